@@ -1,0 +1,61 @@
+import { defineConfig, globalIgnores } from "eslint/config";
+import vitals from "eslint-config-next/core-web-vitals";
+import typescript from "eslint-config-next/typescript";
+import prettier from "eslint-config-prettier";
+
+/**
+ * Dependencies point one way (docs/how-it-works.md): each folder names the
+ * folders of ours that it must not import.
+ */
+const walls = {
+  core: ["engine", "bench", "store", "app", "ui", "cli"],
+  engine: ["bench", "store", "app", "ui", "cli"],
+  store: ["engine", "bench", "app", "ui", "cli"],
+  bench: ["app", "ui", "cli"],
+  ui: ["engine", "bench", "store", "app", "cli"],
+  app: ["cli", "engine", "store"],
+  cli: ["app", "ui", "store"],
+};
+
+const wall = ([folder, forbidden]) => ({
+  files: [`src/${folder}/**/*.{ts,tsx}`],
+  ignores: ["**/*.test.*"],
+  rules: {
+    "no-restricted-imports": [
+      "error",
+      {
+        patterns: forbidden.map((name) => ({
+          group: [`@/${name}`, `@/${name}/**`, `**/../${name}/**`],
+          message: `src/${folder} must not depend on src/${name}.`,
+        })),
+      },
+    ],
+  },
+});
+
+export default defineConfig([
+  ...vitals,
+  ...typescript,
+  prettier,
+  {
+    rules: {
+      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_" }],
+      "@typescript-eslint/consistent-type-imports": "error",
+      eqeqeq: "error",
+    },
+  },
+  ...Object.entries(walls).map(wall),
+  {
+    files: ["src/core/**/*.ts"],
+    ignores: ["**/*.test.*"],
+    rules: {
+      "no-restricted-globals": ["error", "fetch", "process"],
+      "no-restricted-properties": [
+        "error",
+        { object: "Math", property: "random", message: "The core takes a seed." },
+        { object: "Date", property: "now", message: "The core has no clock." },
+      ],
+    },
+  },
+  globalIgnores([".next/**", "dist/**", "data/**", "next-env.d.ts", "node_modules/**"]),
+]);
