@@ -1,0 +1,163 @@
+import type { Direction } from "../units/rate";
+import { LINE_CODES } from "./line-code";
+import type { Basis, ByteCount, FramingStep, LinkMode, TransportId } from "./mode";
+
+/** One line of the ledger: what it is, what it costs or allows, and the rate that is left. */
+export interface LedgerRow {
+  step: "signalling" | "line code" | "framing" | "transport";
+  what: string;
+  /** Share kept by this row; null where the row states an amount or a band. */
+  factor: number | null;
+  /** Payload rate left after this row, MB/s; for the transport row the top of its band. */
+  mbps: number;
+  /** For the transport row, the bottom of its band, MB/s. */
+  lowMbps?: number;
+  source: string;
+  basis: Basis;
+}
+
+/** The account of one mode in one direction, all rates in MB/s (10^6 bytes of payload a second). */
+export interface LedgerAccount {
+  modeId: string;
+  direction: Direction;
+  transport: TransportId;
+  assumptions: Record<string, number>;
+  rows: LedgerRow[];
+  lineRate: number;
+  hardCeiling: number;
+  attainable: { low: number; high: number };
+}
+
+/**
+ * Draws up the link ledger of a mode: signalling, line code, framing, transport, in that order.
+ *
+ * @param mode the link mode
+ * @param direction read (drive to host) or write
+ * @param options.transport command protocol; the mode's first one if left out or not offered
+ * @param options.assumptions values that replace the mode's standard assumptions, by name
+ * @throws RangeError for an assumption the mode does not have, or a value that leaves no payload
+ */
+export function account(
+  mode: LinkMode,
+  direction: Direction,
+  options: { transport?: TransportId; assumptions?: Record<string, number> } = {},
+): LedgerAccount {
+  const assumptions = assumed(mode, options.assumptions ?? {});
+  const rows: LedgerRow[] = [];
+  const push = (row: LedgerRow) => rows.push(row);
+
+  const signalling = (mode.gigatransfers * 1e9 * mode.lanes) / 8 / 1e6;
+  push({
+    step: "signalling",
+    what: `${mode.gigatransfers} GT/s × ${mode.lanes} ${mode.lanes === 1 ? "lane" : "lanes"}`,
+    factor: null,
+    mbps: signalling,
+    source: mode.signallingSource,
+    basis: "standard",
+  });
+
+  const code = LINE_CODES[mode.lineCode];
+  let rate = signalling * code.share;
+  push({
+    step: "line code",
+    what: code.what,
+    factor: code.share,
+    mbps: rate,
+    source: code.source,
+    basis: "standard",
+  });
+  const lineRate = rate;
+
+  for (const step of mode.framing) {
+    const next = afterFraming(step, rate, assumptions);
+    push({
+      step: "framing",
+      what: step.what,
+      factor: next / rate,
+      mbps: next,
+      source: step.source,
+      basis: step.basis,
+    });
+    rate = next;
+  }
+
+  const band = mode.transports.find(({ id }) => id === options.transport) ?? mode.transports[0]!;
+  const [low, high] = band[direction];
+  const attainable = { low: rate * low, high: rate * high };
+  push({
+    step: "transport",
+    what: TRANSPORT_NAMES[band.id],
+    factor: null,
+    mbps: attainable.high,
+    lowMbps: attainable.low,
+    source: band.source,
+    basis: "experience",
+  });
+
+  return {
+    modeId: mode.id,
+    direction,
+    transport: band.id,
+    assumptions,
+    rows,
+    lineRate,
+    hardCeiling: rate,
+    attainable,
+  };
+}
+
+/** Trade names of the command protocols. */
+export const TRANSPORT_NAMES: Record<TransportId, string> = {
+  "usb-queued": "USB storage, queued (UAS)",
+  "usb-unqueued": "USB storage, unqueued (bulk only)",
+  nvme: "NVMe",
+  ahci: "AHCI with command queueing",
+  "network-file": "file protocol over TCP/IP",
+  stated: "as stated",
+};
+
+function assumed(mode: LinkMode, given: Record<string, number>): Record<string, number> {
+  const values = Object.fromEntries(
+    Object.entries(mode.assumptions).map(([name, a]) => [name, a.standard]),
+  );
+  for (const [name, value] of Object.entries(given)) {
+    if (!(name in values)) {
+      const known = Object.keys(values).join(", ") || "none";
+      throw new RangeError(`${mode.name} has no assumption "${name}" (it has: ${known})`);
+    }
+    if (!Number.isFinite(value) || value <= 0) {
+      throw new RangeError(`${name} must be a positive number, not ${value}`);
+    }
+    values[name] = value;
+  }
+  return values;
+}
+
+function bytes(count: ByteCount, assumptions: Record<string, number>): number {
+  if (typeof count === "number") return count;
+  const value = assumptions[count.assumption]! - count.less;
+  if (value <= 0) {
+    throw new RangeError(
+      `${count.assumption} must be more than ${count.less} bytes to leave room for payload`,
+    );
+  }
+  return value;
+}
+
+function afterFraming(
+  step: FramingStep,
+  rate: number,
+  assumptions: Record<string, number>,
+): number {
+  switch (step.kind) {
+    case "packet": {
+      const payload = bytes(step.payload, assumptions);
+      const overhead = step.overhead.reduce((sum, part) => sum + part.bytes, 0);
+      return (rate * payload) / (payload + overhead);
+    }
+    case "periodic":
+      return rate * (1 - step.lost / step.outOf);
+    case "slots":
+      return Math.min(rate, (step.packets * step.payload) / step.periodSeconds / 1e6);
+  }
+}

@@ -1,0 +1,113 @@
+import { z } from "zod";
+
+/**
+ * One way a link can run, as data. Everything the ledger says about a mode is computed from its
+ * entry; a new mode is a new entry and nothing else.
+ */
+
+/** Why a figure is what it is. */
+export const Basis = z.enum(["standard", "assumption", "experience"]);
+export type Basis = z.infer<typeof Basis>;
+
+export const LineCodeId = z.enum(["none", "nrzi", "8b/10b", "64b/66b", "128b/130b", "128b/132b"]);
+export type LineCodeId = z.infer<typeof LineCodeId>;
+
+/** A byte count that is fixed, or that follows an assumption the tester may change. */
+export const ByteCount = z.union([
+  z.number().positive(),
+  z.object({ assumption: z.string(), less: z.number().nonnegative().default(0) }),
+]);
+export type ByteCount = z.infer<typeof ByteCount>;
+
+/**
+ * One step of framing:
+ * - packet: each payload carries fixed overhead bytes
+ * - periodic: out of every `outOf` units the link spends `lost` on itself
+ * - slots: at most `packets` payloads fit into each period, whatever the line rate
+ */
+export const FramingStep = z.discriminatedUnion("kind", [
+  z.object({
+    kind: z.literal("packet"),
+    what: z.string(),
+    payload: ByteCount,
+    overhead: z.array(z.object({ what: z.string(), bytes: z.number().nonnegative() })).min(1),
+    source: z.string(),
+    basis: Basis,
+  }),
+  z.object({
+    kind: z.literal("periodic"),
+    what: z.string(),
+    lost: z.number().positive(),
+    outOf: z.number().positive(),
+    source: z.string(),
+    basis: Basis,
+  }),
+  z.object({
+    kind: z.literal("slots"),
+    what: z.string(),
+    packets: z.number().int().positive(),
+    payload: z.number().positive(),
+    periodSeconds: z.number().positive(),
+    source: z.string(),
+    basis: Basis,
+  }),
+]);
+export type FramingStep = z.infer<typeof FramingStep>;
+
+/** Command protocols that can run over a link. Queued ones keep several requests in flight. */
+export const TransportId = z.enum([
+  "usb-queued",
+  "usb-unqueued",
+  "nvme",
+  "ahci",
+  "network-file",
+  "stated",
+]);
+export type TransportId = z.infer<typeof TransportId>;
+
+/** Share of the hard ceiling that ordinary good hardware reaches, [low, high], each in (0, 1]. */
+const Share = z
+  .tuple([z.number().positive().max(1), z.number().positive().max(1)])
+  .refine(([low, high]) => low <= high, "low end above high end");
+
+export const TransportBand = z.object({
+  id: TransportId,
+  read: Share,
+  write: Share,
+  source: z.string(),
+});
+
+export const LinkMode = z.object({
+  id: z.string(),
+  /** Plain name, by its rate: "USB 10 Gb/s". */
+  name: z.string(),
+  /** What the standard calls it. */
+  formal: z.string(),
+  /** As said in a sentence: "10 Gb/s". */
+  short: z.string(),
+  family: z.enum(["usb", "sata", "pcie", "ethernet", "stated"]),
+  year: z.number().int().optional(),
+  /** Transfers per second on one lane, in one direction, in 10^9/s. */
+  gigatransfers: z.number().positive(),
+  signallingSource: z.string(),
+  lanes: z.number().int().positive(),
+  lineCode: LineCodeId,
+  duplex: z.enum(["full", "half"]),
+  /** Whether several devices share the medium. */
+  shared: z.boolean(),
+  framing: z.array(FramingStep),
+  assumptions: z
+    .record(
+      z.string(),
+      z.object({
+        label: z.string(),
+        unit: z.string(),
+        options: z.array(z.number()).min(1),
+        standard: z.number(),
+        note: z.string(),
+      }),
+    )
+    .default({}),
+  transports: z.array(TransportBand).min(1),
+});
+export type LinkMode = z.infer<typeof LinkMode>;

@@ -1,0 +1,100 @@
+import { linksOf, offered, type Link } from "../chain/link";
+import type { Part } from "../chain/part";
+import type { Rig } from "../chain/rig";
+import { stagesOf, type Stage } from "../chain/stage";
+import type { Direction } from "../units/rate";
+
+/** The stage, or the stages of one link, with the lowest ceiling of a rig. Rates in MB/s. */
+export interface Narrows {
+  ceiling: number;
+  attainable: { low: number; high: number };
+  /** The link that is narrow; null where a part's own limit is. */
+  link: Link | null;
+  /** The parts that make it so: only a change of all of these can widen it. */
+  culprits: Part[];
+  /** Keys of the stages to mark in a drawing. */
+  stageKeys: string[];
+}
+
+/**
+ * The predicted narrows of a rig: the lowest stage ceiling in one direction.
+ *
+ * @returns null for a rig without stages (no drive at its end, say)
+ */
+export function narrowsOf(rig: Rig, direction: Direction): Narrows | null {
+  return lowest(stagesOf(rig, direction));
+}
+
+function lowest(stages: readonly Stage[]): Narrows | null {
+  const first = stages.toSorted((a, b) => a.ceiling - b.ceiling)[0];
+  if (!first) return null;
+  if (first.cause.kind !== "link") {
+    return {
+      ceiling: first.ceiling,
+      attainable: first.attainable,
+      link: null,
+      culprits: [first.part],
+      stageKeys: [first.key],
+    };
+  }
+  const { link } = first.cause;
+  const onLink = stages.filter(({ cause }) => cause.kind === "link" && cause.link === link);
+  const holding = onLink.filter(({ holds }) => holds);
+  return {
+    ceiling: first.ceiling,
+    attainable: first.attainable,
+    link,
+    culprits: link.heldBy,
+    stageKeys: (holding.length > 0 ? holding : onLink).map(({ key }) => key),
+  };
+}
+
+/**
+ * What would limit the rig if its narrows were replaced by a part that lets everything through.
+ *
+ * Where every part of the narrow link is as slow as the link, all of them would have to change, so
+ * the link as a whole is left out.
+ */
+export function nextNarrows(rig: Rig, direction: Direction): Narrows | null {
+  const stages = stagesOf(rig, direction);
+  const now = lowest(stages);
+  if (!now) return null;
+  if (!now.link) {
+    const [culprit] = now.culprits;
+    const freed = replace(rig, culprit!, { ...culprit!, limits: {} });
+    if (culprit!.kind !== "drive") return narrowsOf(freed, direction);
+    return lowest(stages.filter(({ role }) => role !== "drive"));
+  }
+  const { link, culprits } = now;
+  const ends = offered(link);
+  if (culprits.length === ends.length) {
+    return lowest(stages.filter(({ cause }) => cause.kind !== "link" || cause.link !== link));
+  }
+  const others = ends.filter(([part]) => !culprits.includes(part)).flatMap(([, modes]) => modes);
+  const widened = culprits.reduce(
+    (whole, culprit) => replace(whole, culprit, widen(culprit, link, others)),
+    rig,
+  );
+  return narrowsOf(widened, direction);
+}
+
+function widen(part: Part, link: Link, modes: readonly string[]): Part {
+  const side = part === link.upper ? "down" : "up";
+  return {
+    ...part,
+    connectors: part.connectors.map((connector) =>
+      connector.side === side || connector.side === "through"
+        ? { ...connector, modes: [...new Set([...connector.modes, ...modes])] }
+        : connector,
+    ),
+  };
+}
+
+function replace(rig: Rig, old: Part, part: Part): Rig {
+  return { ...rig, parts: rig.parts.map((p) => (p === old ? part : p)) };
+}
+
+/** The problems of a rig's links that will not come up. */
+export function linkProblems(rig: Pick<Rig, "parts">): string[] {
+  return linksOf(rig).flatMap(({ problem }) => problem ?? []);
+}

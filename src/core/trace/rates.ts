@@ -1,0 +1,50 @@
+import { quantileSorted } from "simple-statistics";
+import type { Sample } from "../drills/result";
+import { MB } from "../units/rate";
+
+/** A point of a trace: the rate over the time since the sample before it. */
+export interface RatePoint {
+  ms: number;
+  mbps: number;
+}
+
+/**
+ * Turns samples into rates. Samples that stand at the same instant are joined; a gap in time is
+ * spread over the gap, never filled with zeros.
+ */
+export function ratesOf(samples: readonly Sample[]): RatePoint[] {
+  const points: RatePoint[] = [];
+  let last = 0;
+  let bytes = 0;
+  for (const sample of samples) {
+    bytes += sample.bytes;
+    const elapsed = sample.ms - last;
+    if (elapsed <= 0) continue;
+    points.push({ ms: sample.ms, mbps: bytes / MB / (elapsed / 1e3) });
+    last = sample.ms;
+    bytes = 0;
+  }
+  return points;
+}
+
+/** The trace in three figures, MB/s; null without samples. */
+export function spreadOfTrace(
+  samples: readonly Sample[],
+): { p5: number; p50: number; p95: number } | null {
+  const rates = ratesOf(samples)
+    .map(({ mbps }) => mbps)
+    .sort((a, b) => a - b);
+  if (rates.length === 0) return null;
+  return {
+    p5: quantileSorted(rates, 0.05),
+    p50: quantileSorted(rates, 0.5),
+    p95: quantileSorted(rates, 0.95),
+  };
+}
+
+/** Mean of what has been counted so far, MB/s. */
+export function meanRate(samples: readonly Sample[]): number {
+  const end = samples.at(-1)?.ms ?? 0;
+  const bytes = samples.reduce((sum, s) => sum + s.bytes, 0);
+  return end > 0 ? bytes / MB / (end / 1e3) : 0;
+}

@@ -1,0 +1,57 @@
+/** Sizes in bytes, as people write them: "512 KiB", "1MiB", "2 GB", "4096". */
+
+const FACTORS: Record<string, number> = {
+  "": 1,
+  b: 1,
+  kb: 1e3,
+  mb: 1e6,
+  gb: 1e9,
+  tb: 1e12,
+  kib: 2 ** 10,
+  mib: 2 ** 20,
+  gib: 2 ** 30,
+  tib: 2 ** 40,
+};
+
+/**
+ * Reads a size.
+ *
+ * @param text a number with an optional unit: B, kB, MB, GB, TB (powers of 1000) or KiB, MiB,
+ *   GiB, TiB (powers of 1024); case and one space are free
+ * @returns whole bytes
+ * @throws RangeError when the text is no size, is negative, is not whole bytes, or is too large
+ */
+export function parseSize(text: string): number {
+  const match = /^\s*(\d+(?:\.\d+)?)\s*([a-z]*)\s*$/i.exec(text);
+  const factor = match ? FACTORS[match[2]!.toLowerCase()] : undefined;
+  if (!match || factor === undefined) {
+    throw new RangeError(`"${text}" is not a size; write for example 512KiB, 1MiB or 2GB`);
+  }
+  const bytes = Number(match[1]) * factor;
+  if (!Number.isSafeInteger(bytes)) {
+    throw new RangeError(`"${text}" is not a whole number of bytes that can be counted`);
+  }
+  return bytes;
+}
+
+const BINARY = ["B", "KiB", "MiB", "GiB", "TiB", "PiB"];
+const DECIMAL = ["B", "kB", "MB", "GB", "TB", "PB"];
+
+/**
+ * Writes a size with the largest unit that keeps it at 1 or above, at most 3 significant digits
+ * (4 below 10 000 of a unit).
+ *
+ * @param bytes size in bytes
+ * @param base 1024 for KiB, MiB, ...; 1000 for kB, MB, ...
+ */
+export function formatSize(bytes: number, base: 1000 | 1024 = 1024): string {
+  const units = base === 1024 ? BINARY : DECIMAL;
+  let value = bytes;
+  let unit = 0;
+  while (Math.abs(value) >= base && unit < units.length - 1) {
+    value /= base;
+    unit += 1;
+  }
+  const digits = Number.isInteger(value) || value >= 100 ? 0 : value >= 10 ? 1 : 2;
+  return `${Number(value.toFixed(digits))} ${units[unit]}`;
+}
