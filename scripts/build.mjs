@@ -1,0 +1,53 @@
+/** Bundles the command and the measuring process into dist/, and compiles the native lane. */
+import { execFileSync } from "node:child_process";
+import { mkdirSync } from "node:fs";
+import path from "node:path";
+import { build } from "esbuild";
+
+const root = path.resolve(import.meta.dirname, "..");
+process.chdir(root);
+mkdirSync("dist", { recursive: true });
+
+await build({
+  entryPoints: {
+    engine: "src/engine/main.ts",
+    lane: "src/engine/lane.ts",
+    ...(process.argv.includes("--engine-only") ? {} : { cli: "src/cli/main.ts" }),
+  },
+  outdir: "dist",
+  outExtension: { ".js": ".mjs" },
+  bundle: true,
+  format: "esm",
+  platform: "node",
+  target: "node20",
+  external: ["better-sqlite3"],
+  banner: {
+    // Bundled CommonJS packages (commander) still call require.
+    js: 'import { createRequire as __createRequire } from "node:module"; const require = __createRequire(import.meta.url);',
+  },
+  logLevel: "warning",
+});
+
+const compiler = process.env.CC || "cc";
+try {
+  const headers = path.dirname(path.join(root, "node_modules/node-api-headers/include/node_api.h"));
+  execFileSync(
+    compiler,
+    [
+      "-O2",
+      "-shared",
+      "-fPIC",
+      "-I",
+      headers,
+      "-o",
+      "dist/transfer.node",
+      "src/engine/native/transfer.c",
+    ],
+    { stdio: ["ignore", "ignore", "pipe"] },
+  );
+} catch (error) {
+  const why = error.code === "ENOENT" ? `there is no "${compiler}"` : String(error.stderr ?? error);
+  console.error(
+    `The native lane was not compiled (${why.trim()}).\nMeasuring works without it; small requests cost more processor time (npm run bench shows how much).`,
+  );
+}

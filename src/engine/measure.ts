@@ -1,0 +1,200 @@
+import fs from "node:fs";
+import fsp from "node:fs/promises";
+import { promisify, getSystemErrorName } from "node:util";
+import { setTimeout as sleep } from "node:timers/promises";
+import { MB } from "@/core/units/rate";
+import type { Drill } from "@/core/drills/drill";
+import type { RunResult } from "@/core/drills/result";
+import { BYTES, REQUESTS, longest, sumOf } from "./counters";
+import { bytesInStat, statPath } from "./device";
+import { percentiles } from "./histogram";
+import { allEnded, laneError, startLanes, type Lanes, type Walk } from "./lanes";
+import { busiestCore, readCoreTimes } from "./processor";
+import type { EngineEvent } from "./protocol";
+import { RunFailure } from "./refusal";
+import type { Medium } from "./scratch";
+import type { Target } from "./target";
+
+/** What a measurement needs from outside: where to tell, and whether to stop. */
+export interface Outside {
+  tell(event: EngineEvent): void;
+  stop: AbortSignal;
+}
+
+const SAMPLE_MS = 100;
+/** The scratch file is laid out in requests that any drive takes well. */
+const LAY_OUT = { block: 2 ** 20, lanes: 2 };
+
+/** Seconds of flow before counting starts, so that queues and throttles are in their steady state. */
+const leadIn = (drill: Drill) => Math.min(1, drill.seconds / 4);
+
+/**
+ * Fills a new scratch file over its whole span, so that reads find data and writes find their
+ * blocks allocated.
+ *
+ * @throws RunFailure when the disk fills up or fails
+ */
+export async function layOut(
+  medium: Medium,
+  target: Target,
+  span: number,
+  run: number,
+  outside: Outside,
+): Promise<void> {
+  const { block, lanes: depth } = LAY_OUT;
+  const blocks = Math.ceil(span / block);
+  await promisify(fs.ftruncate)(medium.fd, blocks * block);
+  const lanes = await startLanes(depth, {
+    fd: medium.fd,
+    writing: true,
+    block,
+    blocks,
+    once: true,
+    run,
+  });
+  lanes.release();
+  const total = blocks * block;
+  while (!allEnded(lanes)) {
+    await sleep(SAMPLE_MS);
+    outside.tell({ event: "preparing", bytes: sumOf(lanes.counters, BYTES), total });
+    if (outside.stop.aborted || laneError(lanes)) lanes.stop();
+    await checkPresence(target).catch((error: unknown) => {
+      lanes.stop();
+      throw error;
+    });
+  }
+  await lanes.ended;
+  throwLaneError(lanes, target, "preparing the scratch file");
+  if (!outside.stop.aborted) await promisify(fs.fsync)(medium.fd);
+}
+
+/**
+ * Runs one repeat of a drill and reports a sample ten times a second.
+ *
+ * Everything is counted between two instants while the flow goes on: payload and requests by the
+ * lanes, bytes by the kernel, so that the figures belong to the same time.
+ *
+ * @returns null when it was stopped
+ * @throws RunFailure when a request fails or the target goes away
+ */
+export async function measureOnce(
+  medium: Medium,
+  target: Target,
+  drill: Drill,
+  repeat: number,
+  run: number,
+  outside: Outside,
+): Promise<RunResult | null> {
+  const walk: Walk = {
+    fd: medium.fd,
+    writing: drill.direction === "write",
+    block: drill.block,
+    blocks: Math.floor(drill.span / drill.block),
+    once: false,
+    run,
+  };
+  const lanes = await startLanes(drill.depth, walk);
+  const stat = target.device ? await fsp.open(statPath(target.device)).catch(() => null) : null;
+  try {
+    return await count(lanes, stat, target, drill, repeat, outside);
+  } finally {
+    lanes.stop();
+    await lanes.ended;
+    await stat?.close();
+  }
+}
+
+async function count(
+  lanes: Lanes,
+  stat: fsp.FileHandle | null,
+  target: Target,
+  drill: Drill,
+  repeat: number,
+  outside: Outside,
+): Promise<RunResult | null> {
+  const { counters } = lanes;
+  lanes.release();
+  await sleep(leadIn(drill) * 1e3, undefined, { signal: outside.stop }).catch(() => undefined);
+
+  const cores = readCoreTimes();
+  const processor = process.cpuUsage();
+  lanes.count();
+  outside.tell({ event: "started", repeat, at: new Date().toISOString() });
+  const before = snapshot(lanes, stat, drill);
+  let last = before;
+  for (let tick = 1; ; tick++) {
+    const due = before.at + tick * SAMPLE_MS;
+    const end = before.at + drill.seconds * 1e3;
+    await sleep(Math.max(0, Math.min(due, end) - performance.now()));
+    throwLaneError(lanes, target, "measuring");
+    const now = snapshot(lanes, due >= end ? stat : null, drill);
+    outside.tell({
+      event: "sample",
+      repeat,
+      ms: now.at - before.at,
+      bytes: now.bytes - last.bytes,
+    });
+    last = now;
+    if (outside.stop.aborted) return null;
+    if (due >= end) break;
+    if (tick % 10 === 0) await checkPresence(target);
+  }
+  lanes.stop();
+  const used = process.cpuUsage(processor);
+  const bytes = last.bytes - before.bytes;
+  const ms = last.at - before.at;
+  const requests = last.requests - before.requests;
+  return {
+    meanMBps: bytes / MB / (ms / 1e3),
+    bytes,
+    ms,
+    requests,
+    latencyUs: percentiles(counters.histograms, longest(counters)),
+    deviceBytes:
+      last.device === null || before.device === null ? null : last.device - before.device,
+    processorUsPerRequest: requests > 0 ? (used.user + used.system) / requests : 0,
+    busiestCore: busiestCore(cores, readCoreTimes()),
+  };
+}
+
+interface Snapshot {
+  at: number;
+  bytes: number;
+  requests: number;
+  device: number | null;
+}
+
+/** Lanes' and kernel's counts, read as close together as can be. */
+function snapshot(lanes: Lanes, stat: fsp.FileHandle | null, drill: Drill): Snapshot {
+  const device = stat ? bytesInStat(readAll(stat.fd), drill.direction) : null;
+  const bytes = sumOf(lanes.counters, BYTES);
+  const at = performance.now();
+  return { at, bytes, requests: sumOf(lanes.counters, REQUESTS), device };
+}
+
+const scratchpad = Buffer.alloc(512);
+const readAll = (fd: number) =>
+  scratchpad.toString("latin1", 0, fs.readSync(fd, scratchpad, 0, scratchpad.length, 0));
+
+/** A drive that was unplugged or a directory that was removed must not be measured on. */
+async function checkPresence(target: Target): Promise<void> {
+  const stat = await fsp.stat(target.path).catch(() => null);
+  const there = stat && stat.ino === target.identity.ino && stat.dev === target.identity.dev;
+  if (!there) {
+    throw new RunFailure(
+      `${target.path} went away during the run: it was removed, or its drive was unplugged or unmounted.`,
+    );
+  }
+}
+
+function throwLaneError(lanes: Lanes, target: Target, doing: string): void {
+  const number = laneError(lanes);
+  if (!number) return;
+  const name = getSystemErrorName(-number);
+  const device = target.deviceName ? ` (${target.deviceName})` : "";
+  throw new RunFailure(
+    name === "ENOSPC"
+      ? `The drive of ${target.path}${device} filled up while ${doing}. The scratch file is gone again; free some space or use a smaller span.`
+      : `The system reported ${name} while ${doing} on ${target.path}${device}: the drive failed, was unplugged, or refused the request.`,
+  );
+}
