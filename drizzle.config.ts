@@ -4,4 +4,5 @@ export default defineConfig({
   dialect: "sqlite",
   schema: "./src/store/schema.ts",
   out: "./src/store/migrations",
+  casing: "snake_case",
 });

@@ -50,7 +50,7 @@ function ethernet(
         id: "network-file",
         read: [0.89, 0.995],
         write: [0.87, 0.995],
-        source: "experience: large files between hosts that are not otherwise busy",
+        source: "large files between hosts that are not otherwise busy",
       },
     ],
   };

@@ -89,13 +89,13 @@ function pcie(generation: Generation, lanes: number): LinkMode {
         id: "nvme",
         read: generation.band,
         write: [generation.band[0] - 0.04, generation.band[1]],
-        source: "experience: drives faster than the link, at depth; hosts with 256 B payloads",
+        source: "drives faster than the link, at depth; hosts with 256 B payloads",
       },
       {
         id: "ahci",
         read: [0.7, 0.9],
         write: [0.66, 0.9],
-        source: "experience: drives that speak AHCI over PCIe",
+        source: "drives that speak AHCI over PCIe",
       },
     ],
   };

@@ -43,7 +43,7 @@ function sata(id: string, rate: number, year: number, read: [number, number]): L
         id: "ahci",
         read,
         write: [read[0] - 0.05, read[1]],
-        source: "experience: drives faster than the link settle here with command queueing",
+        source: "drives faster than the link settle here with command queueing",
       },
     ],
   };

@@ -1,0 +1,69 @@
+/** npm start: prepares what is missing, then serves Nerrit on 127.0.0.1. */
+import { spawn } from "node:child_process";
+import net from "node:net";
+import path from "node:path";
+import { parseArgs } from "node:util";
+import { buildCommand, buildWeb, install, root } from "./prepare.mjs";
+
+const HOST = "127.0.0.1";
+const port = readPort();
+if (!(await isFree(port))) {
+  console.error(
+    `nerrit: port ${port} is taken, perhaps by another Nerrit. Choose another: npm start -- --port ${port + 1}`,
+  );
+  process.exit(1);
+}
+install();
+buildCommand();
+buildWeb();
+
+const server = spawn(
+  process.execPath,
+  [path.join(root, "node_modules/next/dist/bin/next"), "start", "-H", HOST, "-p", String(port)],
+  {
+    cwd: root,
+    stdio: ["ignore", "pipe", "inherit"],
+    env: {
+      ...process.env,
+      NEXT_TELEMETRY_DISABLED: "1",
+      NEXT_MANUAL_SIG_HANDLE: "true",
+      NERRIT_PORT: String(port),
+    },
+  },
+);
+let announced = false;
+server.stdout.on("data", (chunk) => {
+  if (announced || !/ready/i.test(String(chunk))) return;
+  announced = true;
+  console.log(`Nerrit is at http://${HOST}:${port}  (Ctrl-C ends it)`);
+});
+// Ctrl-C reaches the whole group; a signal to this process alone is passed on.
+for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) {
+  process.on(signal, () => server.kill("SIGTERM"));
+}
+server.on("exit", (status, signal) => process.exit(status ?? (signal ? 1 : 0)));
+
+function readPort() {
+  let text = process.env.PORT || "4310";
+  try {
+    const { values } = parseArgs({ options: { port: { type: "string" } } });
+    text = values.port ?? text;
+  } catch (error) {
+    console.error(`nerrit: ${error.message}. Usage: npm start -- [--port N]`);
+    process.exit(2);
+  }
+  const number = Number(text);
+  if (!Number.isInteger(number) || number < 1 || number > 65535) {
+    console.error(`nerrit: "${text}" is not a port number (1 to 65535).`);
+    process.exit(2);
+  }
+  return number;
+}
+
+function isFree(number) {
+  return new Promise((resolve) => {
+    const probe = net.createServer();
+    probe.once("error", () => resolve(false));
+    probe.listen(number, HOST, () => probe.close(() => resolve(true)));
+  });
+}

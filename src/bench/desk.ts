@@ -1,0 +1,169 @@
+import { randomUUID } from "node:crypto";
+import type { Rig } from "@/core/chain/rig";
+import type { MeasureRequest, RunStatus } from "@/core/drills/request";
+import type { EngineEvent, Job } from "@/engine/protocol";
+import type { Store } from "@/store/database";
+import * as runs from "@/store/runs";
+import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
+import { Problem } from "./problem";
+
+/** What followers of a measurement are told; `ended` is the last. */
+export type DeskEvent = EngineEvent | { event: "ended"; status: RunStatus; reason: string | null };
+
+interface Active {
+  engine: EngineProcess;
+  followers: Set<(event: DeskEvent) => void>;
+  runId: string | null;
+}
+
+/**
+ * The desk that runs measurements: starts a measuring process for each, stores what it reports as
+ * it arrives, and tells whoever follows.
+ */
+export class Desk {
+  private readonly active = new Map<string, Active>();
+  private closing = false;
+
+  constructor(
+    private readonly store: Store,
+    private readonly ownFolder: string,
+    private readonly version: string,
+    private readonly engineFile?: string,
+  ) {}
+
+  /**
+   * Begins a measurement and waits until the measuring process has accepted it.
+   *
+   * @returns its id
+   * @throws Problem with the process's plain reason where it refuses; nothing is stored then
+   */
+  async begin(studyId: string, rig: Rig, request: MeasureRequest): Promise<string> {
+    if (this.closing) throw new Problem(409, "Nerrit is shutting down.");
+    const id = randomUUID();
+    const { direction, block, depth, span, seconds, repeats } = request;
+    const drill = { name: "haul" as const, direction, block, depth, span, seconds, repeats };
+    const job: Job = {
+      target: request.target,
+      drill,
+      io: request.io,
+      reserve: request.reserve,
+      keepOff: request.besideOwnData ? null : this.ownFolder,
+      nerrit: this.version,
+    };
+
+    let accept!: () => void;
+    const accepted = new Promise<void>((resolve) => (accept = resolve));
+    const active: Active = {
+      engine: startEngine(job, (event) => this.hear(id, event, accept), this.engineFile),
+      followers: new Set(),
+      runId: null,
+    };
+    this.active.set(id, active);
+    runs.insertMeasurement(this.store, {
+      id,
+      studyId,
+      rigId: rig.id,
+      drill,
+      target: request.target,
+      status: "preparing",
+      rig,
+      createdAt: now(),
+    });
+    const refused = active.engine.ended.then((end) => {
+      this.close(id, end);
+      return end;
+    });
+    const first = await Promise.race([accepted, refused]);
+    if (first && first.kind === "refused") {
+      throw new Problem(422, first.reason, [], first.code);
+    }
+    return id;
+  }
+
+  private hear(id: string, event: EngineEvent, accept: () => void): void {
+    const active = this.active.get(id);
+    if (!active) return;
+    switch (event.event) {
+      case "conditions":
+        runs.setConditions(this.store, id, event.conditions);
+        accept();
+        break;
+      case "started":
+        active.runId = randomUUID();
+        runs.setStatus(this.store, id, "running");
+        runs.insertRun(this.store, {
+          id: active.runId,
+          measurementId: id,
+          repeat: event.repeat,
+          status: "running",
+          startedAt: event.at,
+        });
+        break;
+      case "sample":
+        runs.insertSamples(this.store, active.runId!, [{ ms: event.ms, bytes: event.bytes }]);
+        break;
+      case "finished":
+        runs.finishRun(this.store, active.runId!, event.result, now());
+        break;
+    }
+    for (const follower of active.followers) follower(event);
+  }
+
+  private close(id: string, end: EngineEnd): void {
+    const active = this.active.get(id);
+    this.active.delete(id);
+    if (end.kind === "refused") {
+      runs.deleteMeasurement(this.store, id);
+    } else {
+      const status = this.closing && end.kind === "stopped" ? "interrupted" : end.kind;
+      const reason =
+        "reason" in end
+          ? end.reason
+          : status === "interrupted"
+            ? "Nerrit was ended during the run."
+            : null;
+      runs.endMeasurement(this.store, id, status, reason, now());
+      for (const follower of active?.followers ?? []) follower({ event: "ended", status, reason });
+    }
+  }
+
+  /** Asks a measurement to stop; its samples stay. @returns false if it is not under way */
+  stop(id: string): boolean {
+    const active = this.active.get(id);
+    active?.engine.stop();
+    return active !== undefined;
+  }
+
+  /**
+   * Follows a measurement that is under way.
+   *
+   * @returns ends the following; null if it is not under way
+   */
+  follow(id: string, follower: (event: DeskEvent) => void): (() => void) | null {
+    const active = this.active.get(id);
+    if (!active) return null;
+    active.followers.add(follower);
+    return () => active.followers.delete(follower);
+  }
+
+  /** Marks what was under way when the server last died as interrupted. */
+  recover(): void {
+    for (const { id } of runs.unfinishedMeasurements(this.store)) {
+      if (this.active.has(id)) continue;
+      const reason = "Nerrit's server ended during the run.";
+      runs.endMeasurement(this.store, id, "interrupted", reason, now());
+    }
+  }
+
+  /** Stops everything that is under way and waits for it; nothing can begin afterwards. */
+  async shutDown(): Promise<void> {
+    this.closing = true;
+    const ends = [...this.active.values()].map(({ engine }) => {
+      engine.stop();
+      return engine.ended;
+    });
+    await Promise.all(ends);
+  }
+}
+
+const now = () => new Date().toISOString();

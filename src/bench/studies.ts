@@ -1,0 +1,149 @@
+import { randomUUID } from "node:crypto";
+import type { Part } from "@/core/chain/part";
+import { RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
+import { linkProblems } from "@/core/locate/narrows";
+import { StudyDraft, type Study } from "@/core/study/study";
+import type { Measurement } from "@/core/study/measurement";
+import type { Store } from "@/store/database";
+import { getParts } from "@/store/parts";
+import * as rows from "@/store/runs";
+import * as studies from "@/store/studies";
+import { checked, Problem } from "./problem";
+
+/** A study with its rigs, in the order of their letters. */
+export interface OpenStudy {
+  study: Study;
+  rigs: Rig[];
+}
+
+/** Creates a study. @returns its id */
+export function createStudy(store: Store, input: unknown): string {
+  const draft = checked(StudyDraft, input);
+  const id = randomUUID();
+  studies.insertStudy(store, id, draft, now());
+  return id;
+}
+
+/** @throws Problem 404 */
+export function openStudy(store: Store, id: string): OpenStudy {
+  const study = studies.getStudy(store, id);
+  if (!study) throw new Problem(404, "There is no such study.");
+  const found = studies.rigsOfStudy(store, id);
+  const parts = getParts(
+    store,
+    found.flatMap(({ partIds }) => partIds),
+  );
+  return { study, rigs: found.map((row) => toRig(row, parts)) };
+}
+
+function toRig(row: studies.RigRow, parts: Map<string, Part>): Rig {
+  return {
+    id: row.id,
+    name: row.name,
+    parts: row.partIds.flatMap((id) => parts.get(id) ?? []),
+    transport: row.transport,
+    fileSystem: row.fileSystem,
+  };
+}
+
+/** A study and its first letter-ordered facts, for the list of studies. */
+export function listStudies(store: Store): OpenStudy[] {
+  return studies.listStudies(store).map(({ id }) => openStudy(store, id));
+}
+
+/** Adds a rig to a study. @returns its id. @throws Problem where the parts make no rig */
+export function addRig(store: Store, studyId: string, input: unknown): string {
+  if (!studies.getStudy(store, studyId)) throw new Problem(404, "There is no such study.");
+  const draft = checkedRig(store, input);
+  const id = randomUUID();
+  studies.insertRig(store, studyId, id, draft, now());
+  return id;
+}
+
+/** Changes a rig; runs made before keep the rig as it was. */
+export function changeRig(store: Store, rigId: string, input: unknown): void {
+  const draft = checkedRig(store, input);
+  if (!studies.updateRig(store, rigId, draft)) throw new Problem(404, "There is no such rig.");
+}
+
+/** Takes a rig out of its study; its runs stay in the database. */
+export function dropRig(store: Store, rigId: string): void {
+  if (!studies.removeRig(store, rigId)) throw new Problem(404, "There is no such rig.");
+}
+
+function checkedRig(store: Store, input: unknown): RigDraft {
+  const draft = checked(RigDraft, input);
+  const parts = getParts(store, draft.partIds);
+  const chain = draft.partIds.map((id) => {
+    const part = parts.get(id);
+    if (!part) {
+      throw new Problem(422, "A part of the rig is not on the shelf.", [
+        { path: "partIds", message: `there is no part ${id}` },
+      ]);
+    }
+    return part;
+  });
+  const problems = rigProblems(chain);
+  if (problems.length === 0) problems.push(...linkProblems({ parts: chain }));
+  if (problems.length > 0) {
+    throw new Problem(
+      422,
+      problems.join(" "),
+      problems.map((message) => ({ path: "partIds", message })),
+    );
+  }
+  return draft;
+}
+
+/** The rig and study a measurement is asked for. @throws Problem 404 */
+export function findRig(store: Store, rigId: string): { studyId: string; rig: Rig } {
+  const studyId = studies.studyOfRig(store, rigId);
+  const rig = studyId && openStudy(store, studyId).rigs.find(({ id }) => id === rigId);
+  if (!studyId || !rig) throw new Problem(404, "There is no such rig.");
+  return { studyId, rig };
+}
+
+/**
+ * A study's measurements, the latest first.
+ *
+ * @param traces whether to read the samples too
+ */
+export function measurementsOf(store: Store, studyId: string, traces = false): Measurement[] {
+  return withRuns(store, rows.measurementsOfStudy(store, studyId), traces);
+}
+
+/** One measurement with its traces. @throws Problem 404 */
+export function measurement(store: Store, id: string): Measurement & { studyId: string } {
+  const row = rows.getMeasurement(store, id);
+  if (!row) throw new Problem(404, "There is no such measurement.");
+  return { ...withRuns(store, [row], true)[0]!, studyId: row.studyId };
+}
+
+function withRuns(store: Store, found: rows.MeasurementRow[], traces: boolean): Measurement[] {
+  const runs = rows.runsOfMeasurements(
+    store,
+    found.map(({ id }) => id),
+  );
+  return found.map((row) => ({
+    id: row.id,
+    rigId: row.rigId,
+    drill: row.drill,
+    target: row.target,
+    status: row.status,
+    reason: row.reason,
+    createdAt: row.createdAt,
+    rig: row.rig,
+    conditions: row.conditions,
+    runs: runs
+      .filter(({ measurementId }) => measurementId === row.id)
+      .map(({ id, repeat, status, result }) => ({
+        id,
+        repeat,
+        status,
+        result,
+        samples: traces ? rows.samplesOfRun(store, id) : [],
+      })),
+  }));
+}
+
+const now = () => new Date().toISOString();

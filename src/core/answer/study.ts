@@ -1,0 +1,76 @@
+import type { Rig } from "../chain/rig";
+import { drillKey } from "../drills/drill";
+import { judgeClaim, type Verdict } from "../judge/verdict";
+import { observe, type Measurement, type Observation } from "../study/measurement";
+import type { Study } from "../study/study";
+import type { Direction } from "../units/rate";
+import { answerStudy, type Answer } from "./answer";
+
+/** A rig of a study with its letter and what was seen through it in the direction asked for. */
+export interface LetteredRig {
+  letter: string;
+  rig: Rig;
+  observation: Observation | null;
+}
+
+/** Everything the answer page shows for one direction. */
+export interface StudyAnswer {
+  direction: Direction;
+  rigs: LetteredRig[];
+  answer: Answer;
+  verdicts: Verdict[];
+}
+
+/** The letter of the nth rig: A, B, ... Z, AA, AB, ... */
+export function letterOf(index: number): string {
+  const last = String.fromCharCode(65 + (index % 26));
+  return index < 26 ? last : letterOf(Math.floor(index / 26) - 1) + last;
+}
+
+/**
+ * Answers a study: gathers what each rig showed, judges the enclosures' claims, and says what
+ * limits each rig.
+ *
+ * @param measurements of the study, the latest first
+ */
+export function answerFor(
+  study: Study,
+  rigs: readonly Rig[],
+  measurements: readonly Measurement[],
+  direction: Direction,
+): StudyAnswer {
+  const lettered = rigs.map((rig, index) => ({
+    letter: letterOf(index),
+    rig,
+    observation: observe(
+      measurements.filter(({ rigId }) => rigId === rig.id),
+      direction,
+    ),
+  }));
+  const trials = lettered.map(({ rig, observation }) => ({
+    rig,
+    observed: observation?.repeats ?? null,
+  }));
+  const enclosures = new Map(
+    rigs.flatMap(({ parts }) =>
+      parts.filter(({ kind }) => kind === "enclosure").map((part) => [part.id, part] as const),
+    ),
+  );
+  const verdicts = [...enclosures.values()].flatMap((part) =>
+    part.claims
+      .filter((claim) => claim.direction === direction)
+      .map((claim) => judgeClaim(part, claim, trials, study.tolerance)),
+  );
+  const entries = lettered.map(({ letter, rig, observation }) => ({
+    letter,
+    rig,
+    observed: observation?.repeats ?? null,
+    drill: observation && drillKey(observation.drill),
+  }));
+  return {
+    direction,
+    rigs: lettered,
+    answer: answerStudy(entries, direction, verdicts, study.smallestEffect),
+    verdicts,
+  };
+}

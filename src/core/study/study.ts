@@ -1,0 +1,15 @@
+import { z } from "zod";
+import { SMALLEST_EFFECT } from "../stats/compare";
+import { TOLERANCE } from "../judge/verdict";
+
+/** A study as entered: one question about a drive and the rigs it is put behind. */
+export const StudyDraft = z.object({
+  title: z.string().trim().min(1, "give the study a title").max(120, "at most 120 characters"),
+  /** Share by which a part may miss its claim and still deliver. */
+  tolerance: z.number().min(0, "at least 0").max(0.5, "at most 50 %").default(TOLERANCE),
+  /** Share below which a difference between rigs is of no interest. */
+  smallestEffect: z.number().min(0, "at least 0").max(0.5, "at most 50 %").default(SMALLEST_EFFECT),
+});
+export type StudyDraft = z.infer<typeof StudyDraft>;
+
+export type Study = StudyDraft & { id: string; simulated: boolean };

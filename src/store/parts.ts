@@ -1,0 +1,43 @@
+import { asc, eq, inArray } from "drizzle-orm";
+import type { Part, PartDraft } from "@/core/chain/part";
+import type { Store } from "./database";
+import { parts } from "./schema";
+
+/** A part with its place on the shelf. */
+export type ShelvedPart = Part & { retired: boolean };
+
+type Row = typeof parts.$inferSelect;
+const toPart = (row: Row): ShelvedPart => ({
+  ...row.spec,
+  id: row.id,
+  retired: row.retiredAt !== null,
+});
+
+export function listParts(store: Store): ShelvedPart[] {
+  return store.select().from(parts).orderBy(asc(parts.createdAt), asc(parts.id)).all().map(toPart);
+}
+
+export function getParts(store: Store, ids: readonly string[]): Map<string, ShelvedPart> {
+  const rows = store
+    .select()
+    .from(parts)
+    .where(inArray(parts.id, [...ids]))
+    .all();
+  return new Map(rows.map((row) => [row.id, toPart(row)]));
+}
+
+export function insertPart(store: Store, id: string, draft: PartDraft, at: string): void {
+  const { kind, name } = draft;
+  store.insert(parts).values({ id, kind, name, spec: draft, createdAt: at }).run();
+}
+
+export function updatePart(store: Store, id: string, draft: PartDraft): boolean {
+  const { kind, name } = draft;
+  const result = store.update(parts).set({ kind, name, spec: draft }).where(eq(parts.id, id)).run();
+  return result.changes > 0;
+}
+
+/** Takes a part off the shelf or puts it back; runs made with it keep it either way. */
+export function retirePart(store: Store, id: string, at: string | null): boolean {
+  return store.update(parts).set({ retiredAt: at }).where(eq(parts.id, id)).run().changes > 0;
+}

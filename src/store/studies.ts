@@ -1,0 +1,82 @@
+import { asc, desc, eq, max } from "drizzle-orm";
+import type { RigDraft } from "@/core/chain/rig";
+import type { Study, StudyDraft } from "@/core/study/study";
+import type { Store } from "./database";
+import { rigs, studies, studyRigs } from "./schema";
+
+export type RigRow = typeof rigs.$inferSelect;
+
+export function listStudies(store: Store): Study[] {
+  return store.select().from(studies).orderBy(desc(studies.createdAt)).all();
+}
+
+export function getStudy(store: Store, id: string): Study | null {
+  return store.select().from(studies).where(eq(studies.id, id)).get() ?? null;
+}
+
+export function insertStudy(
+  store: Store,
+  id: string,
+  draft: StudyDraft,
+  at: string,
+  simulated = false,
+): void {
+  store
+    .insert(studies)
+    .values({ id, ...draft, simulated, createdAt: at })
+    .run();
+}
+
+export function updateStudy(store: Store, id: string, draft: StudyDraft): boolean {
+  return store.update(studies).set(draft).where(eq(studies.id, id)).run().changes > 0;
+}
+
+/** The rigs of a study in the order of their letters. */
+export function rigsOfStudy(store: Store, studyId: string): RigRow[] {
+  return store
+    .select({ rig: rigs })
+    .from(studyRigs)
+    .innerJoin(rigs, eq(rigs.id, studyRigs.rigId))
+    .where(eq(studyRigs.studyId, studyId))
+    .orderBy(asc(studyRigs.position))
+    .all()
+    .map(({ rig }) => rig);
+}
+
+/** Stores a new rig as the last of a study. */
+export function insertRig(
+  store: Store,
+  studyId: string,
+  id: string,
+  draft: RigDraft,
+  at: string,
+): void {
+  store.transaction((tx) => {
+    const last = tx
+      .select({ position: max(studyRigs.position) })
+      .from(studyRigs)
+      .where(eq(studyRigs.studyId, studyId))
+      .get();
+    tx.insert(rigs)
+      .values({ id, ...draft, createdAt: at })
+      .run();
+    tx.insert(studyRigs)
+      .values({ studyId, rigId: id, position: (last?.position ?? -1) + 1 })
+      .run();
+  });
+}
+
+export function updateRig(store: Store, id: string, draft: RigDraft): boolean {
+  return store.update(rigs).set(draft).where(eq(rigs.id, id)).run().changes > 0;
+}
+
+/** Takes a rig out of a study; its runs stay. */
+export function removeRig(store: Store, rigId: string): boolean {
+  return store.delete(studyRigs).where(eq(studyRigs.rigId, rigId)).run().changes > 0;
+}
+
+/** The study a rig is in, by rig. */
+export function studyOfRig(store: Store, rigId: string): string | null {
+  const row = store.select().from(studyRigs).where(eq(studyRigs.rigId, rigId)).get();
+  return row?.studyId ?? null;
+}
