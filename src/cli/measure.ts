@@ -143,10 +143,10 @@ function document(
 ) {
   const total = (pick: (result: RunResult) => number) =>
     results.reduce((sum, result) => sum + pick(result), 0);
-  const { values: _values, ...repeated } = summarise(results.map((r) => r.meanMBps));
+  const { n, median, mean, spread, cv, interval } = summarise(results.map((r) => r.meanMBps));
   return {
-    meanMBps: repeated.median,
-    repeatsMBps: repeated,
+    meanMBps: median,
+    repeats: { n, medianMBps: median, meanMBps: mean, spread, cv, intervalMBps: interval },
     bytes: total((r) => r.bytes),
     ms: total((r) => r.ms),
     requests: total((r) => r.requests),

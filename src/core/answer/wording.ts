@@ -12,7 +12,8 @@ export const mark = (text: string): Segment => ({ text, narrows: true });
 export function called(part: Part): string {
   const kind = PART_KIND_NAMES[part.kind];
   const lastWord = kind.split(" ").at(-1)!;
-  return part.name.toLowerCase().includes(lastWord) ? part.name : `${kind} ${part.name}`;
+  if (part.name.toLowerCase().includes(lastWord)) return part.name;
+  return part.kind === "cable" ? `cable ${part.name}` : `the ${part.name} ${kind}`;
 }
 
 /** Puts a capital at the start of a sentence. */
@@ -27,10 +28,12 @@ export function nameNarrows(narrows: Narrows): Segment[] {
   if (!link?.mode) {
     return only!.kind === "drive"
       ? [mark(called(only!)), say(" itself")]
-      : [say("the own limit of "), mark(called(only!))];
+      : [mark(called(only!)), say("’s own limit")];
   }
-  if (culprits.length === 1) {
-    return [mark(called(only!)), say(`, the ${link.mode.short} end of its link`)];
+  if (only && culprits.length === 1) {
+    return only.kind === "cable"
+      ? [mark(called(only)), say(`, which holds its link to ${link.mode.short}`)]
+      : [mark(called(only)), say(`’s own ${link.mode.short} link`)];
   }
   return [
     say("the "),

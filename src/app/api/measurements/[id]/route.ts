@@ -1,0 +1,6 @@
+import { bench } from "@/bench/bench";
+import { measurement } from "@/bench/studies";
+import { respond, type Params } from "../../respond";
+
+export const GET = (_request: Request, { params }: Params<"id">) =>
+  respond(async () => measurement(bench().store, (await params).id));

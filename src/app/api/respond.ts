@@ -1,0 +1,45 @@
+import { Problem } from "@/bench/problem";
+
+/** The most a request may say, bytes. */
+const BODY_LIMIT = 256 * 1024;
+
+/**
+ * Answers a request: what `work` returns as JSON, a Problem as its own words, anything else as a
+ * plain failure.
+ */
+export async function respond(work: () => unknown, status = 200): Promise<Response> {
+  try {
+    return Response.json((await work()) ?? { ok: true }, { status });
+  } catch (error) {
+    if (error instanceof Problem) {
+      const { message, fields, code } = error;
+      return Response.json({ error: { message, fields, code } }, { status: error.status });
+    }
+    console.error(error);
+    const message = "Nerrit failed on this request; its log has the details. Nothing was changed.";
+    return Response.json({ error: { message, fields: [], code: null } }, { status: 500 });
+  }
+}
+
+/**
+ * Reads a request's body as JSON.
+ *
+ * @throws Problem where it is too large or is no JSON
+ */
+export async function readJson(request: Request): Promise<unknown> {
+  if (Number(request.headers.get("content-length") ?? 0) > BODY_LIMIT) tooLarge();
+  const text = await request.text();
+  if (text.length > BODY_LIMIT) tooLarge();
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw new Problem(400, "The request's body is not JSON.");
+  }
+}
+
+function tooLarge(): never {
+  throw new Problem(413, `The request is larger than ${BODY_LIMIT / 1024} KiB.`);
+}
+
+/** A route's parameters, as Next hands them over. */
+export type Params<Names extends string> = { params: Promise<Record<Names, string>> };

@@ -1,0 +1,39 @@
+import "@fontsource/newsreader/400.css";
+import "@fontsource/newsreader/400-italic.css";
+import "@fontsource/barlow-semi-condensed/400.css";
+import "@fontsource/barlow-semi-condensed/500.css";
+import "@fontsource/barlow-semi-condensed/600.css";
+import "@fontsource/ibm-plex-mono/400.css";
+import "@fontsource/ibm-plex-mono/600.css";
+import "./globals.css";
+import type { Metadata } from "next";
+import type { ReactNode } from "react";
+import { bench } from "@/bench/bench";
+import { listStudies } from "@/bench/studies";
+import { Frame } from "@/ui/frame/frame";
+import { THEME_SCRIPT } from "@/ui/frame/theme";
+
+export const metadata: Metadata = {
+  title: { default: "Nerrit", template: "%s · Nerrit" },
+  description: "Measures a drive through different ports, cables and enclosures.",
+};
+
+/** Everything shown comes from the database of this moment. */
+export const dynamic = "force-dynamic";
+
+export default function Layout({ children }: { children: ReactNode }) {
+  const studies = listStudies(bench().store).map(({ study }) => ({
+    id: study.id,
+    title: study.title,
+  }));
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <head>
+        <script dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
+      </head>
+      <body>
+        <Frame studies={studies}>{children}</Frame>
+      </body>
+    </html>
+  );
+}

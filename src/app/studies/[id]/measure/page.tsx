@@ -1,0 +1,35 @@
+import { Course } from "@/ui/frame/course";
+import { Trail } from "@/ui/frame/trail";
+import { MeasureView } from "@/ui/measure/measure-view";
+import { asked, bothAnswers, courseOf, loadStudy, type Query } from "../study";
+
+export const metadata = { title: "Measure" };
+
+const one = (value: string | string[] | undefined) => (typeof value === "string" ? value : null);
+
+export default async function MeasurePage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Query;
+}) {
+  const loaded = loadStudy((await params).id);
+  const { study, rigs, measurements } = loaded;
+  const { direction } = await asked(searchParams);
+  const { rig, m } = await searchParams;
+  return (
+    <>
+      <Trail title={study.title} simulated={study.simulated} />
+      <Course stages={courseOf(loaded, bothAnswers(loaded))} current="Measure" />
+      <MeasureView
+        studyId={study.id}
+        rigs={rigs}
+        measurements={measurements}
+        rigId={rigs.some(({ id }) => id === rig) ? one(rig) : null}
+        direction={direction}
+        shownId={measurements.some(({ id }) => id === m) ? one(m) : null}
+      />
+    </>
+  );
+}

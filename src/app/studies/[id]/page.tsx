@@ -1,0 +1,102 @@
+import type { Metadata } from "next";
+import Link from "next/link";
+import type { OpenQuestion } from "@/core/answer/answer";
+import { HAUL } from "@/core/drills/drill";
+import { formatSize } from "@/core/units/size";
+import { QuestionLine } from "@/ui/answer/question-line";
+import { ResultsTable } from "@/ui/answer/results-table";
+import { Sentence } from "@/ui/answer/sentence";
+import { Verdicts } from "@/ui/answer/verdicts";
+import { Course } from "@/ui/frame/course";
+import { Legend } from "@/ui/narrows/legend";
+import { NarrowsDrawing } from "@/ui/narrows/narrows-drawing";
+import { Trail } from "@/ui/frame/trail";
+import { asked, bothAnswers, courseOf, loadStudy, type Query } from "./study";
+
+type Props = { params: Promise<{ id: string }>; searchParams: Query };
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  return { title: loadStudy((await params).id).study.title };
+}
+
+/** The answer of a study: the sentence, the drawing, the figures, the verdicts. */
+export default async function AnswerPage({ params, searchParams }: Props) {
+  const loaded = loadStudy((await params).id);
+  const { direction, unit } = await asked(searchParams);
+  const answers = bothAnswers(loaded);
+  const shown = answers.find((answer) => answer.direction === direction)!;
+  const { study, rigs } = loaded;
+  const drill = shown.rigs.find(({ observation }) => observation)?.observation?.drill;
+  const drives = [...new Set(rigs.map(({ parts }) => parts.at(-1)?.name))].join(" and ");
+  const repeats = shown.rigs.flatMap(({ observation }) => observation?.repeats.n ?? []);
+
+  return (
+    <>
+      <Trail title={study.title} simulated={study.simulated} />
+      <Course stages={courseOf(loaded, answers)} current="Compare" />
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_minmax(220px,270px)] gap-8">
+        <Sentence sentences={shown.answer.sentences} />
+        <Open question={shown.answer.open} studyId={study.id} />
+      </div>
+      {rigs.length > 0 && (
+        <>
+          <div className="mt-3">
+            <QuestionLine
+              drives={drives}
+              drill={`sequential, ${formatSize(drill?.block ?? HAUL.block)} × ${drill?.depth ?? HAUL.depth} in flight`}
+              rigCount={rigs.length}
+              direction={direction}
+              unit={unit}
+            />
+          </div>
+          <section className="mt-1 border border-line bg-sheet px-4 py-3">
+            <NarrowsDrawing
+              rigs={shown.rigs}
+              findings={shown.answer.findings}
+              direction={direction}
+              unit={unit}
+            />
+          </section>
+          <div className="mt-1.5 flex flex-wrap justify-between gap-x-6">
+            <Legend direction={direction} />
+            <p className="text-[13px] text-secondary">
+              {repeats.length > 0 && `${Math.min(...repeats)} or more repeats each`}
+              {study.simulated && " · simulated sample data"}
+            </p>
+          </div>
+          <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
+            <section>
+              <h2 className="mb-1 font-semibold">Figures</h2>
+              <ResultsTable rigs={shown.rigs} findings={shown.answer.findings} unit={unit} />
+            </section>
+            <section id="judge">
+              <h2 className="mb-1 font-semibold">Does it deliver?</h2>
+              <Verdicts verdicts={shown.verdicts} tolerance={study.tolerance} unit={unit} />
+            </section>
+          </div>
+        </>
+      )}
+    </>
+  );
+}
+
+function Open({ question, studyId }: { question: OpenQuestion | null; studyId: string }) {
+  if (!question) return <span />;
+  const { text, step } = question;
+  const base = `/studies/${studyId}`;
+  const href =
+    step.kind === "rigs"
+      ? `${base}/rigs`
+      : `${base}/measure?rig=${step.rigId}&direction=${step.direction}`;
+  return (
+    <aside className="self-start border-l-2 border-ink pl-4">
+      <p className="mb-2 font-semibold">{text}</p>
+      <Link
+        href={href}
+        className="inline-block rounded-sm bg-ink px-3 py-1 font-semibold text-paper"
+      >
+        {step.kind === "rigs" ? "Go to the rigs" : "Measure it"}
+      </Link>
+    </aside>
+  );
+}

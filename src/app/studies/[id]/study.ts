@@ -1,0 +1,82 @@
+import { notFound } from "next/navigation";
+import { bench } from "@/bench/bench";
+import { Problem } from "@/bench/problem";
+import { measurementsOf, openStudy, type OpenStudy } from "@/bench/studies";
+import { answerFor, type StudyAnswer } from "@/core/answer/study";
+import { RunStatus } from "@/core/drills/request";
+import type { Measurement } from "@/core/study/measurement";
+import { Direction, RateUnit } from "@/core/units/rate";
+import type { CourseStage } from "@/ui/frame/course";
+
+export type Query = Promise<Record<string, string | string[] | undefined>>;
+
+/** A study as its pages need it, or the page that says that there is none. */
+export function loadStudy(id: string): OpenStudy & { measurements: Measurement[] } {
+  const { store } = bench();
+  try {
+    return { ...openStudy(store, id), measurements: measurementsOf(store, id) };
+  } catch (error) {
+    if (error instanceof Problem && error.status === 404) notFound();
+    throw error;
+  }
+}
+
+/** Direction and unit asked for in the address; what makes no sense there is as if left out. */
+export async function asked(query: Query): Promise<{ direction: Direction; unit: RateUnit }> {
+  const { direction, unit } = await query;
+  return {
+    direction: Direction.catch("read").parse(direction),
+    unit: RateUnit.catch("MB/s").parse(unit),
+  };
+}
+
+/** The stages of a study and how each stands. */
+export function courseOf(
+  { study, rigs, measurements }: ReturnType<typeof loadStudy>,
+  answers: StudyAnswer[],
+): CourseStage[] {
+  const base = `/studies/${study.id}`;
+  const parts = new Set(rigs.flatMap((rig) => rig.parts.map(({ id }) => id))).size;
+  const runs = measurements.flatMap((m) => m.runs);
+  const done = runs.filter(({ status }) => status === RunStatus.enum.done).length;
+  const broken = runs.length - done;
+  const found = answers.flatMap(({ answer }) => Object.values(answer.findings).filter(Boolean));
+  const verdicts = answers.flatMap((answer) => answer.verdicts);
+  const settled = verdicts.filter(({ kind }) => kind !== "Can't tell yet").length;
+  return [
+    {
+      name: "Rigs",
+      href: `${base}/rigs`,
+      state: rigs.length === 0 ? "none yet" : `${rigs.length} rigs, ${parts} parts`,
+      done: rigs.length > 1,
+    },
+    {
+      name: "Measure",
+      href: `${base}/measure`,
+      state:
+        runs.length === 0
+          ? "nothing yet"
+          : `${done} runs${broken > 0 ? `, ${broken} cut short` : ""}`,
+      done: done > 0,
+    },
+    {
+      name: "Compare",
+      href: base,
+      state: found.length === 0 ? "nothing to compare" : `${found.length} rates against ceilings`,
+      done: found.length > 1,
+    },
+    {
+      name: "Judge",
+      href: `${base}#judge`,
+      state:
+        verdicts.length === 0
+          ? "no claims"
+          : `${settled} ${settled === 1 ? "verdict" : "verdicts"}, ${verdicts.length - settled} open`,
+      done: verdicts.length > 0 && settled === verdicts.length,
+    },
+  ];
+}
+
+/** The answers in both directions. */
+export const bothAnswers = ({ study, rigs, measurements }: ReturnType<typeof loadStudy>) =>
+  Direction.options.map((direction) => answerFor(study, rigs, measurements, direction));

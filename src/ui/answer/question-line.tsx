@@ -1,0 +1,93 @@
+"use client";
+
+import { DropdownMenu } from "radix-ui";
+import { usePathname, useRouter } from "next/navigation";
+import type { Direction, RateUnit } from "@/core/units/rate";
+
+/** The question the page answers, as a sentence whose underlined words can be changed. */
+export function QuestionLine({
+  drives,
+  drill,
+  rigCount,
+  direction,
+  unit,
+}: {
+  drives: string;
+  drill: string;
+  rigCount: number;
+  direction: Direction;
+  unit: RateUnit;
+}) {
+  const router = useRouter();
+  const path = usePathname();
+  const ask = (next: { direction?: Direction; unit?: RateUnit }) => {
+    const query = new URLSearchParams({ direction, unit, ...next });
+    router.replace(`${path}?${query}`, { scroll: false });
+  };
+  return (
+    <p className="text-base text-secondary">
+      How does <b className="text-ink">{drives}</b> do <b className="text-ink">Haul</b>{" "}
+      <span className="text-sm">({drill})</span> through{" "}
+      <b className="text-ink">
+        {rigCount} {rigCount === 1 ? "rig" : "rigs"}
+      </b>
+      ,{" "}
+      <Choice
+        label="Direction"
+        value={direction}
+        options={{ read: "reading", write: "writing" }}
+        onChange={(value) => ask({ direction: value })}
+      />
+      , against <b className="text-ink">the link ceiling</b>, in{" "}
+      <Choice
+        label="Unit"
+        value={unit}
+        options={{ "MB/s": "MB/s", "MiB/s": "MiB/s" }}
+        onChange={(value) => ask({ unit: value })}
+      />
+      ?
+    </p>
+  );
+}
+
+function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: T;
+  options: Record<T, string>;
+  onChange: (value: T) => void;
+}) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label={`${label}: ${options[value]}`}
+        className="word-control leading-5"
+      >
+        {options[value]}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={4}
+          className="z-30 min-w-28 border border-line bg-sheet p-1 shadow-lg"
+        >
+          <DropdownMenu.RadioGroup value={value} onValueChange={(next) => onChange(next as T)}>
+            {(Object.keys(options) as T[]).map((option) => (
+              <DropdownMenu.RadioItem
+                key={option}
+                value={option}
+                className="cursor-pointer px-3 py-1 outline-none data-highlighted:bg-bank data-[state=checked]:font-semibold"
+              >
+                {options[option]}
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,52 @@
+import type { Verdict } from "@/core/judge/verdict";
+import { formatPercent, formatRate } from "@/core/units/number";
+import { inUnit, type RateUnit } from "@/core/units/rate";
+
+/** What each enclosure's printed claim is worth, with the reasons. */
+export function Verdicts({
+  verdicts,
+  tolerance,
+  unit,
+}: {
+  verdicts: Verdict[];
+  tolerance: number;
+  unit: RateUnit;
+}) {
+  if (verdicts.length === 0) {
+    return (
+      <p className="text-secondary">
+        No enclosure of this study has a claim in this direction. Enter what its box says on the
+        shelf.
+      </p>
+    );
+  }
+  return (
+    <ul className="space-y-2">
+      {verdicts.map((verdict) => {
+        const { part, claim, kind, shortBy, reasons, wouldSettle } = verdict;
+        return (
+          <li key={`${part.id}${claim.direction}${claim.kind}`}>
+            <p className="font-semibold">
+              {part.name}: {kind}
+              {shortBy !== null && ` by ${formatPercent(shortBy)}`}
+              <span className="font-normal text-secondary">
+                {" "}
+                · claims <span className="figure">{formatRate(inUnit(claim.mbps, unit))}</span>{" "}
+                {unit} {claim.direction === "read" ? "reading" : "writing"}, {claim.kind} ·
+                tolerance {formatPercent(tolerance)}
+              </span>
+            </p>
+            {reasons.map((reason) => (
+              <p key={reason}>{reason}</p>
+            ))}
+            {wouldSettle.map((step) => (
+              <p key={step} className="text-secondary">
+                Would settle it: {step}
+              </p>
+            ))}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

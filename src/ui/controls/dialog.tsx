@@ -1,0 +1,38 @@
+"use client";
+
+import { X } from "lucide-react";
+import { Dialog as Primitive } from "radix-ui";
+import type { ReactNode } from "react";
+
+/** A sheet over the page; Escape and the cross close it. */
+export function Dialog({
+  title,
+  open,
+  onOpenChange,
+  children,
+}: {
+  title: string;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  children: ReactNode;
+}) {
+  return (
+    <Primitive.Root open={open} onOpenChange={onOpenChange}>
+      <Primitive.Portal>
+        <Primitive.Overlay className="fixed inset-0 z-30 bg-ink/25" />
+        <Primitive.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-1/2 z-40 max-h-[94vh] w-[760px] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-line bg-sheet p-5 shadow-xl"
+        >
+          <div className="mb-3 flex items-start justify-between">
+            <Primitive.Title className="font-serif text-2xl">{title}</Primitive.Title>
+            <Primitive.Close aria-label="Close" className="p-1 text-secondary hover:text-ink">
+              <X size={18} aria-hidden />
+            </Primitive.Close>
+          </div>
+          {children}
+        </Primitive.Content>
+      </Primitive.Portal>
+    </Primitive.Root>
+  );
+}

@@ -1,0 +1,68 @@
+import type { ComponentProps, ReactNode } from "react";
+
+const BOX =
+  "w-full rounded-sm border border-line bg-paper px-2 py-1 aria-invalid:border-ink aria-invalid:border-2";
+
+/** A labelled control with its hint, and what is wrong with it where something is. */
+export function Field({
+  label,
+  hint,
+  error,
+  className,
+  children,
+}: {
+  label: string;
+  hint?: ReactNode;
+  error?: string;
+  className?: string;
+  children: ReactNode;
+}) {
+  return (
+    <label className={`block ${className ?? ""}`}>
+      <span className="block text-sm font-medium">{label}</span>
+      {children}
+      {error ? (
+        <span className="block text-sm font-semibold" role="alert">
+          ✕ {error}
+        </span>
+      ) : (
+        hint && <span className="block text-[13px] text-secondary">{hint}</span>
+      )}
+    </label>
+  );
+}
+
+export function Input({ className, ...props }: ComponentProps<"input">) {
+  return <input className={`${BOX} ${className ?? ""}`} autoComplete="off" {...props} />;
+}
+
+export function Select({ className, ...props }: ComponentProps<"select">) {
+  return <select className={`${BOX} py-[5px] ${className ?? ""}`} {...props} />;
+}
+
+/** The main action of a page is dark; all others are outlined. */
+export function Button({
+  main,
+  className,
+  ...props
+}: ComponentProps<"button"> & { main?: boolean }) {
+  const look = main
+    ? "bg-ink text-paper hover:opacity-90"
+    : "border border-line bg-sheet hover:border-secondary";
+  return (
+    <button
+      type="button"
+      className={`rounded-sm px-3 py-1 font-semibold disabled:opacity-50 ${look} ${className ?? ""}`}
+      {...props}
+    />
+  );
+}
+
+/** Something went wrong: what, and where it can be said, what to do. */
+export function Trouble({ children }: { children: ReactNode }) {
+  return (
+    <p role="alert" className="border-l-[3px] border-ink bg-bank px-3 py-2 font-medium">
+      {children}
+    </p>
+  );
+}

@@ -1,0 +1,213 @@
+"use client";
+
+import Link from "next/link";
+import { useState } from "react";
+import { letterOf } from "@/core/answer/study";
+import type { Rig } from "@/core/chain/rig";
+import { HAUL } from "@/core/drills/drill";
+import type { Direction } from "@/core/units/rate";
+import { formatSize, parseSize } from "@/core/units/size";
+import { Button, Field, Input, Select, Trouble } from "../controls/form";
+import { send } from "../controls/send";
+
+/** What is typed into the form, as text. */
+interface Typed {
+  rigId: string;
+  direction: Direction;
+  target: string;
+  seconds: string;
+  repeats: string;
+  block: string;
+  depth: string;
+  span: string;
+  reserve: string;
+  buffered: boolean;
+  besideOwnData: boolean;
+}
+
+const size = (text: string) => {
+  try {
+    return parseSize(text);
+  } catch {
+    return NaN;
+  }
+};
+
+/** Asks for a measurement and starts it. A refusal says why, and nothing typed is lost. */
+export function MeasureForm({
+  rigs,
+  rigId,
+  direction,
+  target,
+  onStarted,
+}: {
+  rigs: Rig[];
+  rigId: string | null;
+  direction: Direction;
+  /** Where the rig was measured last. */
+  target: string;
+  onStarted: (measurementId: string) => void;
+}) {
+  const [typed, setTyped] = useState<Typed>({
+    rigId: rigId ?? rigs[0]?.id ?? "",
+    direction,
+    target,
+    seconds: String(HAUL.seconds),
+    repeats: String(HAUL.repeats),
+    block: formatSize(HAUL.block),
+    depth: String(HAUL.depth),
+    span: formatSize(HAUL.span),
+    reserve: "",
+    buffered: false,
+    besideOwnData: false,
+  });
+  const [errors, setErrors] = useState<Record<string, string>>({});
+  const [trouble, setTrouble] = useState<{ message: string; code: string | null } | null>(null);
+  const [busy, setBusy] = useState(false);
+  const change = (part: Partial<Typed>) => setTyped((was) => ({ ...was, ...part }));
+  const bind = (
+    name: "target" | "seconds" | "repeats" | "block" | "depth" | "span" | "reserve",
+  ) => ({
+    name,
+    value: typed[name],
+    onChange: (event: { target: { value: string } }) => change({ [name]: event.target.value }),
+    "aria-invalid": errors[name] ? true : undefined,
+  });
+
+  async function start(override: Partial<Typed> = {}) {
+    const asked = { ...typed, ...override };
+    change(override);
+    setBusy(true);
+    setTrouble(null);
+    setErrors({});
+    const sent = await send<{ id: string }>("POST", `/api/rigs/${asked.rigId}/measurements`, {
+      target: asked.target,
+      direction: asked.direction,
+      seconds: Number(asked.seconds),
+      repeats: Number(asked.repeats),
+      block: size(asked.block),
+      depth: Number(asked.depth),
+      span: size(asked.span),
+      reserve: asked.reserve.trim() === "" ? null : size(asked.reserve),
+      io: asked.buffered ? "buffered" : "direct",
+      besideOwnData: asked.besideOwnData,
+    });
+    setBusy(false);
+    if (sent.ok) return onStarted(sent.data.id);
+    setErrors(Object.fromEntries(sent.error.fields.map(({ path, message }) => [path, message])));
+    setTrouble(sent.error);
+  }
+
+  return (
+    <form
+      noValidate
+      className="space-y-3 border border-line bg-sheet p-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void start();
+      }}
+    >
+      <div className="grid grid-cols-[1.4fr_1fr_2fr] gap-3">
+        <Field label="Rig" error={errors.rigId}>
+          <Select
+            name="rig"
+            value={typed.rigId}
+            onChange={(event) => change({ rigId: event.target.value })}
+          >
+            {rigs.map((rig, i) => (
+              <option key={rig.id} value={rig.id}>
+                {letterOf(i)} · {rig.name}
+              </option>
+            ))}
+          </Select>
+        </Field>
+        <Field label="Direction">
+          <Select
+            name="direction"
+            value={typed.direction}
+            onChange={(event) => change({ direction: event.target.value as Direction })}
+          >
+            <option value="read">reading</option>
+            <option value="write">writing</option>
+          </Select>
+        </Field>
+        <Field
+          label="Directory on the drive, or block device"
+          hint="A nameless scratch file is made there and vanishes by itself. Devices are only read."
+          error={errors.target}
+        >
+          <Input placeholder="/media/you/drive" spellCheck={false} {...bind("target")} />
+        </Field>
+      </div>
+      <details>
+        <summary className="text-secondary">
+          Haul: sequential, {typed.block} blocks, {typed.depth} in flight, {typed.repeats} repeats
+          of {typed.seconds} s over {typed.span}
+        </summary>
+        <div className="mt-2 grid grid-cols-6 gap-3">
+          <Field label="Block" error={errors.block}>
+            <Input {...bind("block")} />
+          </Field>
+          <Field label="In flight" error={errors.depth}>
+            <Input {...bind("depth")} />
+          </Field>
+          <Field label="Seconds" error={errors.seconds}>
+            <Input {...bind("seconds")} />
+          </Field>
+          <Field label="Repeats" error={errors.repeats}>
+            <Input {...bind("repeats")} />
+          </Field>
+          <Field label="Span" hint="walked over" error={errors.span}>
+            <Input {...bind("span")} />
+          </Field>
+          <Field label="Reserve" hint="left free" error={errors.reserve}>
+            <Input placeholder="2 %, 1 GiB" {...bind("reserve")} />
+          </Field>
+        </div>
+        <p className="mt-1 text-[13px] text-secondary">
+          512 KiB is where hosts commonly cap one USB storage transfer, so the system splits no
+          request; 8 MiB in flight covers the delay of any link.
+        </p>
+        <label className="mt-1 flex items-center gap-2">
+          <input
+            type="checkbox"
+            name="buffered"
+            checked={typed.buffered}
+            onChange={(event) => change({ buffered: event.target.checked })}
+            className="accent-flow"
+          />
+          Measure buffered, through the page cache (flagged on the run)
+        </label>
+      </details>
+      {trouble && (
+        <div className="space-y-2">
+          <Trouble>{trouble.message}</Trouble>
+          {trouble.code === "own-database" && (
+            <Button disabled={busy} onClick={() => void start({ besideOwnData: true })}>
+              Measure it all the same
+            </Button>
+          )}
+          {trouble.code === "no-direct-io" && (
+            <Button disabled={busy} onClick={() => void start({ buffered: true })}>
+              Measure buffered; flag the run
+            </Button>
+          )}
+        </div>
+      )}
+      <div className="flex items-center justify-end gap-4">
+        {rigs.length === 0 && (
+          <span>
+            There is no rig yet.{" "}
+            <Link href="rigs" className="underline">
+              Describe one
+            </Link>{" "}
+            first.
+          </span>
+        )}
+        <Button main type="submit" disabled={busy || rigs.length === 0}>
+          {busy ? "Asking the system ..." : "Measure"}
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,118 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { letterOf } from "@/core/answer/study";
+import type { Rig } from "@/core/chain/rig";
+import type { Measurement } from "@/core/study/measurement";
+import { summarise } from "@/core/stats/repeats";
+import type { Direction } from "@/core/units/rate";
+import { formatRate } from "@/core/units/number";
+import { LiveMeasurement } from "./live-measurement";
+import { MeasureForm } from "./measure-form";
+
+const HEAD = "border-b border-line px-2 py-1 text-left text-[13px] font-medium text-secondary";
+const CELL = "border-b border-line px-2 py-1";
+
+/** Measure a rig; look at what was measured. */
+export function MeasureView({
+  studyId,
+  rigs,
+  measurements,
+  rigId,
+  direction,
+  shownId,
+}: {
+  studyId: string;
+  rigs: Rig[];
+  measurements: Measurement[];
+  rigId: string | null;
+  direction: Direction;
+  /** The measurement to show in full. */
+  shownId: string | null;
+}) {
+  const router = useRouter();
+  const show = (id: string) =>
+    router.push(`/studies/${studyId}/measure?m=${id}`, { scroll: false });
+  const letter = (id: string) => {
+    const index = rigs.findIndex((rig) => rig.id === id);
+    return index < 0 ? "–" : letterOf(index);
+  };
+  const real = measurements.filter(({ conditions }) => !conditions?.simulated);
+  const last = real.find((m) => m.rigId === rigId) ?? real[0];
+  const shown = measurements.find(({ id }) => id === shownId);
+
+  return (
+    <>
+      <h1 className="mt-4 mb-3 font-serif text-[28px]">Measure</h1>
+      <div className="space-y-4">
+        <MeasureForm
+          rigs={rigs}
+          rigId={rigId}
+          direction={direction}
+          target={last?.target ?? ""}
+          onStarted={(id) => {
+            router.push(`/studies/${studyId}/measure?m=${id}`, { scroll: false });
+            router.refresh();
+          }}
+        />
+        {shownId && (
+          <LiveMeasurement
+            key={shownId}
+            id={shownId}
+            letter={shown ? letter(shown.rigId) : ""}
+            studyId={studyId}
+          />
+        )}
+        {measurements.length > 0 && (
+          <section className="border border-line bg-sheet p-4">
+            <h2 className="mb-1 font-semibold">Measured so far</h2>
+            <table className="w-full">
+              <thead>
+                <tr>
+                  <th className={HEAD}>rig</th>
+                  <th className={HEAD}>direction</th>
+                  <th className={HEAD}>where</th>
+                  <th className={HEAD}>when</th>
+                  <th className={HEAD}>state</th>
+                  <th className={`${HEAD} text-right`}>median, MB/s</th>
+                  <th className={`${HEAD} text-right`}>n</th>
+                  <th className={HEAD} />
+                </tr>
+              </thead>
+              <tbody>
+                {measurements.map((m) => {
+                  const means = m.runs.flatMap(({ result }) => (result ? [result.meanMBps] : []));
+                  return (
+                    <tr key={m.id} className={m.id === shownId ? "bg-bank" : ""}>
+                      <td className={CELL}>
+                        <span className="font-serif italic">{letter(m.rigId)}</span>&ensp;
+                        {m.rig.name}
+                      </td>
+                      <td className={CELL}>
+                        {m.drill.direction === "read" ? "reading" : "writing"}
+                      </td>
+                      <td className={`${CELL} [overflow-wrap:anywhere]`}>{m.target}</td>
+                      <td className={`${CELL} figure text-[13px]`}>
+                        {m.createdAt.slice(0, 16).replace("T", " ")}
+                      </td>
+                      <td className={CELL}>{m.conditions?.simulated ? "simulated" : m.status}</td>
+                      <td className={`${CELL} figure text-right`}>
+                        {means.length > 0 && formatRate(summarise(means).median)}
+                      </td>
+                      <td className={`${CELL} figure text-right`}>{means.length}</td>
+                      <td className={`${CELL} text-right`}>
+                        <button type="button" className="underline" onClick={() => show(m.id)}>
+                          Trace
+                        </button>
+                      </td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          </section>
+        )}
+      </div>
+    </>
+  );
+}

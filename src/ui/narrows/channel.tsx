@@ -1,0 +1,105 @@
+import { useId } from "react";
+import type { Direction } from "@/core/units/rate";
+import { bankLine, channelArea, halfWidth, halfWidths, round, type ChannelRow } from "./geometry";
+
+/**
+ * One rig drawn as a channel: hatched banks, the width each stage can carry, the width its link
+ * lost, and the flow that was measured.
+ */
+export function Channel({
+  row,
+  flow,
+  direction,
+  widest,
+  width,
+  height,
+  label,
+}: {
+  row: ChannelRow;
+  /** Measured MB/s; null draws the empty channel. */
+  flow: number | null;
+  direction: Direction;
+  widest: number;
+  width: number;
+  height: number;
+  /** What the picture says, for those who cannot see it. */
+  label: string;
+}) {
+  const id = useId();
+  const margin = 5;
+  const middle = height / 2;
+  const room = height - 2 * margin;
+  const columnWidth = width / row.stages.length;
+  const ran = halfWidths(row, (stage) => stage.ceiling, widest, room);
+  const own = halfWidths(row, (stage) => Math.max(stage.own, stage.ceiling), widest, room);
+  const water = flow === null ? 0 : Math.max(0.75, halfWidth(flow, widest, room));
+  const banks = (halves: number[]) =>
+    ([-1, 1] as const).map((side) => bankLine(halves, side, columnWidth, middle));
+  const clip = `${id}-clip`;
+
+  return (
+    <svg
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      role="img"
+      aria-label={label}
+      className="block"
+    >
+      <defs>
+        <pattern id={`${id}-bank`} width="8" height="8" patternUnits="userSpaceOnUse">
+          <path d="M-2 10 L10 -2 M-2 2 L2 -2 M6 10 L10 6" stroke="var(--hatch)" strokeWidth="1" />
+        </pattern>
+        <pattern id={`${id}-write`} width="6" height="6" patternUnits="userSpaceOnUse">
+          <path d="M-1.5 4.5 L4.5 -1.5 M1.5 7.5 L7.5 1.5" stroke="var(--flow)" strokeWidth="2.2" />
+        </pattern>
+        <clipPath id={clip}>
+          <rect width={width} height={height} />
+        </clipPath>
+      </defs>
+      <g clipPath={`url(#${clip})`}>
+        <rect width={width} height={height} fill="var(--bank)" />
+        <rect width={width} height={height} fill={`url(#${id}-bank)`} />
+        <path d={channelArea(own, columnWidth, middle)} fill="var(--shoal)" />
+        <path d={channelArea(ran, columnWidth, middle)} fill="var(--sheet)" />
+        {banks(own).map((d) => (
+          <path
+            key={d}
+            d={d}
+            fill="none"
+            stroke="var(--secondary)"
+            strokeWidth="1.25"
+            strokeDasharray="1.5 3.5"
+          />
+        ))}
+        {flow !== null && (
+          <rect
+            y={round(middle - water)}
+            width={width}
+            height={round(2 * water)}
+            fill={direction === "read" ? "var(--flow)" : `url(#${id}-write)`}
+            stroke={direction === "read" ? "none" : "var(--flow)"}
+            opacity={0.92}
+          />
+        )}
+        {banks(ran).map((d) => (
+          <path key={d} d={d} fill="none" stroke="var(--ink)" strokeWidth="1.25" />
+        ))}
+        {row.stages.map((stage, i) =>
+          stage && row.narrowsKeys.includes(stage.key)
+            ? ([-1, 1] as const).map((side) => (
+                <rect
+                  key={`${i}${side}`}
+                  x={round(columnWidth * (i + 0.12))}
+                  y={round(middle + side * (ran[i]! + 3) - 1.75)}
+                  width={round(columnWidth * 0.76)}
+                  height="3.5"
+                  fill="var(--narrows)"
+                />
+              ))
+            : null,
+        )}
+      </g>
+    </svg>
+  );
+}

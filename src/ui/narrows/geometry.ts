@@ -1,0 +1,131 @@
+import { alignParts } from "@/core/chain/difference";
+import type { Rig } from "@/core/chain/rig";
+import { stagesOf, type Stage, type StageRole } from "@/core/chain/stage";
+import { narrowsOf } from "@/core/locate/narrows";
+import type { Direction } from "@/core/units/rate";
+
+/** A column of the drawing: the same place in every rig. */
+export interface Column {
+  role: StageRole;
+  /** Whether the rigs have different parts here. */
+  differs: boolean;
+}
+
+/** One rig in the drawing: a stage for each column, null where it has none. */
+export interface ChannelRow {
+  stages: (Stage | null)[];
+  narrowsKeys: string[];
+}
+
+/** Several rigs lined up so that the same part stands in the same column. */
+export interface Lineup {
+  columns: Column[];
+  rows: ChannelRow[];
+  /** The largest rate in sight, MB/s, which fills the height. */
+  widest: number;
+}
+
+const ORDER: StageRole[] = ["host port", "cable", "hub", "adapter", "bridge", "slot", "drive"];
+
+/**
+ * Lines rigs up, part by part.
+ *
+ * @param observed rates to make room for, MB/s
+ */
+export function lineUp(
+  rigs: readonly Rig[],
+  direction: Direction,
+  observed: readonly number[],
+): Lineup {
+  const all = rigs.map((rig) => stagesOf(rig, direction));
+  const parts = alignParts(rigs.map((rig) => rig.parts));
+  const columns: Column[] = [];
+  const cells: (Stage | null)[][] = [];
+  for (const aligned of parts) {
+    const here = aligned.map((part, row) =>
+      part ? all[row]!.filter((stage) => stage.part.id === part.id) : [],
+    );
+    const differs = new Set(aligned.map((part) => part?.id)).size > 1;
+    const roles = ORDER.filter((role) => here.some((found) => found.some((s) => s.role === role)));
+    for (const role of roles) {
+      columns.push({ role, differs });
+      cells.push(here.map((found) => found.find((stage) => stage.role === role) ?? null));
+    }
+  }
+  const ceilings = all.flat().map(({ own, ceiling }) => Math.max(own, ceiling));
+  return {
+    columns,
+    rows: rigs.map((rig, row) => ({
+      stages: cells.map((column) => column[row] ?? null),
+      narrowsKeys: narrowsOf(rig, direction)?.stageKeys ?? [],
+    })),
+    widest: Math.max(1, ...ceilings, ...observed),
+  };
+}
+
+/** Rates span three orders of magnitude; this power keeps the small visible and differences felt. */
+const POWER = 0.42;
+
+/** Half the width of a channel. @param height pixels that the widest rate takes */
+export function halfWidth(mbps: number, widest: number, height: number): number {
+  return (height / 2) * (Math.max(0, mbps) / widest) ** POWER;
+}
+
+/** Half widths at the columns of a row; where there is no stage the last one before it goes on. */
+export function halfWidths(
+  row: ChannelRow,
+  rate: (stage: Stage) => number,
+  widest: number,
+  height: number,
+): number[] {
+  const first = row.stages.find((stage) => stage !== null);
+  let last = first ? halfWidth(rate(first), widest, height) : 0;
+  return row.stages.map((stage) => {
+    if (stage) last = halfWidth(rate(stage), widest, height);
+    return last;
+  });
+}
+
+/** How far to each side of a column's edge the bank bends. */
+const bendOf = (columnWidth: number) => Math.min(columnWidth * 0.16, 18);
+
+/**
+ * A channel's upper or lower bank as an SVG path: level along each column, an S-curve between two.
+ *
+ * @param side -1 for the upper bank, 1 for the lower
+ * @param middle y of the channel's axis
+ */
+export function bankLine(
+  halves: readonly number[],
+  side: -1 | 1,
+  columnWidth: number,
+  middle: number,
+): string {
+  const bend = bendOf(columnWidth);
+  const y = halves.map((half) => round(middle + side * half));
+  let path = `M0 ${y[0]}`;
+  for (let i = 1; i < y.length; i++) {
+    const edge = round(i * columnWidth);
+    path += ` H${round(edge - bend)} C${edge} ${y[i - 1]} ${edge} ${y[i]} ${round(edge + bend)} ${y[i]}`;
+  }
+  return `${path} H${round(y.length * columnWidth)}`;
+}
+
+/** The area between a channel's banks as a closed SVG path. */
+export function channelArea(
+  halves: readonly number[],
+  columnWidth: number,
+  middle: number,
+): string {
+  const bend = bendOf(columnWidth);
+  const y = halves.map((half) => round(middle + half));
+  let back = `V${y.at(-1)}`;
+  for (let i = y.length - 1; i > 0; i--) {
+    const edge = round(i * columnWidth);
+    back += ` H${round(edge + bend)} C${edge} ${y[i]} ${edge} ${y[i - 1]} ${round(edge - bend)} ${y[i - 1]}`;
+  }
+  return `${bankLine(halves, -1, columnWidth, middle)} ${back} H0 Z`;
+}
+
+/** Two decimals: enough for any screen, and the same in server and browser. */
+export const round = (value: number) => Math.round(value * 100) / 100;

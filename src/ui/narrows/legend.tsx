@@ -1,0 +1,47 @@
+import type { Direction } from "@/core/units/rate";
+
+/** What the drawing's lines and fills mean. */
+export function Legend({ direction }: { direction: Direction }) {
+  return (
+    <ul className="flex flex-wrap gap-x-6 gap-y-1 text-[13px] text-secondary" aria-label="Legend">
+      <li className="flex items-center gap-2">
+        <svg width="22" height="10" aria-hidden>
+          <defs>
+            <pattern id="legend-write" width="6" height="6" patternUnits="userSpaceOnUse">
+              <path
+                d="M-1.5 4.5 L4.5 -1.5 M1.5 7.5 L7.5 1.5"
+                stroke="var(--flow)"
+                strokeWidth="2.2"
+              />
+            </pattern>
+          </defs>
+          <rect
+            width="22"
+            height="10"
+            fill={direction === "read" ? "var(--flow)" : "url(#legend-write)"}
+            stroke="var(--flow)"
+          />
+        </svg>
+        measured flow, {direction === "read" ? "reading" : "writing"}
+      </li>
+      <li className="flex items-center gap-2">
+        <svg width="22" height="10" aria-hidden>
+          <path d="M0 1 H22 M0 9 H22" stroke="var(--ink)" />
+        </svg>
+        ceiling of the stage (width ∝ rate^0.42)
+      </li>
+      <li className="flex items-center gap-2">
+        <svg width="22" height="10" aria-hidden>
+          <path d="M0 2 H22 M0 8 H22" stroke="var(--narrows)" strokeWidth="3" />
+        </svg>
+        the narrows
+      </li>
+      <li className="flex items-center gap-2">
+        <svg width="22" height="10" aria-hidden>
+          <path d="M0 1 H22 M0 9 H22" stroke="var(--secondary)" strokeDasharray="1.5 3.5" />
+        </svg>
+        width lost: the part could carry more
+      </li>
+    </ul>
+  );
+}

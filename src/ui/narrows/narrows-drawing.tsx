@@ -1,0 +1,171 @@
+"use client";
+
+import type { LetteredRig } from "@/core/answer/study";
+import type { Stage } from "@/core/chain/stage";
+import type { Finding } from "@/core/locate/finding";
+import { formatPercent, formatRate } from "@/core/units/number";
+import { inUnit, type Direction, type RateUnit } from "@/core/units/rate";
+import { useWidth } from "../controls/use-width";
+import { Channel } from "./channel";
+import { lineUp, type Column } from "./geometry";
+
+/** Several rigs, one channel each, lined up so that the part that differs stands out. */
+export function NarrowsDrawing({
+  rigs,
+  findings,
+  direction,
+  unit,
+}: {
+  rigs: LetteredRig[];
+  findings: Record<string, Finding | null>;
+  direction: Direction;
+  unit: RateUnit;
+}) {
+  const [ref, width] = useWidth<HTMLDivElement>(800);
+  const observed = rigs.map(({ observation }) => observation?.repeats.median ?? null);
+  const { columns, rows, widest } = lineUp(
+    rigs.map(({ rig }) => rig),
+    direction,
+    observed.filter((rate) => rate !== null),
+  );
+  const height = rigs.length <= 2 ? 92 : rigs.length <= 4 ? 74 : 56;
+  const grid = { gridTemplateColumns: `repeat(${columns.length}, minmax(0, 1fr))` };
+
+  return (
+    <div className="grid grid-cols-[minmax(140px,200px)_minmax(0,1fr)_150px] gap-x-4">
+      <div className="text-[13px] text-secondary">rig</div>
+      <div className="grid text-center text-[13px] text-secondary" style={grid} ref={ref}>
+        {columns.map((column, i) => (
+          <span key={i} className={column.differs ? "font-semibold text-ink" : ""}>
+            {column.role}
+            {column.differs && rigs.length > 1 && " · differs"}
+          </span>
+        ))}
+      </div>
+      <div className="text-[13px] text-secondary">observed, {unit}</div>
+
+      {rigs.map(({ letter, rig, observation }, index) => {
+        const row = rows[index]!;
+        const finding = findings[rig.id] ?? null;
+        return (
+          <div key={rig.id} className="col-span-3 mt-2 grid grid-cols-subgrid items-center">
+            <div className="flex items-baseline gap-3 pt-6">
+              <span className="font-serif text-[22px] italic">{letter}</span>
+              <span className="min-w-0">
+                <span className="block font-semibold [overflow-wrap:anywhere]">{rig.name}</span>
+                {rig.fileSystem && (
+                  <span className="block text-[13px] text-secondary">{rig.fileSystem}</span>
+                )}
+              </span>
+            </div>
+            <div className="min-w-0">
+              <div className="grid h-6 items-end text-[13px]" style={grid}>
+                {row.stages.map((stage, i) => (
+                  <StageLabel
+                    key={i}
+                    stage={stage}
+                    column={columns[i]!}
+                    narrow={stage !== null && row.narrowsKeys.includes(stage.key)}
+                    several={rigs.length > 1}
+                    unit={unit}
+                  />
+                ))}
+              </div>
+              <Channel
+                row={row}
+                flow={observed[index]!}
+                direction={direction}
+                widest={widest}
+                width={width}
+                height={height}
+                label={describe(letter, row.stages, row.narrowsKeys, observed[index]!, unit)}
+              />
+            </div>
+            <div className="pt-6">
+              {observation && finding ? (
+                <Figures median={observation.repeats.median} finding={finding} unit={unit} />
+              ) : observation ? (
+                <span className="figure text-2xl font-semibold">
+                  {formatRate(inUnit(observation.repeats.median, unit))}
+                </span>
+              ) : (
+                <span className="text-secondary">not measured</span>
+              )}
+            </div>
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+function StageLabel({
+  stage,
+  column,
+  narrow,
+  several,
+  unit,
+}: {
+  stage: Stage | null;
+  column: Column;
+  narrow: boolean;
+  several: boolean;
+  unit: RateUnit;
+}) {
+  if (!stage) return <span />;
+  const lost = stage.own > stage.ceiling * 1.005;
+  const rate = (mbps: number) => formatRate(inUnit(mbps, unit));
+  const title = lost
+    ? `${stage.label}: ${rate(stage.ceiling)} ${unit} as it runs here; by itself it could carry ${rate(stage.own)}`
+    : `${stage.label}: at most ${rate(stage.ceiling)} ${unit}`;
+  return (
+    <span
+      className="flex justify-center gap-1.5 overflow-hidden px-1 whitespace-nowrap"
+      title={title}
+    >
+      <span
+        className={`truncate font-medium ${column.differs && several ? "underline decoration-1 underline-offset-2" : ""}`}
+      >
+        {stage.label}
+      </span>
+      <span className={`figure ${narrow ? "text-narrows" : "text-secondary"}`}>
+        {rate(stage.ceiling)}
+      </span>
+    </span>
+  );
+}
+
+function Figures({ median, finding, unit }: { median: number; finding: Finding; unit: RateUnit }) {
+  const { attainable, ceiling } = finding.narrows;
+  const rate = (mbps: number) => formatRate(inUnit(mbps, unit));
+  return (
+    <>
+      <span className="figure block text-[26px] leading-7 font-semibold">{rate(median)}</span>
+      <span className="block text-[13px] text-secondary">
+        {formatPercent(finding.efficiency)} of its ceiling,{" "}
+        <span className="figure">{rate(ceiling)}</span>
+      </span>
+      <span className="figure block text-[12px] text-secondary">
+        attains {rate(attainable.low)}–{rate(attainable.high)}
+      </span>
+    </>
+  );
+}
+
+function describe(
+  letter: string,
+  stages: (Stage | null)[],
+  narrowsKeys: string[],
+  flow: number | null,
+  unit: RateUnit,
+): string {
+  const rate = (mbps: number) => `${formatRate(inUnit(mbps, unit))} ${unit}`;
+  const named = stages
+    .filter((stage) => stage !== null)
+    .map(
+      (stage) =>
+        `${stage.role} ${stage.label} ${rate(stage.ceiling)}${narrowsKeys.includes(stage.key) ? ", the narrows" : ""}`,
+    );
+  const seen = flow === null ? "not measured" : `measured flow ${rate(flow)}`;
+  return `Rig ${letter} from host to drive: ${named.join("; ")}; ${seen}.`;
+}

@@ -1,0 +1,42 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { Button, Field, Input, Trouble } from "../controls/form";
+import { send } from "../controls/send";
+
+/** Starts a study with its title and goes to its rigs. */
+export function NewStudy() {
+  const router = useRouter();
+  const [title, setTitle] = useState("");
+  const [error, setError] = useState<string | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  return (
+    <form
+      id="new"
+      noValidate
+      className="space-y-2 border border-line bg-sheet p-4"
+      onSubmit={async (event) => {
+        event.preventDefault();
+        const sent = await send<{ id: string }>("POST", "/api/studies", { title });
+        if (sent.ok) return router.push(`/studies/${sent.data.id}/rigs`);
+        const field = sent.error.fields.find(({ path }) => path === "title");
+        setError(field?.message ?? null);
+        setTrouble(field ? null : sent.error.message);
+      }}
+    >
+      <h2 className="font-serif text-xl">A new study</h2>
+      <Field
+        label="What do you want to know?"
+        hint="for example: which cable to carry for the field drive"
+        error={error ?? undefined}
+      >
+        <Input name="title" value={title} onChange={(event) => setTitle(event.target.value)} />
+      </Field>
+      {trouble && <Trouble>{trouble}</Trouble>}
+      <Button main type="submit">
+        Start the study
+      </Button>
+    </form>
+  );
+}
