@@ -41,7 +41,8 @@ export default function StudiesPage() {
                   </span>
                   <span className="block text-[13px] text-secondary">
                     {rigs.length} {rigs.length === 1 ? "rig" : "rigs"}
-                    {study.simulated && " · simulated sample data"}
+                    {study.simulated &&
+                      " · simulated sample data: open it to see what an answer looks like"}
                   </span>
                   <span className="mt-1 line-clamp-3 block font-serif text-[17px] leading-snug">
                     {answer.answer.sentences

@@ -17,7 +17,7 @@ import { useMeasurement } from "./use-measurement";
 
 const TraceChart = dynamic(() => import("./trace-chart"), {
   ssr: false,
-  loading: () => <div className="h-72" />,
+  loading: () => <div className="h-60" />,
 });
 
 const WORDS: Record<Measurement["status"], string> = {

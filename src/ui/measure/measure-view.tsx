@@ -45,6 +45,14 @@ export function MeasureView({
     <>
       <h1 className="mt-4 mb-3 font-serif text-[28px]">Measure</h1>
       <div className="space-y-4">
+        {shownId && (
+          <LiveMeasurement
+            key={shownId}
+            id={shownId}
+            letter={shown ? letter(shown.rigId) : ""}
+            studyId={studyId}
+          />
+        )}
         <MeasureForm
           rigs={rigs}
           rigId={rigId}
@@ -55,14 +63,6 @@ export function MeasureView({
             router.refresh();
           }}
         />
-        {shownId && (
-          <LiveMeasurement
-            key={shownId}
-            id={shownId}
-            letter={shown ? letter(shown.rigId) : ""}
-            studyId={studyId}
-          />
-        )}
         {measurements.length > 0 && (
           <section className="border border-line bg-sheet p-4">
             <h2 className="mb-1 font-semibold">Measured so far</h2>

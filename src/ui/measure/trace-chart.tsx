@@ -80,7 +80,11 @@ export default function TraceChart({
           max: top,
           name: "MB/s",
           ...axis,
-          axisLabel: { ...axis.axisLabel, formatter: (value: number) => formatRate(value) },
+          axisLabel: {
+            ...axis.axisLabel,
+            showMaxLabel: false,
+            formatter: (value: number) => formatRate(value),
+          },
         },
         series: runs.map((run, i) => ({
           name: `repeat ${run.repeat + 1}`,
@@ -116,7 +120,7 @@ export default function TraceChart({
       ref={box}
       role="img"
       aria-label={`Throughput over time, ${runs.length} repeats; the table below has the values.`}
-      className="h-72 w-full"
+      className="h-60 w-full"
     />
   );
 }

@@ -65,8 +65,8 @@ export function ShelfView({ parts }: { parts: Shelved[] }) {
                 <th className={HEAD}>maker, model</th>
                 <th className={HEAD}>tag</th>
                 <th className={HEAD}>best link</th>
-                <th className={`${HEAD} text-right`}>own rate, MB/s</th>
-                <th className={`${HEAD} text-right`}>claims, MB/s</th>
+                <th className={`${HEAD} text-right`}>own read / write, MB/s</th>
+                <th className={`${HEAD} text-right`}>claims read / write, MB/s</th>
                 <th className={`${HEAD} text-right`}>capacity</th>
                 <th className={`${HEAD} text-right`}>price</th>
                 <th className={HEAD} />

@@ -1,0 +1,71 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { cable, drive, enclosure, hub, port, rig, USB_10G, USB_5G } from "@/core/testing/rigs";
+import { bankLine, halfWidth, halfWidths, lineUp } from "./geometry";
+
+const a = rig([port(), cable(undefined, "K5"), enclosure(), drive()], "a");
+const b = rig([port(), cable(USB_5G, "K2"), enclosure(), drive()], "b");
+const c = rig(
+  [port(), cable(undefined, "K5"), hub(USB_10G), cable(USB_5G, "K7"), enclosure(), drive()],
+  "c",
+);
+
+describe("line-up of rigs", () => {
+  it("puts the differing part into one column and marks it", () => {
+    const { columns } = lineUp([a, b], "read", []);
+    expect(columns.map(({ role }) => role)).toEqual([
+      "host port",
+      "cable",
+      "bridge",
+      "slot",
+      "drive",
+    ]);
+    expect(columns.map(({ differs }) => differs)).toEqual([false, true, false, false, false]);
+  });
+
+  it("opens columns for what one rig has more", () => {
+    const { columns, rows } = lineUp([a, c], "read", []);
+    expect(columns.map(({ role }) => role)).toEqual([
+      "host port",
+      "cable",
+      "hub",
+      "cable",
+      "bridge",
+      "slot",
+      "drive",
+    ]);
+    expect(rows[0]!.stages.filter((stage) => stage === null)).toHaveLength(2);
+    expect(rows[1]!.stages.every((stage) => stage !== null)).toBe(true);
+  });
+
+  it("leaves room for a flow above every ceiling", () => {
+    expect(lineUp([a], "read", [9999]).widest).toBe(9999);
+  });
+});
+
+describe("widths", () => {
+  it("follow the rate to the power 0.42 and fill the height at most", () => {
+    expect(halfWidth(1000, 1000, 80)).toBe(40);
+    expect(halfWidth(500, 1000, 80) / 40).toBeCloseTo(0.5 ** 0.42, 12);
+    expect(halfWidth(0, 1000, 80)).toBe(0);
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 1e5, noNaN: true }), (rate) => {
+        expect(halfWidth(rate, 1e5, 80)).toBeLessThanOrEqual(40);
+      }),
+    );
+  });
+
+  it("go on through a column without a stage", () => {
+    const { rows, widest } = lineUp([a, c], "read", []);
+    const halves = halfWidths(rows[0]!, (stage) => stage.ceiling, widest, 80);
+    expect(halves[2]).toBe(halves[1]);
+    expect(halves.every(Number.isFinite)).toBe(true);
+  });
+
+  it("make a line from edge to edge", () => {
+    const line = bankLine([10, 20, 20], -1, 100, 50);
+    expect(line.startsWith("M0 40")).toBe(true);
+    expect(line.endsWith("H300")).toBe(true);
+    expect(line).not.toMatch(/NaN|Infinity/);
+  });
+});
