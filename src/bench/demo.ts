@@ -3,7 +3,7 @@ import type { Rig } from "@/core/chain/rig";
 import { HAUL, type Drill } from "@/core/drills/drill";
 import type { Conditions, RunResult } from "@/core/drills/result";
 import { simulateRig, type SimulatedRun } from "@/core/simulate/rig";
-import { meanRate } from "@/core/trace/rates";
+import { headlineRate } from "@/core/trace/rates";
 import type { Store } from "@/store/database";
 import { insertPart, listParts } from "@/store/parts";
 import {
@@ -87,7 +87,7 @@ function simulateMeasurement(
 
 function resultOf(run: SimulatedRun): RunResult {
   return {
-    meanMBps: meanRate(run.samples),
+    meanMBps: headlineRate(run.samples),
     bytes: run.samples.reduce((sum, { bytes }) => sum + bytes, 0),
     ms: run.samples.at(-1)?.ms ?? 0,
     requests: run.requests,

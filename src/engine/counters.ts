@@ -22,8 +22,7 @@ const CONTROL_SLOTS = 8;
 
 /** Places in a lane's `totals`. */
 export const BYTES = 0;
-export const REQUESTS = 1;
-export const MAX_NS = 2;
+export const MAX_NS = 1;
 const TOTAL_SLOTS = 8;
 
 export interface Counters {

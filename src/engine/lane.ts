@@ -1,5 +1,5 @@
 import { parentPort, workerData } from "node:worker_threads";
-import { BYTES, CURSOR, ENDED, ERROR, MAX_NS, PHASE, Phase, READY, REQUESTS } from "./counters";
+import { BYTES, CURSOR, ENDED, ERROR, MAX_NS, PHASE, Phase, READY } from "./counters";
 import { bucketOf } from "./histogram";
 import { fillIncompressible, stampBlock } from "./stamp";
 import { MOVED, NANOSECONDS, OFFSET, openTransfer } from "./transfer";
@@ -43,7 +43,6 @@ function walk(task: LaneTask): void {
   Atomics.wait(control, PHASE, Phase.wait);
 
   let bytes = 0;
-  let requests = 0;
   let longest = 0;
   for (;;) {
     const phase = Atomics.load(control, PHASE);
@@ -60,7 +59,6 @@ function walk(task: LaneTask): void {
       break;
     }
     totals[BYTES] = bytes += block;
-    totals[REQUESTS] = requests += 1;
     if (phase === Phase.counting) {
       const ns = slot[NANOSECONDS]!;
       histogram[bucketOf(ns)]! += 1;

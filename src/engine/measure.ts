@@ -2,10 +2,10 @@ import fs from "node:fs";
 import fsp from "node:fs/promises";
 import { promisify, getSystemErrorName } from "node:util";
 import { setTimeout as sleep } from "node:timers/promises";
-import { MB } from "@/core/units/rate";
 import type { Drill } from "@/core/drills/drill";
-import type { RunResult } from "@/core/drills/result";
-import { BYTES, REQUESTS, longest, sumOf } from "./counters";
+import { headlineRate } from "@/core/trace/rates";
+import type { RunResult, Sample } from "@/core/drills/result";
+import { BYTES, longest, sumOf } from "./counters";
 import { bytesInStat, statPath } from "./device";
 import { percentiles } from "./histogram";
 import { allEnded, laneError, startLanes, type Lanes, type Walk } from "./lanes";
@@ -121,6 +121,7 @@ async function count(
   lanes.count();
   outside.tell({ event: "started", repeat, at: new Date().toISOString() });
   const before = snapshot(lanes, stat, drill);
+  const trace: Sample[] = [];
   let last = before;
   for (let tick = 1; ; tick++) {
     const due = before.at + tick * SAMPLE_MS;
@@ -128,12 +129,9 @@ async function count(
     await sleep(Math.max(0, Math.min(due, end) - performance.now()));
     throwLaneError(lanes, target, "measuring");
     const now = snapshot(lanes, due >= end ? stat : null, drill);
-    outside.tell({
-      event: "sample",
-      repeat,
-      ms: now.at - before.at,
-      bytes: now.bytes - last.bytes,
-    });
+    const sample = { ms: now.at - before.at, bytes: now.bytes - last.bytes };
+    trace.push(sample);
+    outside.tell({ event: "sample", repeat, ...sample });
     last = now;
     if (outside.stop.aborted) return null;
     if (due >= end) break;
@@ -143,9 +141,9 @@ async function count(
   const used = process.cpuUsage(processor);
   const bytes = last.bytes - before.bytes;
   const ms = last.at - before.at;
-  const requests = last.requests - before.requests;
+  const requests = bytes / drill.block;
   return {
-    meanMBps: bytes / MB / (ms / 1e3),
+    meanMBps: headlineRate(trace),
     bytes,
     ms,
     requests,
@@ -160,7 +158,6 @@ async function count(
 interface Snapshot {
   at: number;
   bytes: number;
-  requests: number;
   device: number | null;
 }
 
@@ -169,7 +166,7 @@ function snapshot(lanes: Lanes, stat: fsp.FileHandle | null, drill: Drill): Snap
   const device = stat ? bytesInStat(readAll(stat.fd), drill.direction) : null;
   const bytes = sumOf(lanes.counters, BYTES);
   const at = performance.now();
-  return { at, bytes, requests: sumOf(lanes.counters, REQUESTS), device };
+  return { at, bytes, device };
 }
 
 const scratchpad = Buffer.alloc(512);

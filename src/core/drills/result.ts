@@ -16,7 +16,7 @@ export type Latency = z.infer<typeof Latency>;
 
 /** What one execution of a drill gave. */
 export const RunResult = z.object({
-  /** Payload over the counted time, MB/s. */
+  /** The headline, MB/s: payload over the counted time, its ends faded (core/trace/rates.ts). */
   meanMBps: z.number().nonnegative(),
   bytes: z.number().nonnegative(),
   /** Counted time in milliseconds. */

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { meanRate, ratesOf, spreadOfTrace } from "./rates";
+import { headlineRate, meanRate, ratesOf, spreadOfTrace } from "./rates";
 
 describe("rates of a trace", () => {
   it("are bytes over the time since the sample before", () => {
@@ -42,4 +42,38 @@ describe("rates of a trace", () => {
     expect(spreadOfTrace([])).toBeNull();
     expect(meanRate([])).toBe(0);
   });
+});
+
+describe("the headline of a run", () => {
+  const every100ms = (bytes: number[]) => bytes.map((b, i) => ({ ms: (i + 1) * 100, bytes: b }));
+
+  it("is the mean of a steady flow", () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 200 }),
+        fc.integer({ min: 1, max: 1e9 }),
+        (n, bytes) => {
+          const samples = every100ms(Array(n).fill(bytes));
+          expect(headlineRate(samples) / meanRate(samples)).toBeCloseTo(1, 9);
+        },
+      ),
+    );
+  });
+
+  it("hardly cares where in a train of bursts the counting begins and ends", () => {
+    const burst = (i: number) => (i % 3 === 2 ? 0 : 6e6); // 40 MB/s on average
+    for (let start = 0; start < 3; start++) {
+      for (const n of [40, 41, 50]) {
+        const samples = every100ms(Array.from({ length: n }, (_, i) => burst(i + start)));
+        expect(Math.abs(headlineRate(samples) / 40 - 1)).toBeLessThan(0.01);
+      }
+    }
+  });
+
+  it("halves a flow that stops half way", () => {
+    const samples = every100ms([...Array<number>(50).fill(4e6), ...Array<number>(50).fill(0)]);
+    expect(headlineRate(samples)).toBeCloseTo(20, 9);
+  });
+
+  it("is nothing without samples", () => expect(headlineRate([])).toBe(0));
 });

@@ -42,6 +42,35 @@ export function spreadOfTrace(
   };
 }
 
+/** Share of the time, at each end, over which a sample's weight rises from nothing to one. */
+const RAMP = 0.1;
+
+/**
+ * The headline of a run: its mean rate, with the ends of the counted time faded in and out.
+ *
+ * Drives, bridges and throttles let data through in bursts of a tenth of a second or more. Cut hard,
+ * the counted time holds one burst more or less than its share: 2.6 % of a run of 4 s, in the worst
+ * case seen. Faded over a tenth of the time at each end, half of that at most (a taper, as used in
+ * estimating spectra). For a steady flow both are the same.
+ *
+ * @param samples in order of time
+ * @returns MB/s; 0 without samples
+ */
+export function headlineRate(samples: readonly Sample[]): number {
+  const end = samples.at(-1)?.ms ?? 0;
+  let last = 0;
+  let weighted = 0;
+  let weight = 0;
+  for (const { ms, bytes } of samples) {
+    const middle = (last + ms) / 2;
+    const fade = Math.min(1, middle / (RAMP * end), (end - middle) / (RAMP * end));
+    weighted += fade * bytes;
+    weight += fade * (ms - last);
+    last = ms;
+  }
+  return weight > 0 ? weighted / MB / (weight / 1e3) : 0;
+}
+
 /** Mean of what has been counted so far, MB/s. */
 export function meanRate(samples: readonly Sample[]): number {
   const end = samples.at(-1)?.ms ?? 0;

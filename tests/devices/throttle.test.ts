@@ -1,0 +1,106 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { Desk } from "@/bench/desk";
+import { beginMeasurement } from "@/bench/measure";
+import { addPart } from "@/bench/shelf";
+import { addRig, createStudy, measurement, measurementsOf, openStudy } from "@/bench/studies";
+import { answerFor } from "@/core/answer/study";
+import { openStore, type Store } from "@/store/database";
+import { nerrit, ROOT, until } from "../support/command";
+import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
+
+const why = whyNoThrottle();
+if (why) console.warn(`skipped: measuring under the kernel's throttle (${why})`);
+
+const RATES = [40, 120];
+
+describe.skipIf(why)("a link whose rate the kernel enforces", () => {
+  let disk: Disk;
+  let throttle: Throttle;
+  beforeAll(() => {
+    disk = makeDisk(400);
+    throttle = new Throttle(disk);
+  });
+  afterAll(() => {
+    throttle.remove();
+    disk.remove();
+  });
+
+  const cases = RATES.flatMap((rate) => ["read", "write"].map((way) => [rate, way] as const));
+  it.each(cases)("at %i MB/s is measured within 2 percent, %s", async (rate, direction) => {
+    throttle.set(rate);
+    const { status, stdout, stderr } = await nerrit(
+      [
+        ...["measure", "--target", disk.directory, "--direction", direction, "--seconds", "4"],
+        ...["--span", "64MiB", "--reserve", "1MiB", "--json"],
+      ],
+      (pid) => throttle.hold(pid),
+    );
+    expect(stderr).toBe("");
+    expect(status).toBe(0);
+    const { meanMBps, bytes, deviceBytes, samples } = JSON.parse(stdout);
+    expect(Math.abs(meanMBps / rate - 1)).toBeLessThan(0.02);
+    expect(Math.abs(deviceBytes / bytes - 1)).toBeLessThan(0.01);
+    expect(samples.length).toBeGreaterThan(35);
+  });
+
+  describe("in a study", () => {
+    let folder: string;
+    let store: Store;
+    beforeAll(() => {
+      folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-data-"));
+      store = openStore(folder);
+    });
+    afterAll(() => {
+      store.$client.close();
+      fs.rmSync(folder, { recursive: true });
+    });
+
+    it("is named as the narrows of each rig", async () => {
+      const desk = new Desk(store, folder, "test", path.join(ROOT, "dist/engine.mjs"));
+      const study = createStudy(store, { title: "Two throttles" });
+      const driveId = addPart(store, {
+        kind: "drive",
+        name: "Disk",
+        connectors: [{ side: "up", modes: RATES.map((rate) => `stated-${rate}`) }],
+        limits: { read: 900 },
+      });
+      const rigIds = RATES.map((rate) => {
+        const port = addPart(store, {
+          kind: "host-port",
+          name: `Port ${rate}`,
+          connectors: [{ side: "down", modes: [`stated-${rate}`] }],
+        });
+        return addRig(store, study, { name: `at ${rate}`, partIds: [port, driveId] });
+      });
+      for (const [i, rate] of RATES.entries()) {
+        throttle.set(rate);
+        throttle.hold(process.pid);
+        const id = await beginMeasurement({ store, desk }, rigIds[i]!, {
+          target: disk.directory,
+          direction: "read",
+          seconds: 2,
+          repeats: 3,
+          span: 64 * 2 ** 20,
+          reserve: 2 ** 20,
+          besideOwnData: true,
+        });
+        throttle.free(process.pid);
+        await until("the run is over", () => measurement(store, id).status === "done");
+      }
+      const open = openStudy(store, study);
+      const measured = measurementsOf(store, study);
+      const { answer } = answerFor(open.study, open.rigs, measured, "read");
+      for (const [i, rate] of RATES.entries()) {
+        const finding = answer.findings[rigIds[i]!]!;
+        expect(finding.kind).toBe("at narrows");
+        expect(finding.narrows.link?.mode?.id).toBe(`stated-${rate}`);
+        expect(Math.abs(finding.efficiency - 1)).toBeLessThan(0.02);
+      }
+      const text = answer.sentences.flat().map((segment) => segment.text);
+      expect(text.join("")).toMatch(/Port 40.*costs rig A more than half/);
+    });
+  });
+});

@@ -1,0 +1,183 @@
+import { execFileSync } from "node:child_process";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import { Desk } from "@/bench/desk";
+import { beginMeasurement } from "@/bench/measure";
+import { addPart } from "@/bench/shelf";
+import { addRig, createStudy, measurement } from "@/bench/studies";
+import { openStore, type Store } from "@/store/database";
+import { ROOT, until } from "../support/command";
+import {
+  makeDisk,
+  Throttle,
+  unmountLazily,
+  whyNoThrottle,
+  type Disk,
+} from "../support/loop-device";
+
+const why = whyNoThrottle();
+if (why) console.warn(`skipped: trouble in mid-run on loop devices (${why})`);
+
+describe.skipIf(why)("trouble in mid-run", () => {
+  let folder: string;
+  let store: Store;
+  let desk: Desk;
+  let rig: string;
+  let disk: Disk;
+  let throttle: Throttle;
+
+  beforeAll(() => {
+    folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-data-"));
+    store = openStore(folder);
+    desk = new Desk(store, folder, "test", path.join(ROOT, "dist/engine.mjs"));
+    const modes = ["stated-40"];
+    const partIds = [
+      addPart(store, { kind: "host-port", name: "Port", connectors: [{ side: "down", modes }] }),
+      addPart(store, { kind: "drive", name: "Disk", connectors: [{ side: "up", modes }] }),
+    ];
+    rig = addRig(store, createStudy(store, { title: "Trouble" }), { name: "Rig", partIds });
+  });
+  afterAll(() => {
+    store.$client.close();
+    fs.rmSync(folder, { recursive: true });
+  });
+  beforeEach(() => {
+    disk = makeDisk(128);
+    throttle = new Throttle(disk);
+    throttle.set(40);
+  });
+  afterEach(() => {
+    throttle.remove();
+    disk.remove();
+  });
+
+  const begin = async (more: object = {}) => {
+    throttle.hold(process.pid);
+    try {
+      return await beginMeasurement({ store, desk }, rig, {
+        target: disk.directory,
+        direction: "write",
+        seconds: 20,
+        span: 16 * 2 ** 20,
+        reserve: 0,
+        besideOwnData: true,
+        ...more,
+      });
+    } finally {
+      throttle.free(process.pid);
+    }
+  };
+  const seen = (id: string) => measurement(store, id);
+  const underWay = (id: string) =>
+    until("samples arrive", () => (seen(id).runs[0]?.samples.length ?? 0) > 3);
+  const over = (id: string) =>
+    until("it is over", () => !["preparing", "running"].includes(seen(id).status));
+  const used = () => {
+    const { blocks, bfree, bsize } = fs.statfsSync(disk.directory);
+    return (blocks - bfree) * bsize;
+  };
+
+  it("a stop ends the run at once and keeps its samples", async () => {
+    const id = await begin();
+    await underWay(id);
+    expect(desk.stop(id)).toBe(true);
+    await over(id);
+    expect(seen(id)).toMatchObject({ status: "stopped", runs: [{ status: "stopped" }] });
+    expect(seen(id).runs[0]!.samples.length).toBeGreaterThan(3);
+  });
+
+  it("a directory that goes away fails the run with a plain reason", async () => {
+    const target = path.join(disk.directory, "sub");
+    fs.mkdirSync(target);
+    const id = await begin({ target });
+    await underWay(id);
+    fs.rmSync(target, { recursive: true });
+    await over(id);
+    expect(seen(id)).toMatchObject({
+      status: "failed",
+      reason: expect.stringMatching(/went away/),
+    });
+    expect(seen(id).runs[0]!.samples.length).toBeGreaterThan(3);
+  });
+
+  it("a drive that is unmounted fails the run with a plain reason", async () => {
+    const id = await begin();
+    await underWay(id);
+    unmountLazily(disk);
+    await over(id);
+    expect(seen(id)).toMatchObject({
+      status: "failed",
+      reason: expect.stringMatching(/went away/),
+    });
+    execFileSync("mount", [disk.device, disk.directory]);
+    expect(fs.readdirSync(disk.directory).filter((name) => name !== "lost+found")).toEqual([]);
+  });
+
+  it("a disk that fills up fails the run and gives its space back", async () => {
+    const before = used();
+    const id = await begin({ span: 64 * 2 ** 20 });
+    expect(() =>
+      fs.writeFileSync(path.join(disk.directory, "hog"), Buffer.alloc(120 * 2 ** 20)),
+    ).toThrow(/ENOSPC/);
+    await over(id);
+    expect(seen(id)).toMatchObject({
+      status: "failed",
+      reason: expect.stringMatching(/filled up/),
+    });
+    fs.rmSync(path.join(disk.directory, "hog"));
+    await until("the space is free again", () => used() <= before + 2 ** 20);
+  });
+
+  it("a killed measuring process leaves an interrupted run with its samples, and no file", async () => {
+    const id = await begin();
+    await underWay(id);
+    expect(fs.readdirSync(disk.directory)).toEqual([]);
+    const before = used();
+    process.kill(enginePid(), "SIGKILL");
+    await over(id);
+    const { status, reason, runs } = seen(id);
+    expect(status).toBe("interrupted");
+    expect(reason).toMatch(/SIGKILL/);
+    expect(runs[0]!.status).toBe("interrupted");
+    expect(runs[0]!.samples.length).toBeGreaterThan(3);
+    await until("the scratch file's space is free", () => used() < before - 8 * 2 ** 20);
+  });
+
+  it("a second run on the same drive is refused, and stores nothing", async () => {
+    const id = await begin();
+    const before = store.$client.prepare("select count(*) as n from measurements").get();
+    await expect(begin()).rejects.toMatchObject({ code: "busy", status: 422 });
+    expect(store.$client.prepare("select count(*) as n from measurements").get()).toEqual(before);
+    desk.stop(id);
+    await over(id);
+    const again = await begin({ seconds: 0.5, repeats: 1 });
+    await over(again);
+    expect(seen(again).status).toBe("done");
+  });
+
+  it("Nerrit's own drive is refused until confirmed", async () => {
+    const target = fs.mkdtempSync(path.join(folder, "own-"));
+    await expect(begin({ target, besideOwnData: false })).rejects.toMatchObject({
+      code: "own-database",
+    });
+    expect(fs.readdirSync(target)).toEqual([]);
+  });
+
+  it("what a dead server left under way reads interrupted after the next start", async () => {
+    const id = await begin();
+    await underWay(id);
+    const next = new Desk(store, folder, "test");
+    next.recover();
+    expect(seen(id)).toMatchObject({ status: "interrupted" });
+    desk.stop(id);
+    await until("the first desk let go", () => desk.follow(id, () => undefined) === null);
+  });
+});
+
+/** The measuring process that this test process started. */
+function enginePid(): number {
+  const children = execFileSync("pgrep", ["-P", String(process.pid), "-f", "engine.mjs"]);
+  return Number(children.toString().trim());
+}

@@ -1,0 +1,131 @@
+import { execFileSync } from "node:child_process";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+
+/** A real block device over a file, with a file system, and a throttle that the kernel enforces. */
+
+/** Images lie in memory where they can, so that no other disk's pace shows through. */
+const IMAGES = fs.existsSync("/dev/shm") ? "/dev/shm" : os.tmpdir();
+const CGROUPS = "/sys/fs/cgroup/blkio";
+const run = (command: string, ...args: string[]) =>
+  execFileSync(command, args, { encoding: "utf8", stdio: ["ignore", "pipe", "pipe"] }).trim();
+
+/** Why real devices cannot be used on this machine; null where they can. */
+export function whyNoDevices(): string | null {
+  if (process.platform !== "linux") return "needs Linux";
+  if (process.getuid?.() !== 0) return "needs root";
+  for (const tool of ["losetup", "mkfs.ext4", "mount"]) {
+    try {
+      run("which", tool);
+    } catch {
+      return `needs ${tool}`;
+    }
+  }
+  try {
+    const device = makeLoop(8);
+    device.remove();
+  } catch (error) {
+    return `loop devices do not work here: ${String(error).split("\n")[0]}`;
+  }
+  return null;
+}
+
+/** Why the kernel's throttle cannot be used on this machine; null where it can. */
+export function whyNoThrottle(): string | null {
+  const file = path.join(CGROUPS, "blkio.throttle.read_bps_device");
+  return whyNoDevices() ?? (fs.existsSync(file) ? null : "needs the blkio controller (cgroup v1)");
+}
+
+export interface LoopDevice {
+  /** /dev/loopN */
+  device: string;
+  /** MAJOR:MINOR */
+  number: string;
+  remove(): void;
+}
+
+/** @param mebibytes its size */
+export function makeLoop(mebibytes: number): LoopDevice {
+  const folder = fs.mkdtempSync(path.join(IMAGES, "nerrit-loop-"));
+  const image = path.join(folder, "image");
+  fs.writeFileSync(image, "");
+  fs.truncateSync(image, mebibytes * 2 ** 20);
+  const device = run("losetup", "--find", "--show", image);
+  return {
+    device,
+    number: fs.readFileSync(`/sys/block/${path.basename(device)}/dev`, "utf8").trim(),
+    remove() {
+      run("losetup", "--detach", device);
+      fs.rmSync(folder, { recursive: true });
+    },
+  };
+}
+
+export interface Disk extends LoopDevice {
+  /** Where its file system is mounted. */
+  directory: string;
+}
+
+/** A loop device with an ext4 file system, mounted. */
+export function makeDisk(mebibytes: number): Disk {
+  const loop = makeLoop(mebibytes);
+  run("mkfs.ext4", "-q", "-F", "-m", "0", loop.device);
+  const directory = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-disk-"));
+  run("mount", loop.device, directory);
+  fs.rmSync(path.join(directory, "lost+found"), { recursive: true });
+  return {
+    ...loop,
+    directory,
+    remove() {
+      try {
+        run("umount", directory);
+      } catch {
+        run("umount", "--lazy", directory);
+      }
+      fs.rmSync(directory, { recursive: true, force: true });
+      loop.remove();
+    },
+  };
+}
+
+/** Mounts a disk's file system again with other options. */
+export const remount = (disk: Disk, options: string) =>
+  run("mount", "-o", `remount,${options}`, disk.directory);
+
+/** Takes a disk away while it is in use, as pulling its plug would. */
+export const unmountLazily = (disk: Disk) => run("umount", "--lazy", disk.directory);
+
+/** A group of processes whose traffic with one device the kernel holds to a rate. */
+export class Throttle {
+  private readonly group: string;
+
+  constructor(private readonly device: LoopDevice) {
+    this.group = path.join(CGROUPS, `nerrit-test-${process.pid}-${Date.now()}`);
+    fs.mkdirSync(this.group);
+  }
+
+  /** @param mbps MB/s each way */
+  set(mbps: number): void {
+    for (const way of ["read", "write"]) {
+      fs.writeFileSync(
+        path.join(this.group, `blkio.throttle.${way}_bps_device`),
+        `${this.device.number} ${mbps * 1e6}`,
+      );
+    }
+  }
+
+  /** Puts a process, and all it starts from now on, into the group. */
+  hold(pid: number): void {
+    fs.writeFileSync(path.join(this.group, "cgroup.procs"), String(pid));
+  }
+
+  /** Lets go of a process. */
+  free(pid: number): void {
+    fs.writeFileSync(path.join(CGROUPS, "cgroup.procs"), String(pid));
+  }
+
+  remove(): void {
+    fs.rmdirSync(this.group);
+  }
+}
