@@ -14,6 +14,13 @@ export class Problem extends Error {
 }
 
 /**
+ * Whether an error is a Problem. The server may hold this module twice (its start-up and its routes
+ * are bundled apart), so the class alone does not tell.
+ */
+export const isProblem = (error: unknown): error is Problem =>
+  error instanceof Error && error.name === "Problem";
+
+/**
  * Checks input against a schema.
  *
  * @throws Problem 422 that names every field that is wrong

@@ -15,7 +15,10 @@ describe.skipIf(why)("nerrit measure on a real disk", () => {
   beforeAll(() => {
     disk = makeDisk(96);
   });
-  afterAll(() => disk.remove());
+  afterAll(() => {
+    disk.remove();
+    fs.rmSync(path.join(os.tmpdir(), `nerrit-link-${process.pid}`), { force: true });
+  });
 
   it.each(["read", "write"])("prints one sound document, %s", async (direction) => {
     const { status, stdout, stderr } = await nerrit([
@@ -138,8 +141,8 @@ function touch(file: string): string {
 }
 
 function link(directory: string): string {
-  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-link-"));
-  const made = path.join(folder, "link");
+  const made = path.join(os.tmpdir(), `nerrit-link-${process.pid}`);
+  fs.rmSync(made, { force: true });
   fs.symlinkSync(directory, made);
   return made;
 }

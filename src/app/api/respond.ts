@@ -1,4 +1,4 @@
-import { Problem } from "@/bench/problem";
+import { isProblem, Problem } from "@/bench/problem";
 
 /** The most a request may say, bytes. */
 const BODY_LIMIT = 256 * 1024;
@@ -11,7 +11,7 @@ export async function respond(work: () => unknown, status = 200): Promise<Respon
   try {
     return Response.json((await work()) ?? { ok: true }, { status });
   } catch (error) {
-    if (error instanceof Problem) {
+    if (isProblem(error)) {
       const { message, fields, code } = error;
       return Response.json({ error: { message, fields, code } }, { status: error.status });
     }

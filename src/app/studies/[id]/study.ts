@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
 import { bench } from "@/bench/bench";
-import { Problem } from "@/bench/problem";
+import { isProblem } from "@/bench/problem";
 import { measurementsOf, openStudy, type OpenStudy } from "@/bench/studies";
 import { answerFor, type StudyAnswer } from "@/core/answer/study";
 import { RunStatus } from "@/core/drills/request";
@@ -16,7 +16,7 @@ export function loadStudy(id: string): OpenStudy & { measurements: Measurement[]
   try {
     return { ...openStudy(store, id), measurements: measurementsOf(store, id) };
   } catch (error) {
-    if (error instanceof Problem && error.status === 404) notFound();
+    if (isProblem(error) && error.status === 404) notFound();
     throw error;
   }
 }

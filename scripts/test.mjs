@@ -1,0 +1,79 @@
+/** npm test: types, lint, format, unit tests, real devices, a real browser; ends with one count. */
+import { spawnSync } from "node:child_process";
+import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { buildCommand, buildWeb, install, root } from "./prepare.mjs";
+
+const totals = { passed: 0, failed: 0, skipped: 0 };
+const bin = (name) => path.join(root, "node_modules", name);
+const scratch = mkdtempSync(path.join(os.tmpdir(), "nerrit-test-"));
+
+/** Runs one check that passes or fails as a whole. */
+function check(name, file, ...args) {
+  console.log(`\n== ${name}`);
+  const { status } = spawnSync(process.execPath, [bin(file), ...args], {
+    cwd: root,
+    stdio: ["ignore", "inherit", "inherit"],
+  });
+  totals[status === 0 ? "passed" : "failed"] += 1;
+}
+
+/** Runs one of the suites and adds its tests to the count. */
+function suite(project) {
+  console.log(`\n== tests: ${project}`);
+  const report = path.join(scratch, `${project}.json`);
+  const { status } = spawnSync(
+    process.execPath,
+    [
+      bin("vitest/vitest.mjs"),
+      ...["run", "--project", project],
+      ...["--reporter=default", "--reporter=json", `--outputFile.json=${report}`],
+    ],
+    { cwd: root, stdio: ["ignore", "inherit", "inherit"] },
+  );
+  if (!existsSync(report)) {
+    totals.failed += 1;
+    return;
+  }
+  const found = JSON.parse(readFileSync(report, "utf8"));
+  totals.passed += found.numPassedTests;
+  totals.failed += found.numFailedTests;
+  totals.skipped += found.numPendingTests + found.numTodoTests;
+  // A suite that could not even be read fails without a failed test.
+  if (status !== 0 && found.numFailedTests === 0) totals.failed += 1;
+}
+
+/** Installs Debian's Chromium where there is none and apt is there; without it those tests are skipped. */
+function findChromium() {
+  const usual = ["/usr/bin/chromium", "/usr/bin/chromium-browser", "/usr/bin/google-chrome"];
+  if ([process.env.CHROMIUM, ...usual].some((file) => file && existsSync(file))) return;
+  if (!existsSync("/usr/bin/apt-get") || process.getuid?.() !== 0) {
+    console.warn(
+      "No Chromium was found and it cannot be installed here: browser tests are skipped.",
+    );
+    return;
+  }
+  console.log("\n== installing Chromium");
+  const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
+  const options = { stdio: ["ignore", "ignore", "inherit"], env };
+  spawnSync("apt-get", ["update"], options);
+  spawnSync("apt-get", ["install", "-y", "--no-install-recommends", "chromium"], options);
+}
+
+install();
+findChromium();
+buildCommand();
+check("types", "next/dist/bin/next", "typegen");
+check("types", "typescript/bin/tsc", "--noEmit");
+check("lint", "eslint/bin/eslint.js", "--max-warnings", "0", ".");
+check("format", "prettier/bin/prettier.cjs", "--check", "--log-level", "warn", ".");
+suite("unit");
+suite("devices");
+buildWeb();
+suite("browser");
+rmSync(scratch, { recursive: true });
+
+const skipped = totals.skipped > 0 ? `, ${totals.skipped} skipped` : "";
+console.log(`\n${totals.passed} passed, ${totals.failed} failed${skipped}`);
+process.exit(totals.failed > 0 ? 1 : 0);

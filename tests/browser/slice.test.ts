@@ -1,0 +1,202 @@
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import {
+  chromium,
+  openBrowser,
+  seeWords,
+  textOf,
+  typeInto,
+  type OpenBrowser,
+} from "../support/browser";
+import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
+import { startServer, type Server } from "../support/server";
+
+const why = chromium() ? null : "needs Chromium";
+if (why) console.warn(`skipped: browser tests (${why})`);
+
+describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", () => {
+  let server: Server;
+  let browser: OpenBrowser;
+  let disk: Disk | null = null;
+  let directory: string;
+
+  beforeAll(async () => {
+    server = await startServer();
+    browser = await openBrowser();
+    // A disk of its own where the machine allows it, else a directory of the machine's disk.
+    if (!whyNoDevices()) disk = makeDisk(160);
+    directory = disk?.directory ?? fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-here-"));
+  });
+  afterAll(async () => {
+    await browser?.close();
+    await server?.end();
+    disk?.remove();
+    fs.rmSync(server.data, { recursive: true, force: true });
+  });
+
+  const click = async (selector: string) => (await browser.page.waitForSelector(selector))!.click();
+  const press = async (words: string, kind = "button") =>
+    browser.page.locator(`${kind} ::-p-text(${words})`).click();
+  const choose = async (name: string, words: string) => {
+    const value = await browser.page.$eval(
+      `[name="${name}"]`,
+      (select, sought) =>
+        [...(select as HTMLSelectElement).options].find((o) => o.text.includes(sought))?.value,
+      words,
+    );
+    expect(value, `${words} in ${name}`).toBeDefined();
+    await browser.page.select(`[name="${name}"]`, value!);
+  };
+
+  async function addPart(
+    kind: string,
+    name: string,
+    modes: string[][],
+    more: Record<string, string> = {},
+  ) {
+    await press("Add a part");
+    await choose("kind", kind);
+    await typeInto(browser.page, "name", name);
+    const sides = await browser.page.$$("[role=dialog] fieldset");
+    for (const [i, ticked] of modes.entries()) {
+      for (const mode of ticked) {
+        if (/^\d/.test(mode)) {
+          await (await sides[i]!.$("[inputmode=decimal]"))!.type(`${mode}\n`);
+        } else await (await sides[i]!.$(`[data-mode="${mode}"]`))!.click();
+      }
+    }
+    for (const [field, text] of Object.entries(more)) await typeInto(browser.page, field, text);
+    await press("Put it on the shelf");
+    await browser.page.waitForFunction(() => !document.querySelector('[role="dialog"]'));
+    await seeWords(browser.page, new RegExp(name));
+  }
+
+  it("shows the demo's answer one click from the first page", async () => {
+    const { page } = browser;
+    await page.goto(server.url);
+    await press("Which cable to carry", "a");
+    await page.waitForFunction(() => location.pathname === "/studies/demo-first");
+    await seeWords(page, /Cable K2 costs rig B more than half of the flow/);
+    const text = await textOf(page);
+    expect(text).toMatch(/Serac delivers the 1 000 MB\/s/);
+    expect(text).toMatch(/simulated sample data/);
+    expect(await page.$$eval("svg[role=img]", (drawn) => drawn.length)).toBe(2);
+  });
+
+  it("answers in the other direction and unit when a word of the question is changed", async () => {
+    const { page } = browser;
+    await click('[aria-label="Direction: reading"]');
+    await press("writing", '[role="menuitemradio"]');
+    await seeWords(page, /MB\/s writing/);
+    await click('[aria-label="Unit: MB/s"]');
+    await press("MiB/s", '[role="menuitemradio"]');
+    await seeWords(page, /observed, MiB\/s/);
+  });
+
+  it("keeps what was typed when a part makes no sense", async () => {
+    const { page } = browser;
+    await press("Shelf", "header a");
+    await page.waitForFunction(() => location.pathname === "/shelf");
+    await press("Add a part");
+    await typeInto(page, "name", "<b>Odd</b> port");
+    await typeInto(page, "ownRead", "fast");
+    await press("Put it on the shelf");
+    await seeWords(page, /choose at least one mode/);
+    await seeWords(page, /must be a number/);
+    expect(await page.$eval('[name="name"]', (i) => (i as HTMLInputElement).value)).toBe(
+      "<b>Odd</b> port",
+    );
+    await page.keyboard.press("Escape");
+  });
+
+  it("enters the parts", async () => {
+    await addPart("host port", "Bench port", [["4000", "9000"]]);
+    await addPart("cable", "Long lead", [["4000"]], { tag: "red" });
+    await addPart("cable", "Short lead", [["9000"]]);
+    await addPart("enclosure", "Glass box", [["4000", "9000"], ["sata-6g"]], { claimRead: "20" });
+    await addPart("drive", "Test disk", [["sata-6g"]], { ownRead: "550", ownWrite: "500" });
+  });
+
+  it("puts them in order to two rigs, and warns of what will not link", async () => {
+    const { page } = browser;
+    await press("Studies", "header a");
+    await page.waitForFunction(() => location.pathname === "/");
+    await typeInto(page, "title", "Which lead for the test disk");
+    await press("Start the study");
+    await seeWords(page, /Describe the first rig/);
+    for (const lead of ["Long lead", "Short lead"]) {
+      await press("Add a rig");
+      for (const part of ["Bench port", lead, "Glass box", "Test disk"]) {
+        await choose("next-part", part);
+        await page.waitForSelector(`[aria-label="Take ${part} out"]`);
+      }
+      await seeWords(page, /Predicted narrows/);
+      const last = await page.$$('button[type="submit"]');
+      await last.at(-1)!.click();
+      await page.waitForFunction(() => !document.querySelector('[role="dialog"]'));
+      await seeWords(page, new RegExp(`Bench port · ${lead}`));
+    }
+    await seeWords(page, /1 change: cable Long lead against Short lead/);
+  });
+
+  it("refuses a directory that is not there, and keeps the form", async () => {
+    const { page } = browser;
+    await press("Measure", "nav a");
+    await typeInto(page, "target", "/no/such/place");
+    await press("Measure");
+    await seeWords(page, /There is no \/no\/such\/place/);
+    expect(await page.$eval('[name="target"]', (i) => (i as HTMLInputElement).value)).toBe(
+      "/no/such/place",
+    );
+  });
+
+  it("measures both rigs on a real directory, live", async () => {
+    const { page } = browser;
+    for (const rig of ["A ·", "B ·"]) {
+      await choose("rig", rig);
+      await typeInto(page, "target", directory);
+      if (await page.$("details:not([open])")) await click("summary");
+      await typeInto(page, "seconds", "1");
+      await typeInto(page, "repeats", "2");
+      await typeInto(page, "span", "32MiB");
+      await typeInto(page, "reserve", "1MiB");
+      await press("Measure");
+      await page
+        .waitForSelector("[data-status], [role=alert]")
+        .then(() => clickIfThere("Measure it all the same"));
+      await page.waitForSelector('[data-status="running"]');
+      await page.waitForSelector('[role="img"][aria-label^="Throughput"] svg');
+      await page.waitForSelector('[data-status="done"]', { timeout: 60_000 });
+    }
+    expect(fs.readdirSync(directory)).toEqual([]);
+  });
+
+  const clickIfThere = async (words: string) => {
+    const found = await browser.page.$(`button ::-p-text(${words})`);
+    await found?.click();
+  };
+
+  it("reads the answer", async () => {
+    const { page } = browser;
+    await press("Read the answer", "a");
+    await seeWords(page, /Does it deliver/);
+    const text = await textOf(page);
+    expect(text).toMatch(/Glass box delivers the 20\.0 MB\/s it claims/);
+    expect(text).toMatch(/2 rigs, 5 parts/);
+    expect(text).not.toMatch(/NaN|undefined|Infinity/);
+    expect(browser.complaints).toEqual([]);
+  });
+
+  it("goes anywhere by keys alone", async () => {
+    const { page } = browser;
+    await page.keyboard.down("Control");
+    await page.keyboard.press("k");
+    await page.keyboard.up("Control");
+    await page.waitForSelector("[cmdk-input]");
+    await page.keyboard.type("shelf");
+    await page.keyboard.press("Enter");
+    await page.waitForFunction(() => location.pathname === "/shelf");
+  });
+});

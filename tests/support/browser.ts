@@ -1,0 +1,83 @@
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import puppeteer, { type Browser, type Page } from "puppeteer-core";
+
+const NAMES = ["/usr/bin/chromium", "/usr/bin/chromium-browser", "/usr/bin/google-chrome"];
+
+/** Where a Chromium lies: CHROMIUM, or one of the usual places; null where there is none. */
+export const chromium = (): string | null =>
+  [process.env.CHROMIUM ?? "", ...NAMES].find((file) => file && fs.existsSync(file)) ?? null;
+
+export interface OpenBrowser {
+  page: Page;
+  /** What the pages complained about. */
+  complaints: string[];
+  close(): Promise<void>;
+}
+
+/** A fresh, headless Chromium with one page of the size that screens are drawn for. */
+export async function openBrowser(): Promise<OpenBrowser> {
+  const profile = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-browser-"));
+  const browser: Browser = await puppeteer.launch({
+    executablePath: chromium()!,
+    userDataDir: profile,
+    args: [
+      "--headless",
+      "--no-sandbox",
+      "--disable-gpu",
+      "--disable-quic",
+      "--no-first-run",
+      "--disable-background-networking",
+      "--disable-component-update",
+      "--disable-sync",
+    ],
+  });
+  const page = await browser.newPage();
+  await page.setViewport({ width: 1280, height: 800 });
+  const complaints: string[] = [];
+  page.on("pageerror", (error) => complaints.push(String(error)));
+  page.on("console", (message) => {
+    // A refused request (422) is told to the user, and by the browser to its console.
+    const refused = /status of 422/.test(message.text());
+    if (message.type() === "error" && !refused) complaints.push(message.text());
+  });
+  return {
+    page,
+    complaints,
+    async close() {
+      await browser.close();
+      fs.rmSync(profile, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Clicks what a user would find by its words. @param kind a CSS selector such as "button" */
+export async function clickOn(page: Page, kind: string, words: string): Promise<void> {
+  await page.locator(`${kind} ::-p-text(${words})`).click();
+}
+
+/** Types into a field found by its name, replacing what is there. */
+export async function typeInto(page: Page, name: string, text: string): Promise<void> {
+  const field = await page.waitForSelector(`[name="${name}"]`);
+  await field!.click({ count: 3 });
+  await field!.press("Backspace");
+  await field!.type(text);
+}
+
+/** All text a user sees, with narrow spaces as plain ones. */
+export async function textOf(page: Page, selector = "main"): Promise<string> {
+  const text = await page.$eval(selector, (element) => (element as HTMLElement).innerText);
+  return text.replaceAll("\u202f", " ");
+}
+
+/** Waits until a page shows some words. */
+export async function seeWords(page: Page, words: RegExp, patienceMs = 30_000): Promise<void> {
+  await page.waitForFunction(
+    (source, flags) =>
+      new RegExp(source, flags).test(document.body.innerText.replaceAll("\u202f", " ")),
+    { timeout: patienceMs },
+    words.source,
+    words.flags,
+  );
+}
