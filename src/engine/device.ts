@@ -52,12 +52,13 @@ const SECTOR = 512;
 
 /**
  * Bytes a device has read or written since it appeared, by the kernel's count (fields 3 and 7 of
- * its stat file, Documentation/block/stat.rst).
+ * its stat file, Documentation/block/stat.rst); null where it keeps none.
  */
-export function bytesInStat(stat: string, direction: "read" | "write"): number {
-  const fields = stat.trim().split(/\s+/).map(Number);
-  return fields[direction === "read" ? 2 : 6]! * SECTOR;
+export async function bytesMoved(
+  device: DeviceNumber,
+  direction: "read" | "write",
+): Promise<number | null> {
+  const stat = await deviceAttribute(device, "stat");
+  const sectors = stat?.split(/\s+/)[direction === "read" ? 2 : 6];
+  return sectors === undefined ? null : Number(sectors) * SECTOR;
 }
-
-/** Where a device's counters are read, for a sampler that keeps the file open. */
-export const statPath = (device: DeviceNumber) => path.join(SYS, device, "stat");

@@ -6,7 +6,7 @@ import type { Drill } from "@/core/drills/drill";
 import { headlineRate } from "@/core/trace/rates";
 import type { RunResult, Sample } from "@/core/drills/result";
 import { BYTES, longest, sumOf } from "./counters";
-import { bytesInStat, statPath } from "./device";
+import { bytesMoved } from "./device";
 import { percentiles } from "./histogram";
 import { allEnded, laneError, startLanes, type Lanes, type Walk } from "./lanes";
 import { busiestCore, readCoreTimes } from "./processor";
@@ -71,8 +71,9 @@ export async function layOut(
 /**
  * Runs one repeat of a drill and reports a sample ten times a second.
  *
- * Everything is counted between two instants while the flow goes on: payload and requests by the
- * lanes, bytes by the kernel, so that the figures belong to the same time.
+ * Payload is counted between two instants while the flow goes on. The kernel counts requests some
+ * time before their lanes wake up, so its count is taken while nothing is in flight, before and
+ * after, and what the lanes moved outside the counted time is taken off.
  *
  * @returns null when it was stopped
  * @throws RunFailure when a request fails or the target goes away
@@ -93,25 +94,32 @@ export async function measureOnce(
     once: false,
     run,
   };
+  const kernelCount = () =>
+    target.device ? bytesMoved(target.device, drill.direction) : Promise.resolve(null);
   const lanes = await startLanes(drill.depth, walk);
-  const stat = target.device ? await fsp.open(statPath(target.device)).catch(() => null) : null;
+  const before = await kernelCount();
+  let counted: Omit<RunResult, "deviceBytes"> | null;
   try {
-    return await count(lanes, stat, target, drill, repeat, outside);
+    counted = await count(lanes, target, drill, repeat, outside);
   } finally {
     lanes.stop();
     await lanes.ended;
-    await stat?.close();
   }
+  if (!counted) return null;
+  const after = await kernelCount();
+  const uncounted = sumOf(lanes.counters, BYTES) - counted.bytes;
+  const deviceBytes =
+    before === null || after === null ? null : Math.max(0, after - before - uncounted);
+  return { ...counted, deviceBytes };
 }
 
 async function count(
   lanes: Lanes,
-  stat: fsp.FileHandle | null,
   target: Target,
   drill: Drill,
   repeat: number,
   outside: Outside,
-): Promise<RunResult | null> {
+): Promise<Omit<RunResult, "deviceBytes"> | null> {
   const { counters } = lanes;
   lanes.release();
   await sleep(leadIn(drill) * 1e3, undefined, { signal: outside.stop }).catch(() => undefined);
@@ -120,19 +128,20 @@ async function count(
   const processor = process.cpuUsage();
   lanes.count();
   outside.tell({ event: "started", repeat, at: new Date().toISOString() });
-  const before = snapshot(lanes, stat, drill);
+  const now = () => ({ bytes: sumOf(counters, BYTES), at: performance.now() });
+  const before = now();
+  const end = before.at + drill.seconds * 1e3;
   const trace: Sample[] = [];
   let last = before;
   for (let tick = 1; ; tick++) {
-    const due = before.at + tick * SAMPLE_MS;
-    const end = before.at + drill.seconds * 1e3;
-    await sleep(Math.max(0, Math.min(due, end) - performance.now()));
+    const due = Math.min(before.at + tick * SAMPLE_MS, end);
+    await sleep(Math.max(0, due - performance.now()));
     throwLaneError(lanes, target, "measuring");
-    const now = snapshot(lanes, due >= end ? stat : null, drill);
-    const sample = { ms: now.at - before.at, bytes: now.bytes - last.bytes };
+    const next = now();
+    const sample = { ms: next.at - before.at, bytes: next.bytes - last.bytes };
     trace.push(sample);
     outside.tell({ event: "sample", repeat, ...sample });
-    last = now;
+    last = next;
     if (outside.stop.aborted) return null;
     if (due >= end) break;
     if (tick % 10 === 0) await checkPresence(target);
@@ -140,38 +149,17 @@ async function count(
   lanes.stop();
   const used = process.cpuUsage(processor);
   const bytes = last.bytes - before.bytes;
-  const ms = last.at - before.at;
   const requests = bytes / drill.block;
   return {
     meanMBps: headlineRate(trace),
     bytes,
-    ms,
+    ms: last.at - before.at,
     requests,
     latencyUs: percentiles(counters.histograms, longest(counters)),
-    deviceBytes:
-      last.device === null || before.device === null ? null : last.device - before.device,
     processorUsPerRequest: requests > 0 ? (used.user + used.system) / requests : 0,
     busiestCore: busiestCore(cores, readCoreTimes()),
   };
 }
-
-interface Snapshot {
-  at: number;
-  bytes: number;
-  device: number | null;
-}
-
-/** Lanes' and kernel's counts, read as close together as can be. */
-function snapshot(lanes: Lanes, stat: fsp.FileHandle | null, drill: Drill): Snapshot {
-  const device = stat ? bytesInStat(readAll(stat.fd), drill.direction) : null;
-  const bytes = sumOf(lanes.counters, BYTES);
-  const at = performance.now();
-  return { at, bytes, device };
-}
-
-const scratchpad = Buffer.alloc(512);
-const readAll = (fd: number) =>
-  scratchpad.toString("latin1", 0, fs.readSync(fd, scratchpad, 0, scratchpad.length, 0));
 
 /** A drive that was unplugged or a directory that was removed must not be measured on. */
 async function checkPresence(target: Target): Promise<void> {

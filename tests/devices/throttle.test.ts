@@ -34,6 +34,7 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
     const { status, stdout, stderr } = await nerrit(
       [
         ...["measure", "--target", disk.directory, "--direction", direction, "--seconds", "4"],
+        ...["--repeats", "3"], // the machine is noisy: their median counts
         ...["--span", "64MiB", "--reserve", "1MiB", "--json"],
       ],
       (pid) => throttle.hold(pid),
@@ -43,7 +44,7 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
     const { meanMBps, bytes, deviceBytes, samples } = JSON.parse(stdout);
     expect(Math.abs(meanMBps / rate - 1)).toBeLessThan(0.02);
     expect(Math.abs(deviceBytes / bytes - 1)).toBeLessThan(0.01);
-    expect(samples.length).toBeGreaterThan(35);
+    expect(samples.length).toBeGreaterThan(3 * 35);
   });
 
   describe("in a study", () => {

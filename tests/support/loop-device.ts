@@ -70,7 +70,9 @@ export interface Disk extends LoopDevice {
 /** A loop device with an ext4 file system, mounted. */
 export function makeDisk(mebibytes: number): Disk {
   const loop = makeLoop(mebibytes);
-  run("mkfs.ext4", "-q", "-F", "-m", "0", loop.device);
+  // Not lazily: the kernel would go on writing tables in the background.
+  const eager = "lazy_itable_init=0,lazy_journal_init=0";
+  run("mkfs.ext4", "-q", "-F", "-m", "0", "-E", eager, loop.device);
   const directory = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-disk-"));
   run("mount", loop.device, directory);
   fs.rmSync(path.join(directory, "lost+found"), { recursive: true });
