@@ -12,7 +12,7 @@ export interface Narrows {
   link: Link | null;
   /** The parts that make it so: only a change of all of these can widen it. */
   culprits: Part[];
-  /** Keys of the stages to mark in a drawing. */
+  /** Keys of the stages to mark in a drawing: these, and any elsewhere that are just as narrow. */
   stageKeys: string[];
 }
 
@@ -40,12 +40,15 @@ function lowest(stages: readonly Stage[]): Narrows | null {
   const { link } = first.cause;
   const onLink = stages.filter(({ cause }) => cause.kind === "link" && cause.link === link);
   const holding = onLink.filter(({ holds }) => holds);
+  const equals = stages.filter(
+    (s) => s.holds && !onLink.includes(s) && s.ceiling === first.ceiling,
+  );
   return {
     ceiling: first.ceiling,
     attainable: first.attainable,
     link,
     culprits: link.heldBy,
-    stageKeys: (holding.length > 0 ? holding : onLink).map(({ key }) => key),
+    stageKeys: [...(holding.length > 0 ? holding : onLink), ...equals].map(({ key }) => key),
   };
 }
 

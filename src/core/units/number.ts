@@ -25,11 +25,12 @@ export function formatRate(rate: number): string {
   return formatNumber(rate, size >= 99.95 || size === 0 ? 0 : size >= 9.995 ? 1 : 2);
 }
 
-/** Writes a share (0.934) as a percentage: "93 %", "0.4 %" below 10 %. */
+/** Writes a share (0.934) as a percentage: "93 %", "0.4 %" below 10 %, "5 %" where that is exact. */
 export function formatPercent(share: number): string {
   const percent = share * 100;
   const size = Math.abs(percent);
-  return `${formatNumber(percent, size >= 9.95 || size === 0 ? 0 : 1)}${NARROW_SPACE}%`;
+  const whole = size >= 9.95 || Math.abs(percent - Math.round(percent)) < 1e-9;
+  return `${formatNumber(percent, whole ? 0 : 1)}${NARROW_SPACE}%`;
 }
 
 /** Writes a time in microseconds with the unit that reads best: "85 µs", "1.24 ms", "2.1 s". */

@@ -4,7 +4,7 @@ import { formatMicroseconds, formatNumber, formatPercent, formatRate } from "@/c
 import { inUnit, type RateUnit } from "@/core/units/rate";
 
 const HEAD =
-  "border-b border-line px-2 py-1 text-right text-[13px] font-medium text-secondary whitespace-nowrap";
+  "border-b border-line px-2 py-1 text-[13px] font-medium text-secondary whitespace-nowrap";
 const CELL = "figure border-b border-line px-2 py-1 text-right text-[14px] whitespace-nowrap";
 
 /** The exact values behind the drawing, with n and spread. */
@@ -24,13 +24,13 @@ export function ResultsTable({
       <thead>
         <tr>
           <th className={`${HEAD} text-left`}>rig</th>
-          <th className={HEAD}>{unit}</th>
-          <th className={HEAD}>hard ceiling</th>
-          <th className={HEAD}>efficiency</th>
-          <th className={HEAD}>spread</th>
-          <th className={HEAD}>95 % interval</th>
-          <th className={HEAD}>n</th>
-          <th className={HEAD}>p50 / p99</th>
+          <th className={`${HEAD} text-right`}>{unit}</th>
+          <th className={`${HEAD} text-right`}>hard ceiling</th>
+          <th className={`${HEAD} text-right`}>efficiency</th>
+          <th className={`${HEAD} text-right`}>spread</th>
+          <th className={`${HEAD} text-right`}>95 % interval</th>
+          <th className={`${HEAD} text-right`}>n</th>
+          <th className={`${HEAD} text-right`}>p50 / p99</th>
         </tr>
       </thead>
       <tbody>

@@ -1,11 +1,26 @@
 "use client";
 
 import { Moon, Sun } from "lucide-react";
+import { useSyncExternalStore } from "react";
 
 const KEY = "nerrit-theme";
 
 /** Runs before the first paint, so that a dark page never flashes light. */
 export const THEME_SCRIPT = `try{var t=localStorage.getItem("${KEY}")||(matchMedia("(prefers-color-scheme: dark)").matches?"dark":"light");document.documentElement.dataset.theme=t}catch(e){}`;
+
+const watchTheme = (changed: () => void) => {
+  const observer = new MutationObserver(changed);
+  observer.observe(document.documentElement, { attributeFilter: ["data-theme"] });
+  return () => observer.disconnect();
+};
+
+/** The theme in force, for what is not drawn by style sheets. */
+export const useTheme = () =>
+  useSyncExternalStore(
+    watchTheme,
+    () => document.documentElement.dataset.theme,
+    () => undefined,
+  );
 
 /** Turns the page between light and dark, and remembers it in this browser. */
 export function toggleTheme(): void {

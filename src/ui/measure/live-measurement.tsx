@@ -49,13 +49,13 @@ export function LiveMeasurement({
   const over = ENDED.includes(status);
   const narrows = narrowsOf(rig, drill.direction);
   return (
-    <section className="border border-line bg-sheet p-4" aria-live="polite">
+    <section className="border border-line bg-sheet p-4">
       <div className="flex flex-wrap items-baseline gap-3">
         <h2 className="text-lg font-semibold">
           <span className="font-serif italic">{letter}</span>&ensp;{rig.name},{" "}
           {drill.direction === "read" ? "reading" : "writing"}
         </h2>
-        <span data-status={status} className="font-semibold">
+        <span data-status={status} role="status" className="font-semibold">
           {WORDS[status]}
         </span>
         <span className="mr-auto text-secondary">
@@ -129,8 +129,8 @@ function leftOver({ drill, runs }: Measurement, preparing: unknown): string {
   return `repeat ${current.repeat + 1} of ${drill.repeats} · about ${formatSeconds(left)} left`;
 }
 
-const HEAD = "border-b border-line px-2 py-0.5 text-right text-[13px] font-medium text-secondary";
-const CELL = "figure border-b border-line px-2 py-0.5 text-right";
+const HEAD = "border-b border-line px-2 py-0.5 text-[13px] font-medium text-secondary";
+const CELL = "figure border-b border-line px-2 py-0.5";
 
 function RunTable({ measurement }: { measurement: Measurement }) {
   return (
@@ -138,11 +138,11 @@ function RunTable({ measurement }: { measurement: Measurement }) {
       <thead>
         <tr>
           <th className={`${HEAD} text-left`}>repeat</th>
-          <th className={HEAD}>mean, MB/s</th>
-          <th className={HEAD}>tenths of a second: p5 / p50 / p95</th>
-          <th className={HEAD}>requests</th>
-          <th className={HEAD}>kernel’s count</th>
-          <th className={HEAD}>busiest core</th>
+          <th className={`${HEAD} text-right`}>mean, MB/s</th>
+          <th className={`${HEAD} text-right`}>tenths of a second: p5 / p50 / p95</th>
+          <th className={`${HEAD} text-right`}>requests</th>
+          <th className={`${HEAD} text-right`}>kernel’s count</th>
+          <th className={`${HEAD} text-right`}>busiest core</th>
         </tr>
       </thead>
       <tbody>
@@ -156,21 +156,23 @@ function RunTable({ measurement }: { measurement: Measurement }) {
                   ? ` (${WORDS[status]})`
                   : ""}
               </td>
-              <td className={`${CELL} font-semibold`}>
+              <td className={`${CELL} text-right font-semibold`}>
                 {formatRate(result?.meanMBps ?? meanRate(samples))}
               </td>
-              <td className={CELL}>
+              <td className={`${CELL} text-right`}>
                 {trace &&
                   [trace.p5, trace.p50, trace.p95].map((rate) => formatRate(rate)).join(" / ")}
               </td>
-              <td className={CELL}>{result ? formatNumber(result.requests) : ""}</td>
-              <td className={CELL}>
+              <td className={`${CELL} text-right`}>
+                {result ? formatNumber(result.requests) : ""}
+              </td>
+              <td className={`${CELL} text-right`}>
                 {result &&
                   (result.deviceBytes === null
                     ? "none kept"
                     : `${formatPercent(result.deviceBytes / result.bytes)} of ours`)}
               </td>
-              <td className={CELL}>
+              <td className={`${CELL} text-right`}>
                 {typeof result?.busiestCore === "number" && formatPercent(result.busiestCore)}
               </td>
             </tr>

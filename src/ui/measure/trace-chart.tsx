@@ -8,6 +8,7 @@ import { useEffect, useRef } from "react";
 import type { Run } from "@/core/study/measurement";
 import { ratesOf } from "@/core/trace/rates";
 import { formatRate } from "@/core/units/number";
+import { useTheme } from "../frame/theme";
 
 register([LineChart, GridComponent, TooltipComponent, MarkLineComponent, SVGRenderer]);
 
@@ -28,6 +29,7 @@ export default function TraceChart({
 }) {
   const box = useRef<HTMLDivElement>(null);
   const chart = useRef<EChartsType | null>(null);
+  const theme = useTheme();
 
   useEffect(() => {
     const element = box.current!;
@@ -101,7 +103,9 @@ export default function TraceChart({
                   lineStyle: { color: token("--ink"), type: "solid", width: 1.2 },
                   label: {
                     formatter: `ceiling: ${ceilingName}, ${formatRate(ceiling)}`,
-                    position: "insideStartTop",
+                    position: "insideEndTop",
+                    backgroundColor: token("--sheet"),
+                    padding: [1, 4],
                     color: token("--ink"),
                     fontFamily: "Barlow Semi Condensed",
                   },
@@ -113,7 +117,7 @@ export default function TraceChart({
       },
       { replaceMerge: ["series"] },
     );
-  }, [runs, ceiling, ceilingName, seconds]);
+  }, [runs, ceiling, ceilingName, seconds, theme]);
 
   return (
     <div

@@ -59,7 +59,10 @@ export function NarrowsDrawing({
               </span>
             </div>
             <div className="min-w-0">
-              <div className="grid h-6 items-end text-[13px]" style={grid}>
+              <div
+                className={`grid items-end text-[13px] ${columns.length > 5 ? "h-9 leading-[17px]" : "h-6"}`}
+                style={grid}
+              >
                 {row.stages.map((stage, i) => (
                   <StageLabel
                     key={i}
@@ -67,6 +70,7 @@ export function NarrowsDrawing({
                     column={columns[i]!}
                     narrow={stage !== null && row.narrowsKeys.includes(stage.key)}
                     several={rigs.length > 1}
+                    stacked={columns.length > 5}
                     unit={unit}
                   />
                 ))}
@@ -104,12 +108,15 @@ function StageLabel({
   column,
   narrow,
   several,
+  stacked,
   unit,
 }: {
   stage: Stage | null;
   column: Column;
   narrow: boolean;
   several: boolean;
+  /** Name above figure, where there are many columns. */
+  stacked: boolean;
   unit: RateUnit;
 }) {
   if (!stage) return <span />;
@@ -120,11 +127,11 @@ function StageLabel({
     : `${stage.label}: at most ${rate(stage.ceiling)} ${unit}`;
   return (
     <span
-      className="flex justify-center gap-1.5 overflow-hidden px-1 whitespace-nowrap"
+      className={`flex justify-center overflow-hidden px-1 whitespace-nowrap ${stacked ? "flex-col items-center" : "gap-1.5"}`}
       title={title}
     >
       <span
-        className={`truncate font-medium ${column.differs && several ? "underline decoration-1 underline-offset-2" : ""}`}
+        className={`max-w-full truncate font-medium ${column.differs && several ? "underline decoration-1 underline-offset-2" : ""}`}
       >
         {stage.label}
       </span>

@@ -20,8 +20,8 @@ export function LinkTable({ rig }: { rig: Rig }) {
           <tr>
             <th className={HEAD}>link</th>
             <th className={HEAD}>negotiated mode</th>
-            <th className={`${HEAD} text-right`}>ceiling read / write</th>
-            <th className={`${HEAD} text-right`}>attains reading</th>
+            <th className={`${HEAD} text-right whitespace-nowrap`}>ceiling read / write</th>
+            <th className={`${HEAD} text-right whitespace-nowrap`}>attains reading</th>
             <th className={HEAD}>held down by</th>
           </tr>
         </thead>
@@ -55,10 +55,10 @@ export function LinkTable({ rig }: { rig: Rig }) {
                   )}
                 </td>
                 <td className={CELL}>{link.mode.name}</td>
-                <td className={`${CELL} figure text-right`}>
+                <td className={`${CELL} figure text-right whitespace-nowrap`}>
                   {formatRate(read.hardCeiling)} / {formatRate(write.hardCeiling)}
                 </td>
-                <td className={`${CELL} figure text-right`}>
+                <td className={`${CELL} figure text-right whitespace-nowrap`}>
                   {formatRate(read.attainable.low)}–{formatRate(read.attainable.high)}
                 </td>
                 <td className={CELL}>{list(held.map((part) => part.name)) || "nothing"}</td>

@@ -116,7 +116,24 @@ export function RigForm({
           {parts.map((part, i) => (
             <li key={part.id} className="flex items-center gap-2 py-0.5">
               <span className="w-20 text-[13px] text-secondary">{PART_KIND_NAMES[part.kind]}</span>
-              <span className="mr-auto min-w-0 truncate font-medium">{part.name}</span>
+              <Select
+                aria-label={`The ${PART_KIND_NAMES[part.kind]} in place ${i + 1}`}
+                value={part.id}
+                className="mr-auto font-medium"
+                onChange={(event) => setParts(typed.partIds.with(i, event.target.value))}
+              >
+                {shelf
+                  .filter(
+                    ({ id, kind }) =>
+                      kind === part.kind && (id === part.id || !typed.partIds.includes(id)),
+                  )
+                  .map(({ id, name, tag }) => (
+                    <option key={id} value={id}>
+                      {name}
+                      {tag && ` (${tag})`}
+                    </option>
+                  ))}
+              </Select>
               <Small label={`Move ${part.name} up`} off={i === 0} onClick={() => move(i, i - 1)}>
                 <ArrowUp size={14} aria-hidden />
               </Small>
@@ -136,7 +153,14 @@ export function RigForm({
             </li>
           ))}
         </ol>
-        <NextPart shelf={shelf} parts={parts} onAdd={(id) => setParts([...typed.partIds, id])} />
+        <NextPart
+          shelf={shelf}
+          parts={parts}
+          onAdd={(id) => {
+            const last = parts.at(-1)?.kind === "drive" ? typed.partIds.length - 1 : undefined;
+            setParts(typed.partIds.toSpliced(last ?? typed.partIds.length, 0, id));
+          }}
+        />
       </fieldset>
 
       {parts.length > 1 && <LinkTable rig={rig} />}
@@ -184,7 +208,10 @@ function Small({
   );
 }
 
-/** Offers the parts that can stand next; the rest are listed with the reason why they cannot. */
+/**
+ * Offers the parts that can stand next, or before the drive where there is one; the rest are listed
+ * with the reason why they cannot.
+ */
 function NextPart({
   shelf,
   parts,
@@ -194,12 +221,14 @@ function NextPart({
   parts: Part[];
   onAdd: (id: string) => void;
 }) {
+  const complete = parts.at(-1)?.kind === "drive";
+  const before = complete ? parts.slice(0, -1) : parts;
   const offers = shelf
     .filter((part) => !parts.some(({ id }) => id === part.id))
-    .map((part) => ({ part, why: whyNot(parts, part) }));
+    .filter((part) => !complete || part.kind !== "drive")
+    .map((part) => ({ part, why: whyNot(before, part) }));
   const fitting = offers.filter(({ why }) => why === null);
   const others = offers.filter(({ why }) => why !== null);
-  if (parts.at(-1)?.kind === "drive") return null;
   return (
     <Select
       aria-label="Next part"
@@ -209,7 +238,11 @@ function NextPart({
       onChange={(event) => event.target.value && onAdd(event.target.value)}
     >
       <option value="">
-        {parts.length === 0 ? "Start with a host port ..." : "Add the next part ..."}
+        {parts.length === 0
+          ? "Start with a host port ..."
+          : complete
+            ? "Insert a part before the drive ..."
+            : "Add the next part ..."}
       </option>
       {fitting.map(({ part }) => (
         <option key={part.id} value={part.id}>

@@ -34,9 +34,9 @@ export default async function AnswerPage({ params, searchParams }: Props) {
     <>
       <Trail title={study.title} simulated={study.simulated} />
       <Course stages={courseOf(loaded, answers)} current="Compare" />
-      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_minmax(220px,270px)] gap-8">
+      <div className="mt-3 flex gap-8">
         <Sentence sentences={shown.answer.sentences} />
-        <Open question={shown.answer.open} studyId={study.id} />
+        {shown.answer.open && <Open question={shown.answer.open} studyId={study.id} />}
       </div>
       {rigs.length > 0 && (
         <>
@@ -80,8 +80,7 @@ export default async function AnswerPage({ params, searchParams }: Props) {
   );
 }
 
-function Open({ question, studyId }: { question: OpenQuestion | null; studyId: string }) {
-  if (!question) return <span />;
+function Open({ question, studyId }: { question: OpenQuestion; studyId: string }) {
   const { text, step } = question;
   const base = `/studies/${studyId}`;
   const href =
@@ -89,7 +88,7 @@ function Open({ question, studyId }: { question: OpenQuestion | null; studyId: s
       ? `${base}/rigs`
       : `${base}/measure?rig=${step.rigId}&direction=${step.direction}`;
   return (
-    <aside className="self-start border-l-2 border-ink pl-4">
+    <aside className="ml-auto w-[270px] shrink-0 self-start border-l-2 border-ink pl-4">
       <p className="mb-2 font-semibold">{text}</p>
       <Link
         href={href}

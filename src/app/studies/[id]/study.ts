@@ -3,7 +3,6 @@ import { bench } from "@/bench/bench";
 import { isProblem } from "@/bench/problem";
 import { measurementsOf, openStudy, type OpenStudy } from "@/bench/studies";
 import { answerFor, type StudyAnswer } from "@/core/answer/study";
-import { RunStatus } from "@/core/drills/request";
 import type { Measurement } from "@/core/study/measurement";
 import { Direction, RateUnit } from "@/core/units/rate";
 import type { CourseStage } from "@/ui/frame/course";
@@ -38,8 +37,8 @@ export function courseOf(
   const base = `/studies/${study.id}`;
   const parts = new Set(rigs.flatMap((rig) => rig.parts.map(({ id }) => id))).size;
   const runs = measurements.flatMap((m) => m.runs);
-  const done = runs.filter(({ status }) => status === RunStatus.enum.done).length;
-  const broken = runs.length - done;
+  const done = runs.filter(({ status }) => status === "done").length;
+  const broken = runs.filter(({ status }) => status !== "done" && status !== "running").length;
   const found = answers.flatMap(({ answer }) => Object.values(answer.findings).filter(Boolean));
   const verdicts = answers.flatMap((answer) => answer.verdicts);
   const settled = verdicts.filter(({ kind }) => kind !== "Can't tell yet").length;
