@@ -1,4 +1,5 @@
 import { modeOf } from "../ledger/catalogue";
+import { LINE_CODES } from "../ledger/line-code";
 import type { LinkMode } from "../ledger/mode";
 import { modesOn, type Part } from "./part";
 import type { Rig } from "./rig";
@@ -16,8 +17,9 @@ export interface Link {
   problem: string | null;
 }
 
-/** Bits per second on all lanes: ports settle on the most they share. */
-const preference = (mode: LinkMode) => mode.gigatransfers * mode.lanes;
+/** Data bits per second on all lanes: ports settle on the most they share. */
+const preference = (mode: LinkMode) =>
+  mode.gigatransfers * mode.lanes * LINE_CODES[mode.lineCode].share;
 
 /** The best of several modes as real ports negotiate them; null for none. */
 export function bestMode(ids: Iterable<string>): LinkMode | null {

@@ -7,25 +7,33 @@ export const Drill = z.object({
   direction: Direction,
   /** Bytes of one request. */
   block: z
-    .number()
+    .number({ error: "must be a size, for example 512KiB" })
     .int("must be whole bytes")
     .min(512, "must be at least 512 bytes")
     .max(64 * 2 ** 20, "must be at most 64 MiB")
     .refine((bytes) => bytes % 512 === 0, "must be a multiple of 512 bytes"),
   /** Requests kept in flight. */
-  depth: z.number().int().min(1, "must be at least 1").max(64, "must be at most 64"),
+  depth: z
+    .number({ error: "must be a number" })
+    .int()
+    .min(1, "must be at least 1")
+    .max(64, "must be at most 64"),
   /** Bytes of the medium that the drill walks over, again and again. */
   span: z
-    .number()
+    .number({ error: "must be a size, for example 1GiB" })
     .int()
     .min(2 ** 20, "must be at least 1 MiB")
     .max(2 ** 50, "must be at most 1 PiB"),
   /** Seconds that count, after the lead-in. */
   seconds: z
-    .number()
+    .number({ error: "must be a number of seconds" })
     .min(0.5, "must be at least half a second")
     .max(3600, "must be at most an hour"),
-  repeats: z.number().int().min(1, "must be at least 1").max(50, "must be at most 50"),
+  repeats: z
+    .number({ error: "must be a number" })
+    .int()
+    .min(1, "must be at least 1")
+    .max(50, "must be at most 50"),
 });
 export type Drill = z.infer<typeof Drill>;
 

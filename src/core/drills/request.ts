@@ -19,7 +19,12 @@ export const MeasureRequest = z.object({
   repeats: Drill.shape.repeats.default(HAUL.repeats),
   io: z.enum(["direct", "buffered"]).default("direct"),
   /** Bytes to leave free on the file system; null: the larger of 2 % and 1 GiB. */
-  reserve: z.number().int().nonnegative("must not be negative").nullable().default(null),
+  reserve: z
+    .number({ error: "must be a size, for example 1GiB" })
+    .int()
+    .nonnegative("must not be negative")
+    .nullable()
+    .default(null),
   /** The tester knows that the target shares its drive with Nerrit's own data. */
   besideOwnData: z.boolean().default(false),
 });

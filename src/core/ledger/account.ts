@@ -46,10 +46,11 @@ export function account(
   const rows: LedgerRow[] = [];
   const push = (row: LedgerRow) => rows.push(row);
 
-  const signalling = (mode.gigatransfers * 1e9 * mode.lanes) / 8 / 1e6;
+  const lanes = mode.lanesByDirection?.[direction] ?? mode.lanes;
+  const signalling = (mode.gigatransfers * 1e9 * lanes) / 8 / 1e6;
   push({
     step: "signalling",
-    what: `${mode.gigatransfers} GT/s × ${mode.lanes} ${mode.lanes === 1 ? "lane" : "lanes"}`,
+    what: `${Number(mode.gigatransfers.toPrecision(5))} GT/s × ${lanes} ${lanes === 1 ? "lane" : "lanes"}`,
     factor: null,
     mbps: signalling,
     source: mode.signallingSource,
@@ -112,6 +113,9 @@ export const TRANSPORT_NAMES: Record<TransportId, string> = {
   "usb-unqueued": "USB storage, unqueued (bulk only)",
   nvme: "NVMe",
   ahci: "AHCI with command queueing",
+  "legacy-ata": "ATA without queueing",
+  scsi: "SCSI with command queueing",
+  "sd-card": "SD card commands",
   "network-file": "file protocol over TCP/IP",
   stated: "as stated",
 };
@@ -155,6 +159,8 @@ function afterFraming(
       const overhead = step.overhead.reduce((sum, part) => sum + part.bytes, 0);
       return (rate * payload) / (payload + overhead);
     }
+    case "cap":
+      return Math.min(rate, step.mbps);
     case "periodic":
       return rate * (1 - step.lost / step.outOf);
     case "slots":

@@ -1,15 +1,30 @@
 import type { LinkMode } from "./mode";
+import { CARDBUS_MODE } from "./modes/cardbus";
 import { ETHERNET_MODES } from "./modes/ethernet";
-import { PCIE_MODES } from "./modes/pcie";
+import { IEEE_1394_MODES } from "./modes/ieee-1394";
+import { PARALLEL_ATA_MODES } from "./modes/parallel-ata";
+import { CARD_MODES, PCIE_MODES } from "./modes/pcie";
+import { SAS_MODES } from "./modes/sas";
 import { SATA_MODES } from "./modes/sata";
 import { statedMode } from "./modes/stated";
+import { SD_MODES } from "./modes/sd";
+import { THUNDERBOLT_MODES } from "./modes/thunderbolt";
 import { USB_MODES } from "./modes/usb";
+import { USB4_MODES } from "./modes/usb4";
 
 /** Every mode that a standard defines, family by family, slowest first. */
 export const MODES: readonly LinkMode[] = [
   ...USB_MODES,
-  ...SATA_MODES,
+  ...USB4_MODES,
+  ...THUNDERBOLT_MODES,
   ...PCIE_MODES,
+  ...CARD_MODES,
+  CARDBUS_MODE,
+  ...SATA_MODES,
+  ...SAS_MODES,
+  ...PARALLEL_ATA_MODES,
+  ...IEEE_1394_MODES,
+  ...SD_MODES,
   ...ETHERNET_MODES,
 ];
 

@@ -23,6 +23,16 @@ export const LINE_CODES: Record<LineCodeId, { share: number; what: string; sourc
     what: "128b/130b: 128 data bits in 130",
     source: "PCI Express Base 3.0, 4.2.2",
   },
+  "128b/150b": {
+    share: 128 / 150,
+    what: "128b/150b: 128 data bits in 150, error correction included",
+    source: "SAS-4, 5.4 (SPL-4)",
+  },
+  "11b/7t": {
+    share: 11 / 7,
+    what: "PAM-3: 11 bits in 7 three-level symbols",
+    source: "USB4 2.0, chapter 4",
+  },
   "128b/132b": {
     share: 128 / 132,
     what: "128b/132b: 128 data bits in 132",

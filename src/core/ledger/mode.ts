@@ -9,7 +9,16 @@ import { z } from "zod";
 export const Basis = z.enum(["standard", "assumption", "experience"]);
 export type Basis = z.infer<typeof Basis>;
 
-export const LineCodeId = z.enum(["none", "nrzi", "8b/10b", "64b/66b", "128b/130b", "128b/132b"]);
+export const LineCodeId = z.enum([
+  "none",
+  "nrzi",
+  "8b/10b",
+  "64b/66b",
+  "128b/130b",
+  "128b/132b",
+  "128b/150b",
+  "11b/7t",
+]);
 export type LineCodeId = z.infer<typeof LineCodeId>;
 
 /** A byte count that is fixed, or that follows an assumption the tester may change. */
@@ -24,6 +33,7 @@ export type ByteCount = z.infer<typeof ByteCount>;
  * - packet: each payload carries fixed overhead bytes
  * - periodic: out of every `outOf` units the link spends `lost` on itself
  * - slots: at most `packets` payloads fit into each period, whatever the line rate
+ * - cap: what is carried inside (a tunnelled link) can take no more than this, MB/s
  */
 export const FramingStep = z.discriminatedUnion("kind", [
   z.object({
@@ -51,8 +61,32 @@ export const FramingStep = z.discriminatedUnion("kind", [
     source: z.string(),
     basis: Basis,
   }),
+  z.object({
+    kind: z.literal("cap"),
+    what: z.string(),
+    mbps: z.number().positive(),
+    source: z.string(),
+    basis: Basis,
+  }),
 ]);
 export type FramingStep = z.infer<typeof FramingStep>;
+
+/** Kinds of link, as a tester looks for them. */
+export const FamilyId = z.enum([
+  "usb",
+  "usb4",
+  "thunderbolt",
+  "pcie",
+  "card",
+  "sata",
+  "sas",
+  "pata",
+  "ieee-1394",
+  "sd",
+  "ethernet",
+  "stated",
+]);
+export type FamilyId = z.infer<typeof FamilyId>;
 
 /** Command protocols that can run over a link. Queued ones keep several requests in flight. */
 export const TransportId = z.enum([
@@ -60,6 +94,9 @@ export const TransportId = z.enum([
   "usb-unqueued",
   "nvme",
   "ahci",
+  "legacy-ata",
+  "scsi",
+  "sd-card",
   "network-file",
   "stated",
 ]);
@@ -85,12 +122,16 @@ export const LinkMode = z.object({
   formal: z.string(),
   /** As said in a sentence: "10 Gb/s". */
   short: z.string(),
-  family: z.enum(["usb", "sata", "pcie", "ethernet", "stated"]),
+  family: FamilyId,
   year: z.number().int().optional(),
   /** Transfers per second on one lane, in one direction, in 10^9/s. */
   gigatransfers: z.number().positive(),
   signallingSource: z.string(),
   lanes: z.number().int().positive(),
+  /** Lanes where the two directions have different numbers of them. */
+  lanesByDirection: z
+    .object({ read: z.number().int().positive(), write: z.number().int().positive() })
+    .optional(),
   lineCode: LineCodeId,
   duplex: z.enum(["full", "half"]),
   /** Whether several devices share the medium. */

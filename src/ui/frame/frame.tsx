@@ -24,6 +24,9 @@ export function Frame({ studies, children }: { studies: PaletteStudy[]; children
           <Link href="/shelf" className="hover:underline">
             Shelf
           </Link>
+          <Link href="/ledger" className="hover:underline">
+            Link ledger
+          </Link>
           <Palette studies={studies} />
           <ThemeSwitch />
         </nav>

@@ -88,7 +88,8 @@ export function MeasureForm({
       block: size(asked.block),
       depth: Number(asked.depth),
       span: size(asked.span),
-      reserve: asked.reserve.trim() === "" ? null : size(asked.reserve),
+      // Text that is no size goes out as such, so that the route refuses it.
+      reserve: asked.reserve.trim() === "" ? null : size(asked.reserve) || asked.reserve,
       io: asked.buffered ? "buffered" : "direct",
       besideOwnData: asked.besideOwnData,
     });

@@ -3,14 +3,13 @@
 import { useState } from "react";
 import { findMode, MODES } from "@/core/ledger/catalogue";
 import { statedModeId } from "@/core/ledger/modes/stated";
+import type { FamilyId } from "@/core/ledger/mode";
 import { Button, Input } from "../controls/form";
+import { FAMILY_NAMES } from "../ledger/families";
 
-const FAMILIES = [
-  { family: "usb", name: "USB" },
-  { family: "pcie", name: "PCIe" },
-  { family: "sata", name: "SATA" },
-  { family: "ethernet", name: "Ethernet" },
-] as const;
+/** Those that nearly every part of a bench has, shown at once; the rest unfolds. */
+const COMMON: FamilyId[] = ["usb", "usb4", "pcie", "sata"];
+const FAMILIES = [...new Set(MODES.map(({ family }) => family))];
 
 /** The modes of one connector: tick those it supports, or state the rate of a link of another kind. */
 export function ModesPicker({
@@ -39,23 +38,17 @@ export function ModesPicker({
   return (
     <fieldset className="border border-line px-3 pb-2" aria-invalid={error ? true : undefined}>
       <legend className="px-1 text-sm font-medium">{legend}</legend>
-      {FAMILIES.map(({ family, name }) => (
-        <div key={family} className="flex flex-wrap items-baseline gap-x-3 gap-y-0.5">
-          <span className="w-16 text-[13px] text-secondary">{name}</span>
-          {MODES.filter((mode) => mode.family === family).map((mode) => (
-            <label key={mode.id} className="flex items-center gap-1 text-sm">
-              <input
-                type="checkbox"
-                checked={value.includes(mode.id)}
-                onChange={() => toggle(mode.id)}
-                data-mode={mode.id}
-                className="accent-flow"
-              />
-              {mode.name.replace(`${name} `, "")}
-            </label>
-          ))}
-        </div>
+      {COMMON.map((family) => (
+        <Family key={family} family={family} value={value} onToggle={toggle} />
       ))}
+      <details open={value.some((id) => isRare(findMode(id)!.family))}>
+        <summary className="text-[13px] text-secondary">
+          Thunderbolt, cards, SAS, Ethernet and older links
+        </summary>
+        {FAMILIES.filter(isRare).map((family) => (
+          <Family key={family} family={family} value={value} onToggle={toggle} />
+        ))}
+      </details>
       <div className="mt-1 flex flex-wrap items-center gap-2 text-sm">
         <span className="text-[13px] text-secondary">Other link, stated rate</span>
         {others.map((id) => (
@@ -92,5 +85,38 @@ export function ModesPicker({
         </p>
       )}
     </fieldset>
+  );
+}
+
+const isRare = (family: FamilyId) => family !== "stated" && !COMMON.includes(family);
+
+function Family({
+  family,
+  value,
+  onToggle,
+}: {
+  family: FamilyId;
+  value: string[];
+  onToggle: (id: string) => void;
+}) {
+  const name = FAMILY_NAMES[family];
+  return (
+    <div className="grid grid-cols-[84px_minmax(0,1fr)] items-baseline">
+      <span className="text-[13px] text-secondary">{name}</span>
+      <span className="flex flex-wrap gap-x-3">
+        {MODES.filter((mode) => mode.family === family).map((mode) => (
+          <label key={mode.id} className="flex items-center gap-1 text-sm whitespace-nowrap">
+            <input
+              type="checkbox"
+              checked={value.includes(mode.id)}
+              onChange={() => onToggle(mode.id)}
+              data-mode={mode.id}
+              className="accent-flow"
+            />
+            {mode.name.replace(`${name} `, "")}
+          </label>
+        ))}
+      </span>
+    </div>
   );
 }

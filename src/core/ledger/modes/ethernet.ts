@@ -8,11 +8,12 @@ function ethernet(
   year: number,
   clause: string,
 ): LinkMode {
+  const rate = gigabits < 1 ? `${gigabits * 1000} Mb/s` : `${gigabits} Gb/s`;
   return {
     id,
-    name: `Ethernet ${gigabits} Gb/s`,
+    name: `Ethernet ${rate}`,
     formal,
-    short: `${gigabits} Gb/s Ethernet`,
+    short: `${rate} Ethernet`,
     family: "ethernet",
     year,
     gigatransfers: gigabits,
@@ -57,6 +58,11 @@ function ethernet(
 }
 
 export const ETHERNET_MODES: LinkMode[] = [
+  ethernet("ethernet-100m", 0.1, "100BASE-TX", 1995, "25"),
   ethernet("ethernet-1g", 1, "1000BASE-T", 1999, "40"),
   ethernet("ethernet-2.5g", 2.5, "2.5GBASE-T", 2016, "126"),
+  ethernet("ethernet-5g", 5, "5GBASE-T", 2016, "126"),
+  ethernet("ethernet-10g", 10, "10GBASE-T, 10GBASE-R", 2002, "49 and 55"),
+  ethernet("ethernet-25g", 25, "25GBASE-R", 2016, "107"),
+  ethernet("ethernet-40g", 40, "40GBASE-R", 2010, "82"),
 ];

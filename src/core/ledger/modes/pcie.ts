@@ -10,22 +10,105 @@ interface Generation {
   year: number;
   gigatransfers: number;
   lineCode: LinkMode["lineCode"];
-  skips: { what: string; lost: number; outOf: number; source: string };
+  framing: (version: string) => LinkMode["framing"];
   band: [number, number];
 }
 
+/** 8b/10b generations: a symbol to start and one to end each packet. */
+const symbolFraming: Generation["framing"] = (version) => [
+  {
+    kind: "periodic",
+    what: "skip ordered sets: 4 symbols in every 1538 at least",
+    lost: 4,
+    outOf: 1542,
+    source: `PCI Express Base ${version}, 4.2.7`,
+    basis: "standard",
+  },
+  {
+    kind: "packet",
+    what: "payload in a transaction packet",
+    payload: { assumption: "payload", less: 0 },
+    overhead: [
+      { what: "start and end symbols, sequence number", bytes: 4 },
+      { what: "header of 3 double words", bytes: 12 },
+      { what: "link CRC", bytes: 4 },
+    ],
+    source: `PCI Express Base ${version}, 2.2 and 3.6`,
+    basis: "assumption",
+  },
+];
+
+/** 128b/130b generations: a token starts each packet. */
+const blockFraming: Generation["framing"] = (version) => [
+  {
+    kind: "periodic",
+    what: "skip ordered sets: one block in every 375",
+    lost: 1,
+    outOf: 376,
+    source: `PCI Express Base ${version}, 4.2.7.3`,
+    basis: "standard",
+  },
+  {
+    kind: "packet",
+    what: "payload in a transaction packet",
+    payload: { assumption: "payload", less: 0 },
+    overhead: [
+      { what: "start token with sequence number", bytes: 4 },
+      { what: "header of 3 double words", bytes: 12 },
+      { what: "link CRC", bytes: 4 },
+    ],
+    source: `PCI Express Base ${version}, 2.2 and 4.2.2.3`,
+    basis: "assumption",
+  },
+];
+
+/** Generation 6: fixed units of 256 B, of which 236 carry packets. */
+const flitFraming: Generation["framing"] = (version) => [
+  {
+    kind: "packet",
+    what: "236 B of packets in a unit of 256 B",
+    payload: 236,
+    overhead: [
+      { what: "link layer", bytes: 6 },
+      { what: "CRC", bytes: 8 },
+      { what: "error correction", bytes: 6 },
+    ],
+    source: `PCI Express Base ${version}, 4.2.3`,
+    basis: "standard",
+  },
+  {
+    kind: "packet",
+    what: "payload in a transaction packet",
+    payload: { assumption: "payload", less: 0 },
+    overhead: [{ what: "header of 3 double words", bytes: 12 }],
+    source: `PCI Express Base ${version}, 2.2`,
+    basis: "assumption",
+  },
+];
+
 const GENERATIONS: Generation[] = [
+  {
+    version: "1.0",
+    year: 2003,
+    gigatransfers: 2.5,
+    lineCode: "8b/10b",
+    framing: symbolFraming,
+    band: [0.78, 0.95],
+  },
+  {
+    version: "2.0",
+    year: 2007,
+    gigatransfers: 5,
+    lineCode: "8b/10b",
+    framing: symbolFraming,
+    band: [0.78, 0.95],
+  },
   {
     version: "3.0",
     year: 2010,
     gigatransfers: 8,
     lineCode: "128b/130b",
-    skips: {
-      what: "skip ordered sets: one block in every 375",
-      lost: 1,
-      outOf: 376,
-      source: "PCI Express Base 3.0, 4.2.7.3",
-    },
+    framing: blockFraming,
     band: [0.84, 0.965],
   },
   {
@@ -33,20 +116,31 @@ const GENERATIONS: Generation[] = [
     year: 2017,
     gigatransfers: 16,
     lineCode: "128b/130b",
-    skips: {
-      what: "skip ordered sets: one block in every 375",
-      lost: 1,
-      outOf: 376,
-      source: "PCI Express Base 4.0, 4.2.7.3",
-    },
+    framing: blockFraming,
     band: [0.84, 0.985],
+  },
+  {
+    version: "5.0",
+    year: 2019,
+    gigatransfers: 32,
+    lineCode: "128b/130b",
+    framing: blockFraming,
+    band: [0.82, 0.985],
+  },
+  {
+    version: "6.0",
+    year: 2022,
+    gigatransfers: 64,
+    lineCode: "none",
+    framing: flitFraming,
+    band: [0.8, 0.98],
   },
 ];
 
-const WIDTHS = [1, 2, 4];
+const WIDTHS = [1, 2, 4, 8, 16];
 
 function pcie(generation: Generation, lanes: number): LinkMode {
-  const { version, skips } = generation;
+  const { version } = generation;
   return {
     id: `pcie-${version}-x${lanes}`,
     name: `PCIe ${version} ×${lanes}`,
@@ -60,21 +154,7 @@ function pcie(generation: Generation, lanes: number): LinkMode {
     lineCode: generation.lineCode,
     duplex: "full",
     shared: false,
-    framing: [
-      { kind: "periodic", basis: "standard", ...skips },
-      {
-        kind: "packet",
-        what: "payload in a transaction packet",
-        payload: { assumption: "payload", less: 0 },
-        overhead: [
-          { what: "start token with sequence number", bytes: 4 },
-          { what: "header of 3 double words", bytes: 12 },
-          { what: "link CRC", bytes: 4 },
-        ],
-        source: `PCI Express Base ${version}, 2.2 and 4.2.2.3`,
-        basis: "assumption",
-      },
-    ],
+    framing: generation.framing(version),
     assumptions: {
       payload: {
         label: "largest payload of a packet",
@@ -104,3 +184,27 @@ function pcie(generation: Generation, lanes: number): LinkMode {
 export const PCIE_MODES: LinkMode[] = GENERATIONS.flatMap((generation) =>
   WIDTHS.map((lanes) => pcie(generation, lanes)),
 );
+
+/** Cards and plugs that are PCI Express by another name. */
+export const CARD_MODES: LinkMode[] = [
+  alias("expresscard", "ExpressCard", "pcie-1.0-x1", 2003),
+  alias("sd-express-3.0-x1", "SD Express, PCIe 3.0 ×1", "pcie-3.0-x1", 2018),
+  alias("sd-express-4.0-x2", "SD Express, PCIe 4.0 ×2", "pcie-4.0-x2", 2020),
+  alias("cfexpress-a", "CFexpress A", "pcie-3.0-x1", 2019),
+  alias("cfexpress-b", "CFexpress B", "pcie-3.0-x2", 2017),
+  alias("cfexpress-4.0-a", "CFexpress 4.0 A", "pcie-4.0-x1", 2023),
+  alias("cfexpress-4.0-b", "CFexpress 4.0 B", "pcie-4.0-x2", 2023),
+];
+
+function alias(id: string, name: string, pcieId: string, year: number): LinkMode {
+  const mode = PCIE_MODES.find((candidate) => candidate.id === pcieId)!;
+  return {
+    ...mode,
+    id,
+    name,
+    formal: `${name} (${mode.formal})`,
+    short: name,
+    family: "card",
+    year,
+  };
+}

@@ -1,0 +1,141 @@
+"use client";
+
+import { useState } from "react";
+import { account, TRANSPORT_NAMES } from "@/core/ledger/account";
+import { MODES } from "@/core/ledger/catalogue";
+import { modesHolding, type Match } from "@/core/ledger/match";
+import { formatRate } from "@/core/units/number";
+import type { Direction } from "@/core/units/rate";
+import { Input, Select } from "../controls/form";
+
+/** The axis runs over five decades, from 0.5 to 150 000 MB/s. */
+const FROM = Math.log10(0.5);
+const TO = Math.log10(150_000);
+const DECADES = [1, 10, 100, 1000, 10_000, 100_000];
+const at = (mbps: number) => `${(100 * (Math.log10(mbps) - FROM)) / (TO - FROM)}%`;
+const wide = (low: number, high: number) =>
+  `${(100 * (Math.log10(high) - Math.log10(low))) / (TO - FROM)}%`;
+
+/** All modes on one logarithmic axis; a measured rate can be marked to see what link it looks like. */
+export function ModeChart({
+  direction,
+  onPick,
+}: {
+  direction: Direction;
+  onPick: (id: string) => void;
+}) {
+  const [measured, setMeasured] = useState("");
+  const [order, setOrder] = useState<"rate" | "year">("rate");
+  const rate = Number(measured);
+  const marked = measured.trim() !== "" && rate > 0 && Number.isFinite(rate) ? rate : null;
+  const holding = marked ? modesHolding(marked, MODES, direction) : [];
+  const rows = MODES.map((mode) => ({ mode, ledger: account(mode, direction) })).toSorted((a, b) =>
+    order === "rate"
+      ? a.ledger.hardCeiling - b.ledger.hardCeiling
+      : (a.mode.year ?? 0) - (b.mode.year ?? 0) || a.ledger.hardCeiling - b.ledger.hardCeiling,
+  );
+
+  return (
+    <section className="border border-line bg-sheet p-4">
+      <div className="mb-2 flex flex-wrap items-end gap-3">
+        <h2 className="mr-auto font-semibold">What link does a rate look like?</h2>
+        <label className="flex flex-col text-sm">
+          Measured, MB/s
+          <Input
+            inputMode="decimal"
+            name="measured"
+            value={measured}
+            onChange={(event) => setMeasured(event.target.value)}
+            className="!w-28"
+            placeholder="452"
+          />
+        </label>
+        <label className="text-sm">
+          Order
+          <Select
+            value={order}
+            onChange={(event) => setOrder(event.target.value as "rate" | "year")}
+          >
+            <option value="rate">by rate</option>
+            <option value="year">by year</option>
+          </Select>
+        </label>
+      </div>
+      {marked && (
+        <p className="mb-2" role="status">
+          {holding.length > 0 ? (
+            <>
+              {formatRate(marked)} MB/s lies in what these attain, best fit first:{" "}
+              <b>{holding.map(matchName).join(", ")}</b>.
+            </>
+          ) : (
+            `${formatRate(marked)} MB/s is in the attainable band of no link listed here.`
+          )}
+        </p>
+      )}
+      <div className="relative">
+        <Axis />
+        <ul className="relative">
+          {rows.map(({ mode, ledger }) => {
+            const fits = holding.some((match) => match.mode.id === mode.id);
+            const { low, high } = ledger.attainable;
+            return (
+              <li key={mode.id} className="flex items-center gap-2 text-[13px] leading-[17px]">
+                <button
+                  type="button"
+                  onClick={() => onPick(mode.id)}
+                  className={`w-60 shrink-0 truncate text-left hover:underline ${fits ? "font-semibold" : ""}`}
+                  title={`${mode.formal}: show its ledger`}
+                >
+                  {fits && "▸ "}
+                  {mode.name}
+                </button>
+                <span className="relative h-3 grow">
+                  <span
+                    className="absolute inset-y-[3px] bg-flow"
+                    style={{ left: at(low), width: wide(low, high) }}
+                  />
+                  <span
+                    className="absolute inset-y-0 w-px bg-ink"
+                    style={{ left: at(ledger.hardCeiling) }}
+                    title={`hard ceiling ${formatRate(ledger.hardCeiling)} MB/s`}
+                  />
+                </span>
+                <span className="figure w-16 shrink-0 text-right text-[12px]">
+                  {formatRate(ledger.hardCeiling)}
+                </span>
+              </li>
+            );
+          })}
+        </ul>
+        {marked && (
+          <div className="pointer-events-none absolute inset-y-0 right-[72px] left-[248px]">
+            <div
+              className="absolute inset-y-0 border-l-2 border-dashed border-ink"
+              style={{ left: at(marked) }}
+            />
+          </div>
+        )}
+      </div>
+      <p className="mt-1 text-[13px] text-secondary">
+        Bar: what good hardware attains. Line: hard ceiling, MB/s, in the column at the right.
+      </p>
+    </section>
+  );
+}
+
+/** A mode, with its protocol where that is not the usual one. */
+const matchName = ({ mode, transport }: Match) =>
+  transport === mode.transports[0]!.id ? mode.name : `${mode.name} (${TRANSPORT_NAMES[transport]})`;
+
+function Axis() {
+  return (
+    <div className="figure relative ml-[248px] mr-[72px] h-4 text-[11px] text-secondary">
+      {DECADES.map((mbps) => (
+        <span key={mbps} className="absolute -translate-x-1/2" style={{ left: at(mbps) }}>
+          {formatRate(mbps).replace(/\.0+$/, "")}
+        </span>
+      ))}
+    </div>
+  );
+}
