@@ -91,6 +91,6 @@ input.on("close", () => {
   halt.abort();
   if (!started) process.exit(1);
 });
-for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) {
-  process.on(signal, () => halt.abort());
-}
+for (const signal of ["SIGTERM", "SIGHUP"] as const) process.on(signal, () => halt.abort());
+// Ctrl-C in a terminal reaches parent and child; the parent decides, and says so on the input.
+process.on("SIGINT", () => undefined);

@@ -12,6 +12,7 @@ import { Button } from "../controls/form";
 import { send } from "../controls/send";
 import { LinkTable } from "./link-table";
 import { RigForm, type TypedRig } from "./rig-form";
+import { SwapList } from "./swap-list";
 
 const EMPTY: TypedRig = { id: null, name: "", partIds: [], transport: "", fileSystem: "" };
 
@@ -96,6 +97,7 @@ export function RigsView({
             </div>
             <p className="mb-2 text-secondary">{rig.parts.map(({ name }) => name).join(" → ")}</p>
             <LinkTable rig={rig} />
+            <SwapList rig={rig} shelf={shelf} />
           </li>
         ))}
       </ul>
