@@ -2,7 +2,9 @@ import { randomUUID } from "node:crypto";
 import { PartDraft } from "@/core/chain/part";
 import type { Store } from "@/store/database";
 import * as parts from "@/store/parts";
-import { checked, Problem } from "./problem";
+import { csvToParts, shelfToCsv } from "@/core/exchange/shelf-csv";
+import { ShelfFile } from "@/core/exchange/shelf";
+import { checked, isProblem, Problem } from "./problem";
 
 /** Enters a part. @returns its id. @throws Problem naming each field that is wrong */
 export function addPart(store: Store, input: unknown): string {
@@ -31,4 +33,65 @@ export function retire(store: Store, id: string, retired: boolean): void {
   if (!parts.retirePart(store, id, at)) throw new Problem(404, "There is no such part.");
 }
 
+/** What is looked for on the shelf, and which page of it. */
+export interface ShelfQuery {
+  /** Words that must all stand somewhere in a part's entry. */
+  sought: string;
+  page: number;
+}
+
+/** Parts on one page of the shelf. */
+export const PAGE_SIZE = 100;
+
+/** One page of the shelf, by kind and name, and how many parts answer in all. */
+export function searchShelf(store: Store, { sought, page }: ShelfQuery) {
+  const words = sought.trim().split(/\s+/).filter(Boolean).slice(0, 8);
+  return parts.searchParts(store, words, PAGE_SIZE, page * PAGE_SIZE);
+}
+
 export const shelf = (store: Store) => parts.listParts(store);
+
+/** The whole shelf as a file; retired parts are left out. */
+export function exportShelf(store: Store, format: "json" | "csv"): string {
+  const drafts = parts
+    .listParts(store)
+    .filter(({ retired }) => !retired)
+    .map((part) => PartDraft.parse(part));
+  if (format === "csv") return shelfToCsv(drafts);
+  const file: ShelfFile = { format: "nerrit-shelf", version: 1, parts: drafts };
+  return `${JSON.stringify(file, null, 2)}\n`;
+}
+
+/**
+ * Adds the parts of a file, all of them or none.
+ *
+ * @param text JSON as exported, or CSV with a header row
+ * @returns how many were added
+ * @throws Problem that names the first part and field that are wrong
+ */
+export function importShelf(store: Store, text: string): number {
+  const file = { format: "nerrit-shelf", version: 1, parts: readParts(text) };
+  const { parts: drafts } = checked(ShelfFile, file);
+  const at = new Date().toISOString();
+  store.transaction(() => {
+    for (const draft of drafts) parts.insertPart(store, randomUUID(), draft, at);
+  });
+  return drafts.length;
+}
+
+function readParts(text: string): unknown {
+  if (/^\s*[{[]/.test(text)) {
+    try {
+      const read: unknown = JSON.parse(text);
+      return checked(ShelfFile, read).parts;
+    } catch (error) {
+      if (isProblem(error)) throw error;
+      throw new Problem(422, "The file begins like JSON but is not.");
+    }
+  }
+  try {
+    return csvToParts(text);
+  } catch (error) {
+    throw new Problem(422, (error as Error).message);
+  }
+}

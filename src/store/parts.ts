@@ -1,4 +1,4 @@
-import { asc, eq, inArray } from "drizzle-orm";
+import { and, asc, count, eq, inArray, sql } from "drizzle-orm";
 import type { Part, PartDraft } from "@/core/chain/part";
 import type { Store } from "./database";
 import { parts } from "./schema";
@@ -15,6 +15,34 @@ const toPart = (row: Row): ShelvedPart => ({
 
 export function listParts(store: Store): ShelvedPart[] {
   return store.select().from(parts).orderBy(asc(parts.createdAt), asc(parts.id)).all().map(toPart);
+}
+
+/**
+ * A stretch of the parts in whose kind, name, maker, model or tag all words stand, by kind and name.
+ *
+ * @returns the stretch, and how many answer in all
+ */
+export function searchParts(
+  store: Store,
+  words: readonly string[],
+  limit: number,
+  offset: number,
+): { parts: ShelvedPart[]; total: number } {
+  const entry = sql`concat_ws(' ', replace(${parts.kind}, '-', ' '), ${parts.name},
+    ${parts.spec} ->> 'maker', ${parts.spec} ->> 'model', ${parts.spec} ->> 'tag')`;
+  // The wildcards of LIKE stand for themselves in what is sought.
+  const literal = (word: string) => `%${word.replace(/[\\%_]/g, "\\$&")}%`;
+  const where = and(...words.map((word) => sql`${entry} like ${literal(word)} escape '\\'`));
+  const found = store
+    .select()
+    .from(parts)
+    .where(where)
+    .orderBy(asc(parts.kind), asc(parts.name), asc(parts.id))
+    .limit(limit)
+    .offset(offset)
+    .all();
+  const total = store.select({ n: count() }).from(parts).where(where).get()!.n;
+  return { parts: found.map(toPart), total };
 }
 
 export function getParts(store: Store, ids: readonly string[]): Map<string, ShelvedPart> {

@@ -22,23 +22,31 @@ export async function respond(work: () => unknown, status = 200): Promise<Respon
 }
 
 /**
+ * Reads a request's body as text.
+ *
+ * @param limit the most it may hold, bytes
+ * @throws Problem where it is larger
+ */
+export async function readText(request: Request, limit: number): Promise<string> {
+  const tooLarge = new Problem(413, `The request is larger than ${limit / 1024} KiB.`);
+  if (Number(request.headers.get("content-length") ?? 0) > limit) throw tooLarge;
+  const text = await request.text();
+  if (text.length > limit) throw tooLarge;
+  return text;
+}
+
+/**
  * Reads a request's body as JSON.
  *
  * @throws Problem where it is too large or is no JSON
  */
 export async function readJson(request: Request): Promise<unknown> {
-  if (Number(request.headers.get("content-length") ?? 0) > BODY_LIMIT) tooLarge();
-  const text = await request.text();
-  if (text.length > BODY_LIMIT) tooLarge();
+  const text = await readText(request, BODY_LIMIT);
   try {
     return JSON.parse(text);
   } catch {
     throw new Problem(400, "The request's body is not JSON.");
   }
-}
-
-function tooLarge(): never {
-  throw new Problem(413, `The request is larger than ${BODY_LIMIT / 1024} KiB.`);
 }
 
 /** A route's parameters, as Next hands them over. */

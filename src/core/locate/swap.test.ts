@@ -20,7 +20,8 @@ describe("one part changed", () => {
     const gain = ceiling("usb-10g") - ceiling("usb-5g");
     expect(swaps[0]!.gain).toBeCloseTo(gain, 9);
     expect(swaps[0]!.pricePerMBps).toBeCloseTo(12 / gain, 9);
-    expect(swaps[0]!.narrows.culprits.map(({ name }) => name)).toEqual(["box"]);
+    expect(swaps[0]!.narrows.culprits.map(({ name }) => name)).toEqual(["K7", "box"]);
+    expect(swaps[1]!.narrows.culprits.map(({ name }) => name)).toEqual(["box"]);
   });
 
   it("offers nothing that gains nothing, will not link, or is of another kind", () => {

@@ -8,17 +8,24 @@ export interface Refused {
 export type Sent<T> = { ok: true; data: T } | { ok: false; error: Refused };
 
 /** Sends JSON to one of Nerrit's own routes; never throws. */
-export async function send<T = unknown>(
+export const send = <T = unknown>(
   method: "POST" | "PUT" | "PATCH" | "DELETE",
   url: string,
   body?: unknown,
-): Promise<Sent<T>> {
+): Promise<Sent<T>> =>
+  deliver(url, {
+    method,
+    headers: { "Content-Type": "application/json" },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
+
+/** Sends the text of a file; never throws. */
+export const sendText = <T = unknown>(url: string, text: string): Promise<Sent<T>> =>
+  deliver(url, { method: "POST", headers: { "Content-Type": "text/plain" }, body: text });
+
+async function deliver<T>(url: string, request: RequestInit): Promise<Sent<T>> {
   try {
-    const response = await fetch(url, {
-      method,
-      headers: { "Content-Type": "application/json" },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    });
+    const response = await fetch(url, request);
     const data = await response.json();
     return response.ok ? { ok: true, data } : { ok: false, error: data.error };
   } catch {

@@ -5,13 +5,14 @@ import { useState } from "react";
 import { PART_KIND_NAMES, PartKind, type Part } from "@/core/chain/part";
 import { bestMode } from "@/core/chain/link";
 import { impossibleClaim } from "@/core/judge/verdict";
-import { formatRate } from "@/core/units/number";
+import { formatNumber, formatRate } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { Dialog } from "../controls/dialog";
 import { Button, Input } from "../controls/form";
 import { send } from "../controls/send";
 import { emptyPart, typedFrom, type TypedPart } from "./part-draft";
 import { PartForm } from "./part-form";
+import { ShelfFiles } from "./shelf-files";
 
 type Shelved = Part & { retired: boolean };
 type Editing = { id: string | null; typed: TypedPart } | null;
@@ -19,43 +20,51 @@ type Editing = { id: string | null; typed: TypedPart } | null;
 const HEAD = "border-b border-line px-2 py-1 text-left text-[13px] font-medium text-secondary";
 const CELL = "border-b border-line px-2 py-1.5 align-baseline";
 
-/** Every part the bench owns, in the order of the path from host to drive. */
-export function ShelfView({ parts }: { parts: Shelved[] }) {
+/** One page of the parts that the bench owns, by kind, with what is sought in the address. */
+export function ShelfView({
+  parts,
+  total,
+  sought,
+  page,
+  pageSize,
+}: {
+  parts: Shelved[];
+  /** How many answer to what is sought, on all pages. */
+  total: number;
+  sought: string;
+  page: number;
+  pageSize: number;
+}) {
   const router = useRouter();
   const [editing, setEditing] = useState<Editing>(null);
-  const [sought, setSought] = useState("");
-  const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = parts.filter((part) => {
-    const text = [part.name, part.maker, part.model, part.tag, PART_KIND_NAMES[part.kind]]
-      .join(" ")
-      .toLowerCase();
-    return words.every((word) => text.includes(word));
-  });
+  const go = (next: { sought?: string; page?: number }) => {
+    const query = new URLSearchParams({ q: next.sought ?? sought, page: String(next.page ?? 0) });
+    router.replace(`/shelf?${query}`, { scroll: false });
+  };
 
   return (
     <>
       <div className="mt-4 mb-3 flex flex-wrap items-end gap-3">
         <h1 className="mr-auto font-serif text-[28px]">Shelf</h1>
-        {parts.length > 0 && (
-          <Input
-            aria-label="Search the shelf"
-            placeholder="Search name, maker, tag, kind"
-            value={sought}
-            onChange={(event) => setSought(event.target.value)}
-            className="!w-64"
-          />
-        )}
+        <Input
+          aria-label="Search the shelf"
+          placeholder="Search name, maker, tag, kind"
+          defaultValue={sought}
+          onChange={(event) => go({ sought: event.target.value })}
+          className="!w-64"
+        />
+        <ShelfFiles />
         <Button main onClick={() => setEditing({ id: null, typed: emptyPart("host-port") })}>
           Add a part
         </Button>
       </div>
       <div className="border border-line bg-sheet p-3">
-        {parts.length === 0 ? (
+        {total === 0 && sought === "" ? (
           <p className="p-3">
             The shelf is empty. Enter the port, cables, enclosures and the drive you want to
             compare, each item by itself.
           </p>
-        ) : shown.length === 0 ? (
+        ) : parts.length === 0 ? (
           <p className="p-3">No part answers to “{sought}”.</p>
         ) : (
           <table className="w-full">
@@ -76,7 +85,7 @@ export function ShelfView({ parts }: { parts: Shelved[] }) {
               <Group
                 key={kind}
                 kind={kind}
-                parts={shown.filter((part) => part.kind === kind)}
+                parts={parts.filter((part) => part.kind === kind)}
                 onEdit={setEditing}
                 onRetire={async (part) => {
                   await send("PATCH", `/api/parts/${part.id}`, { retired: !part.retired });
@@ -85,6 +94,23 @@ export function ShelfView({ parts }: { parts: Shelved[] }) {
               />
             ))}
           </table>
+        )}
+        {total > pageSize && (
+          <div className="flex items-center justify-end gap-3 pt-2">
+            <span className="text-secondary">
+              {formatNumber(page * pageSize + 1)} to{" "}
+              {formatNumber(Math.min(total, (page + 1) * pageSize))} of {formatNumber(total)}
+            </span>
+            <Button disabled={page === 0} onClick={() => go({ page: page - 1 })}>
+              Before
+            </Button>
+            <Button
+              disabled={(page + 1) * pageSize >= total}
+              onClick={() => go({ page: page + 1 })}
+            >
+              After
+            </Button>
+          </div>
         )}
       </div>
       <Dialog

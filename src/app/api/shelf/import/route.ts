@@ -1,0 +1,12 @@
+import { bench } from "@/bench/bench";
+import { importShelf } from "@/bench/shelf";
+import { readText, respond } from "../../respond";
+
+/** Some ten thousand parts. */
+const FILE_LIMIT = 16 * 1024 * 1024;
+
+export const POST = (request: Request) =>
+  respond(
+    async () => ({ added: importShelf(bench().store, await readText(request, FILE_LIMIT)) }),
+    201,
+  );

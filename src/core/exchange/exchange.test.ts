@@ -1,0 +1,65 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { PartDraft } from "../chain/part";
+import { cable, drive, enclosure, port, USB_5G } from "../testing/rigs";
+import { ShelfFile, shelfFileSchema } from "./shelf";
+import { csvToParts, shelfToCsv } from "./shelf-csv";
+
+const draft = (part: PartDraft & { id?: string }) => PartDraft.parse({ ...part, id: undefined });
+const shelf = [
+  port(),
+  cable(USB_5G, "K2"),
+  enclosure([{ direction: "read", kind: "sustained", mbps: 1000 }]),
+  { ...drive(), capacityBytes: 1e12, price: { amount: 89.5, currency: "EUR" } },
+].map(draft);
+
+describe("the shelf as a file", () => {
+  it("comes back from JSON as it was, and has a schema", () => {
+    const file = { format: "nerrit-shelf", version: 1, parts: shelf };
+    expect(ShelfFile.parse(JSON.parse(JSON.stringify(file))).parts).toEqual(shelf);
+    expect(shelfFileSchema()).toMatchObject({
+      type: "object",
+      required: ["format", "version", "parts"],
+    });
+  });
+
+  it("comes back from CSV as it was", () => {
+    expect(csvToParts(shelfToCsv(shelf)).map((part) => PartDraft.parse(part))).toEqual(shelf);
+  });
+
+  it("keeps any name through CSV, and lets none be a formula", () => {
+    const name = fc
+      .string({ unit: "grapheme", minLength: 1, maxLength: 40 })
+      .filter((s) => s.trim() !== "");
+    const risky = fc.constantFrom(
+      "=1+1",
+      "@sum",
+      "+1",
+      "-1",
+      "'quoted",
+      'a"b',
+      "a,b",
+      "two\nlines",
+    );
+    fc.assert(
+      fc.property(fc.oneof(name, risky), (typed) => {
+        const part = draft({ ...cable(), name: typed });
+        const csv = shelfToCsv([part]);
+        expect(PartDraft.parse(csvToParts(csv)[0]).name).toBe(part.name);
+        expect(csv.split("\r\n")[1]).not.toMatch(/^cable,"?[=+\-@]/);
+      }),
+    );
+  });
+
+  it("refuses a table without the columns it needs", () => {
+    expect(() => csvToParts("a,b\n1,2\n")).toThrow(RangeError);
+    expect(() => csvToParts("")).toThrow(RangeError);
+  });
+
+  it("hands nonsense to the schema, which names the field", () => {
+    const [part] = csvToParts("kind,name,modes_up,own_read_mbps\ndrive,D,warp-9,fast\n");
+    const paths = PartDraft.safeParse(part).error!.issues.map(({ path }) => path.join("."));
+    expect(paths).toContain("connectors.0.modes.0");
+    expect(paths).toContain("limits.read");
+  });
+});
