@@ -65,6 +65,9 @@ describe("the server", () => {
     [`/api/rigs/${rigOf}/measurements`, { target: "/tmp\0/x", direction: "read" }, 422],
     [`/api/rigs/${rigOf}/measurements`, { target: "/etc/passwd", direction: "write" }, 422],
     [`/api/measurements/none/stop`, {}, 409],
+    ["/api/shelf/import", "{", 422],
+    ["/api/shelf/import", { format: "other" }, 422],
+    ["/api/shelf/import", "kind,name\nport,No such kind\n", 422],
   ];
   it.each(nonsense)("answers %s with %j by %i and a plain message", async (url, body, status) => {
     const count = async () => (await get("/api/parts")).length;

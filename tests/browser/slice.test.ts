@@ -189,6 +189,19 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
     expect(browser.complaints).toEqual([]);
   });
 
+  it("says on the ledger page what link a measured rate looks like", async () => {
+    const { page } = browser;
+    await press("Link ledger", "header a");
+    await seeWords(page, /Nothing honest exceeds 1 141 MB\/s/);
+    await typeInto(page, "measured", "452");
+    await seeWords(page, /452 MB\/s lies in what these attain, best fit first: USB 5 Gb\/s/);
+    await typeInto(page, "MB/s", "100");
+    await seeWords(page, /1 000 GB take 2 h 47 min at 100 MB\/s/);
+    await page.select('[aria-label="Mode"]', "usb4-40g-pcie");
+    await seeWords(page, /the tunnelled link itself: PCIe 4\.0 ×4/);
+    expect(browser.complaints).toEqual([]);
+  });
+
   it("goes anywhere by keys alone", async () => {
     const { page } = browser;
     await page.keyboard.down("Control");

@@ -1,5 +1,5 @@
 import { SIDES, type Claim, type Part, type PartDraft, type PartKind } from "@/core/chain/part";
-import { parseSize } from "@/core/units/size";
+import { formatSize, parseSize } from "@/core/units/size";
 
 /** A part as typed into the form: text as it stands, nothing lost while it is wrong. */
 export interface TypedPart {
@@ -38,6 +38,12 @@ export const emptyPart = (kind: PartKind): TypedPart => ({
 
 const text = (value: number | undefined | null) => String(value ?? "");
 
+/** A size as people write it where that says it exactly, else in bytes. */
+function sizeText(bytes: number): string {
+  const short = formatSize(bytes, 1000);
+  return parseSize(short) === bytes ? short : String(bytes);
+}
+
 /** Puts a part of the shelf into the form. */
 export function typedFrom(part: Part): TypedPart {
   const modes = (side: "up" | "down" | "through") =>
@@ -56,7 +62,7 @@ export function typedFrom(part: Part): TypedPart {
     ownWrite: text(part.limits.write),
     claimRead: text(claim("read")),
     claimWrite: text(claim("write")),
-    capacity: text(part.capacityBytes),
+    capacity: part.capacityBytes === null ? "" : sizeText(part.capacityBytes),
     price: text(part.price?.amount),
     currency: part.price?.currency ?? "EUR",
   };
