@@ -14,7 +14,8 @@ export interface Live {
   lost: boolean;
 }
 
-type Progress =
+/** What the server tells of a measurement under way. */
+export type Progress =
   | { event: "preparing"; bytes: number; total: number }
   | { event: "started"; repeat: number }
   | { event: "sample"; repeat: number; ms: number; bytes: number }
@@ -22,7 +23,8 @@ type Progress =
   | { event: "ended"; status: RunStatus; reason: string | null }
   | { event: "conditions" };
 
-function advance(live: Live, told: Progress): Live {
+/** What a measurement looks like once one more thing was told of it. */
+export function advance(live: Live, told: Progress): Live {
   const { measurement } = live;
   if (!measurement) return live;
   const runs = (change: (runs: Run[]) => Run[]): Live => ({

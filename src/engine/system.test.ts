@@ -1,0 +1,129 @@
+import fs from "node:fs/promises";
+import os from "node:os";
+import path from "node:path";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { HAUL } from "@/core/drills/drill";
+import { deviceNumber } from "./device";
+import { mountOf, parseMountLine, type Mount } from "./mount";
+import { busiestCore, parseCoreTimes } from "./processor";
+import type { Job } from "./protocol";
+import { openMedium } from "./scratch";
+import { inspectTarget } from "./target";
+
+describe("the kernel's mount table", () => {
+  const line = (point: string, source = "/dev/sda1") =>
+    `36 35 98:0 /root ${point} rw,noatime master:1 - ext4 ${source} rw,errors=continue`;
+
+  it("gives point, type, source and all options", () => {
+    expect(parseMountLine(line("/mnt/a\\040b"))).toEqual({
+      point: "/mnt/a b",
+      type: "ext4",
+      options: "rw,noatime,errors=continue",
+      source: "/dev/sda1",
+    });
+  });
+
+  it.each(["", "nonsense", "1 2 3 - ext4", "1 2 3 4 5 6"])("passes over %j", (text) => {
+    expect(parseMountLine(text)).toBeNull();
+  });
+
+  it("finds the deepest mount above a path, and of two at one place the later", () => {
+    const mount = (point: string, type: string): Mount => ({
+      point,
+      type,
+      options: "",
+      source: "",
+    });
+    const mounts = [
+      mount("/", "root"),
+      mount("/mnt", "a"),
+      mount("/mnt/x", "b"),
+      mount("/mnt", "c"),
+    ];
+    const typeAt = (place: string) => mountOf(place, mounts)?.type;
+    expect(typeAt("/mnt/x/deep")).toBe("b");
+    expect(typeAt("/mnt/xy")).toBe("c");
+    expect(typeAt("/mnt")).toBe("c");
+    expect(typeAt("/home")).toBe("root");
+    expect(mountOf("/a", [])).toBeNull();
+  });
+});
+
+describe("device numbers", () => {
+  // makedev(3): 8 bits of minor, 12 of major, the rest of minor, the rest of major
+  it.each([
+    [0x0801, "8:1"],
+    [0xfd00, "253:0"],
+    [0x10300312, "3:66322"],
+  ])("%i is %s", (dev, text) => expect(deviceNumber(dev)).toBe(text));
+});
+
+describe("processor time", () => {
+  const stat = (busy: number, idle: number) =>
+    `cpu  1 2 3 4\ncpu0 ${busy} 0 0 ${idle} 0 0 0 0 0 0\ncpu1 0 0 0 100 50 0 0 0 0 0\nintr 5\n`;
+
+  it("is busy what is neither idle nor waiting for a drive", () => {
+    expect(parseCoreTimes(stat(30, 70))).toEqual([
+      { busy: 30, total: 100 },
+      { busy: 0, total: 150 },
+    ]);
+  });
+
+  it("names the share of the busiest core between two readings", () => {
+    expect(busiestCore(parseCoreTimes(stat(0, 0)), parseCoreTimes(stat(90, 10)))).toBeCloseTo(0.9);
+    expect(busiestCore([], [])).toBeNull();
+    expect(busiestCore(parseCoreTimes(stat(5, 5)), parseCoreTimes(stat(5, 5)))).toBeNull();
+  });
+});
+
+describe("a target, looked over", () => {
+  let folder: string;
+  beforeEach(async () => {
+    folder = await fs.realpath(await fs.mkdtemp(path.join(os.tmpdir(), "nerrit-target-")));
+  });
+  afterEach(() => fs.rm(folder, { recursive: true }));
+
+  const job = (target: string, more: Partial<Job> = {}): Job => ({
+    target,
+    drill: { ...HAUL, direction: "read", span: 2 ** 20 },
+    io: "buffered",
+    reserve: 0,
+    keepOff: null,
+    nerrit: "test",
+    ...more,
+  });
+
+  it("is a directory with its file system and space", async () => {
+    const target = await inspectTarget(job(folder));
+    expect(target).toMatchObject({ kind: "directory", path: folder });
+    expect(target.freeBytes).toBeGreaterThan(2 ** 20);
+    expect(target.mount?.type).toBeTruthy();
+  });
+
+  it.each([
+    ["no-such-target", () => job(path.join(folder, "none"))],
+    ["not-a-target", () => job(path.join(folder, "file"))],
+    ["symbolic-link", () => job(path.join(folder, "link"))],
+    ["symbolic-link", () => job(path.join(folder, "link", "sub"))],
+    ["no-space", () => job(folder, { reserve: 2 ** 52 })],
+  ])("is refused as %s", async (code, make) => {
+    await fs.writeFile(path.join(folder, "file"), "mine");
+    await fs.mkdir(path.join(folder, "real", "sub"), { recursive: true });
+    await fs.symlink(path.join(folder, "real"), path.join(folder, "link"));
+    await expect(inspectTarget(make())).rejects.toMatchObject({ name: "Refusal", code });
+  });
+
+  it("gets a scratch file without a name, and old empty ones of ours are swept away", async () => {
+    const target = await inspectTarget(job(folder));
+    const left = ".nerrit-scratch-01234567-89ab-cdef-0123-456789abcdef";
+    await fs.writeFile(path.join(folder, left), "");
+    await fs.writeFile(path.join(folder, left.replace("0123", "9999")), "has content: not ours");
+    await fs.writeFile(path.join(folder, ".nerrit-scratch-mine"), "");
+    const medium = await openMedium(target, "buffered");
+    expect((await fs.readdir(folder)).sort()).toEqual([
+      ".nerrit-scratch-99994567-89ab-cdef-0123-456789abcdef",
+      ".nerrit-scratch-mine",
+    ]);
+    await medium.close();
+  });
+});
