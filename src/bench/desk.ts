@@ -5,6 +5,7 @@ import type { EngineEvent, Job } from "@/engine/protocol";
 import type { Store } from "@/store/database";
 import * as runs from "@/store/runs";
 import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
+import { log } from "./log";
 import { Problem } from "./problem";
 
 /** What followers of a measurement are told; `ended` is the last. */
@@ -123,6 +124,11 @@ export class Desk {
             ? "Nerrit was ended during the run."
             : null;
       runs.endMeasurement(this.store, id, status, reason, now());
+      log[status === "failed" || status === "interrupted" ? "warn" : "info"]({
+        id,
+        status,
+        reason,
+      });
       for (const follower of active?.followers ?? []) follower({ event: "ended", status, reason });
     }
   }

@@ -1,3 +1,4 @@
+import { log } from "@/bench/log";
 import { isProblem, Problem } from "@/bench/problem";
 
 /** The most a request may say, bytes. */
@@ -15,7 +16,7 @@ export async function respond(work: () => unknown, status = 200): Promise<Respon
       const { message, fields, code } = error;
       return Response.json({ error: { message, fields, code } }, { status: error.status });
     }
-    console.error(error);
+    log.error(error);
     const message = "Nerrit failed on this request; its log has the details. Nothing was changed.";
     return Response.json({ error: { message, fields: [], code: null } }, { status: 500 });
   }
