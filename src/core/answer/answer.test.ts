@@ -127,6 +127,12 @@ describe("the answer", () => {
     expect(answer.open).not.toBeNull();
   });
 
+  it("says what else is nearly as narrow", () => {
+    const close = rig([port(), cable(), enclosure(), drive({ read: 1150 })], "close");
+    const text = textOf(answerStudy([entry("A", close, around(1050))], "read", []));
+    expect(text).toMatch(/with drive nearly as narrow/);
+  });
+
   it("letters rigs beyond Z", () => {
     expect([0, 25, 26, 27, 701, 702].map(letterOf)).toEqual(["A", "Z", "AA", "AB", "ZZ", "AAA"]);
   });

@@ -2,7 +2,6 @@ import { differences, type Difference } from "../chain/difference";
 import type { Rig } from "../chain/rig";
 import type { Verdict } from "../judge/verdict";
 import { findingOf, type Finding } from "../locate/finding";
-import { nextNarrows } from "../locate/narrows";
 import { compareRepeats, SMALLEST_EFFECT } from "../stats/compare";
 import type { Repeats } from "../stats/repeats";
 import { formatPercent, formatRate } from "../units/number";
@@ -121,10 +120,7 @@ function comparePair(
   }
   const finding = findings[slow.rig.id];
   told.add(slow.rig.id);
-  return [
-    [...cost(change, slow, -comparison.change), say(`: ${rates}${because(finding)}.`)],
-    ...(finding?.kind === "at narrows" ? widened(slow.rig, direction, fast, findings) : []),
-  ];
+  return [[...cost(change, slow, -comparison.change), say(`: ${rates}${because(finding)}.`)]];
 }
 
 function cost(change: Difference, slow: Measured, share: number): Segment[] {
@@ -158,17 +154,11 @@ function because(finding: Finding | null | undefined): string {
   return `, ${share} of the lowest ceiling in its ledger, which does not explain it${looks}`;
 }
 
-/** What limits once the slow rig's narrows is gone, if the fast rig does not show it already. */
-function widened(
-  rig: Rig,
-  direction: Direction,
-  fast: Measured,
-  findings: Record<string, Finding | null>,
-): Segment[][] {
-  const next = nextNarrows(rig, direction);
-  const shown = findings[fast.rig.id];
-  if (!next || shown) return [];
-  return [[say("The next narrows is "), ...nameNarrows(next), say(".")]];
+/** Says so where the rig has other places nearly as narrow. */
+function nearly({ near }: Finding): string {
+  const names = [...new Set(near)];
+  if (names.length === 0) return "";
+  return `, with ${list(names)} nearly as narrow`;
 }
 
 function tellRig(entry: Measured, finding: Finding, direction: Direction): Segment[] {
@@ -180,7 +170,7 @@ function tellRig(entry: Measured, finding: Finding, direction: Direction): Segme
       return [
         say(`Rig ${entry.letter} is limited by `),
         ...nameNarrows(finding.narrows),
-        say(`: ${rate}, ${share} of its ceiling of ${ceiling}.`),
+        say(`: ${rate}, ${share} of its ceiling of ${ceiling}${nearly(finding)}.`),
       ];
     case "above":
       return [

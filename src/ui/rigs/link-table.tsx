@@ -2,7 +2,7 @@ import { linksOf, offered, bestMode } from "@/core/chain/link";
 import type { Rig } from "@/core/chain/rig";
 import { transportOn } from "@/core/chain/stage";
 import { account } from "@/core/ledger/account";
-import { narrowsOf } from "@/core/locate/narrows";
+import { narrowsOf, nextNarrows, type Narrows } from "@/core/locate/narrows";
 import { nameNarrows, list } from "@/core/answer/wording";
 import { formatRate } from "@/core/units/number";
 
@@ -13,6 +13,7 @@ const CELL = "border-b border-line px-2 py-1 align-baseline";
 export function LinkTable({ rig }: { rig: Rig }) {
   const links = linksOf(rig);
   const narrows = { read: narrowsOf(rig, "read"), write: narrowsOf(rig, "write") };
+  const next = nextNarrows(rig, "read");
   return (
     <div>
       <table className="w-full text-sm">
@@ -83,8 +84,15 @@ export function LinkTable({ rig }: { rig: Rig }) {
             </>
           )}
           .
+          {next &&
+            ` Without it the next would be ${plain(next)}, ${formatRate(next.ceiling)} MB/s.`}
         </p>
       )}
     </div>
   );
 }
+
+const plain = (narrows: Narrows) =>
+  nameNarrows(narrows)
+    .map(({ text }) => text)
+    .join("");
