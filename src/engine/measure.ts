@@ -133,8 +133,8 @@ async function count(
   const end = before.at + drill.seconds * 1e3;
   const trace: Sample[] = [];
   let last = before;
-  for (let tick = 1; ; tick++) {
-    const due = Math.min(before.at + tick * SAMPLE_MS, end);
+  for (;;) {
+    const due = nextSample(last.at, before.at, end);
     await sleep(Math.max(0, due - performance.now()));
     throwLaneError(lanes, target, "measuring");
     const next = now();
@@ -144,7 +144,7 @@ async function count(
     last = next;
     if (outside.stop.aborted) return null;
     if (due >= end) break;
-    if (tick % 10 === 0) await checkPresence(target);
+    if (trace.length % 10 === 0) await checkPresence(target);
   }
   lanes.stop();
   const used = process.cpuUsage(processor);
@@ -159,6 +159,17 @@ async function count(
     processorUsPerRequest: requests > 0 ? (used.user + used.system) / requests : 0,
     busiestCore: busiestCore(cores, readCoreTimes()),
   };
+}
+
+/**
+ * When the next sample is due: on the grid of tenths of a second, but never less than half a tenth
+ * after the last one, which a busy machine may have delayed, nor so near to the end.
+ *
+ * @returns milliseconds on the clock of the arguments
+ */
+export function nextSample(last: number, start: number, end: number): number {
+  const due = start + (Math.round((last - start) / SAMPLE_MS) + 1) * SAMPLE_MS;
+  return end - due < SAMPLE_MS / 2 ? end : due;
 }
 
 /** A drive that was unplugged or a directory that was removed must not be measured on. */

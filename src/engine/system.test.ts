@@ -4,6 +4,7 @@ import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { HAUL } from "@/core/drills/drill";
 import { deviceNumber } from "./device";
+import { nextSample } from "./measure";
 import { mountOf, parseMountLine, type Mount } from "./mount";
 import { busiestCore, parseCoreTimes } from "./processor";
 import type { Job } from "./protocol";
@@ -125,5 +126,24 @@ describe("a target, looked over", () => {
       ".nerrit-scratch-mine",
     ]);
     await medium.close();
+  });
+});
+
+describe("the schedule of samples", () => {
+  it("keeps to tenths of a second, and skips what a delay has missed", () => {
+    expect(nextSample(1000, 1000, 9000)).toBe(1100);
+    expect(nextSample(1103, 1000, 9000)).toBe(1200);
+    expect(nextSample(1530, 1000, 9000)).toBe(1600);
+    expect(nextSample(1560, 1000, 9000)).toBe(1700);
+  });
+
+  it("never takes two samples close together, and ends at the end", () => {
+    for (let late = 0; late < 1000; late += 7) {
+      const due = nextSample(1000 + late, 1000, 9000);
+      expect(due - (1000 + late)).toBeGreaterThanOrEqual(50);
+      expect(due - (1000 + late)).toBeLessThanOrEqual(150);
+    }
+    expect(nextSample(1400, 1000, 1530)).toBe(1530);
+    expect(nextSample(2000, 1000, 1530)).toBe(1530);
   });
 });

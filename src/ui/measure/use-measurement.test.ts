@@ -54,7 +54,11 @@ describe("a measurement followed live", () => {
       { event: "started", repeat: 0 },
       { event: "ended", status: "failed", reason: "went away" },
     );
-    expect(live.measurement).toMatchObject({ status: "failed", reason: "went away" });
+    expect(live.measurement).toMatchObject({
+      status: "failed",
+      reason: "went away",
+      runs: [{ status: "failed" }],
+    });
   });
 
   it("hears nothing before it has seen all there is so far", () => {

@@ -64,7 +64,14 @@ export function advance(live: Live, told: Progress): Live {
       return {
         ...live,
         preparing: null,
-        measurement: { ...measurement, status: told.status, reason: told.reason },
+        measurement: {
+          ...measurement,
+          status: told.status,
+          reason: told.reason,
+          runs: measurement.runs.map((run) =>
+            run.status === "running" ? { ...run, status: told.status } : run,
+          ),
+        },
       };
     default:
       return live;
