@@ -1,5 +1,5 @@
-import type { PartDraft } from "@/core/chain/part";
-import type { RigDraft } from "@/core/chain/rig";
+import type { PartInput } from "@/core/chain/part";
+import type { RigInput } from "@/core/chain/rig";
 import type { StudyDraft } from "@/core/study/study";
 
 /**
@@ -9,31 +9,24 @@ import type { StudyDraft } from "@/core/study/study";
 
 const USB_TO_20G = ["usb-480m", "usb-5g", "usb-10g", "usb-20g"];
 
-const bare = { maker: "", model: "", tag: "", notes: "", limits: {}, claims: [], price: null };
-
-export const DEMO_PARTS: Record<string, PartDraft> = {
+export const DEMO_PARTS: Record<string, PartInput> = {
   "demo-port": {
-    ...bare,
     kind: "host-port",
     name: "Icefall rear port",
     maker: "Icefall Field Computing",
     model: "Icefall 14",
     connectors: [{ side: "down", modes: USB_TO_20G }],
-    capacityBytes: null,
   },
   "demo-cable-k5": {
-    ...bare,
     kind: "cable",
     name: "K5",
     maker: "Tarn Cable",
     model: "Braid 0.5 m",
     tag: "blue tape",
     connectors: [{ side: "through", modes: USB_TO_20G }],
-    capacityBytes: null,
     price: { amount: 24, currency: "EUR" },
   },
   "demo-cable-k2": {
-    ...bare,
     kind: "cable",
     name: "K2",
     maker: "Tarn Cable",
@@ -41,11 +34,9 @@ export const DEMO_PARTS: Record<string, PartDraft> = {
     tag: "no tape",
     notes: "Came with a camera; long and thin.",
     connectors: [{ side: "through", modes: ["usb-480m", "usb-5g"] }],
-    capacityBytes: null,
     price: { amount: 9, currency: "EUR" },
   },
   "demo-serac": {
-    ...bare,
     kind: "enclosure",
     name: "Serac",
     maker: "Bergschrund Works",
@@ -58,11 +49,9 @@ export const DEMO_PARTS: Record<string, PartDraft> = {
       { direction: "read", kind: "peak", mbps: 1000 },
       { direction: "write", kind: "peak", mbps: 1000 },
     ],
-    capacityBytes: null,
     price: { amount: 59, currency: "EUR" },
   },
   "demo-moraine": {
-    ...bare,
     kind: "drive",
     name: "Moraine 1T",
     maker: "Firn Storage",
@@ -93,7 +82,7 @@ export const DEMO_STUDY: StudyDraft & { id: string } = {
   smallestEffect: 0.03,
 };
 
-export const DEMO_RIGS: (RigDraft & { id: string })[] = [
+export const DEMO_RIGS: (RigInput & { id: string })[] = [
   {
     id: "demo-rig-k5",
     name: "Laptop rear · cable K5",

@@ -9,9 +9,11 @@ import "./globals.css";
 import type { Metadata } from "next";
 import type { ReactNode } from "react";
 import { bench } from "@/bench/bench";
+import { ownModes } from "@/bench/own-modes";
 import { listStudies } from "@/bench/studies";
 import { Frame } from "@/ui/frame/frame";
 import { THEME_SCRIPT } from "@/ui/frame/theme";
+import { OwnModesProvider } from "@/ui/ledger/own-modes";
 
 export const metadata: Metadata = {
   title: { default: "Nerrit", template: "%s · Nerrit" },
@@ -22,7 +24,8 @@ export const metadata: Metadata = {
 export const dynamic = "force-dynamic";
 
 export default function Layout({ children }: { children: ReactNode }) {
-  const studies = listStudies(bench().store).map(({ study }) => ({
+  const { store } = bench();
+  const studies = listStudies(store).map(({ study }) => ({
     id: study.id,
     title: study.title,
   }));
@@ -32,7 +35,9 @@ export default function Layout({ children }: { children: ReactNode }) {
         <script dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
       </head>
       <body>
-        <Frame studies={studies}>{children}</Frame>
+        <OwnModesProvider ids={ownModes(store)}>
+          <Frame studies={studies}>{children}</Frame>
+        </OwnModesProvider>
       </body>
     </html>
   );

@@ -1,5 +1,6 @@
 import { DEMO_PARTS, DEMO_RIGS, DEMO_SEED, DEMO_STUDY } from "@demo/first-study";
-import type { Rig } from "@/core/chain/rig";
+import { PartDraft } from "@/core/chain/part";
+import { RigDraft, type Rig } from "@/core/chain/rig";
 import { HAUL, type Drill } from "@/core/drills/drill";
 import type { Conditions, RunResult } from "@/core/drills/result";
 import { simulateRig, type SimulatedRun } from "@/core/simulate/rig";
@@ -15,6 +16,7 @@ import {
   setConditions,
 } from "@/store/runs";
 import { insertRig, insertStudy, listStudies } from "@/store/studies";
+import { rigOf } from "./studies";
 import packageJson from "../../package.json";
 
 /** When the demo's runs are said to have been made; any fixed time will do. */
@@ -29,15 +31,17 @@ const DEMO_TIME = Date.UTC(2026, 0, 12, 9, 0, 0);
 export function seedDemo(store: Store): boolean {
   if (listStudies(store).length > 0 || listParts(store).length > 0) return false;
   store.transaction(() => {
+    const parts = Object.fromEntries(
+      Object.entries(DEMO_PARTS).map(([id, part]) => [id, PartDraft.parse(part)]),
+    );
     let minute = 0;
     const next = () => new Date(DEMO_TIME + 60_000 * minute++).toISOString();
-    for (const [id, draft] of Object.entries(DEMO_PARTS)) insertPart(store, id, draft, next());
+    for (const [id, draft] of Object.entries(parts)) insertPart(store, id, draft, next());
     insertStudy(store, DEMO_STUDY.id, withoutId(DEMO_STUDY), next(), true);
-    for (const draft of DEMO_RIGS) {
-      insertRig(store, DEMO_STUDY.id, draft.id, withoutId(draft), next());
-      const { id, name, transport, fileSystem } = draft;
-      const parts = draft.partIds.map((partId) => ({ ...DEMO_PARTS[partId]!, id: partId }));
-      const rig: Rig = { id, name, parts, transport, fileSystem };
+    for (const { id, ...input } of DEMO_RIGS) {
+      const draft = RigDraft.parse(input);
+      insertRig(store, DEMO_STUDY.id, id, draft, next());
+      const rig = rigOf(id, draft, (partId) => ({ ...parts[partId]!, id: partId }));
       for (const direction of ["read", "write"] as const) {
         simulateMeasurement(store, rig, { ...HAUL, direction }, DEMO_SEED + minute, next);
       }

@@ -32,7 +32,7 @@ const cable = (name: string, more: object = {}) => ({
   ...more,
 });
 const names = (sought: string, page = 0) =>
-  searchShelf(store, { sought, page }).parts.map(({ name }) => name);
+  searchShelf(store, { kind: null, sought, page }).parts.map(({ name }) => name);
 
 describe("the shelf", () => {
   it("finds parts by words in any of their texts, and takes wildcards for themselves", () => {
@@ -54,7 +54,7 @@ describe("the shelf", () => {
   it("shows a page at a time of many thousand", () => {
     const rows = Array.from({ length: 2500 }, (_, i) => `cable,Cable ${i},usb-5g`);
     expect(importShelf(store, `kind,name,modes_through\n${rows.join("\n")}`)).toBe(2500);
-    const { parts, total } = searchShelf(store, { sought: "cable 12", page: 1 });
+    const { parts, total } = searchShelf(store, { kind: null, sought: "cable 12", page: 1 });
     expect(total).toBeGreaterThan(PAGE_SIZE);
     expect(parts.length).toBeLessThanOrEqual(PAGE_SIZE);
     expect(names("", 24)).toHaveLength(100);

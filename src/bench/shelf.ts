@@ -1,7 +1,8 @@
 import { randomUUID } from "node:crypto";
-import { PartDraft } from "@/core/chain/part";
+import { PartDraft, type PartKind } from "@/core/chain/part";
 import type { Store } from "@/store/database";
 import * as parts from "@/store/parts";
+import { bestReading } from "@/store/runs";
 import { csvToParts, shelfToCsv } from "@/core/exchange/shelf-csv";
 import { ShelfFile } from "@/core/exchange/shelf";
 import { checked, isProblem, Problem } from "./problem";
@@ -37,16 +38,28 @@ export function retire(store: Store, id: string, retired: boolean): void {
 export interface ShelfQuery {
   /** Words that must all stand somewhere in a part's entry. */
   sought: string;
+  kind: PartKind | null;
   page: number;
 }
 
 /** Parts on one page of the shelf. */
 export const PAGE_SIZE = 100;
 
-/** One page of the shelf, by kind and name, and how many parts answer in all. */
-export function searchShelf(store: Store, { sought, page }: ShelfQuery) {
+/**
+ * One page of the shelf, by kind and name, each part with the best that was measured through it, and
+ * how many parts answer in all.
+ */
+export function searchShelf(store: Store, { sought, kind, page }: ShelfQuery) {
   const words = sought.trim().split(/\s+/).filter(Boolean).slice(0, 8);
-  return parts.searchParts(store, words, PAGE_SIZE, page * PAGE_SIZE);
+  const found = parts.searchParts(store, words, kind, PAGE_SIZE, page * PAGE_SIZE);
+  const best = bestReading(
+    store,
+    found.parts.map(({ id }) => id),
+  );
+  return {
+    total: found.total,
+    parts: found.parts.map((part) => ({ ...part, measured: best.get(part.id) ?? null })),
+  };
 }
 
 export const shelf = (store: Store) => parts.listParts(store);

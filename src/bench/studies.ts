@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
+import { z } from "zod";
 import type { Part } from "@/core/chain/part";
-import { RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
+import { BARE_RIG, RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
 import { linkProblems } from "@/core/locate/narrows";
 import { StudyDraft, type Study } from "@/core/study/study";
 import type { Measurement } from "@/core/study/measurement";
@@ -8,7 +9,10 @@ import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import * as rows from "@/store/runs";
 import * as studies from "@/store/studies";
+import { Demand } from "@/core/demand/demand";
 import { checked, Problem } from "./problem";
+
+const Demands = z.array(Demand).max(12, "at most 12 demands in a study");
 
 /** A study with its rigs, in the order of their letters. */
 export interface OpenStudy {
@@ -29,26 +33,43 @@ export function openStudy(store: Store, id: string): OpenStudy {
   const study = studies.getStudy(store, id);
   if (!study) throw new Problem(404, "There is no such study.");
   const found = studies.rigsOfStudy(store, id);
-  const parts = getParts(
-    store,
-    found.flatMap(({ partIds }) => partIds),
-  );
-  return { study, rigs: found.map((row) => toRig(row, parts)) };
+  const parts = getParts(store, found.flatMap(idsOf));
+  return { study, rigs: found.map((row) => rigOf(row.id, row, (id) => parts.get(id))) };
 }
 
-function toRig(row: studies.RigRow, parts: Map<string, Part>): Rig {
+type RigParts = Pick<RigDraft, "partIds" | "besideIds" | "otherIds">;
+
+/** Every part a rig names, wherever it stands in it. */
+const idsOf = ({ partIds, besideIds, otherIds }: RigParts) => [
+  ...partIds,
+  ...besideIds,
+  ...otherIds,
+];
+
+/** Puts a rig's parts in their places; one that is nowhere to be found is left out. */
+export function rigOf(id: string, draft: RigDraft, find: (id: string) => Part | undefined): Rig {
+  const { partIds, besideIds, otherIds, ...rest } = draft;
+  const pick = (ids: readonly string[]) => ids.flatMap((partId) => find(partId) ?? []);
   return {
-    id: row.id,
-    name: row.name,
-    parts: row.partIds.flatMap((id) => parts.get(id) ?? []),
-    transport: row.transport,
-    fileSystem: row.fileSystem,
+    ...rest,
+    id,
+    parts: pick(partIds),
+    beside: pick(besideIds),
+    other: pick(otherIds),
   };
 }
 
 /** A study and its first letter-ordered facts, for the list of studies. */
 export function listStudies(store: Store): OpenStudy[] {
   return studies.listStudies(store).map(({ id }) => openStudy(store, id));
+}
+
+/** Sets what a study's drive is wanted for. @throws Problem naming what is wrong */
+export function setDemands(store: Store, studyId: string, input: unknown): void {
+  const demands = checked(Demands, input);
+  if (!studies.updateDemands(store, studyId, demands)) {
+    throw new Problem(404, "There is no such study.");
+  }
 }
 
 /** Adds a rig to a study. @returns its id. @throws Problem where the parts make no rig */
@@ -73,18 +94,16 @@ export function dropRig(store: Store, rigId: string): void {
 
 function checkedRig(store: Store, input: unknown): RigDraft {
   const draft = checked(RigDraft, input);
-  const parts = getParts(store, draft.partIds);
-  const chain = draft.partIds.map((id) => {
-    const part = parts.get(id);
-    if (!part) {
-      throw new Problem(422, "A part of the rig is not on the shelf.", [
-        { path: "partIds", message: `there is no part ${id}` },
-      ]);
-    }
-    return part;
-  });
-  const problems = rigProblems(chain);
-  if (problems.length === 0) problems.push(...linkProblems({ parts: chain }));
+  const parts = getParts(store, idsOf(draft));
+  for (const id of idsOf(draft)) {
+    if (parts.has(id)) continue;
+    throw new Problem(422, "A part of the rig is not on the shelf.", [
+      { path: "partIds", message: `there is no part ${id}` },
+    ]);
+  }
+  const rig = rigOf("new", draft, (id) => parts.get(id));
+  const problems = rigProblems(rig);
+  if (problems.length === 0) problems.push(...linkProblems(rig));
   if (problems.length > 0) {
     throw new Problem(
       422,
@@ -132,7 +151,7 @@ function withRuns(store: Store, found: rows.MeasurementRow[], traces: boolean): 
     status: row.status,
     reason: row.reason,
     createdAt: row.createdAt,
-    rig: row.rig,
+    rig: { ...BARE_RIG, ...row.rig },
     conditions: row.conditions,
     runs: runs
       .filter(({ measurementId }) => measurementId === row.id)

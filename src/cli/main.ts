@@ -3,6 +3,7 @@ import packageJson from "../../package.json";
 import { addCeiling } from "./ceiling";
 import { Failure, Usage } from "./exit";
 import { addMeasure } from "./measure";
+import { addProbe } from "./probe";
 
 const program = new Command("nerrit")
   .description("Measures drives, accounts for links, and says which part is the narrows.")
@@ -11,6 +12,7 @@ const program = new Command("nerrit")
   .exitOverride();
 addMeasure(program);
 addCeiling(program);
+addProbe(program);
 for (const command of program.commands) command.exitOverride();
 
 // Output cut short by its reader ("| head") is no error.

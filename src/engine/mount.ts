@@ -2,6 +2,8 @@ import fs from "node:fs/promises";
 
 /** Where a path is mounted, from the kernel's own table. */
 export interface Mount {
+  /** MAJOR:MINOR of what is mounted; of some file systems a number that no device has. */
+  number: string;
   point: string;
   type: string;
   options: string;
@@ -15,6 +17,7 @@ export function parseMountLine(line: string): Mount | null {
   const right = after?.split(" ") ?? [];
   if (left.length < 6 || right.length < 2) return null;
   return {
+    number: left[2]!,
     point: unescape(left[4]!),
     type: right[0]!,
     options: [...new Set([...left[5]!.split(","), ...(right[2]?.split(",") ?? [])])].join(","),

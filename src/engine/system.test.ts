@@ -17,6 +17,7 @@ describe("the kernel's mount table", () => {
 
   it("gives point, type, source and all options", () => {
     expect(parseMountLine(line("/mnt/a\\040b"))).toEqual({
+      number: "98:0",
       point: "/mnt/a b",
       type: "ext4",
       options: "rw,noatime,errors=continue",
@@ -30,6 +31,7 @@ describe("the kernel's mount table", () => {
 
   it("finds the deepest mount above a path, and of two at one place the later", () => {
     const mount = (point: string, type: string): Mount => ({
+      number: "8:1",
       point,
       type,
       options: "",

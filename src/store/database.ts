@@ -9,7 +9,10 @@ export type Store = BetterSQLite3Database<typeof schema> & { $client: Database.D
 
 /** The folder all of Nerrit's own data lives in: NERRIT_DATA, or data/ in the project. */
 export function dataFolder(): string {
-  return path.resolve(process.env.NERRIT_DATA || path.join(process.cwd(), "data"));
+  return path.resolve(
+    /* turbopackIgnore: true */ process.env.NERRIT_DATA ||
+      path.join(/* turbopackIgnore: true */ process.cwd(), "data"),
+  );
 }
 
 /**
@@ -20,10 +23,10 @@ export function dataFolder(): string {
  */
 export function openStore(
   folder: string,
-  migrations = path.join(process.cwd(), "src", "store", "migrations"),
+  migrations = path.join(/* turbopackIgnore: true */ process.cwd(), "src", "store", "migrations"),
 ): Store {
   fs.mkdirSync(folder, { recursive: true });
-  const client = new Database(path.join(folder, "nerrit.sqlite"));
+  const client = new Database(path.join(/* turbopackIgnore: true */ folder, "nerrit.sqlite"));
   client.pragma("journal_mode = WAL");
   client.pragma("synchronous = NORMAL");
   client.pragma("foreign_keys = ON");

@@ -7,7 +7,11 @@ import { parts } from "./schema";
 export type ShelvedPart = Part & { retired: boolean };
 
 type Row = typeof parts.$inferSelect;
+/** What parts entered before these fields were known lack. */
+const NEWER = { serial: "", requestUs: {} };
+
 const toPart = (row: Row): ShelvedPart => ({
+  ...NEWER,
   ...row.spec,
   id: row.id,
   retired: row.retiredAt !== null,
@@ -18,21 +22,27 @@ export function listParts(store: Store): ShelvedPart[] {
 }
 
 /**
- * A stretch of the parts in whose kind, name, maker, model or tag all words stand, by kind and name.
+ * A stretch of the parts in whose kind, name, maker, model, tag or serial number all words stand, by
+ * kind and name; of one kind where that is asked for.
  *
  * @returns the stretch, and how many answer in all
  */
 export function searchParts(
   store: Store,
   words: readonly string[],
+  kind: string | null,
   limit: number,
   offset: number,
 ): { parts: ShelvedPart[]; total: number } {
   const entry = sql`concat_ws(' ', replace(${parts.kind}, '-', ' '), ${parts.name},
-    ${parts.spec} ->> 'maker', ${parts.spec} ->> 'model', ${parts.spec} ->> 'tag')`;
+    ${parts.spec} ->> 'maker', ${parts.spec} ->> 'model', ${parts.spec} ->> 'tag',
+    ${parts.spec} ->> 'serial')`;
   // The wildcards of LIKE stand for themselves in what is sought.
   const literal = (word: string) => `%${word.replace(/[\\%_]/g, "\\$&")}%`;
-  const where = and(...words.map((word) => sql`${entry} like ${literal(word)} escape '\\'`));
+  const where = and(
+    ...words.map((word) => sql`${entry} like ${literal(word)} escape '\\'`),
+    kind === null ? undefined : eq(parts.kind, kind),
+  );
   const found = store
     .select()
     .from(parts)

@@ -1,4 +1,4 @@
-import { asc, desc, eq, inArray } from "drizzle-orm";
+import { asc, desc, eq, inArray, sql } from "drizzle-orm";
 import type { RunStatus } from "@/core/drills/request";
 import type { Conditions, RunResult, Sample } from "@/core/drills/result";
 import type { Store } from "./database";
@@ -91,6 +91,30 @@ export function endMeasurement(
       tx.update(runs).set({ status, endedAt: at }).where(inArray(runs.id, open)).run();
     }
   });
+}
+
+/**
+ * The best run of reading, past the page cache, through rigs that held a part; by part.
+ *
+ * @returns MB/s, and whether that run was simulated
+ */
+export function bestReading(
+  store: Store,
+  partIds: readonly string[],
+): Map<string, { mbps: number; simulated: boolean }> {
+  if (partIds.length === 0) return new Map();
+  const rows = store.all<{ part: string; mbps: number; simulated: number }>(sql`
+    select each.value ->> 'id' as part, max(${runs.result} ->> 'meanMBps') as mbps,
+      ${measurements.conditions} ->> 'simulated' as simulated
+    from ${runs} join ${measurements} on ${runs.measurementId} = ${measurements.id},
+      json_each(${measurements.rig}, '$.parts') as each
+    where ${runs.status} = 'done' and ${measurements.drill} ->> 'direction' = 'read'
+      and ${measurements.conditions} ->> 'io' = 'direct'
+      and each.value ->> 'id' in ${[...partIds]}
+    group by part`);
+  return new Map(
+    rows.map(({ part, mbps, simulated }) => [part, { mbps, simulated: simulated === 1 }]),
+  );
 }
 
 /** Measurements that were under way when the server died. */

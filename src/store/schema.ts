@@ -1,6 +1,7 @@
 import { index, integer, primaryKey, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
 import type { PartDraft } from "@/core/chain/part";
-import type { Rig } from "@/core/chain/rig";
+import type { Rig, RigDraft } from "@/core/chain/rig";
+import type { Demand } from "@/core/demand/demand";
 import type { Drill } from "@/core/drills/drill";
 import type { RunStatus } from "@/core/drills/request";
 import type { Conditions, RunResult } from "@/core/drills/result";
@@ -22,8 +23,12 @@ export const studies = sqliteTable("studies", {
   tolerance: real().notNull(),
   smallestEffect: real().notNull(),
   simulated: integer({ mode: "boolean" }).notNull().default(false),
+  /** What the drive is wanted for, to see whether a difference matters. */
+  demands: text({ mode: "json" }).$type<Demand[]>().notNull().default([]),
   createdAt: text().notNull(),
 });
+
+export type RigSetup = Omit<RigDraft, "name" | "partIds" | "transport" | "fileSystem">;
 
 export const rigs = sqliteTable("rigs", {
   id: text().primaryKey(),
@@ -31,6 +36,14 @@ export const rigs = sqliteTable("rigs", {
   partIds: text({ mode: "json" }).$type<string[]>().notNull(),
   transport: text().$type<TransportId>(),
   fileSystem: text().notNull().default(""),
+  /** Everything else that a rig says of itself; what an older version did not know is left out. */
+  setup: text({ mode: "json" }).$type<Partial<RigSetup>>().notNull().default({}),
+  createdAt: text().notNull(),
+});
+
+/** Link modes that the tester described; the identifier holds the whole description. */
+export const ownModes = sqliteTable("own_modes", {
+  id: text().primaryKey(),
   createdAt: text().notNull(),
 });
 

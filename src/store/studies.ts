@@ -1,10 +1,37 @@
 import { asc, desc, eq, max } from "drizzle-orm";
 import type { RigDraft } from "@/core/chain/rig";
 import type { Study, StudyDraft } from "@/core/study/study";
+import type { Demand } from "@/core/demand/demand";
 import type { Store } from "./database";
-import { rigs, studies, studyRigs } from "./schema";
+import { rigs, studies, studyRigs, type RigSetup } from "./schema";
 
-export type RigRow = typeof rigs.$inferSelect;
+/** A rig as stored: what was entered, and its identifier. */
+export type StoredRig = RigDraft & { id: string };
+
+/** What a rig says of itself where an older version did not ask. */
+const NO_SETUP: RigSetup = {
+  host: "",
+  settled: [],
+  held: [],
+  besideIds: [],
+  layout: "apart",
+  otherIds: [],
+  assumptions: {},
+};
+
+const fromRow = ({ setup, createdAt: _, ...row }: typeof rigs.$inferSelect): StoredRig => ({
+  ...NO_SETUP,
+  ...setup,
+  ...row,
+});
+
+const toRow = ({ name, partIds, transport, fileSystem, ...setup }: RigDraft) => ({
+  name,
+  partIds,
+  transport,
+  fileSystem,
+  setup,
+});
 
 export function listStudies(store: Store): Study[] {
   return store.select().from(studies).orderBy(desc(studies.createdAt)).all();
@@ -31,8 +58,11 @@ export function updateStudy(store: Store, id: string, draft: StudyDraft): boolea
   return store.update(studies).set(draft).where(eq(studies.id, id)).run().changes > 0;
 }
 
+export const updateDemands = (store: Store, id: string, demands: Demand[]): boolean =>
+  store.update(studies).set({ demands }).where(eq(studies.id, id)).run().changes > 0;
+
 /** The rigs of a study in the order of their letters. */
-export function rigsOfStudy(store: Store, studyId: string): RigRow[] {
+export function rigsOfStudy(store: Store, studyId: string): StoredRig[] {
   return store
     .select({ rig: rigs })
     .from(studyRigs)
@@ -40,7 +70,7 @@ export function rigsOfStudy(store: Store, studyId: string): RigRow[] {
     .where(eq(studyRigs.studyId, studyId))
     .orderBy(asc(studyRigs.position))
     .all()
-    .map(({ rig }) => rig);
+    .map(({ rig }) => fromRow(rig));
 }
 
 /** Stores a new rig as the last of a study. */
@@ -58,7 +88,7 @@ export function insertRig(
       .where(eq(studyRigs.studyId, studyId))
       .get();
     tx.insert(rigs)
-      .values({ id, ...draft, createdAt: at })
+      .values({ id, ...toRow(draft), createdAt: at })
       .run();
     tx.insert(studyRigs)
       .values({ studyId, rigId: id, position: (last?.position ?? -1) + 1 })
@@ -67,7 +97,7 @@ export function insertRig(
 }
 
 export function updateRig(store: Store, id: string, draft: RigDraft): boolean {
-  return store.update(rigs).set(draft).where(eq(rigs.id, id)).run().changes > 0;
+  return store.update(rigs).set(toRow(draft)).where(eq(rigs.id, id)).run().changes > 0;
 }
 
 /** Takes a rig out of a study; its runs stay. */

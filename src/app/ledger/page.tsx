@@ -7,10 +7,12 @@ export const metadata: Metadata = { title: "Link ledger" };
 export default async function LedgerPage({
   searchParams,
 }: {
-  searchParams: Promise<{ modes?: string | string[] }>;
+  searchParams: Promise<{ mode?: string | string[] }>;
 }) {
-  const { modes } = await searchParams;
-  const asked = String(modes ?? "").split(",");
-  const known = asked.filter((id) => findMode(id)).slice(0, 4);
+  const { mode } = await searchParams;
+  const known = [mode ?? []]
+    .flat()
+    .filter((id) => findMode(id))
+    .slice(0, 4);
   return <LedgerView initial={known.length > 0 ? known : ["usb-10g", "sata-6g"]} />;
 }

@@ -1,3 +1,4 @@
+import { rateClaims } from "../chain/claim";
 import type { Rig } from "../chain/rig";
 import { drillKey } from "../drills/drill";
 import { judgeClaim, type Verdict } from "../judge/verdict";
@@ -57,9 +58,9 @@ export function answerFor(
     ),
   );
   const verdicts = [...enclosures.values()].flatMap((part) =>
-    part.claims
-      .filter((claim) => claim.direction === direction)
-      .map((claim) => judgeClaim(part, claim, trials, study.tolerance)),
+    rateClaims(part.claims, direction).map((claim) =>
+      judgeClaim(part, claim, trials, study.tolerance),
+    ),
   );
   const entries = lettered.map(({ letter, rig, observation }) => ({
     letter,

@@ -10,6 +10,7 @@ export const mark = (text: string): Segment => ({ text, narrows: true });
 
 /** A part as said in a sentence: "cable K2", "the Serac enclosure", with no kind said twice. */
 export function called(part: Part): string {
+  if (part.kind === "network-box") return part.name;
   const kind = PART_KIND_NAMES[part.kind];
   const lastWord = kind.split(" ").at(-1)!;
   if (part.name.toLowerCase().includes(lastWord)) return part.name;

@@ -157,10 +157,10 @@ describe("rigs and parts that make no sense", () => {
     ["a part twice", [port(), hub(USB_10G), hub(USB_10G), drive()]],
     ["a drive in the middle", [port(), drive({}, "d1"), drive({}, "d2")]],
     ["nothing", []],
-  ])("%s", (_, parts) => expect(rigProblems(parts).length).toBeGreaterThan(0));
+  ])("%s", (_, parts) => expect(rigProblems({ parts }).length).toBeGreaterThan(0));
 
   it("accepts a sound rig", () => {
-    expect(rigProblems([port(), cable(), enclosure(), drive()])).toEqual([]);
+    expect(rigProblems({ parts: [port(), cable(), enclosure(), drive()] })).toEqual([]);
   });
 
   const draft = { kind: "drive", name: "d", connectors: [{ side: "up", modes: PCIE }] };

@@ -1,11 +1,23 @@
 import { PART_KIND_NAMES, type Part } from "./part";
 import type { Rig } from "./rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
+import { modeOf } from "../ledger/catalogue";
+import { layoutOf } from "./stage";
 
 /** One thing in which two rigs differ, as a tester would count it. */
 export type Difference =
   | { kind: "part"; a: Part | null; b: Part | null; what: string }
-  | { kind: "driver mode" | "file system"; what: string };
+  | {
+      kind:
+        | "driver mode"
+        | "file system"
+        | "host"
+        | "layout"
+        | "link mode"
+        | "bandwidth held"
+        | "assumption";
+      what: string;
+    };
 
 /**
  * What differs between two rigs, one entry a change. Parts that stand in both are lined up in
@@ -13,27 +25,60 @@ export type Difference =
  */
 export function differences(a: Rig, b: Rig): Difference[] {
   const found: Difference[] = [];
-  const columns = alignParts([a.parts, b.parts]);
-  for (const [left = null, right = null] of columns) {
-    if (left?.id === right?.id) continue;
-    found.push({ kind: "part", a: left, b: right, what: partDifference(left, right) });
+  const chains = [
+    { kind: "", columns: alignParts([a.parts, b.parts]) },
+    { kind: "beside the drive: ", columns: alignParts([a.beside, b.beside]) },
+    { kind: "at the other end: ", columns: alignParts([a.other, b.other]) },
+  ];
+  for (const { kind, columns } of chains) {
+    for (const [left = null, right = null] of columns) {
+      if (left?.id === right?.id) continue;
+      found.push({ kind: "part", a: left, b: right, what: kind + partDifference(left, right) });
+    }
   }
-  if (a.transport !== b.transport) {
-    const name = (t: Rig["transport"]) => (t ? TRANSPORT_NAMES[t] : "the usual driver");
-    found.push({
-      kind: "driver mode",
-      what: `${name(a.transport)} in one, ${name(b.transport)} in the other`,
-    });
+  const compare = (kind: Exclude<Difference["kind"], "part">, left: string, right: string) => {
+    if (left.toLowerCase() !== right.toLowerCase()) {
+      found.push({ kind, what: `${left} in one, ${right} in the other` });
+    }
+  };
+  const driver = ({ transport }: Rig) =>
+    transport ? TRANSPORT_NAMES[transport] : "the usual driver";
+  compare("driver mode", driver(a), driver(b));
+  compare("file system", fileSystem(a), fileSystem(b));
+  compare("host", a.host || "no host named", b.host || "no host named");
+  if (a.beside.length > 0 || b.beside.length > 0) {
+    compare("layout", layoutOf(a) ?? "a single drive", layoutOf(b) ?? "a single drive");
   }
-  if (a.fileSystem.toLowerCase() !== b.fileSystem.toLowerCase()) {
-    const name = (s: string) => s || "no file system named";
-    found.push({
-      kind: "file system",
-      what: `${name(a.fileSystem)} in one, ${name(b.fileSystem)} in the other`,
-    });
-  }
+  compare("link mode", settledOf(a), settledOf(b));
+  compare("bandwidth held", heldOf(a), heldOf(b));
+  compare("assumption", assumptionsOf(a), assumptionsOf(b));
   return found;
 }
+
+const fileSystem = (rig: Rig) => rig.fileSystem || "no file system named";
+
+const sorted = (items: string[], none: string) => items.toSorted().join(", ") || none;
+
+const nameOf = (rig: Rig, id: string) =>
+  [...rig.parts, ...rig.beside, ...rig.other].find((part) => part.id === id)?.name ?? "a part";
+
+const settledOf = (rig: Rig) =>
+  sorted(
+    rig.settled.map(({ partId, mode }) => `${nameOf(rig, partId)} at ${modeOf(mode).short}`),
+    "links as negotiated",
+  );
+
+const heldOf = (rig: Rig) =>
+  sorted(
+    rig.held.map(({ partId, what }) => `${what} above ${nameOf(rig, partId)}`),
+    "nothing held by others",
+  );
+
+const assumptionsOf = (rig: Rig) =>
+  sorted(
+    Object.entries(rig.assumptions).map(([name, value]) => `${name} ${value}`),
+    "standard assumptions",
+  );
 
 function partDifference(a: Part | null, b: Part | null): string {
   if (a && b) return `${PART_KIND_NAMES[a.kind]} ${a.name} against ${b.name}`;

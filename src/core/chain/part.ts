@@ -1,9 +1,18 @@
 import { z } from "zod";
 import { findMode } from "../ledger/catalogue";
-import { Direction } from "../units/rate";
+import { Claim, Rate } from "./claim";
+import { carries, Shape, SHAPES } from "./shape";
 
 /** The kinds of part a rig is made of, in the order they usually stand from host to drive. */
-export const PartKind = z.enum(["host-port", "cable", "hub", "adapter", "enclosure", "drive"]);
+export const PartKind = z.enum([
+  "host-port",
+  "cable",
+  "hub",
+  "adapter",
+  "enclosure",
+  "network-box",
+  "drive",
+]);
 export type PartKind = z.infer<typeof PartKind>;
 
 export const PART_KIND_NAMES: Record<PartKind, string> = {
@@ -12,6 +21,7 @@ export const PART_KIND_NAMES: Record<PartKind, string> = {
   hub: "hub",
   adapter: "adapter",
   enclosure: "enclosure",
+  "network-box": "NAS or router",
   drive: "drive",
 };
 
@@ -22,6 +32,7 @@ export const SIDES: Record<PartKind, readonly ("up" | "down" | "through")[]> = {
   hub: ["up", "down"],
   adapter: ["up", "down"],
   enclosure: ["up", "down"],
+  "network-box": ["up", "down"],
   drive: ["up"],
 };
 
@@ -32,25 +43,32 @@ const ModeId = z
   .refine((id) => findMode(id) !== null, "not a link mode that Nerrit knows");
 
 /** A connector and every mode it can run; a cable has one entry, for what it carries through. */
-export const Connector = z.object({
-  side: z.enum(["up", "down", "through"]),
-  modes: z.array(ModeId).min(1, "choose at least one mode").max(64),
-});
+export const Connector = z
+  .object({
+    side: z.enum(["up", "down", "through"]),
+    modes: z.array(ModeId).min(1, "choose at least one mode").max(64),
+    /** Its shape, where that is said; of a cable, the end towards the host. */
+    shape: Shape.optional(),
+    /** Of a cable, the end towards the drive. */
+    farShape: Shape.optional(),
+  })
+  .superRefine(({ modes, shape, farShape }, context) => {
+    for (const form of [shape, farShape]) {
+      const odd = form && modes.map(findMode).find((mode) => mode && !carries(form, mode.family));
+      if (!form || !odd) continue;
+      context.addIssue({
+        code: "custom",
+        path: ["modes"],
+        message: `a connector cannot be ${SHAPES[form].name} and run ${odd.name}`,
+      });
+    }
+  });
 export type Connector = z.infer<typeof Connector>;
 
-/** A rate in MB/s that some real storage path could have. */
-export const Rate = z
-  .number({ error: "must be a number of MB/s" })
-  .positive("must be above 0 MB/s")
-  .max(1_000_000, "is beyond any storage link (1 000 000 MB/s)");
-
-/** A rate printed on the box or in the data sheet, per direction. */
-export const Claim = z.object({
-  direction: Direction,
-  kind: z.enum(["peak", "sustained"]),
-  mbps: Rate,
-});
-export type Claim = z.infer<typeof Claim>;
+const Microseconds = z
+  .number({ error: "must be a number of microseconds" })
+  .positive("must be above 0")
+  .max(60e6, "is more than a minute");
 
 /** What a tester says of a part when entering it. */
 export const PartDraft = z
@@ -59,12 +77,18 @@ export const PartDraft = z
     name: Text(80).min(1, "give the part a name"),
     maker: Text(80).default(""),
     model: Text(80).default(""),
+    /** As printed on it and as the system reports it; how a part is known again. */
+    serial: Text(80).default(""),
     tag: Text(80).default(""),
     notes: Text(2000).default(""),
-    connectors: z.array(Connector),
+    connectors: z.array(Connector).max(16, "at most 16 connectors"),
     /** Rates that the part itself cannot exceed, where known: a drive's native rate, a bridge's limit. */
     limits: z.object({ read: Rate.optional(), write: Rate.optional() }).default({}),
-    claims: z.array(Claim).max(8).default([]),
+    /** A drive's own time for one small request, microseconds, where known. */
+    requestUs: z
+      .object({ read: Microseconds.optional(), write: Microseconds.optional() })
+      .default({}),
+    claims: z.array(Claim).max(16, "at most 16 claims").default([]),
     capacityBytes: z.number().int().positive().max(1e18).nullable().default(null),
     price: z
       .object({
@@ -77,11 +101,12 @@ export const PartDraft = z
   .superRefine((part, context) => {
     const wanted = SIDES[part.kind];
     for (const side of wanted) {
-      if (part.connectors.filter((c) => c.side === side).length !== 1) {
+      const there = part.connectors.filter((c) => c.side === side).length;
+      if (there === 0 || (side === "through" && there > 1)) {
         context.addIssue({
           code: "custom",
           path: ["connectors"],
-          message: `a ${PART_KIND_NAMES[part.kind]} needs the modes of ${SIDE_NAMES[side]}`,
+          message: `a ${PART_KIND_NAMES[part.kind]} needs the modes of ${SIDE_NAMES[side]}${there > 1 ? ", once" : ""}`,
         });
       }
     }
@@ -94,6 +119,8 @@ export const PartDraft = z
     }
   });
 export type PartDraft = z.infer<typeof PartDraft>;
+/** A part as written in data, with what it leaves out still to be filled in. */
+export type PartInput = z.input<typeof PartDraft>;
 
 export const SIDE_NAMES = {
   up: "its side towards the host",
@@ -104,8 +131,13 @@ export const SIDE_NAMES = {
 /** A part on the shelf. */
 export type Part = PartDraft & { id: string };
 
-/** The modes a part can run on one side; empty when it has no such side. */
-export function modesOn(part: Pick<Part, "connectors">, side: "up" | "down"): readonly string[] {
-  const connector = part.connectors.find((c) => c.side === side || c.side === "through");
-  return connector?.modes ?? [];
-}
+/** The connectors of one side of a part; a cable's carry through. */
+export const connectorsOn = (
+  part: Pick<Part, "connectors">,
+  side: "up" | "down",
+): readonly Connector[] => part.connectors.filter((c) => c.side === side || c.side === "through");
+
+/** The modes a part can run on one side, on any of its connectors; empty when it has no such side. */
+export const modesOn = (part: Pick<Part, "connectors">, side: "up" | "down"): readonly string[] => [
+  ...new Set(connectorsOn(part, side).flatMap(({ modes }) => modes)),
+];

@@ -1,3 +1,10 @@
+import type { DrillShape } from "../drills/drill";
+import type { Direction } from "../units/rate";
+import { allLinks, transportOn } from "./link";
+import { driveTimeKnown, requestTimes } from "./request-time";
+import type { Rig } from "./rig";
+import { stagesOf } from "./stage";
+
 /**
  * Predicted throughput of a drill with requests of one size: X(b, q) = min(q b / (t0 + b/R), R).
  *
@@ -17,4 +24,42 @@ export function predictedRate(
   const inFlight = queued ? depth : 1;
   const single = block / (overheadUs + block / rate); // bytes per microsecond is MB/s
   return Math.min(inFlight * single, rate);
+}
+
+/** What a drill should give on a rig, before anything is measured. */
+export interface Prediction {
+  /** MB/s of payload. */
+  mbps: number;
+  /** Requests a second. */
+  iops: number;
+  /** R: the lowest ceiling of the rig's stages, MB/s. */
+  rate: number;
+  /** t0, microseconds. */
+  overheadUs: number;
+  queued: boolean;
+  /** Whether the drive's own time is in t0; without it the prediction is what the rest allows. */
+  whole: boolean;
+}
+
+const UNQUEUED = ["usb-unqueued", "legacy-ata"];
+
+/** Whether every protocol on a rig's way can keep several requests in flight. */
+export const canQueue = (rig: Rig): boolean =>
+  allLinks(rig).every((link) => !UNQUEUED.includes(transportOn(rig, link) ?? ""));
+
+/** Predicts one drill on a rig; null where a link does not come up. */
+export function predict(rig: Rig, direction: Direction, drill: DrillShape): Prediction | null {
+  const rate = Math.min(...stagesOf(rig, direction).map(({ ceiling }) => ceiling));
+  if (!Number.isFinite(rate) || rate <= 0) return null;
+  const overheadUs = requestTimes(rig, direction).reduce((sum, { us }) => sum + us, 0);
+  const queued = canQueue(rig);
+  const mbps = predictedRate(rate, overheadUs, drill.block, drill.depth, queued);
+  return {
+    mbps,
+    iops: (mbps * 1e6) / drill.block,
+    rate,
+    overheadUs,
+    queued,
+    whole: driveTimeKnown(rig, direction),
+  };
 }

@@ -1,33 +1,137 @@
 import { z } from "zod";
+import { findMode } from "../ledger/catalogue";
 import { TransportId } from "../ledger/mode";
 import type { Part } from "./part";
 
-/** A rig as entered: the parts in order from host to drive, and how the system drives it. */
+/** The mode a link really runs at, where that is known better than from its connectors. */
+export const SettledMode = z.object({
+  /** The part at the link's end towards the drive. */
+  partId: z.string(),
+  mode: z.string().refine((id) => findMode(id) !== null, "not a link mode that Nerrit knows"),
+  /** Read from the system, or declared by the tester. */
+  by: z.enum(["system", "tester"]),
+});
+export type SettledMode = z.infer<typeof SettledMode>;
+
+const HeldRate = z
+  .number({ error: "must be a number of MB/s" })
+  .nonnegative("must not be negative")
+  .max(1_000_000, "is beyond any storage link");
+
+/** What others hold of one link: a display behind the same dock, a neighbour on the same hub. */
+export const Held = z.object({
+  /** The part at the link's end towards the drive. */
+  partId: z.string(),
+  what: z.string().trim().min(1, "say what holds it").max(80),
+  read: HeldRate,
+  write: HeldRate,
+});
+export type Held = z.infer<typeof Held>;
+
+/** How several drives in one box work together: each by itself, striped, or mirrored. */
+export const Layout = z.enum(["apart", "raid-0", "raid-1"]);
+export type Layout = z.infer<typeof Layout>;
+
+export const LAYOUT_NAMES: Record<Layout, string> = {
+  apart: "each by itself, all busy at once",
+  "raid-0": "RAID 0, striped",
+  "raid-1": "RAID 1, mirrored",
+};
+
+const PartIds = z.array(z.string());
+
+/** A rig as entered: the parts in order from host to drive, and everything around them that counts. */
 export const RigDraft = z.object({
   name: z.string().trim().min(1, "give the rig a name").max(80, "at most 80 characters"),
-  partIds: z.array(z.string()).min(2, "a rig needs at least a host port and a drive").max(12),
+  partIds: PartIds.min(2, "a rig needs at least a host port and a drive").max(12),
   /** Command protocol on the host's link; null takes the usual one for that link. */
   transport: TransportId.nullable().default(null),
   fileSystem: z.string().trim().max(40).default(""),
+  /** The computer it hangs on. */
+  host: z.string().trim().max(80).default(""),
+  settled: z.array(SettledMode).max(24).default([]),
+  held: z.array(Held).max(12).default([]),
+  /** Further drives in the same box as the last one, and how they work together. */
+  besideIds: PartIds.max(23).default([]),
+  layout: Layout.default("apart"),
+  /** For a copy: the chain from the host to the drive at its other end; empty for none. */
+  otherIds: PartIds.max(12).default([]),
+  /** Values that replace the standard assumptions of its links, by name. */
+  assumptions: z.record(z.string().max(40), z.number().positive().max(1e6)).default({}),
 });
 export type RigDraft = z.infer<typeof RigDraft>;
+/** A rig as written in data, with what it leaves out still to be filled in. */
+export type RigInput = z.input<typeof RigDraft>;
 
 /** A rig with its parts at hand: what every calculation on a chain starts from. */
-export interface Rig {
+export interface Rig extends Omit<RigDraft, "partIds" | "besideIds" | "otherIds"> {
   id: string;
-  name: string;
   parts: Part[];
-  transport: TransportId | null;
-  fileSystem: string;
+  beside: Part[];
+  other: Part[];
+}
+
+/** What a rig is where nothing is said of it but its parts. */
+export const BARE_RIG = {
+  transport: null,
+  fileSystem: "",
+  host: "",
+  settled: [],
+  held: [],
+  beside: [],
+  layout: "apart",
+  other: [],
+  assumptions: {},
+} satisfies Omit<Rig, "id" | "name" | "parts">;
+
+/** The parts of a rig and nothing else: what can be said of it before it is whole. */
+export type Chain = Pick<Rig, "parts"> &
+  Partial<Pick<Rig, "beside" | "other" | "settled" | "held">>;
+
+/** All parts of a rig, in the order in which a copy passes them; without one, from host to drive. */
+export const flowParts = ({ parts, other = [] }: Chain): Part[] => [
+  ...other.toReversed(),
+  ...parts,
+];
+
+/** Puts one part in another's place, wherever that stands in a rig. */
+export function replacePart<R extends Chain>(rig: R, old: Part, part: Part): R {
+  const put = (list: Part[] | undefined) => list?.map((p) => (p.id === old.id ? part : p));
+  return { ...rig, parts: put(rig.parts), beside: put(rig.beside), other: put(rig.other) };
 }
 
 /**
- * What keeps a list of parts from being a rig, in plain words; empty when nothing does.
+ * What keeps parts from being a rig, in plain words; empty when nothing does.
  *
- * A rig runs from one host port to one drive, through cables, hubs, adapters and enclosures; a
- * cable must have a part at both ends; no part can stand in it twice.
+ * A chain runs from one host port to one drive, through cables, hubs, adapters and boxes; a cable
+ * must have a part at both ends; no part can stand in it twice. A copy has two such chains. Further
+ * drives need a box to stand in.
  */
-export function rigProblems(parts: readonly Part[]): string[] {
+export function rigProblems({ parts, beside = [], other = [] }: Chain): string[] {
+  const problems = chainProblems(parts);
+  if (other.length > 0) {
+    problems.push(
+      ...chainProblems(other).map((problem) => `At the other end of the copy: ${problem}`),
+    );
+  }
+  if (beside.length > 0) {
+    const box = boxOf(parts);
+    if (!box) problems.push("Several drives need something to hang on: a box, a hub or a port.");
+    for (const part of beside) {
+      if (part.kind !== "drive") problems.push(`${part.name} is no drive to stand beside another.`);
+    }
+    const ids = [...parts, ...beside].map(({ id }) => id);
+    const twice = beside.find(({ id }) => ids.indexOf(id) !== ids.lastIndexOf(id));
+    if (twice) problems.push(`${twice.name} stands in the box twice.`);
+  }
+  return problems;
+}
+
+/** The part that a chain's drive stands in or hangs on. */
+export const boxOf = (parts: readonly Part[]): Part | undefined =>
+  parts.slice(0, -1).findLast(({ kind }) => kind !== "cable");
+
+function chainProblems(parts: readonly Part[]): string[] {
   const problems: string[] = [];
   if (parts.length === 0) return ["A rig needs parts: start with a host port."];
   if (parts[0]!.kind !== "host-port") {
@@ -47,7 +151,7 @@ export function rigProblems(parts: readonly Part[]): string[] {
       );
     }
     if (parts.findIndex(({ id }) => id === part.id) !== i) {
-      problems.push(`${part.name} stands in the rig twice.`);
+      problems.push(`${part.name} stands in the rig twice: a chain cannot run in a loop.`);
     }
   });
   return problems;

@@ -1,26 +1,40 @@
 import { account, type LedgerAccount } from "../ledger/account";
-import type { TransportId } from "../ledger/mode";
 import type { Direction } from "../units/rate";
-import { bestMode, linksOf, type Link } from "./link";
-import { modesOn, type Part } from "./part";
-import type { Rig } from "./rig";
+import { besideLinks, bestMode, linkAccount, linksOf, otherLinks, type Link } from "./link";
+import { modesOn, PART_KIND_NAMES, type Part } from "./part";
+import { boxOf, LAYOUT_NAMES, type Layout, type Rig } from "./rig";
 
 /** Where along the chain a stage stands; the columns of the Narrows drawing. */
-export type StageRole = "host port" | "cable" | "hub" | "adapter" | "bridge" | "slot" | "drive";
+export type StageRole =
+  | "host port"
+  | "cable"
+  | "hub"
+  | "adapter"
+  | "bridge"
+  | "network side"
+  | "slot"
+  | "disk side"
+  | "drive";
 
 /** One place the flow passes, and what it can carry there. All rates are MB/s of payload. */
 export interface Stage {
   /** Unique within the rig. */
   key: string;
   part: Part;
+  /** Where the part stands in the rig's flow (`flowParts`). */
+  place: number;
   role: StageRole;
   label: string;
+  /** Which way the payload passes here: at the other end of a copy, against the rig's direction. */
+  direction: Direction;
   /** Hard ceiling as the rig stands; 0 where the link will not come up. */
   ceiling: number;
   /** What good hardware reaches here as the rig stands. */
   attainable: { low: number; high: number };
   /** The ceiling if all others on the link could follow; above `ceiling` means width lost. */
   own: number;
+  /** What others hold of the link here, as far as it narrows this stage. */
+  held: number;
   /** What this part by itself is sure to carry: the low end of its best mode's band, or its limit. */
   sure: number;
   /** Where the ceiling comes from: the link's mode, a limit of the part, or no more than its plug. */
@@ -29,55 +43,73 @@ export interface Stage {
   holds: boolean;
 }
 
+type Rates = Pick<LedgerAccount, "hardCeiling" | "attainable">;
+type Side = "up" | "down";
+
 /** A limit is a payload figure already; a run is at it from nine tenths up. */
 const LIMIT_BAND = 0.9;
-
-/** The command protocol of a link: the rig's where the link offers it, else the link's usual one. */
-export function transportOn(rig: Pick<Rig, "transport">, link: Link): TransportId | undefined {
-  const offers = link.mode?.transports.map(({ id }) => id) ?? [];
-  return rig.transport && offers.includes(rig.transport) ? rig.transport : offers[0];
-}
+const NOTHING: Rates = { hardCeiling: 0, attainable: { low: 0, high: 0 } };
 
 /**
- * The stages of a rig in one direction, from the host down.
+ * The stages of a rig in one direction, from the host down; of a copy, from the drive at its other
+ * end up to the host and down again.
  *
- * An enclosure gives two stages, its bridge (towards the host) and its slot (towards the drive);
- * a hub or adapter one, its slower side.
+ * A box gives two stages, its bridge (towards the host) and its slot (towards the drive); a hub or
+ * adapter one, its slower side.
  */
 export function stagesOf(rig: Rig, direction: Direction): Stage[] {
-  const links = linksOf(rig);
-  const at = (part: Part, role: StageRole, side: "up" | "down", link: Link | undefined) =>
-    link ? [linkStage(rig, part, role, side, link, direction)] : [];
+  const here = several(rig, direction, chainStages(rig, rig.parts, linksOf(rig), direction));
+  if (rig.other.length === 0) return here;
+  const against = direction === "read" ? "write" : "read";
+  const there = chainStages(rig, rig.other, otherLinks(rig), against)
+    .toReversed()
+    .map((stage) => ({
+      ...stage,
+      key: `other:${stage.key}`,
+      place: rig.other.length - 1 - stage.place,
+    }));
+  const moved = here.map((stage) => ({ ...stage, place: stage.place + rig.other.length }));
+  return [...there, ...moved].map((stage) => passedTwice(rig, stage));
+}
 
-  return rig.parts.flatMap((part): Stage[] => {
+function chainStages(
+  rig: Rig,
+  parts: readonly Part[],
+  links: readonly Link[],
+  direction: Direction,
+): Stage[] {
+  return parts.flatMap((part, place): Stage[] => {
     const above = links.find(({ lower }) => lower === part);
     const below = links.find(({ upper }) => upper === part);
+    const at = (role: StageRole, side: Side, link: Link | undefined, as = part) =>
+      link ? [{ ...linkStage(rig, as, role, side, link, direction), part, place }] : [];
+    const box = (upper: StageRole, lower: StageRole) => [
+      ...at(upper, "up", above),
+      ...at(lower, "down", below, { ...part, limits: {} }).map((slot) => ({
+        ...slot,
+        label: below?.mode?.short ?? lower,
+      })),
+    ];
     switch (part.kind) {
       case "host-port":
-        return at(part, "host port", "down", below);
+        return at("host port", "down", below);
       case "cable":
         return at(
-          part,
           "cable",
           "down",
           links.find(({ cables }) => cables.includes(part)),
         );
       case "hub":
       case "adapter":
-        return [...at(part, part.kind, "up", above), ...at(part, part.kind, "down", below)]
+        return [...at(part.kind, "up", above), ...at(part.kind, "down", below)]
           .toSorted((a, b) => a.ceiling - b.ceiling)
           .slice(0, 1);
       case "enclosure":
-        return [
-          ...at(part, "bridge", "up", above),
-          ...at({ ...part, limits: {} }, "slot", "down", below).map((slot) => ({
-            ...slot,
-            part,
-            label: below?.mode?.short ?? "slot",
-          })),
-        ];
+        return box("bridge", "slot");
+      case "network-box":
+        return box("network side", "disk side");
       case "drive":
-        return above ? [driveStage(part, direction)] : [];
+        return above ? [{ ...driveStage(part, direction), place }] : [];
     }
   });
 }
@@ -86,14 +118,14 @@ function linkStage(
   rig: Rig,
   part: Part,
   role: StageRole,
-  side: "up" | "down",
+  side: Side,
   link: Link,
   direction: Direction,
-): Stage {
-  const rates = link.mode
-    ? account(link.mode, direction, { transport: transportOn(rig, link) })
-    : { hardCeiling: 0, attainable: { low: 0, high: 0 } };
-  const plug = plugAccount(part, side, direction, transportOn(rig, link));
+): Omit<Stage, "place"> {
+  const rates = link.mode ? linkAccount(rig, link, link.mode, direction) : NOTHING;
+  const free = link.mode ? linkAccount(rig, { ...link, held: [] }, link.mode, direction) : NOTHING;
+  const best = bestMode(modesOn(part, side));
+  const plug = best ? linkAccount(rig, { ...link, held: [] }, best, direction) : NOTHING;
   const limit = part.limits[direction] ?? Infinity;
   const limited = limit < rates.hardCeiling;
   return {
@@ -101,9 +133,11 @@ function linkStage(
     part,
     role,
     label: part.name,
+    direction,
     ceiling: limited ? limit : rates.hardCeiling,
     attainable: limited ? limitBand(limit) : rates.attainable,
-    own: Math.min(plug.hardCeiling, limit),
+    own: Math.min(Math.max(plug.hardCeiling, rates.hardCeiling), limit),
+    held: Math.max(0, Math.min(free.hardCeiling, limit) - rates.hardCeiling),
     sure: Math.min(plug.attainable.low, limit),
     cause: limited ? { kind: "limit" } : { kind: "link", link },
     holds: limited || link.heldBy.some(({ id }) => id === part.id),
@@ -111,33 +145,136 @@ function linkStage(
 }
 
 /** The drive itself, behind its plug: its native rate where known, else what its plug could carry. */
-function driveStage(part: Part, direction: Direction): Stage {
+function driveStage(part: Part, direction: Direction): Omit<Stage, "place"> {
   const limit = part.limits[direction];
-  const ceiling = limit ?? plugAccount(part, "up", direction).hardCeiling;
+  const best = bestMode(modesOn(part, "up"));
+  const ceiling = limit ?? (best ? account(best, direction).hardCeiling : 0);
   return {
     key: `${part.id}:drive`,
     part,
     role: "drive",
     label: part.name,
+    direction,
     ceiling,
     attainable: limitBand(ceiling),
     own: ceiling,
+    held: 0,
     sure: limit ?? 0,
     cause: { kind: limit === undefined ? "plug" : "limit" },
     holds: limit !== undefined,
   };
 }
 
-function plugAccount(
-  part: Part,
-  side: "up" | "down",
-  direction: Direction,
-  transport?: TransportId,
-): Pick<LedgerAccount, "hardCeiling" | "attainable"> {
-  const best = bestMode(modesOn(part, side));
-  return best
-    ? account(best, direction, { transport })
-    : { hardCeiling: 0, attainable: { low: 0, high: 0 } };
+const limitBand = (limit: number) => ({ low: limit * LIMIT_BAND, high: limit });
+
+/**
+ * What several members carry together. Striping waits for the slowest; a mirror writes everything
+ * to each and may read from all; drives apart add up.
+ */
+export function together(layout: Layout, direction: Direction, rates: readonly number[]): number {
+  const least = Math.min(...rates);
+  const sum = rates.reduce((total, rate) => total + rate, 0);
+  if (layout === "raid-0") return least * rates.length;
+  if (layout === "raid-1" && direction === "write") return least;
+  return sum;
 }
 
-const limitBand = (limit: number) => ({ low: limit * LIMIT_BAND, high: limit });
+/** One drive of several in a box, and the bay that it has to itself. */
+interface Member {
+  bay: Rates;
+  drive: Omit<Stage, "place">;
+}
+
+/** Widens the stages below a box's uplink to what all the drives in it carry together. */
+function several(rig: Rig, direction: Direction, stages: Stage[]): Stage[] {
+  if (rig.beside.length === 0) return stages;
+  const links = linksOf(rig);
+  const members = [links.at(-1), ...besideLinks(rig)].map((link): Member => ({
+    bay: link?.mode ? linkAccount(rig, link, link.mode, direction) : NOTHING,
+    drive: driveStage(link?.lower ?? rig.parts.at(-1)!, direction),
+  }));
+  const box = boxOf(rig.parts);
+  const above = links.find(({ lower }) => lower === box);
+  return stages.map((stage): Stage => {
+    if (stage.part === rig.parts.at(-1)) return drivesTogether(rig, direction, stage, members);
+    if (stage.part !== box || stage.role === "bridge" || stage.role === "network side")
+      return stage;
+    const bays = baysTogether(rig, direction, stage, members);
+    if (!above || stage.role === "slot" || stage.role === "disk side") return bays;
+    // A hub or adapter is one stage: its uplink, or all its bays, whichever is narrower.
+    const uplink = linkStage(rig, box, stage.role, "up", above, direction);
+    return uplink.ceiling < bays.ceiling ? { ...uplink, place: stage.place } : bays;
+  });
+}
+
+/** What one figure of several members comes to when they work together. */
+const joined = (rig: Rig, direction: Direction, members: Member[], of: (m: Member) => number) =>
+  together(rig.layout, direction, members.map(of));
+
+function baysTogether(rig: Rig, direction: Direction, stage: Stage, members: Member[]): Stage {
+  const all = (of: (m: Member) => number) => joined(rig, direction, members, of);
+  const ceiling = all(({ bay }) => bay.hardCeiling);
+  return {
+    ...stage,
+    label: `${members.length} × ${stage.label}`,
+    ceiling,
+    own: Math.max(stage.own * members.length, ceiling),
+    attainable: {
+      low: all(({ bay }) => bay.attainable.low),
+      high: all(({ bay }) => bay.attainable.high),
+    },
+    sure: stage.sure * members.length,
+  };
+}
+
+function drivesTogether(rig: Rig, direction: Direction, stage: Stage, members: Member[]): Stage {
+  const all = (of: (m: Member) => number) => joined(rig, direction, members, of);
+  const native = all(({ drive }) => drive.ceiling);
+  const bays = all(({ bay }) => bay.hardCeiling);
+  const each = all(({ bay, drive }) => Math.min(bay.hardCeiling, drive.ceiling));
+  // A slow bay and a slow drive that are not the same member bring it below either sum.
+  const ceiling = each < Math.min(bays, native) ? each : native;
+  const share = native > 0 ? ceiling / native : 0;
+  return {
+    ...stage,
+    label: `${members.length} drives`,
+    ceiling,
+    own: native,
+    attainable: {
+      low: share * all(({ drive }) => drive.attainable.low),
+      high: share * all(({ drive }) => drive.attainable.high),
+    },
+    sure: all(({ drive }) => drive.sure),
+    cause: { kind: members.every(({ drive }) => drive.cause.kind === "limit") ? "limit" : "plug" },
+    holds: members.some(({ drive }) => drive.holds),
+  };
+}
+
+/** In words: "4 drives, RAID 0, striped"; null for a single one. */
+export function layoutOf({ beside, layout }: Pick<Rig, "beside" | "layout">): string | null {
+  if (beside.length === 0) return null;
+  return `${beside.length + 1} ${PART_KIND_NAMES.drive}s, ${LAYOUT_NAMES[layout]}`;
+}
+
+/**
+ * A copy passes what stands at both of its ends twice: a drive must read and write in turn, and a
+ * half-duplex link serves the one or the other.
+ */
+function passedTwice(rig: Rig, stage: Stage): Stage {
+  const twice = (id: string) =>
+    rig.parts.some((part) => part.id === id) && rig.other.some((part) => part.id === id);
+  const { part, cause, ceiling } = stage;
+  const scale = (share: number): Stage => ({
+    ...stage,
+    ceiling: ceiling * share,
+    attainable: { low: stage.attainable.low * share, high: stage.attainable.high * share },
+    held: ceiling * (1 - share),
+  });
+  if (stage.role === "drive") {
+    if (!twice(part.id)) return stage;
+    const against = driveStage(part, stage.direction === "read" ? "write" : "read").ceiling;
+    return scale(against / (against + ceiling));
+  }
+  if (cause.kind !== "link" || cause.link.mode?.duplex !== "half") return stage;
+  return twice(cause.link.lower.id) && twice(cause.link.upper.id) ? scale(1 / 2) : stage;
+}

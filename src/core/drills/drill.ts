@@ -53,6 +53,30 @@ export const HAUL = {
   repeats: 3,
 } as const satisfies Omit<Drill, "direction">;
 
+/** What of a drill a prediction depends on. */
+export interface DrillShape {
+  title: string;
+  /** The trade description, always shown beside the name. */
+  what: string;
+  block: number;
+  depth: number;
+}
+
+/**
+ * The drills a rig's prediction is given for. Scatter asks for 4 KiB, the page of most systems: one
+ * at a time is what a waiting program feels, 24 at once what a busy one gets.
+ */
+export const PREDICTED_DRILLS: readonly DrillShape[] = [
+  {
+    title: "Haul",
+    what: "sequential, 512 KiB, 16 in flight",
+    block: HAUL.block,
+    depth: HAUL.depth,
+  },
+  { title: "Scatter", what: "random, 4 KiB, one at a time", block: 4096, depth: 1 },
+  { title: "Scatter", what: "random, 4 KiB, 24 in flight", block: 4096, depth: 24 },
+];
+
 /** What makes two runs runs of the same drill: everything but how often it is repeated. */
 export function drillKey(drill: Drill): string {
   const { name, direction, block, depth, span, seconds } = drill;

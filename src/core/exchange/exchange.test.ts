@@ -11,8 +11,37 @@ const draft = (part: PartDraft & { id?: string }) => PartDraft.parse({ ...part, 
 const shelf = [
   port(),
   cable(USB_5G, "K2"),
-  enclosure([{ direction: "read", kind: "sustained", mbps: 1000 }]),
-  { ...drive(), capacityBytes: 1e12, price: { amount: 89.5, currency: "EUR" } },
+  enclosure([
+    { direction: "read", kind: "sustained", mbps: 1000 },
+    { kind: "iops", direction: "write", iops: 80_000 },
+    { kind: "link", gbps: 10 },
+  ]),
+  {
+    ...enclosure([], "two sockets"),
+    serial: "S-1",
+    connectors: [
+      { side: "up" as const, modes: USB_5G, shape: "usb-c" as const },
+      { side: "up" as const, modes: ["sata-3g"], shape: "esata" as const },
+      { side: "down" as const, modes: ["sata-6g"] },
+    ],
+  },
+  {
+    ...cable(USB_5G, "K9"),
+    connectors: [
+      {
+        side: "through" as const,
+        modes: USB_5G,
+        shape: "usb-a" as const,
+        farShape: "usb-c" as const,
+      },
+    ],
+  },
+  {
+    ...drive(),
+    requestUs: { read: 62 },
+    capacityBytes: 1e12,
+    price: { amount: 89.5, currency: "EUR" },
+  },
 ].map(draft);
 
 describe("the shelf as a file", () => {

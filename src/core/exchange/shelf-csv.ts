@@ -1,17 +1,20 @@
 import Papa from "papaparse";
-import { SIDES, type Claim, PartKind, type PartDraft } from "../chain/part";
+import { rateClaims, type Claim } from "../chain/claim";
+import { SIDES, type Connector, PartKind, type PartDraft } from "../chain/part";
 
 /**
  * The shelf as a table, one part a row, for spreadsheets.
  *
- * Modes are separated by spaces. A text that a spreadsheet would take for a formula gets an
- * apostrophe in front, which reading takes off again.
+ * Modes are separated by spaces, connectors of one side by "|"; a connector's shape stands before its
+ * modes with a colon, of a cable both ends ("usb-c>usb-a: usb-480m usb-5g"). A text that a
+ * spreadsheet would take for a formula gets an apostrophe in front, which reading takes off again.
  */
 export const COLUMNS = [
   "kind",
   "name",
   "maker",
   "model",
+  "serial",
   "tag",
   "notes",
   "modes_up",
@@ -19,9 +22,15 @@ export const COLUMNS = [
   "modes_through",
   "own_read_mbps",
   "own_write_mbps",
+  "own_read_us",
+  "own_write_us",
   "claim_read_mbps",
   "claim_write_mbps",
-  "claim_kind",
+  "claim_sustained_read_mbps",
+  "claim_sustained_write_mbps",
+  "claim_link_gbps",
+  "claim_read_iops",
+  "claim_write_iops",
   "capacity_bytes",
   "price",
   "currency",
@@ -32,17 +41,26 @@ const FORMULA = /^['=+\-@\t\r]/;
 const guard = (text: string) => (FORMULA.test(text) ? `'${text}` : text);
 const unguard = (text: string) => (/^'['=+\-@\t\r]/.test(text) ? text.slice(1) : text);
 
-/** Writes parts as CSV (RFC 4180) with a header row. Of several claims each way the first is kept. */
+/** Writes parts as CSV (RFC 4180) with a header row. Of several claims of a kind the first is kept. */
 export function shelfToCsv(parts: readonly PartDraft[]): string {
   const rows = parts.map((part): Row => {
-    const modes = (side: string) =>
-      part.connectors.find((connector) => connector.side === side)?.modes.join(" ") ?? "";
-    const claim = (direction: string) => part.claims.find((c) => c.direction === direction);
+    const modes = (side: Connector["side"]) =>
+      part.connectors
+        .filter((connector) => connector.side === side)
+        .map(connectorText)
+        .join(" | ");
+    const rate = (kind: "peak" | "sustained", direction: "read" | "write") =>
+      text(rateClaims(part.claims, direction).find((claim) => claim.kind === kind)?.mbps);
+    const iops = (direction: "read" | "write") =>
+      text(
+        part.claims.filter((c) => c.kind === "iops").find((c) => c.direction === direction)?.iops,
+      );
     return {
       kind: part.kind,
       name: guard(part.name),
       maker: guard(part.maker),
       model: guard(part.model),
+      serial: guard(part.serial),
       tag: guard(part.tag),
       notes: guard(part.notes),
       modes_up: modes("up"),
@@ -50,15 +68,41 @@ export function shelfToCsv(parts: readonly PartDraft[]): string {
       modes_through: modes("through"),
       own_read_mbps: text(part.limits.read),
       own_write_mbps: text(part.limits.write),
-      claim_read_mbps: text(claim("read")?.mbps),
-      claim_write_mbps: text(claim("write")?.mbps),
-      claim_kind: part.claims[0]?.kind ?? "",
+      own_read_us: text(part.requestUs.read),
+      own_write_us: text(part.requestUs.write),
+      claim_read_mbps: rate("peak", "read"),
+      claim_write_mbps: rate("peak", "write"),
+      claim_sustained_read_mbps: rate("sustained", "read"),
+      claim_sustained_write_mbps: rate("sustained", "write"),
+      claim_link_gbps: text(part.claims.find((c) => c.kind === "link")?.gbps),
+      claim_read_iops: iops("read"),
+      claim_write_iops: iops("write"),
       capacity_bytes: text(part.capacityBytes),
       price: text(part.price?.amount),
       currency: part.price?.currency ?? "",
     };
   });
   return Papa.unparse(rows, { columns: [...COLUMNS] }) + "\r\n";
+}
+
+function connectorText({ modes, shape, farShape }: Connector): string {
+  const shapes = [shape, farShape]
+    .map((s) => s ?? "")
+    .join(">")
+    .replace(/>$/, "");
+  return [shapes && `${shapes}:`, ...modes].filter(Boolean).join(" ");
+}
+
+function connectorsOf(side: Connector["side"], cell: string): unknown[] {
+  return cell
+    .split("|")
+    .filter((text) => text.trim())
+    .map((text) => {
+      const words = text.trim().split(/\s+/);
+      const shapes = words[0]!.endsWith(":") ? words.shift()!.slice(0, -1).split(">") : [];
+      const [shape, farShape] = shapes.map((name) => name || undefined);
+      return { side, modes: words, shape, farShape };
+    });
 }
 
 /**
@@ -80,27 +124,37 @@ export function csvToParts(csv: string): unknown[] {
 const text = (value: number | null | undefined) => String(value ?? "");
 const number = (cell: string | undefined) => (cell?.trim() ? Number(cell) : undefined);
 
+/** A claim that the row makes; none where its figure is empty. */
+const claim = (made: { kind: Claim["kind"] } & Record<string, unknown>) =>
+  Object.values(made).includes(undefined) ? [] : [made];
+
 function fromRow(row: Partial<Row>): unknown {
   const plain = (name: keyof Row) => unguard(row[name] ?? "");
   const kind = PartKind.safeParse(row.kind);
-  const claims = (["read", "write"] as const).flatMap((direction) => {
-    const mbps = number(row[`claim_${direction}_mbps`]);
-    const as = (row.claim_kind || "peak") as Claim["kind"];
-    return mbps === undefined ? [] : [{ direction, kind: as, mbps }];
-  });
+  const claims = (["read", "write"] as const).flatMap((direction) => [
+    ...claim({ kind: "peak", direction, mbps: number(row[`claim_${direction}_mbps`]) }),
+    ...claim({
+      kind: "sustained",
+      direction,
+      mbps: number(row[`claim_sustained_${direction}_mbps`]),
+    }),
+    ...claim({ kind: "iops", direction, iops: number(row[`claim_${direction}_iops`]) }),
+  ]);
+  claims.push(...claim({ kind: "link", gbps: number(row.claim_link_gbps) }));
   const amount = number(row.price);
   return {
     kind: row.kind,
     name: plain("name"),
     maker: plain("maker"),
     model: plain("model"),
+    serial: plain("serial"),
     tag: plain("tag"),
     notes: plain("notes"),
-    connectors: (kind.success ? SIDES[kind.data] : []).map((side) => ({
-      side,
-      modes: (row[`modes_${side}`] ?? "").split(/\s+/).filter(Boolean),
-    })),
+    connectors: (kind.success ? SIDES[kind.data] : []).flatMap((side) =>
+      connectorsOf(side, row[`modes_${side}`] ?? ""),
+    ),
     limits: { read: number(row.own_read_mbps), write: number(row.own_write_mbps) },
+    requestUs: { read: number(row.own_read_us), write: number(row.own_write_us) },
     claims,
     capacityBytes: number(row.capacity_bytes) ?? null,
     price: amount === undefined ? null : { amount, currency: row.currency },

@@ -1,10 +1,11 @@
 import { describe, expect, it } from "vitest";
-import type { Claim } from "../chain/part";
+import type { RateClaim } from "../chain/claim";
 import { summarise } from "../stats/repeats";
 import { cable, drive, enclosure, part, PCIE, port, rig, USB_10G, USB_5G } from "../testing/rigs";
-import { impossibleClaim, judgeClaim } from "./verdict";
+import { impossibleClaim } from "./impossible";
+import { judgeClaim } from "./verdict";
 
-const claim: Claim = { direction: "read", kind: "peak", mbps: 1000 };
+const claim: RateClaim = { direction: "read", kind: "peak", mbps: 1000 };
 const box = enclosure([claim]);
 const wide = rig([port(), cable(), box, drive()], "wide");
 const around = (mbps: number) => summarise([mbps * 0.997, mbps, mbps * 1.003]);

@@ -1,9 +1,9 @@
-import type { Claim, Part } from "../chain/part";
+import type { RateClaim } from "../chain/claim";
+import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
-import { account } from "../ledger/account";
-import { modeOf } from "../ledger/catalogue";
 import type { Repeats } from "../stats/repeats";
+import { impossibleClaim } from "./impossible";
 import { formatPercent, formatRate } from "../units/number";
 
 /** Nerrit's verdicts on a claim (bursts are judged once long drills exist). */
@@ -11,7 +11,7 @@ export type VerdictKind = "Delivers" | "Falls short" | "Can't tell yet";
 
 export interface Verdict {
   part: Part;
-  claim: Claim;
+  claim: RateClaim;
   kind: VerdictKind;
   /** By how much it falls short, as a share of the claim; null for the other verdicts. */
   shortBy: number | null;
@@ -44,7 +44,7 @@ export const TOLERANCE = 0.05;
  */
 export function judgeClaim(
   part: Part,
-  claim: Claim,
+  claim: RateClaim,
   trials: readonly Trial[],
   tolerance = TOLERANCE,
 ): Verdict {
@@ -73,7 +73,7 @@ export function judgeClaim(
 
 function judgeTrial(
   part: Part,
-  claim: Claim,
+  claim: RateClaim,
   { rig, observed }: Trial,
   tolerance: number,
 ): Verdict {
@@ -147,22 +147,7 @@ function judgeTrial(
   };
 }
 
-/** Says so where the part's own fastest plug cannot carry what is printed on it. */
-export function impossibleClaim(part: Part, claim: Claim): string[] {
-  const upper = part.connectors.find(({ side }) => side !== "down");
-  const ceilings = (upper?.modes ?? []).map((id) => ceilingOf(id, claim));
-  const most = Math.max(0, ...ceilings);
-  if (most === 0 || claim.mbps <= most) return [];
-  return [
-    `The claim of ${formatRate(claim.mbps)} MB/s is more than its own link can carry (${formatRate(most)} MB/s at most).`,
-  ];
-}
-
-function ceilingOf(modeId: string, claim: Claim): number {
-  return account(modeOf(modeId), claim.direction).hardCeiling;
-}
-
-function beyondCeiling(rig: Rig, claim: Claim, observed: Repeats): string | null {
+function beyondCeiling(rig: Rig, claim: RateClaim, observed: Repeats): string | null {
   const stages = stagesOf(rig, claim.direction);
   const lowest = Math.min(...stages.map(({ ceiling }) => ceiling));
   if (observed.median <= lowest * 1.01) return null;
@@ -173,7 +158,7 @@ function beyondCeiling(rig: Rig, claim: Claim, observed: Repeats): string | null
  * What in the rig, other than the part itself, is not known to carry the claim: a stage whose sure
  * rate is below it, or a drive of unknown rate.
  */
-function obstaclesTo(part: Part, claim: Claim, rig: Rig, floor: number) {
+function obstaclesTo(part: Part, claim: RateClaim, rig: Rig, floor: number) {
   return stagesOf(rig, claim.direction)
     .filter((stage) => stage.part.id !== part.id && stage.sure < floor)
     .map((stage) =>
@@ -189,4 +174,4 @@ function obstaclesTo(part: Part, claim: Claim, rig: Rig, floor: number) {
     );
 }
 
-const verbOf = (claim: Claim) => (claim.direction === "read" ? "reading" : "writing");
+const verbOf = (claim: RateClaim) => (claim.direction === "read" ? "reading" : "writing");

@@ -1,10 +1,10 @@
 import type { Direction } from "../units/rate";
 import { LINE_CODES } from "./line-code";
-import type { Basis, ByteCount, FramingStep, LinkMode, TransportId } from "./mode";
+import type { Basis, ByteCount, Carrier, FramingStep, LinkMode, TransportId } from "./mode";
 
 /** One line of the ledger: what it is, what it costs or allows, and the rate that is left. */
 export interface LedgerRow {
-  step: "signalling" | "line code" | "framing" | "transport";
+  step: "signalling" | "line code" | "framing" | "held" | "transport";
   what: string;
   /** Share kept by this row; null where the row states an amount or a band. */
   factor: number | null;
@@ -35,12 +35,14 @@ export interface LedgerAccount {
  * @param direction read (drive to host) or write
  * @param options.transport command protocol; the mode's first one if left out or not offered
  * @param options.assumptions values that replace the mode's standard assumptions, by name
+ * @param options.held MB/s of the link that something else holds (a display, a busy neighbour); in
+ *   a tunnel it comes off the outer link, not off the link inside
  * @throws RangeError for an assumption the mode does not have, or a value that leaves no payload
  */
 export function account(
   mode: LinkMode,
   direction: Direction,
-  options: { transport?: TransportId; assumptions?: Record<string, number> } = {},
+  options: { transport?: TransportId; assumptions?: Record<string, number>; held?: number } = {},
 ): LedgerAccount {
   const assumptions = assumed(mode, options.assumptions ?? {});
   const rows: LedgerRow[] = [];
@@ -69,18 +71,34 @@ export function account(
   });
   const lineRate = rate;
 
+  let held = options.held ?? 0;
+  const holdBack = () => {
+    if (held <= 0) return;
+    rate = Math.max(0, rate - held);
+    push({
+      step: "held",
+      what: `held by others on the link: ${Number(held.toPrecision(4))} MB/s`,
+      factor: null,
+      mbps: rate,
+      source: "stated by the tester",
+      basis: "assumption",
+    });
+    held = 0;
+  };
   for (const step of mode.framing) {
+    if (step.kind === "tunnelled") holdBack();
     const next = afterFraming(step, rate, assumptions);
     push({
       step: "framing",
       what: step.what,
-      factor: next / rate,
+      factor: rate > 0 ? next / rate : null,
       mbps: next,
       source: step.source,
       basis: step.basis,
     });
     rate = next;
   }
+  holdBack();
 
   const band = mode.transports.find(({ id }) => id === options.transport) ?? mode.transports[0]!;
   const [low, high] = band[direction];
@@ -159,11 +177,33 @@ function afterFraming(
       const overhead = step.overhead.reduce((sum, part) => sum + part.bytes, 0);
       return (rate * payload) / (payload + overhead);
     }
-    case "cap":
-      return Math.min(rate, step.mbps);
+    case "tunnelled":
+      return Math.min(rate, carried(step.inner, assumptions));
     case "periodic":
       return rate * (1 - step.lost / step.outOf);
     case "slots":
       return Math.min(rate, (step.packets * step.payload) / step.periodSeconds / 1e6);
   }
+}
+
+/** What a link carries by itself, MB/s; of the assumptions only its own count. */
+function carried(link: Carrier, assumptions: Record<string, number>): number {
+  const own = Object.entries(link.assumptions).map(([name, { standard }]) => [
+    name,
+    assumptions[name] ?? standard,
+  ]);
+  const lineRate =
+    ((link.gigatransfers * 1e9 * link.lanes) / 8 / 1e6) * LINE_CODES[link.lineCode].share;
+  return link.framing.reduce<number>(
+    (rate, step) => afterFraming(step, rate, Object.fromEntries(own)),
+    lineRate,
+  );
+}
+
+/** Those of several assumptions that a mode has. */
+export function ownAssumptions(
+  mode: Pick<LinkMode, "assumptions">,
+  all: Record<string, number>,
+): Record<string, number> {
+  return Object.fromEntries(Object.entries(all).filter(([name]) => name in mode.assumptions));
 }

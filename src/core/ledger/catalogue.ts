@@ -11,6 +11,7 @@ import { SD_MODES } from "./modes/sd";
 import { THUNDERBOLT_MODES } from "./modes/thunderbolt";
 import { USB_MODES } from "./modes/usb";
 import { USB4_MODES } from "./modes/usb4";
+import { ownMode } from "./own-mode";
 
 /** Every mode that a standard defines, family by family, slowest first. */
 export const MODES: readonly LinkMode[] = [
@@ -30,9 +31,16 @@ export const MODES: readonly LinkMode[] = [
 
 const BY_ID = new Map(MODES.map((mode) => [mode.id, mode]));
 
-/** Looks a mode up, the stated ones included; null when there is none of that name. */
+/** Modes that are made from their identifier, once for each. */
+const made = new Map<string, LinkMode>();
+
+/** Looks a mode up, stated rates and the tester's own included; null when there is none such. */
 export function findMode(id: string): LinkMode | null {
-  return BY_ID.get(id) ?? statedMode(id);
+  const listed = BY_ID.get(id) ?? made.get(id);
+  if (listed !== undefined) return listed;
+  const mode = statedMode(id) ?? ownMode(id);
+  if (mode) made.set(id, mode);
+  return mode;
 }
 
 /**

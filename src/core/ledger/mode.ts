@@ -33,9 +33,8 @@ export type ByteCount = z.infer<typeof ByteCount>;
  * - packet: each payload carries fixed overhead bytes
  * - periodic: out of every `outOf` units the link spends `lost` on itself
  * - slots: at most `packets` payloads fit into each period, whatever the line rate
- * - cap: what is carried inside (a tunnelled link) can take no more than this, MB/s
  */
-export const FramingStep = z.discriminatedUnion("kind", [
+const PLAIN_STEPS = [
   z.object({
     kind: z.literal("packet"),
     what: z.string(),
@@ -61,10 +60,39 @@ export const FramingStep = z.discriminatedUnion("kind", [
     source: z.string(),
     basis: Basis,
   }),
+] as const;
+
+/** Values of a link that the tester may change, by name. */
+const Assumptions = z.record(
+  z.string(),
   z.object({
-    kind: z.literal("cap"),
+    label: z.string(),
+    unit: z.string(),
+    options: z.array(z.number()).min(1),
+    standard: z.number(),
+    note: z.string(),
+  }),
+);
+
+/** The part of a mode that its line rate and framing follow from. */
+const Carrier = z.object({
+  name: z.string(),
+  /** Transfers per second on one lane, in one direction, in 10^9/s. */
+  gigatransfers: z.number().positive(),
+  lanes: z.number().int().positive(),
+  lineCode: LineCodeId,
+  framing: z.array(z.discriminatedUnion("kind", PLAIN_STEPS)),
+  assumptions: Assumptions.default({}),
+});
+export type Carrier = z.infer<typeof Carrier>;
+
+/** A plain step, or a link carried inside this one, which takes no more than its own hard ceiling. */
+export const FramingStep = z.discriminatedUnion("kind", [
+  ...PLAIN_STEPS,
+  z.object({
+    kind: z.literal("tunnelled"),
     what: z.string(),
-    mbps: z.number().positive(),
+    inner: Carrier,
     source: z.string(),
     basis: Basis,
   }),
@@ -85,6 +113,7 @@ export const FamilyId = z.enum([
   "sd",
   "ethernet",
   "stated",
+  "own",
 ]);
 export type FamilyId = z.infer<typeof FamilyId>;
 
@@ -114,41 +143,23 @@ export const TransportBand = z.object({
   source: z.string(),
 });
 
-export const LinkMode = z.object({
+export const LinkMode = Carrier.extend({
   id: z.string(),
-  /** Plain name, by its rate: "USB 10 Gb/s". */
-  name: z.string(),
   /** What the standard calls it. */
   formal: z.string(),
   /** As said in a sentence: "10 Gb/s". */
   short: z.string(),
   family: FamilyId,
   year: z.number().int().optional(),
-  /** Transfers per second on one lane, in one direction, in 10^9/s. */
-  gigatransfers: z.number().positive(),
   signallingSource: z.string(),
-  lanes: z.number().int().positive(),
   /** Lanes where the two directions have different numbers of them. */
   lanesByDirection: z
     .object({ read: z.number().int().positive(), write: z.number().int().positive() })
     .optional(),
-  lineCode: LineCodeId,
   duplex: z.enum(["full", "half"]),
   /** Whether several devices share the medium. */
   shared: z.boolean(),
   framing: z.array(FramingStep),
-  assumptions: z
-    .record(
-      z.string(),
-      z.object({
-        label: z.string(),
-        unit: z.string(),
-        options: z.array(z.number()).min(1),
-        standard: z.number(),
-        note: z.string(),
-      }),
-    )
-    .default({}),
   transports: z.array(TransportBand).min(1),
 });
 export type LinkMode = z.infer<typeof LinkMode>;

@@ -1,4 +1,4 @@
-import { offered, linksOf } from "../chain/link";
+import { allLinks, offered } from "../chain/link";
 import type { Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
 import { account } from "../ledger/account";
@@ -66,7 +66,7 @@ export function findingOf(rig: Rig, direction: Direction, observed: Repeats): Fi
 
 /** A mode that some part of the rig could have dropped to, given the rate; the fastest such. */
 function slowerMode(rig: Rig, direction: Direction, mbps: number): LinkMode | null {
-  const ids = new Set(linksOf(rig).flatMap((link) => offered(link).flatMap(([, modes]) => modes)));
+  const ids = new Set(allLinks(rig).flatMap((link) => offered(link).flatMap(([, modes]) => modes)));
   const candidates = [...ids]
     .map(modeOf)
     .filter((mode) => {

@@ -1,6 +1,6 @@
-import { linksOf, offered, type Link } from "../chain/link";
+import { allLinks, offered, type Link } from "../chain/link";
 import type { Part } from "../chain/part";
-import type { Rig } from "../chain/rig";
+import { replacePart, type Chain, type Rig } from "../chain/rig";
 import { stagesOf, type Stage } from "../chain/stage";
 import type { Direction } from "../units/rate";
 
@@ -64,7 +64,7 @@ export function nextNarrows(rig: Rig, direction: Direction): Narrows | null {
   if (!now) return null;
   if (!now.link) {
     const [culprit] = now.culprits;
-    const freed = replace(rig, culprit!, { ...culprit!, limits: {} });
+    const freed = replacePart(rig, culprit!, { ...culprit!, limits: {} });
     if (culprit!.kind !== "drive") return narrowsOf(freed, direction);
     return lowest(stages.filter(({ role }) => role !== "drive"));
   }
@@ -73,31 +73,28 @@ export function nextNarrows(rig: Rig, direction: Direction): Narrows | null {
   if (culprits.length === ends.length) {
     return lowest(stages.filter(({ cause }) => cause.kind !== "link" || cause.link !== link));
   }
-  const others = ends.filter(([part]) => !culprits.includes(part)).flatMap(([, modes]) => modes);
-  const widened = culprits.reduce(
-    (whole, culprit) => replace(whole, culprit, widen(culprit, link, others)),
-    rig,
-  );
-  return narrowsOf(widened, direction);
+  return narrowsOf(culprits.reduce(widen, rig), direction);
 }
 
-function widen(part: Part, link: Link, modes: readonly string[]): Part {
-  const side = part === link.upper ? "down" : "up";
-  return {
-    ...part,
-    connectors: part.connectors.map((connector) =>
+/** Replaces a part by one that takes whatever its neighbours offer, on every side it has. */
+function widen(rig: Rig, part: Part): Rig {
+  const wide = allLinks(rig).reduce((whole, link) => {
+    const ends = offered(link);
+    if (!ends.some(([{ id }]) => id === part.id)) return whole;
+    const modes = ends.filter(([{ id }]) => id !== part.id).flatMap(([, own]) => own);
+    const side = link.upper.id === part.id ? "down" : "up";
+    const connectors = whole.connectors.map((connector) =>
       connector.side === side || connector.side === "through"
         ? { ...connector, modes: [...new Set([...connector.modes, ...modes])] }
         : connector,
-    ),
-  };
-}
-
-function replace(rig: Rig, old: Part, part: Part): Rig {
-  return { ...rig, parts: rig.parts.map((p) => (p === old ? part : p)) };
+    );
+    return { ...whole, connectors };
+  }, part);
+  // A drive keeps its own rate: it is the plug that was narrow.
+  return replacePart(rig, part, part.kind === "drive" ? wide : { ...wide, limits: {} });
 }
 
 /** The problems of a rig's links that will not come up. */
-export function linkProblems(rig: Pick<Rig, "parts">): string[] {
-  return linksOf(rig).flatMap(({ problem }) => problem ?? []);
+export function linkProblems(rig: Chain): string[] {
+  return allLinks(rig).flatMap(({ problem }) => problem ?? []);
 }

@@ -1,5 +1,5 @@
 import type { Part } from "../chain/part";
-import { rigProblems, type Rig } from "../chain/rig";
+import { replacePart, rigProblems, type Rig } from "../chain/rig";
 import type { Direction } from "../units/rate";
 import { linkProblems, narrowsOf, type Narrows } from "./narrows";
 
@@ -20,23 +20,42 @@ export interface Swap {
  * largest gain first, the cheaper first among equals.
  *
  * @param shelf parts at hand; those already in the rig are passed over
+ * @param most how many to name
  */
-export function swapsFor(rig: Rig, shelf: readonly Part[], direction: Direction): Swap[] {
+export function swapsFor(
+  rig: Rig,
+  shelf: readonly Part[],
+  direction: Direction,
+  most = Infinity,
+): Swap[] {
   const now = narrowsOf(rig, direction)?.ceiling ?? 0;
-  const used = new Set(rig.parts.map(({ id }) => id));
-  const swaps = rig.parts.flatMap((out, place) =>
-    shelf
+  const used = new Set([...rig.parts, ...rig.beside, ...rig.other].map(({ id }) => id));
+  const gains = [...rig.parts, ...rig.other].flatMap((out) => {
+    // On a large shelf many items are alike; what one of them would change, all would.
+    const known = new Map<string, number>();
+    return shelf
       .filter((part) => part.kind === out.kind && !used.has(part.id))
-      .flatMap((part): Swap[] => {
-        const parts = rig.parts.with(place, part);
-        if (rigProblems(parts).length > 0 || linkProblems({ parts }).length > 0) return [];
-        const narrows = narrowsOf({ ...rig, parts }, direction);
-        const gain = (narrows?.ceiling ?? 0) - now;
-        if (!narrows || gain <= 0) return [];
-        const pricePerMBps = part.price ? part.price.amount / gain : null;
-        return [{ out, in: part, narrows, gain, pricePerMBps }];
-      }),
-  );
-  const cost = (swap: Swap) => swap.in.price?.amount ?? Infinity;
-  return swaps.toSorted((a, b) => b.gain - a.gain || cost(a) - cost(b));
+      .map((part) => {
+        const alike = JSON.stringify([part.connectors, part.limits]);
+        const gain = known.get(alike) ?? ceilingWith(replacePart(rig, out, part), direction) - now;
+        known.set(alike, gain);
+        return { out, in: part, gain };
+      });
+  });
+  const cost = (swap: { in: Part }) => swap.in.price?.amount ?? Infinity;
+  return gains
+    .filter(({ gain }) => gain > 0)
+    .toSorted((a, b) => b.gain - a.gain || cost(a) - cost(b))
+    .slice(0, most)
+    .map((swap) => ({
+      ...swap,
+      narrows: narrowsOf(replacePart(rig, swap.out, swap.in), direction)!,
+      pricePerMBps: swap.in.price ? swap.in.price.amount / swap.gain : null,
+    }));
+}
+
+/** The ceiling of a changed rig, MB/s; 0 where the change makes no rig. */
+function ceilingWith(changed: Rig, direction: Direction): number {
+  const sound = rigProblems(changed).length === 0 && linkProblems(changed).length === 0;
+  return sound ? (narrowsOf(changed, direction)?.ceiling ?? 0) : 0;
 }

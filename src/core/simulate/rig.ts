@@ -1,7 +1,7 @@
-import { linksOf } from "../chain/link";
-import { predictedRate } from "../chain/predict";
+import { canQueue, predictedRate } from "../chain/predict";
+import { requestTimes } from "../chain/request-time";
 import type { Rig } from "../chain/rig";
-import { stagesOf, transportOn } from "../chain/stage";
+import { stagesOf } from "../chain/stage";
 import type { Drill } from "../drills/drill";
 import type { Latency, Sample } from "../drills/result";
 import { MB } from "../units/rate";
@@ -16,8 +16,6 @@ export interface SimulatedRun {
 
 /** Samples a second, as the engine takes them. */
 const SAMPLE_MS = 100;
-/** Time per request of each part the flow passes, microseconds; typical of good hardware. */
-const OVERHEAD_US = 15;
 /** Share of the rate by which tenths of a second, and whole repeats, differ on a quiet bench. */
 const SAMPLE_NOISE = 0.012;
 const REPEAT_NOISE = 0.004;
@@ -40,10 +38,10 @@ export function simulateRig(rig: Rig, drill: Drill, seed: number): SimulatedRun 
   const steady = low + (high - low) * settle;
   const rate = predictedRate(
     steady,
-    OVERHEAD_US * stages.length,
+    requestTimes(rig, drill.direction).reduce((sum, { us }) => sum + us, 0),
     drill.block,
     drill.depth,
-    linksOf(rig).every((link) => transportOn(rig, link) !== "usb-unqueued"),
+    canQueue(rig),
   );
   const level = rate * (1 + REPEAT_NOISE * normal(random));
   const noise = correlated(random, 0.7);

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import type { Demand } from "../demand/demand";
 import { SMALLEST_EFFECT } from "../stats/compare";
 import { TOLERANCE } from "../judge/verdict";
 
@@ -12,4 +13,5 @@ export const StudyDraft = z.object({
 });
 export type StudyDraft = z.infer<typeof StudyDraft>;
 
-export type Study = StudyDraft & { id: string; simulated: boolean };
+/** A study, with what its drive is wanted for. */
+export type Study = StudyDraft & { id: string; simulated: boolean; demands: Demand[] };

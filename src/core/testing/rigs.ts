@@ -1,5 +1,6 @@
-import type { Claim, Part, PartKind } from "../chain/part";
-import type { Rig } from "../chain/rig";
+import type { Claim } from "../chain/claim";
+import type { Part, PartKind } from "../chain/part";
+import { BARE_RIG, type Rig } from "../chain/rig";
 
 /** Short ways to make parts and rigs, for tests only. */
 
@@ -20,6 +21,7 @@ export function part(
     name,
     maker: "",
     model: "",
+    serial: "",
     tag: "",
     notes: "",
     connectors: Object.entries(connectors).map(([side, modes]) => ({
@@ -27,6 +29,7 @@ export function part(
       modes,
     })),
     limits: more.limits ?? {},
+    requestUs: {},
     claims: more.claims ?? [],
     capacityBytes: null,
     price: null,
@@ -42,7 +45,7 @@ export const drive = (limits: Part["limits"] = { read: 3400, write: 3000 }, name
   part("drive", name, { up: PCIE }, { limits });
 
 export function rig(parts: Part[], name = "rig", more: Partial<Rig> = {}): Rig {
-  return { id: name, name, parts, transport: null, fileSystem: "", ...more };
+  return { ...BARE_RIG, id: name, name, parts, ...more };
 }
 
 /** A link of a stated rate, and a drive behind it: the simplest rig there is. */

@@ -7,11 +7,14 @@ import type { ReactNode } from "react";
 /** A sheet over the page; Escape and the cross close it. */
 export function Dialog({
   title,
+  wide = false,
   open,
   onOpenChange,
   children,
 }: {
   title: string;
+  /** For forms with tables in them. */
+  wide?: boolean;
   open: boolean;
   onOpenChange: (open: boolean) => void;
   children: ReactNode;
@@ -22,7 +25,7 @@ export function Dialog({
         <Primitive.Overlay className="fixed inset-0 z-30 bg-ink/25" />
         <Primitive.Content
           aria-describedby={undefined}
-          className="fixed left-1/2 top-1/2 z-40 max-h-[94vh] w-[760px] max-w-[96vw] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-line bg-sheet p-5 shadow-xl"
+          className={`fixed left-1/2 top-1/2 z-40 max-h-[94vh] ${wide ? "w-[1000px]" : "w-[760px]"} max-w-[96vw] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-line bg-sheet p-5 shadow-xl`}
         >
           <div className="mb-3 flex items-start justify-between">
             <Primitive.Title className="font-serif text-2xl">{title}</Primitive.Title>

@@ -14,4 +14,5 @@ export const FAMILY_NAMES: Record<FamilyId, string> = {
   sd: "SD",
   ethernet: "Ethernet",
   stated: "Stated rate",
+  own: "Your own",
 };

@@ -1,55 +1,68 @@
 "use client";
 
+import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { account, type LedgerAccount } from "@/core/ledger/account";
-import { MODES, modeOf } from "@/core/ledger/catalogue";
-import type { LinkMode } from "@/core/ledger/mode";
+import { capital } from "@/core/answer/wording";
+import {
+  account,
+  ownAssumptions,
+  TRANSPORT_NAMES,
+  type LedgerAccount,
+} from "@/core/ledger/account";
+import { modeOf } from "@/core/ledger/catalogue";
+import type { LinkMode, TransportId } from "@/core/ledger/mode";
 import { formatRate } from "@/core/units/number";
 import type { Direction } from "@/core/units/rate";
-import { Button, Select } from "../controls/form";
+import { Dialog } from "../controls/dialog";
+import { Button, Input, Select } from "../controls/form";
+import { send } from "../controls/send";
 import { Converter } from "./converter";
-import { FAMILY_NAMES } from "./families";
 import { ModeChart } from "./mode-chart";
+import { ModePicker } from "./mode-picker";
+import { OwnModeForm } from "./own-mode-form";
 import { Waterfall } from "./waterfall";
 
 const MOST = 4;
 
+/** What a mode is looked at with: which protocol above it, and what others hold of it. */
+interface Setting {
+  transport?: TransportId;
+  held: string;
+}
+
+const PLAIN: Setting = { held: "" };
+
 /** Every standard link, step by step from signalling to payload; several side by side. */
 export function LedgerView({ initial }: { initial: string[] }) {
+  const router = useRouter();
   const [ids, setIds] = useState(initial);
+  const [settings, setSettings] = useState<Setting[]>(initial.map(() => PLAIN));
   const [direction, setDirection] = useState<Direction>("read");
   const [assumptions, setAssumptions] = useState<Record<string, number>>({});
+  const [describing, setDescribing] = useState(false);
 
-  const show = (next: string[]) => {
-    setIds(next);
-    window.history.replaceState(null, "", `?modes=${next.join(",")}`);
+  const show = (nextIds: string[], nextSettings: Setting[]) => {
+    setIds(nextIds);
+    setSettings(nextSettings);
+    const query = new URLSearchParams(nextIds.map((id) => ["mode", id]));
+    window.history.replaceState(null, "", `?${query}`);
   };
+  const set = (i: number, setting: Partial<Setting>) =>
+    setSettings(settings.with(i, { ...settings[i]!, ...setting }));
   const modes = ids.map(modeOf);
-  const ledgers = modes.map((mode) => accountWith(mode, direction, assumptions));
+  const ledgers = modes.map((mode, i) =>
+    account(mode, direction, {
+      transport: settings[i]!.transport,
+      held: Math.max(0, Number(settings[i]!.held) || 0),
+      assumptions: ownAssumptions(mode, assumptions),
+    }),
+  );
   const widest = Math.max(...ledgers.flatMap(({ rows }) => rows.map(({ mbps }) => mbps)));
-  const free = assumptionsOf(modes);
 
   return (
     <>
       <div className="mt-4 mb-3 flex flex-wrap items-end gap-3">
         <h1 className="mr-auto font-serif text-[28px]">Link ledger</h1>
-        {Object.entries(free).map(([name, { label, unit, options, standard }]) => (
-          <label key={name} className="text-sm">
-            {label}
-            <Select
-              value={assumptions[name] ?? standard}
-              onChange={(event) =>
-                setAssumptions({ ...assumptions, [name]: Number(event.target.value) })
-              }
-            >
-              {options.map((value) => (
-                <option key={value} value={value}>
-                  {value} {unit}
-                </option>
-              ))}
-            </Select>
-          </label>
-        ))}
         <label className="text-sm">
           Direction
           <Select
@@ -60,8 +73,11 @@ export function LedgerView({ initial }: { initial: string[] }) {
             <option value="write">writing</option>
           </Select>
         </label>
+        <Button onClick={() => setDescribing(true)}>Describe a mode of your own</Button>
         {ids.length < MOST && (
-          <Button onClick={() => show([...ids, ids.at(-1)!])}>Another beside it</Button>
+          <Button onClick={() => show([...ids, ids.at(-1)!], [...settings, PLAIN])}>
+            Another beside it
+          </Button>
         )}
       </div>
       <div
@@ -71,43 +87,118 @@ export function LedgerView({ initial }: { initial: string[] }) {
         {ledgers.map((ledger, i) => (
           <section key={i} className="border border-line bg-sheet p-4">
             <div className="mb-2 flex gap-2">
-              <ModeSelect
+              <ModePicker
                 value={ids[i]!}
-                onChange={(id) => show(ids.map((old, k) => (k === i ? id : old)))}
+                onChange={(id) => show(ids.with(i, id), settings.with(i, PLAIN))}
               />
               {ids.length > 1 && (
-                <Button aria-label="Take this one away" onClick={() => show(ids.toSpliced(i, 1))}>
+                <Button
+                  aria-label="Take this one away"
+                  onClick={() => show(ids.toSpliced(i, 1), settings.toSpliced(i, 1))}
+                >
                   ✕
                 </Button>
               )}
             </div>
             <Summary mode={modes[i]!} ledger={ledger} />
+            <Settings
+              mode={modes[i]!}
+              ledger={ledger}
+              setting={settings[i]!}
+              onSetting={(setting) => set(i, setting)}
+              onAssumption={(name, value) => setAssumptions({ ...assumptions, [name]: value })}
+            />
             <Waterfall ledger={ledger} widest={widest} />
+            {modes[i]!.family === "own" && (
+              <button
+                type="button"
+                className="mt-2 text-sm underline"
+                onClick={async () => {
+                  await send("DELETE", "/api/modes", { id: ids[i] });
+                  router.refresh();
+                }}
+              >
+                Take this mode off the list; what names it keeps it
+              </button>
+            )}
           </section>
         ))}
       </div>
       <div className="mt-4 grid gap-4 xl:grid-cols-[minmax(0,1fr)_380px]">
-        <ModeChart direction={direction} onPick={(id) => show([id])} />
+        <ModeChart direction={direction} onPick={(id) => show([id], [PLAIN])} />
         <Converter rate={ledgers[0]!.attainable.high} />
       </div>
+      <Dialog title="A mode of your own" open={describing} onOpenChange={setDescribing}>
+        <OwnModeForm
+          onSaved={(id) => {
+            setDescribing(false);
+            show([id], [PLAIN]);
+          }}
+        />
+      </Dialog>
     </>
   );
 }
 
-function ModeSelect({ value, onChange }: { value: string; onChange: (id: string) => void }) {
-  const families = [...new Set(MODES.map(({ family }) => family))];
+/** What may be changed of a mode's account: protocol, assumptions, what others hold. */
+function Settings({
+  mode,
+  ledger,
+  setting,
+  onSetting,
+  onAssumption,
+}: {
+  mode: LinkMode;
+  ledger: LedgerAccount;
+  setting: Setting;
+  onSetting: (setting: Partial<Setting>) => void;
+  onAssumption: (name: string, value: number) => void;
+}) {
   return (
-    <Select aria-label="Mode" value={value} onChange={(event) => onChange(event.target.value)}>
-      {families.map((family) => (
-        <optgroup key={family} label={FAMILY_NAMES[family]}>
-          {MODES.filter((mode) => mode.family === family).map((mode) => (
-            <option key={mode.id} value={mode.id}>
-              {mode.name}
-            </option>
-          ))}
-        </optgroup>
+    <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-1 text-sm">
+      {mode.transports.length > 1 && (
+        <label>
+          Driver mode
+          <Select
+            name="transport"
+            value={ledger.transport}
+            onChange={(event) => onSetting({ transport: event.target.value as TransportId })}
+          >
+            {mode.transports.map(({ id }) => (
+              <option key={id} value={id}>
+                {TRANSPORT_NAMES[id]}
+              </option>
+            ))}
+          </Select>
+        </label>
+      )}
+      {Object.entries(mode.assumptions).map(([name, { label, unit, options, note }]) => (
+        <label key={name} title={note}>
+          {capital(label)}
+          <Select
+            name={name}
+            value={ledger.assumptions[name]}
+            onChange={(event) => onAssumption(name, Number(event.target.value))}
+          >
+            {options.map((value) => (
+              <option key={value} value={value}>
+                {value} {unit}
+              </option>
+            ))}
+          </Select>
+        </label>
       ))}
-    </Select>
+      <label title="a display behind the same dock, a busy neighbour on the same hub">
+        Held by others, MB/s
+        <Input
+          name="held"
+          inputMode="decimal"
+          className="figure !w-28"
+          value={setting.held}
+          onChange={(event) => onSetting({ held: event.target.value })}
+        />
+      </label>
+    </div>
   );
 }
 
@@ -127,14 +218,4 @@ function Summary({ mode, ledger }: { mode: LinkMode; ledger: LedgerAccount }) {
       </p>
     </div>
   );
-}
-
-/** The assumptions of all modes shown, by name. */
-function assumptionsOf(modes: readonly LinkMode[]): LinkMode["assumptions"] {
-  return Object.assign({}, ...modes.map((mode) => mode.assumptions)) as LinkMode["assumptions"];
-}
-
-function accountWith(mode: LinkMode, direction: Direction, set: Record<string, number>) {
-  const own = Object.entries(set).filter(([name]) => name in mode.assumptions);
-  return account(mode, direction, { assumptions: Object.fromEntries(own) });
 }

@@ -2,11 +2,11 @@
 
 import { useState } from "react";
 import { account, TRANSPORT_NAMES } from "@/core/ledger/account";
-import { MODES } from "@/core/ledger/catalogue";
 import { modesHolding, type Match } from "@/core/ledger/match";
 import { formatRate } from "@/core/units/number";
 import type { Direction } from "@/core/units/rate";
 import { Input, Select } from "../controls/form";
+import { useModes } from "./own-modes";
 
 /** The axis runs over five decades, from 0.5 to 150 000 MB/s. */
 const FROM = Math.log10(0.5);
@@ -26,14 +26,17 @@ export function ModeChart({
 }) {
   const [measured, setMeasured] = useState("");
   const [order, setOrder] = useState<"rate" | "year">("rate");
+  const modes = useModes();
   const rate = Number(measured);
   const marked = measured.trim() !== "" && rate > 0 && Number.isFinite(rate) ? rate : null;
-  const holding = marked ? modesHolding(marked, MODES, direction) : [];
-  const rows = MODES.map((mode) => ({ mode, ledger: account(mode, direction) })).toSorted((a, b) =>
-    order === "rate"
-      ? a.ledger.hardCeiling - b.ledger.hardCeiling
-      : (a.mode.year ?? 0) - (b.mode.year ?? 0) || a.ledger.hardCeiling - b.ledger.hardCeiling,
-  );
+  const holding = marked ? modesHolding(marked, modes, direction) : [];
+  const rows = modes
+    .map((mode) => ({ mode, ledger: account(mode, direction) }))
+    .toSorted((a, b) =>
+      order === "rate"
+        ? a.ledger.hardCeiling - b.ledger.hardCeiling
+        : (a.mode.year ?? 0) - (b.mode.year ?? 0) || a.ledger.hardCeiling - b.ledger.hardCeiling,
+    );
 
   return (
     <section className="border border-line bg-sheet p-4">

@@ -31,7 +31,14 @@ export function Channel({
   const room = height - 2 * margin;
   const columnWidth = width / row.stages.length;
   const ran = halfWidths(row, (stage) => stage.ceiling, widest, room);
-  const own = halfWidths(row, (stage) => Math.max(stage.own, stage.ceiling), widest, room);
+  const free = halfWidths(row, (stage) => stage.ceiling + stage.held, widest, room);
+  const shared = row.stages.some((stage) => stage !== null && stage.held > 0);
+  const own = halfWidths(
+    row,
+    (stage) => Math.max(stage.own, stage.ceiling + stage.held),
+    widest,
+    room,
+  );
   const water = flow === null ? 0 : Math.max(0.75, halfWidth(flow, widest, room));
   const banks = (halves: number[]) =>
     ([-1, 1] as const).map((side) => bankLine(halves, side, columnWidth, middle));
@@ -53,6 +60,9 @@ export function Channel({
         <pattern id={`${id}-write`} width="6" height="6" patternUnits="userSpaceOnUse">
           <path d="M-1.5 4.5 L4.5 -1.5 M1.5 7.5 L7.5 1.5" stroke="var(--flow)" strokeWidth="2.2" />
         </pattern>
+        <pattern id={`${id}-held`} width="5" height="5" patternUnits="userSpaceOnUse">
+          <circle cx="1.5" cy="1.5" r="1" fill="var(--secondary)" />
+        </pattern>
         <clipPath id={clip}>
           <rect width={width} height={height} />
         </clipPath>
@@ -61,6 +71,7 @@ export function Channel({
         <rect width={width} height={height} fill="var(--bank)" />
         <rect width={width} height={height} fill={`url(#${id}-bank)`} />
         <path d={channelArea(own, columnWidth, middle)} fill="var(--shoal)" />
+        {shared && <path d={channelArea(free, columnWidth, middle)} fill={`url(#${id}-held)`} />}
         <path d={channelArea(ran, columnWidth, middle)} fill="var(--sheet)" />
         {banks(own).map((d) => (
           <path

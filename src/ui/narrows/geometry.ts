@@ -1,4 +1,5 @@
 import { alignParts } from "@/core/chain/difference";
+import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";
 import { stagesOf, type Stage, type StageRole } from "@/core/chain/stage";
 import { narrowsOf } from "@/core/locate/narrows";
@@ -7,6 +8,8 @@ import type { Direction } from "@/core/units/rate";
 /** A column of the drawing: the same place in every rig. */
 export interface Column {
   role: StageRole;
+  /** Whether it belongs to the other end of a copy. */
+  other: boolean;
   /** Whether the rigs have different parts here. */
   differs: boolean;
 }
@@ -25,7 +28,17 @@ export interface Lineup {
   widest: number;
 }
 
-const ORDER: StageRole[] = ["host port", "cable", "hub", "adapter", "bridge", "slot", "drive"];
+const ORDER: StageRole[] = [
+  "host port",
+  "cable",
+  "hub",
+  "adapter",
+  "bridge",
+  "network side",
+  "slot",
+  "disk side",
+  "drive",
+];
 
 /**
  * Lines rigs up, part by part.
@@ -38,20 +51,26 @@ export function lineUp(
   observed: readonly number[],
 ): Lineup {
   const all = rigs.map((rig) => stagesOf(rig, direction));
-  const parts = alignParts(rigs.map((rig) => rig.parts));
   const columns: Column[] = [];
   const cells: (Stage | null)[][] = [];
-  for (const aligned of parts) {
+  const lay = (aligned: (Part | null)[], other: boolean) => {
     const here = aligned.map((part, row) =>
-      part ? all[row]!.filter((stage) => stage.part.id === part.id) : [],
+      part
+        ? all[row]!.filter(
+            (stage) => stage.part.id === part.id && isOther(rigs[row]!, stage) === other,
+          )
+        : [],
     );
     const differs = new Set(aligned.map((part) => part?.id)).size > 1;
     const roles = ORDER.filter((role) => here.some((found) => found.some((s) => s.role === role)));
-    for (const role of roles) {
-      columns.push({ role, differs });
+    // Towards the host the order along the flow is the other way round.
+    for (const role of other ? roles.toReversed() : roles) {
+      columns.push({ role, other, differs });
       cells.push(here.map((found) => found.find((stage) => stage.role === role) ?? null));
     }
-  }
+  };
+  alignParts(rigs.map((rig) => rig.other.toReversed())).forEach((aligned) => lay(aligned, true));
+  alignParts(rigs.map((rig) => rig.parts)).forEach((aligned) => lay(aligned, false));
   const ceilings = all.flat().map(({ own, ceiling }) => Math.max(own, ceiling));
   return {
     columns,
@@ -62,6 +81,9 @@ export function lineUp(
     widest: Math.max(1, ...ceilings, ...observed),
   };
 }
+
+/** Whether a stage stands before the host in the flow of a copy. */
+const isOther = (rig: Rig, stage: Stage) => stage.place < rig.other.length;
 
 /** Rates span three orders of magnitude; this power keeps the small visible and differences felt. */
 const POWER = 0.42;

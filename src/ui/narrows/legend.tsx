@@ -1,29 +1,41 @@
 import type { Direction } from "@/core/units/rate";
 
 /** What the drawing's lines and fills mean. */
-export function Legend({ direction }: { direction: Direction }) {
+export function Legend({
+  direction,
+  held = false,
+  planned = false,
+}: {
+  direction: Direction;
+  /** Whether others hold a share of some link that is drawn. */
+  held?: boolean;
+  /** Whether no flow is drawn. */
+  planned?: boolean;
+}) {
   return (
     <ul className="flex flex-wrap gap-x-6 gap-y-1 text-[13px] text-secondary" aria-label="Legend">
-      <li className="flex items-center gap-2">
-        <svg width="22" height="10" aria-hidden>
-          <defs>
-            <pattern id="legend-write" width="6" height="6" patternUnits="userSpaceOnUse">
-              <path
-                d="M-1.5 4.5 L4.5 -1.5 M1.5 7.5 L7.5 1.5"
-                stroke="var(--flow)"
-                strokeWidth="2.2"
-              />
-            </pattern>
-          </defs>
-          <rect
-            width="22"
-            height="10"
-            fill={direction === "read" ? "var(--flow)" : "url(#legend-write)"}
-            stroke="var(--flow)"
-          />
-        </svg>
-        measured flow, {direction === "read" ? "reading" : "writing"}
-      </li>
+      {!planned && (
+        <li className="flex items-center gap-2">
+          <svg width="22" height="10" aria-hidden>
+            <defs>
+              <pattern id="legend-write" width="6" height="6" patternUnits="userSpaceOnUse">
+                <path
+                  d="M-1.5 4.5 L4.5 -1.5 M1.5 7.5 L7.5 1.5"
+                  stroke="var(--flow)"
+                  strokeWidth="2.2"
+                />
+              </pattern>
+            </defs>
+            <rect
+              width="22"
+              height="10"
+              fill={direction === "read" ? "var(--flow)" : "url(#legend-write)"}
+              stroke="var(--flow)"
+            />
+          </svg>
+          measured flow, {direction === "read" ? "reading" : "writing"}
+        </li>
+      )}
       <li className="flex items-center gap-2">
         <svg width="22" height="10" aria-hidden>
           <path d="M0 1 H22 M0 9 H22" stroke="var(--ink)" />
@@ -42,6 +54,19 @@ export function Legend({ direction }: { direction: Direction }) {
         </svg>
         width lost: the part could carry more
       </li>
+      {held && (
+        <li className="flex items-center gap-2">
+          <svg width="22" height="10" aria-hidden>
+            <defs>
+              <pattern id="legend-held" width="5" height="5" patternUnits="userSpaceOnUse">
+                <circle cx="1.5" cy="1.5" r="1" fill="var(--secondary)" />
+              </pattern>
+            </defs>
+            <rect width="22" height="10" fill="url(#legend-held)" />
+          </svg>
+          held by others
+        </li>
+      )}
     </ul>
   );
 }

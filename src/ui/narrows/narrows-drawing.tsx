@@ -15,11 +15,14 @@ export function NarrowsDrawing({
   findings,
   direction,
   unit,
+  planned = false,
 }: {
   rigs: LetteredRig[];
   findings: Record<string, Finding | null>;
   direction: Direction;
   unit: RateUnit;
+  /** Draws what the rigs should carry, whatever has been measured. */
+  planned?: boolean;
 }) {
   const [ref, width] = useWidth<HTMLDivElement>(800);
   const observed = rigs.map(({ observation }) => observation?.repeats.median ?? null);
@@ -37,12 +40,15 @@ export function NarrowsDrawing({
       <div className="grid text-center text-[13px] text-secondary" style={grid} ref={ref}>
         {columns.map((column, i) => (
           <span key={i} className={column.differs ? "font-semibold text-ink" : ""}>
+            {column.other && "← "}
             {column.role}
-            {column.differs && rigs.length > 1 && " · differs"}
+            {column.differs && rigs.length > 1 && columns.length <= 8 && " · differs"}
           </span>
         ))}
       </div>
-      <div className="text-[13px] text-secondary">observed, {unit}</div>
+      <div className="text-[13px] text-secondary">
+        {planned ? "predicted narrows" : "observed"}, {unit}
+      </div>
 
       {rigs.map(({ letter, rig, observation }, index) => {
         const row = rows[index]!;
@@ -92,6 +98,10 @@ export function NarrowsDrawing({
                 <span className="figure text-2xl font-semibold">
                   {formatRate(inUnit(observation.repeats.median, unit))}
                 </span>
+              ) : planned ? (
+                <span className="figure text-[22px] font-semibold">
+                  {formatRate(inUnit(narrowest(row.stages), unit))}
+                </span>
               ) : (
                 <span className="text-secondary">not measured</span>
               )}
@@ -102,6 +112,10 @@ export function NarrowsDrawing({
     </div>
   );
 }
+
+/** The lowest ceiling of the stages, MB/s. */
+const narrowest = (stages: readonly (Stage | null)[]) =>
+  Math.min(...stages.flatMap((stage) => stage?.ceiling ?? []));
 
 function StageLabel({
   stage,
@@ -122,9 +136,12 @@ function StageLabel({
   if (!stage) return <span />;
   const lost = stage.own > stage.ceiling * 1.005;
   const rate = (mbps: number) => formatRate(inUnit(mbps, unit));
-  const title = lost
-    ? `${stage.label}: ${rate(stage.ceiling)} ${unit} as it runs here; by itself it could carry ${rate(stage.own)}`
-    : `${stage.label}: at most ${rate(stage.ceiling)} ${unit}`;
+  const title =
+    stage.held > 0
+      ? `${stage.label}: ${rate(stage.ceiling)} ${unit} left; others hold ${rate(stage.held)}`
+      : lost
+        ? `${stage.label}: ${rate(stage.ceiling)} ${unit} as it runs here; by itself it could carry ${rate(stage.own)}`
+        : `${stage.label}: at most ${rate(stage.ceiling)} ${unit}`;
   return (
     <span
       className={`flex justify-center overflow-hidden px-1 whitespace-nowrap ${stacked ? "flex-col items-center" : "gap-1.5"}`}

@@ -1,98 +1,146 @@
-import { linksOf, offered, bestMode } from "@/core/chain/link";
+import { list } from "@/core/answer/wording";
+import {
+  allLinks,
+  besideLinks,
+  bestMode,
+  isSlower,
+  linkAccount,
+  offered,
+  otherLinks,
+  type Link,
+} from "@/core/chain/link";
 import type { Rig } from "@/core/chain/rig";
-import { transportOn } from "@/core/chain/stage";
-import { account } from "@/core/ledger/account";
-import { narrowsOf, nextNarrows, type Narrows } from "@/core/locate/narrows";
-import { nameNarrows, list } from "@/core/answer/wording";
+import { modeOf } from "@/core/ledger/catalogue";
 import { formatRate } from "@/core/units/number";
+import { Select } from "../controls/form";
+import { CELL, HEAD } from "../controls/table";
 
-const HEAD = "border-b border-line px-2 py-0.5 text-left text-[13px] font-medium text-secondary";
-const CELL = "border-b border-line px-2 py-1 align-baseline";
-
-/** Each link of a rig: its negotiated mode, its ceilings, what held it down; and the narrows. */
-export function LinkTable({ rig }: { rig: Rig }) {
-  const links = linksOf(rig);
-  const narrows = { read: narrowsOf(rig, "read"), write: narrowsOf(rig, "write") };
-  const next = nextNarrows(rig, "read");
+/** Each link of a rig: the mode it runs at, its ceilings, and what held it down. */
+export function LinkTable({
+  rig,
+  onMode,
+}: {
+  rig: Rig;
+  /** Declares the mode a link runs at, by the part at its lower end; null: as negotiated. */
+  onMode?: (partId: string, mode: string | null) => void;
+}) {
+  const links = allLinks(rig);
+  if (links.length === 0) return null;
+  const others = new Set(otherLinks(rig).map(({ lower }) => lower));
+  const beside = new Set(besideLinks(rig).map(({ lower }) => lower));
   return (
-    <div>
-      <table className="w-full text-sm">
-        <thead>
-          <tr>
-            <th className={HEAD}>link</th>
-            <th className={HEAD}>negotiated mode</th>
-            <th className={`${HEAD} text-right whitespace-nowrap`}>ceiling read / write</th>
-            <th className={`${HEAD} text-right whitespace-nowrap`}>attains reading</th>
-            <th className={HEAD}>held down by</th>
+    <table className="w-full text-sm">
+      <thead>
+        <tr>
+          <th className={HEAD}>link</th>
+          <th className={HEAD}>mode</th>
+          <th className={`${HEAD} text-right whitespace-nowrap`}>ceiling read / write</th>
+          <th className={`${HEAD} text-right whitespace-nowrap`}>attains reading</th>
+          <th className={HEAD}>held down by</th>
+        </tr>
+      </thead>
+      <tbody>
+        {links.map((link) => (
+          <tr key={`${link.upper.id} ${link.lower.id} ${others.has(link.lower)}`}>
+            <td className={CELL}>
+              {others.has(link.lower) && <span className="text-secondary">other end: </span>}
+              {beside.has(link.lower) && <span className="text-secondary">also: </span>}
+              {link.upper.name} → {link.lower.name}
+              {link.cables.length > 0 && (
+                <span className="text-secondary">
+                  {" "}
+                  through {list(link.cables.map((cable) => cable.name))}
+                </span>
+              )}
+            </td>
+            <Mode link={link} onMode={onMode} />
+            <Figures rig={rig} link={link} />
           </tr>
-        </thead>
-        <tbody>
-          {links.map((link) => {
-            const name = `${link.upper.name} → ${link.lower.name}`;
-            if (!link.mode) {
-              return (
-                <tr key={name}>
-                  <td className={CELL}>{name}</td>
-                  <td className={`${CELL} font-semibold`} colSpan={4} role="alert">
-                    ✕ {link.problem}
-                  </td>
-                </tr>
-              );
-            }
-            const transport = transportOn(rig, link);
-            const read = account(link.mode, "read", { transport });
-            const write = account(link.mode, "write", { transport });
-            const best = bestMode(offered(link).flatMap(([, modes]) => modes));
-            const held = best && best.id !== link.mode.id ? link.heldBy : [];
-            return (
-              <tr key={name}>
-                <td className={CELL}>
-                  {name}
-                  {link.cables.length > 0 && (
-                    <span className="text-secondary">
-                      {" "}
-                      through {list(link.cables.map((cable) => cable.name))}
-                    </span>
-                  )}
-                </td>
-                <td className={CELL}>{link.mode.name}</td>
-                <td className={`${CELL} figure text-right whitespace-nowrap`}>
-                  {formatRate(read.hardCeiling)} / {formatRate(write.hardCeiling)}
-                </td>
-                <td className={`${CELL} figure text-right whitespace-nowrap`}>
-                  {formatRate(read.attainable.low)}–{formatRate(read.attainable.high)}
-                </td>
-                <td className={CELL}>{list(held.map((part) => part.name)) || "nothing"}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-      {narrows.read && narrows.read.ceiling > 0 && (
-        <p className="mt-2">
-          Predicted narrows:{" "}
-          {nameNarrows(narrows.read).map((segment, i) => (
-            <span key={i} className={segment.narrows ? "font-semibold text-narrows" : ""}>
-              {segment.text}
-            </span>
-          ))}
-          , <span className="figure">{formatRate(narrows.read.ceiling)}</span> MB/s reading
-          {narrows.write && (
-            <>
-              {" "}
-              and <span className="figure">{formatRate(narrows.write.ceiling)}</span> writing
-            </>
-          )}
-          .
-          {next &&
-            ` Without it the next would be ${plain(next)}, ${formatRate(next.ceiling)} MB/s.`}
-        </p>
-      )}
-    </div>
+        ))}
+      </tbody>
+    </table>
   );
 }
 
-const plain = (narrows: Narrows) =>
-  nameNarrows(narrows)
-    .map(({ text }) => text)
-    .join("");
+function Mode({
+  link,
+  onMode,
+}: {
+  link: Link;
+  onMode?: (id: string, mode: string | null) => void;
+}) {
+  const { mode, negotiated, settledBy, lower } = link;
+  if (onMode) {
+    const offers = [...new Set(offered(link).flatMap(([, modes]) => modes))].map(modeOf);
+    return (
+      <td className={CELL}>
+        <Select
+          aria-label={`Mode of the link to ${lower.name}`}
+          className="!w-auto !py-0.5"
+          value={settledBy && mode ? mode.id : ""}
+          onChange={(event) => onMode(lower.id, event.target.value || null)}
+        >
+          <option value="">
+            {negotiated ? `${negotiated.name}, as negotiated` : "as negotiated: none"}
+          </option>
+          {settledBy && mode && !offers.some(({ id }) => id === mode.id) && (
+            <option value={mode.id}>{mode.name}</option>
+          )}
+          {offers.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}, declared
+            </option>
+          ))}
+        </Select>
+      </td>
+    );
+  }
+  if (!mode) return <td className={CELL}>none</td>;
+  const below = negotiated && isSlower(mode, negotiated);
+  return (
+    <td className={CELL}>
+      {mode.name}
+      {settledBy && (
+        <span className="block text-[13px]">
+          {settledBy === "system" ? "the system says so" : "declared"}
+          {below && <b>; its parts could run {negotiated.short}</b>}
+        </span>
+      )}
+    </td>
+  );
+}
+
+function Figures({ rig, link }: { rig: Rig; link: Link }) {
+  const { mode, held, problem } = link;
+  if (!mode) {
+    return (
+      <td className={`${CELL} font-semibold`} colSpan={3} role="alert">
+        ✕ {problem}
+      </td>
+    );
+  }
+  const read = linkAccount(rig, link, mode, "read");
+  const write = linkAccount(rig, link, mode, "write");
+  const best = bestMode(offered(link).flatMap(([, modes]) => modes));
+  const holding = best && best.id !== mode.id ? link.heldBy.map(({ name }) => name) : [];
+  const reasons = [
+    ...(link.settledBy && holding.length > 1 ? [`one of ${list(holding)}`] : holding),
+    ...held.map(({ what }) => what),
+  ];
+  return (
+    <>
+      <td className={`${CELL} figure text-right whitespace-nowrap`}>
+        {formatRate(read.hardCeiling)} / {formatRate(write.hardCeiling)}
+      </td>
+      <td className={`${CELL} figure text-right whitespace-nowrap`}>
+        {formatRate(read.attainable.low)}–{formatRate(read.attainable.high)}
+      </td>
+      <td className={CELL}>
+        {reasons.length > 0 ? list(reasons) : "nothing"}
+        {mode.duplex === "half" && (
+          <span className="text-[13px] text-secondary"> · one direction at a time</span>
+        )}
+      </td>
+    </>
+  );
+}

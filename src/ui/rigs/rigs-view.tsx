@@ -4,39 +4,35 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { letterOf } from "@/core/answer/study";
-import { differences } from "@/core/chain/difference";
-import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";
+import type { Direction } from "@/core/units/rate";
 import { Dialog } from "../controls/dialog";
-import { Button } from "../controls/form";
+import { Button, Trouble } from "../controls/form";
 import { send } from "../controls/send";
-import { LinkTable } from "./link-table";
-import { RigForm, type TypedRig } from "./rig-form";
-import { SwapList } from "./swap-list";
+import { Legend } from "../narrows/legend";
+import { NarrowsDrawing } from "../narrows/narrows-drawing";
+import { RigCard, type ShownRig } from "./rig-card";
+import { NEW_RIG, RigForm } from "./rig-form";
+import { SystemDialog } from "./system-dialog";
+import { WhatDiffers } from "./what-differs";
 
-const EMPTY: TypedRig = { id: null, name: "", partIds: [], transport: "", fileSystem: "" };
-
-const typed = (rig: Rig): TypedRig => ({
-  id: rig.id,
-  name: rig.name,
-  partIds: rig.parts.map(({ id }) => id),
-  transport: rig.transport ?? "",
-  fileSystem: rig.fileSystem,
-});
-
-/** The rigs of a study, and what differs between them. */
+/** The rigs of a study as channels, one by one in full, and what differs between them. */
 export function RigsView({
   studyId,
-  rigs,
-  shelf,
+  shown,
+  direction,
+  partsOnShelf,
 }: {
   studyId: string;
-  rigs: Rig[];
-  shelf: Part[];
+  shown: ShownRig[];
+  direction: Direction;
+  partsOnShelf: number;
 }) {
   const router = useRouter();
-  const [editing, setEditing] = useState<TypedRig | null>(null);
-  const [first, ...others] = rigs;
+  const [editing, setEditing] = useState<Rig | null>(null);
+  const [asking, setAsking] = useState<{ rig: Rig | null } | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const rigs = shown.map(({ rig }) => rig);
 
   return (
     <>
@@ -45,85 +41,74 @@ export function RigsView({
         <Link href="/shelf" className="underline">
           Parts are entered on the shelf
         </Link>
-        <Button main disabled={shelf.length < 2} onClick={() => setEditing(EMPTY)}>
+        <Button onClick={() => setAsking({ rig: null })}>Ask the system</Button>
+        <Button main disabled={partsOnShelf < 2} onClick={() => setEditing(NEW_RIG)}>
           Add a rig
         </Button>
       </div>
-      {shelf.length < 2 && (
+      {trouble && <Trouble>{trouble}</Trouble>}
+      {partsOnShelf < 2 && (
         <p className="border border-line bg-sheet p-4">
           A rig is put together from parts.{" "}
           <Link href="/shelf" className="underline">
             Enter them on the shelf
           </Link>{" "}
-          first: a host port, the cables, the enclosure, the drive.
+          first: a host port, the cables, the enclosure, the drive. Or ask the system what it sees
+          of a drive that is plugged in.
         </p>
       )}
-      {shelf.length >= 2 && rigs.length === 0 && (
+      {partsOnShelf >= 2 && rigs.length === 0 && (
         <p className="border border-line bg-sheet p-4">
           Describe the first rig: the exact chain of parts from the host port to the drive. Then
           duplicate it and change one part.
         </p>
       )}
-      <ul className="space-y-3">
-        {rigs.map((rig, index) => (
-          <li key={rig.id} className="border border-line bg-sheet p-4">
-            <div className="mb-2 flex items-baseline gap-3">
-              <span className="font-serif text-[22px] italic">{letterOf(index)}</span>
-              <h2 className="min-w-0 font-semibold [overflow-wrap:anywhere]">{rig.name}</h2>
-              <span className="mr-auto text-secondary">{rig.fileSystem}</span>
-              <button type="button" className="underline" onClick={() => setEditing(typed(rig))}>
-                Edit
-              </button>
-              <button
-                type="button"
-                className="underline"
-                onClick={() => setEditing({ ...typed(rig), id: null, name: "" })}
-              >
-                Duplicate with a change
-              </button>
-              <button
-                type="button"
-                className="underline"
-                onClick={async () => {
-                  await send("DELETE", `/api/rigs/${rig.id}`);
-                  router.refresh();
-                }}
-              >
-                Take out
-              </button>
-              <Link href={`/studies/${studyId}/measure?rig=${rig.id}`} className="underline">
-                Measure
-              </Link>
-            </div>
-            <p className="mb-2 text-secondary">{rig.parts.map(({ name }) => name).join(" → ")}</p>
-            <LinkTable rig={rig} />
-            <SwapList rig={rig} shelf={shelf} />
-          </li>
-        ))}
-      </ul>
-      {first && others.length > 0 && (
-        <section className="mt-4">
-          <h2 className="font-semibold">What differs</h2>
-          <ul>
-            {others.map((rig, i) => {
-              const found = differences(first, rig);
-              return (
-                <li key={rig.id}>
-                  <span className="font-serif italic">A</span> and{" "}
-                  <span className="font-serif italic">{letterOf(i + 1)}</span>:{" "}
-                  {found.length === 0
-                    ? "nothing; they are the same rig."
-                    : `${found.length} ${found.length === 1 ? "change" : "changes"}: ${found.map(({ what }) => what).join("; ")}.`}
-                  {found.length > 1 && (
-                    <b> More than one change: their comparison proves nothing about either.</b>
-                  )}
-                </li>
-              );
-            })}
-          </ul>
+      <WhatDiffers rigs={rigs} />
+      {rigs.length > 0 && (
+        <section className="mb-3 border border-line bg-sheet p-4">
+          <div className="mb-1 flex flex-wrap items-baseline gap-3">
+            <h2 className="mr-auto font-semibold">
+              What each can carry {direction === "read" ? "reading" : "writing"}
+            </h2>
+            <Link
+              href={`?direction=${direction === "read" ? "write" : "read"}`}
+              className="text-sm underline"
+            >
+              Show {direction === "read" ? "writing" : "reading"}
+            </Link>
+          </div>
+          <NarrowsDrawing
+            rigs={rigs.map((rig, i) => ({ letter: letterOf(i), rig, observation: null }))}
+            findings={{}}
+            direction={direction}
+            unit="MB/s"
+            planned
+          />
+          <div className="mt-3">
+            <Legend planned direction={direction} held={rigs.some(({ held }) => held.length > 0)} />
+          </div>
         </section>
       )}
+      <ul className="space-y-3">
+        {shown.map((one, index) => (
+          <RigCard
+            key={one.rig.id}
+            shown={one}
+            index={index}
+            studyId={studyId}
+            onEdit={() => setEditing(one.rig)}
+            onDuplicate={() => setEditing({ ...one.rig, id: "", name: "" })}
+            onProbe={() => setAsking({ rig: one.rig })}
+            onRemove={async () => {
+              const sent = await send("DELETE", `/api/rigs/${one.rig.id}`);
+              setTrouble(sent.ok ? null : sent.error.message);
+              router.refresh();
+            }}
+          />
+        ))}
+      </ul>
       <Dialog
+        wide
         title={editing?.id ? "Change a rig" : "A rig, from host to drive"}
         open={editing !== null}
         onOpenChange={(open) => !open && setEditing(null)}
@@ -131,7 +116,6 @@ export function RigsView({
         {editing && (
           <RigForm
             studyId={studyId}
-            shelf={shelf}
             initial={editing}
             onSaved={() => {
               setEditing(null);
@@ -140,6 +124,14 @@ export function RigsView({
           />
         )}
       </Dialog>
+      <SystemDialog
+        asking={asking}
+        onClose={() => setAsking(null)}
+        onRig={(rig) => {
+          setAsking(null);
+          setEditing(rig);
+        }}
+      />
     </>
   );
 }

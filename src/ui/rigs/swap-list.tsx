@@ -1,30 +1,23 @@
 import { nameNarrows } from "@/core/answer/wording";
-import type { Part } from "@/core/chain/part";
-import type { Rig } from "@/core/chain/rig";
-import { swapsFor } from "@/core/locate/swap";
+import type { Swap } from "@/core/locate/swap";
 import { formatNumber, formatRate } from "@/core/units/number";
+import { CELL, HEAD } from "../controls/table";
 
-const HEAD = "border-b border-line px-2 py-0.5 text-left text-[13px] font-medium text-secondary";
-const CELL = "border-b border-line px-2 py-1 align-baseline";
-
-/** As many as fit without burying the rig; the rest gain less. */
-const MOST = 6;
-
-/** What one other part from the shelf would change, reading, and what each MB/s of it costs. */
-export function SwapList({ rig, shelf }: { rig: Rig; shelf: Part[] }) {
-  const swaps = swapsFor(rig, shelf, "read").slice(0, MOST);
-  if (swaps.length === 0) {
+/** What one other part from the shelf would change in one direction, and what each MB/s of it costs. */
+export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "writing" }) {
+  const [best] = swaps;
+  if (!best) {
     return (
       <p className="mt-2 text-secondary">
-        No single other part on the shelf would widen its narrows.
+        No single other part on the shelf would widen its narrows {doing}.
       </p>
     );
   }
   return (
     <details className="mt-2">
       <summary>
-        Change one part: {swaps[0]!.out.name} for {swaps[0]!.in.name} would allow{" "}
-        <span className="figure">{formatRate(swaps[0]!.narrows.ceiling)}</span> MB/s reading
+        Change one part: {best.out.name} for {best.in.name} would allow{" "}
+        <span className="figure">{formatRate(best.narrows.ceiling)}</span> MB/s {doing}
       </summary>
       <table className="mt-1 w-full text-sm">
         <thead>

@@ -1,15 +1,16 @@
 "use client";
 
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { findMode, MODES } from "@/core/ledger/catalogue";
 import { statedModeId } from "@/core/ledger/modes/stated";
 import type { FamilyId } from "@/core/ledger/mode";
 import { Button, Input } from "../controls/form";
 import { FAMILY_NAMES } from "../ledger/families";
+import { useModes } from "../ledger/own-modes";
 
 /** Those that nearly every part of a bench has, shown at once; the rest unfolds. */
 const COMMON: FamilyId[] = ["usb", "usb4", "pcie", "sata"];
-const FAMILIES = [...new Set(MODES.map(({ family }) => family))];
+const FAMILIES: FamilyId[] = [...new Set(MODES.map(({ family }) => family)), "own"];
 
 /** The modes of one connector: tick those it supports, or state the rate of a link of another kind. */
 export function ModesPicker({
@@ -17,11 +18,14 @@ export function ModesPicker({
   value,
   onChange,
   error,
+  children,
 }: {
   legend: string;
   value: string[];
   onChange: (modes: string[]) => void;
   error?: string;
+  /** What else there is to say of the connector. */
+  children?: ReactNode;
 }) {
   const [stated, setStated] = useState("");
   const toggle = (id: string) =>
@@ -38,12 +42,13 @@ export function ModesPicker({
   return (
     <fieldset className="border border-line px-3 pb-2" aria-invalid={error ? true : undefined}>
       <legend className="px-1 text-sm font-medium">{legend}</legend>
+      {children && <div className="mb-1 flex flex-wrap gap-x-4 gap-y-1">{children}</div>}
       {COMMON.map((family) => (
         <Family key={family} family={family} value={value} onToggle={toggle} />
       ))}
       <details open={value.some((id) => isRare(findMode(id)!.family))}>
         <summary className="text-[13px] text-secondary">
-          Thunderbolt, cards, SAS, Ethernet and older links
+          Thunderbolt, cards, SAS, Ethernet, older links and your own modes
         </summary>
         {FAMILIES.filter(isRare).map((family) => (
           <Family key={family} family={family} value={value} onToggle={toggle} />
@@ -100,11 +105,13 @@ function Family({
   onToggle: (id: string) => void;
 }) {
   const name = FAMILY_NAMES[family];
+  const modes = useModes().filter((mode) => mode.family === family);
+  if (modes.length === 0) return null;
   return (
     <div className="grid grid-cols-[84px_minmax(0,1fr)] items-baseline">
       <span className="text-[13px] text-secondary">{name}</span>
       <span className="flex flex-wrap gap-x-3">
-        {MODES.filter((mode) => mode.family === family).map((mode) => (
+        {modes.map((mode) => (
           <label key={mode.id} className="flex items-center gap-1 text-sm whitespace-nowrap">
             <input
               type="checkbox"

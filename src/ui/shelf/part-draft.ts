@@ -1,19 +1,26 @@
-import { SIDES, type Claim, type Part, type PartDraft, type PartKind } from "@/core/chain/part";
+import type { Claim } from "@/core/chain/claim";
+import { SIDES, type Connector, type Part, type PartDraft, type PartKind } from "@/core/chain/part";
 import { formatSize, parseSize } from "@/core/units/size";
 
+/** A claim as typed. */
+export interface TypedClaim {
+  kind: Claim["kind"];
+  direction: "read" | "write";
+  value: string;
+}
+
+/** The fields of a part that are typed as plain text. */
+type Text = "name" | "maker" | "model" | "serial" | "tag" | "notes";
+
 /** A part as typed into the form: text as it stands, nothing lost while it is wrong. */
-export interface TypedPart {
+export interface TypedPart extends Record<Text, string> {
   kind: PartKind;
-  name: string;
-  maker: string;
-  model: string;
-  tag: string;
-  notes: string;
-  modes: { up: string[]; down: string[]; through: string[] };
+  connectors: Connector[];
   ownRead: string;
   ownWrite: string;
-  claimRead: string;
-  claimWrite: string;
+  timeRead: string;
+  timeWrite: string;
+  claims: TypedClaim[];
   capacity: string;
   price: string;
   currency: string;
@@ -24,13 +31,15 @@ export const emptyPart = (kind: PartKind): TypedPart => ({
   name: "",
   maker: "",
   model: "",
+  serial: "",
   tag: "",
   notes: "",
-  modes: { up: [], down: [], through: [] },
+  connectors: SIDES[kind].map((side) => ({ side, modes: [] })),
   ownRead: "",
   ownWrite: "",
-  claimRead: "",
-  claimWrite: "",
+  timeRead: "",
+  timeWrite: "",
+  claims: [],
   capacity: "",
   price: "",
   currency: "EUR",
@@ -44,24 +53,30 @@ function sizeText(bytes: number): string {
   return parseSize(short) === bytes ? short : String(bytes);
 }
 
-/** Puts a part of the shelf into the form. */
-export function typedFrom(part: Part): TypedPart {
-  const modes = (side: "up" | "down" | "through") =>
-    part.connectors.find((connector) => connector.side === side)?.modes ?? [];
-  const claim = (direction: Claim["direction"]) =>
-    part.claims.find((c) => c.direction === direction)?.mbps;
+function typedClaim(claim: Claim): TypedClaim {
+  const { kind } = claim;
+  if (kind === "link") return { kind, direction: "read", value: text(claim.gbps) };
+  const value = kind === "iops" ? claim.iops : claim.mbps;
+  return { kind, direction: claim.direction, value: text(value) };
+}
+
+/** Puts a part of the shelf, or a draft of one, into the form. */
+export function typedFrom(part: PartDraft | Part): TypedPart {
+  const { kind, name, maker, model, serial, tag, notes, connectors } = part;
   return {
-    kind: part.kind,
-    name: part.name,
-    maker: part.maker,
-    model: part.model,
-    tag: part.tag,
-    notes: part.notes,
-    modes: { up: modes("up"), down: modes("down"), through: modes("through") },
+    kind,
+    name,
+    maker,
+    model,
+    serial,
+    tag,
+    notes,
+    connectors,
     ownRead: text(part.limits.read),
     ownWrite: text(part.limits.write),
-    claimRead: text(claim("read")),
-    claimWrite: text(claim("write")),
+    timeRead: text(part.requestUs.read),
+    timeWrite: text(part.requestUs.write),
+    claims: part.claims.map(typedClaim),
     capacity: part.capacityBytes === null ? "" : sizeText(part.capacityBytes),
     price: text(part.price?.amount),
     currency: part.price?.currency ?? "EUR",
@@ -80,50 +95,51 @@ function capacity(typed: string): number | null {
   }
 }
 
+function draftClaim({ kind, direction, value }: TypedClaim): Claim {
+  const figure = number(value) ?? NaN;
+  if (kind === "link") return { kind, gbps: figure };
+  if (kind === "iops") return { kind, direction, iops: figure };
+  return { kind, direction, mbps: figure };
+}
+
 /** What the form says, in the shape the route expects; not yet checked. */
 export function draftFrom(typed: TypedPart): PartDraft {
-  const claims: Claim[] = (["read", "write"] as const).flatMap((direction) => {
-    const mbps = number(direction === "read" ? typed.claimRead : typed.claimWrite);
-    return mbps === undefined ? [] : [{ direction, kind: "peak" as const, mbps }];
-  });
+  const { kind, name, maker, model, serial, tag, notes, connectors } = typed;
   const amount = number(typed.price);
   return {
-    kind: typed.kind,
-    name: typed.name,
-    maker: typed.maker,
-    model: typed.model,
-    tag: typed.tag,
-    notes: typed.notes,
-    connectors: SIDES[typed.kind].map((side) => ({ side, modes: typed.modes[side] })),
+    kind,
+    name,
+    maker,
+    model,
+    serial,
+    tag,
+    notes,
+    connectors,
     limits: { read: number(typed.ownRead), write: number(typed.ownWrite) },
-    claims,
+    requestUs: { read: number(typed.timeRead), write: number(typed.timeWrite) },
+    claims: typed.claims.map(draftClaim),
     capacityBytes: capacity(typed.capacity),
     price: amount === undefined ? null : { amount, currency: typed.currency.toUpperCase() },
   };
 }
 
 /** Form fields by the path a schema names them with. */
-export function errorsOf(
-  typed: TypedPart,
-  fields: { path: string; message: string }[],
-): Record<string, string> {
-  const claimPaths = draftFrom(typed).claims.map(({ direction }) =>
-    direction === "read" ? "claimRead" : "claimWrite",
-  );
-  const names: Record<string, string> = {
-    "limits.read": "ownRead",
-    "limits.write": "ownWrite",
-    capacityBytes: "capacity",
-    "price.amount": "price",
-    "price.currency": "currency",
-  };
+const FIELDS: Record<string, string> = {
+  "limits.read": "ownRead",
+  "limits.write": "ownWrite",
+  "requestUs.read": "timeRead",
+  "requestUs.write": "timeWrite",
+  capacityBytes: "capacity",
+  "price.amount": "price",
+  "price.currency": "currency",
+};
+
+/** What is wrong, by the field of the form it belongs to: "connectors.0", "claims.1", "name". */
+export function errorsOf(fields: { path: string; message: string }[]): Record<string, string> {
   return Object.fromEntries(
     fields.map(({ path, message }) => {
-      const claim = /^claims\.(\d+)/.exec(path);
-      const connector = /^connectors\.(\d+)/.exec(path);
-      if (claim) return [claimPaths[Number(claim[1])] ?? path, message];
-      if (connector) return [`modes.${SIDES[typed.kind][Number(connector[1])]}`, message];
-      return [names[path] ?? path, message];
+      const item = /^(?:claims|connectors)\.\d+/.exec(path);
+      return [item?.[0] ?? FIELDS[path] ?? path, message];
     }),
   );
 }

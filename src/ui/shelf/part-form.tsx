@@ -1,14 +1,28 @@
 "use client";
 
 import { useState } from "react";
-import { PART_KIND_NAMES, PartKind, SIDE_NAMES, SIDES } from "@/core/chain/part";
-import { impossibleClaim } from "@/core/judge/verdict";
-import { PartDraft } from "@/core/chain/part";
+import { PART_KIND_NAMES, PartDraft, PartKind } from "@/core/chain/part";
+import { impossibleClaim } from "@/core/judge/impossible";
+import { formatSize, parseSize } from "@/core/units/size";
 import { Button, Field, Input, Select, Trouble } from "../controls/form";
 import { send } from "../controls/send";
-import { ModesPicker } from "./modes-picker";
+import { ClaimsEditor } from "./claims-editor";
+import { ConnectorsEditor } from "./connectors-editor";
 import { draftFrom, emptyPart, errorsOf, type TypedPart } from "./part-draft";
 import { TEMPLATES } from "./templates";
+
+/** Fields of plain text. */
+type TextField = Exclude<keyof TypedPart, "kind" | "connectors" | "claims">;
+
+/** A capacity in both ways of counting, as it is typed; how to write one where it is none. */
+function bothSizes(typed: string): string {
+  try {
+    const bytes = parseSize(typed);
+    return `${formatSize(bytes, 1000)} = ${formatSize(bytes, 1024)}`;
+  } catch {
+    return "for example 1TB or 512GiB";
+  }
+}
 
 /** Enters or changes one part. What is typed stays until it has been stored. */
 export function PartForm({
@@ -26,8 +40,8 @@ export function PartForm({
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const change = (part: Partial<TypedPart>) => setTyped((was) => ({ ...was, ...part }));
-  const bind = (name: keyof TypedPart) => ({
-    value: typed[name] as string,
+  const bind = (name: TextField) => ({
+    value: typed[name],
     onChange: (event: { target: { value: string } }) => change({ [name]: event.target.value }),
     name,
     "aria-invalid": errors[name] ? true : undefined,
@@ -41,7 +55,7 @@ export function PartForm({
         path: path.join("."),
         message,
       }));
-      setErrors(errorsOf(typed, fields));
+      setErrors(errorsOf(fields));
       setTrouble("Some fields need another look; nothing was stored yet.");
       return;
     }
@@ -51,15 +65,13 @@ export function PartForm({
       : await send("POST", "/api/parts", draft);
     setBusy(false);
     if (sent.ok) return onSaved();
-    setErrors(errorsOf(typed, sent.error.fields));
+    setErrors(errorsOf(sent.error.fields));
     setTrouble(sent.error.message);
   }
 
   const draft = PartDraft.safeParse(draftFrom(typed));
   const warnings = draft.success
-    ? draft.data.claims.flatMap((claim) =>
-        impossibleClaim({ ...draft.data, id: id ?? "new" }, claim),
-      )
+    ? draft.data.claims.flatMap((claim) => impossibleClaim(draft.data, claim))
     : [];
   const templates = TEMPLATES.filter(({ kind }) => kind === typed.kind);
 
@@ -96,11 +108,8 @@ export function PartForm({
             onChange={(event) => {
               const template = templates[Number(event.target.value)];
               if (!template) return;
-              const modes = { up: [], down: [], through: [] } as TypedPart["modes"];
-              for (const connector of template.connectors) {
-                modes[connector.side] = connector.modes;
-              }
-              change({ modes, name: typed.name || template.name });
+              const { connectors, name } = template;
+              change({ connectors, name: typed.name || name });
             }}
           >
             <option value="">a generic part ...</option>
@@ -123,16 +132,28 @@ export function PartForm({
         <Field label="Model" error={errors.model}>
           <Input {...bind("model")} />
         </Field>
+        <Field
+          label="Serial number"
+          hint="by which the system's own report is matched"
+          error={errors.serial}
+        >
+          <Input {...bind("serial")} />
+        </Field>
+        <Field label="Notes" error={errors.notes}>
+          <Input {...bind("notes")} />
+        </Field>
       </div>
-      {SIDES[typed.kind].map((side) => (
-        <ModesPicker
-          key={side}
-          legend={`Modes on ${SIDE_NAMES[side]}`}
-          value={typed.modes[side]}
-          onChange={(modes) => change({ modes: { ...typed.modes, [side]: modes } })}
-          error={errors[`modes.${side}`] ?? (side === "up" ? errors.connectors : undefined)}
-        />
-      ))}
+      <ConnectorsEditor
+        kind={typed.kind}
+        value={typed.connectors}
+        onChange={(connectors) => change({ connectors })}
+        errors={errors}
+      />
+      <ClaimsEditor
+        value={typed.claims}
+        onChange={(claims) => change({ claims })}
+        errors={errors}
+      />
       <div className="grid grid-cols-4 gap-3">
         <Field label="Own rate reading" hint="MB/s, where known" error={errors.ownRead}>
           <Input inputMode="decimal" {...bind("ownRead")} />
@@ -140,13 +161,17 @@ export function PartForm({
         <Field label="Own rate writing" hint="MB/s, where known" error={errors.ownWrite}>
           <Input inputMode="decimal" {...bind("ownWrite")} />
         </Field>
-        <Field label="Claim reading" hint="MB/s, as printed" error={errors.claimRead}>
-          <Input inputMode="decimal" {...bind("claimRead")} />
-        </Field>
-        <Field label="Claim writing" hint="MB/s, as printed" error={errors.claimWrite}>
-          <Input inputMode="decimal" {...bind("claimWrite")} />
-        </Field>
-        <Field label="Capacity" hint="for example 1TB or 512GiB" error={errors.capacity}>
+        {typed.kind === "drive" && (
+          <>
+            <Field label="Own time reading" hint="µs a small request" error={errors.timeRead}>
+              <Input inputMode="decimal" {...bind("timeRead")} />
+            </Field>
+            <Field label="Own time writing" hint="µs a small request" error={errors.timeWrite}>
+              <Input inputMode="decimal" {...bind("timeWrite")} />
+            </Field>
+          </>
+        )}
+        <Field label="Capacity" hint={bothSizes(typed.capacity)} error={errors.capacity}>
           <Input {...bind("capacity")} />
         </Field>
         <Field label="Price" error={errors.price}>

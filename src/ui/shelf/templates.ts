@@ -11,6 +11,8 @@ const USB = ["usb-480m", "usb-5g", "usb-10g", "usb-20g"];
 const upTo = (mode: string) => USB.slice(0, USB.indexOf(mode) + 1);
 const PCIE_3 = ["pcie-3.0-x1", "pcie-3.0-x2", "pcie-3.0-x4"];
 const PCIE_4 = ["pcie-4.0-x1", "pcie-4.0-x2", "pcie-4.0-x4"];
+const USB4 = [...upTo("usb-20g"), "usb4-20g-pcie", "usb4-40g-pcie"];
+const ETHERNET = ["ethernet-100m", "ethernet-1g", "ethernet-2.5g"];
 const SATA = ["sata-1.5g", "sata-3g", "sata-6g"];
 
 const usb = (kind: "host-port" | "cable" | "hub", mode: string, name: string): Template => {
@@ -71,4 +73,81 @@ export const TEMPLATES: Template[] = [
     connectors: [{ side: "up", modes: [...PCIE_3, ...PCIE_4] }],
   },
   { kind: "drive", name: "USB stick, 5 Gb/s", connectors: [{ side: "up", modes: upTo("usb-5g") }] },
+  {
+    kind: "adapter",
+    name: "PCIe ×1 card with a USB 10 Gb/s port",
+    connectors: [
+      { side: "up", modes: PCIE_3.slice(0, 1), shape: "slot" },
+      { side: "down", modes: upTo("usb-10g") },
+    ],
+  },
+  {
+    kind: "adapter",
+    name: "M.2 to PCIe slot adapter",
+    connectors: [
+      { side: "up", modes: [...PCIE_3, ...PCIE_4], shape: "slot" },
+      { side: "down", modes: [...PCIE_3, ...PCIE_4], shape: "m2" },
+    ],
+  },
+  {
+    kind: "enclosure",
+    name: "USB4 40 Gb/s enclosure for NVMe",
+    connectors: [
+      { side: "up", modes: [...upTo("usb-10g"), "usb4-20g-pcie", "usb4-40g-pcie"], shape: "usb-c" },
+      { side: "down", modes: [...PCIE_3, ...PCIE_4], shape: "m2" },
+    ],
+  },
+  {
+    kind: "enclosure",
+    name: "Box of several SATA drives, USB 10 Gb/s",
+    connectors: [
+      { side: "up", modes: upTo("usb-10g") },
+      { side: "down", modes: SATA },
+    ],
+  },
+  {
+    kind: "host-port",
+    name: "USB4 40 Gb/s port",
+    connectors: [{ side: "down", modes: USB4, shape: "usb-c" }],
+  },
+  {
+    kind: "cable",
+    name: "USB4 40 Gb/s cable",
+    connectors: [{ side: "through", modes: USB4, shape: "usb-c", farShape: "usb-c" }],
+  },
+  {
+    kind: "host-port",
+    name: "Ethernet 1 Gb/s port",
+    connectors: [{ side: "down", modes: ETHERNET.slice(0, 2) }],
+  },
+  {
+    kind: "host-port",
+    name: "Ethernet 2.5 Gb/s port",
+    connectors: [{ side: "down", modes: ETHERNET }],
+  },
+  { kind: "cable", name: "network cable", connectors: [{ side: "through", modes: ETHERNET }] },
+  {
+    kind: "hub",
+    name: "network switch, 1 Gb/s",
+    connectors: [
+      { side: "up", modes: ETHERNET.slice(0, 2) },
+      { side: "down", modes: ETHERNET.slice(0, 2) },
+    ],
+  },
+  {
+    kind: "network-box",
+    name: "NAS, 1 Gb/s, SATA bays",
+    connectors: [
+      { side: "up", modes: ETHERNET.slice(0, 2) },
+      { side: "down", modes: SATA },
+    ],
+  },
+  {
+    kind: "network-box",
+    name: "Router with a USB 5 Gb/s socket",
+    connectors: [
+      { side: "up", modes: ETHERNET.slice(0, 2) },
+      { side: "down", modes: upTo("usb-5g") },
+    ],
+  },
 ];

@@ -31,8 +31,8 @@ function ieee1394(
     framing: [
       {
         kind: "packet",
-        what: `${payload} B payload in an asynchronous block packet`,
-        payload,
+        what: "payload in an asynchronous block packet",
+        payload: { assumption: "packet", less: 0 },
         overhead: [
           { what: "header and its CRC", bytes: 20 },
           { what: "data CRC", bytes: 4 },
@@ -42,7 +42,15 @@ function ieee1394(
         basis: "standard",
       },
     ],
-    assumptions: {},
+    assumptions: {
+      packet: {
+        label: "largest asynchronous payload",
+        unit: "B",
+        options: [payload, payload / 2, payload / 4],
+        standard: payload,
+        note: "The speed allows this much; bridges may agree on less.",
+      },
+    },
     transports: [
       {
         id: "scsi",

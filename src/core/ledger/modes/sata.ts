@@ -11,8 +11,8 @@ const FRAMING: LinkMode["framing"] = [
   },
   {
     kind: "packet",
-    what: "8192 B payload in a data frame",
-    payload: 8192,
+    what: "payload in a data frame",
+    payload: { assumption: "frame", less: 0 },
     overhead: [
       { what: "SOF, frame header, CRC, EOF", bytes: 16 },
       { what: "X_RDY, WTRM and SYNC around the frame, one of each at best", bytes: 12 },
@@ -37,13 +37,27 @@ function sata(id: string, rate: number, year: number, read: [number, number]): L
     duplex: "half",
     shared: false,
     framing: FRAMING,
-    assumptions: {},
+    assumptions: {
+      frame: {
+        label: "largest data frame",
+        unit: "B",
+        options: [8192, 4096, 2048],
+        standard: 8192,
+        note: "A frame carries at most 8192 B; some bridges and drives send smaller ones.",
+      },
+    },
     transports: [
       {
         id: "ahci",
         read,
         write: [read[0] - 0.05, read[1]],
         source: "drives faster than the link settle here with command queueing",
+      },
+      {
+        id: "legacy-ata",
+        read: [0.5, 0.9],
+        write: [0.4, 0.88],
+        source: "controller in its IDE mode: one command at a time",
       },
     ],
   };

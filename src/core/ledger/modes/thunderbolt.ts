@@ -1,6 +1,6 @@
 import type { LinkMode } from "../mode";
 import { PCIE_MODES } from "./pcie";
-import { ownLimit, pcieInside } from "./tunnel";
+import { innerLink, pcieInside, tunnelledPayload } from "./tunnel";
 
 /**
  * Thunderbolt carrying PCI Express. Its makers published rates and widths, not the packet formats of
@@ -81,8 +81,8 @@ export const THUNDERBOLT_MODES: LinkMode[] = GENERATIONS.map((generation) => {
     lineCode,
     duplex: "full",
     shared: true,
-    framing: [pcieInside("USB4 1.0, 5.1 and 11"), ownLimit(pcie, { payload: 128 })],
-    assumptions: {},
+    framing: [pcieInside("USB4 1.0, 5.1 and 11"), innerLink(pcie)],
+    assumptions: tunnelledPayload(version < 5 ? 128 : 256),
     transports: [
       {
         id: "nvme",

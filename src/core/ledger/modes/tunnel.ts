@@ -1,4 +1,3 @@
-import { account } from "../account";
 import type { FramingStep, LinkMode } from "../mode";
 
 /**
@@ -8,14 +7,28 @@ import type { FramingStep, LinkMode } from "../mode";
  */
 
 /**
- * PCI Express in a tunnel: transaction packets of 128 B payload, as hosts set it for tunnels, each
- * in one transport packet.
+ * The largest PCI Express payload in a tunnel. A transport packet holds 256 B (USB4 1.0, 5.1.2), so
+ * 128 B is the largest payload whose packet fits one; from USB4 2.0 on larger packets are split.
  */
+export const tunnelledPayload = (standard: 128 | 256): LinkMode["assumptions"] => ({
+  payload: {
+    label: "largest payload of a PCIe packet",
+    unit: "B",
+    options: [128, 256, 512],
+    standard,
+    note:
+      standard === 128
+        ? "A tunnel packet holds 256 B, so hosts set 128; more only where packets may be split."
+        : "USB4 2.0 splits larger packets; hosts that do not, set 128.",
+  },
+});
+
+/** PCI Express in a tunnel: each transaction packet in transport packets. */
 export function pcieInside(source: string): FramingStep {
   return {
     kind: "packet",
-    what: "128 B payload of a PCIe packet in a tunnel packet",
-    payload: 128,
+    what: "payload of a PCIe packet in tunnel packets",
+    payload: { assumption: "payload", less: 0 },
     overhead: [
       { what: "PCIe header of 3 double words", bytes: 12 },
       { what: "PCIe sequence number and link CRC", bytes: 6 },
@@ -41,14 +54,15 @@ export function usbInside(source: string): FramingStep {
   };
 }
 
-/** The tunnelled link's own hard ceiling. @param assumptions as for its ledger */
-export function ownLimit(inner: LinkMode, assumptions: Record<string, number> = {}): FramingStep {
-  const { hardCeiling } = account(inner, "read", { assumptions });
+/** The tunnelled link itself: its own signalling, line code and framing, as its ledger has them. */
+export function innerLink(inner: LinkMode): FramingStep {
+  const { name, gigatransfers, lanes, lineCode, assumptions } = inner;
+  const framing = inner.framing.filter((step) => step.kind !== "tunnelled");
   return {
-    kind: "cap",
-    what: `the tunnelled link itself: ${inner.name}`,
-    mbps: hardCeiling,
-    source: `ledger of ${inner.name}`,
+    kind: "tunnelled",
+    what: `the tunnelled link itself: ${name}`,
+    inner: { name, gigatransfers, lanes, lineCode, framing, assumptions },
+    source: `ledger of ${name}`,
     basis: "standard",
   };
 }

@@ -1,6 +1,6 @@
 import type { FramingStep, LinkMode } from "../mode";
 import { PCIE_MODES } from "./pcie";
-import { ownLimit, pcieInside, usbInside } from "./tunnel";
+import { innerLink, pcieInside, tunnelledPayload, usbInside } from "./tunnel";
 import { USB_MODES } from "./usb";
 
 interface Rate {
@@ -76,7 +76,7 @@ function tunnel(
     duplex: "full",
     shared: true,
     framing,
-    assumptions: {},
+    assumptions: inner === "pcie" ? tunnelledPayload(year < 2022 ? 128 : 256) : {},
     transports,
     year,
     gigatransfers,
@@ -92,7 +92,7 @@ export const USB4_MODES: LinkMode[] = RATES.flatMap((rate) => {
     tunnel(
       rate,
       "pcie",
-      [pcieInside(SOURCE), ownLimit(pcie4, { payload: 128 })],
+      [pcieInside(SOURCE), innerLink(pcie4)],
       [
         {
           id: "nvme",
@@ -105,7 +105,7 @@ export const USB4_MODES: LinkMode[] = RATES.flatMap((rate) => {
     tunnel(
       rate,
       "usb",
-      [usbInside(SOURCE), ownLimit(usb)],
+      [usbInside(SOURCE), innerLink(usb)],
       usb.transports.filter(({ id }) => id === "usb-queued"),
     ),
   ];

@@ -1,21 +1,59 @@
 import { bench } from "@/bench/bench";
 import { shelf } from "@/bench/shelf";
+import { swapsFor } from "@/core/locate/swap";
+import { Demands } from "@/ui/demands/demands";
 import { Course } from "@/ui/frame/course";
 import { Trail } from "@/ui/frame/trail";
 import { RigsView } from "@/ui/rigs/rigs-view";
-import { bothAnswers, courseOf, loadStudy } from "../study";
+import { asked, bothAnswers, courseOf, loadStudy, type Query } from "../study";
 
 export const metadata = { title: "Rigs" };
 
-export default async function RigsPage({ params }: { params: Promise<{ id: string }> }) {
+/** Changes of one part to name for each rig and direction: more would bury it. */
+const MOST_SWAPS = 6;
+
+export default async function RigsPage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Query;
+}) {
   const loaded = loadStudy((await params).id);
   const { study, rigs } = loaded;
+  const { direction } = await asked(searchParams);
   const parts = shelf(bench().store).filter(({ retired }) => !retired);
+  const answers = bothAnswers(loaded);
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <Course stages={courseOf(loaded, bothAnswers(loaded))} current="Rigs" />
-      <RigsView studyId={study.id} rigs={rigs} shelf={parts} />
+      <Course stages={courseOf(loaded, answers)} current="Rigs" />
+      <RigsView
+        studyId={study.id}
+        shown={rigs.map((rig) => ({
+          rig,
+          swaps: {
+            read: swapsFor(rig, parts, "read", MOST_SWAPS),
+            write: swapsFor(rig, parts, "write", MOST_SWAPS),
+          },
+        }))}
+        direction={direction}
+        partsOnShelf={parts.length}
+      />
+      <Demands
+        studyId={study.id}
+        demands={study.demands}
+        rigs={rigs.map((rig) => ({
+          rig,
+          observed: Object.fromEntries(
+            answers.map((answer) => [
+              answer.direction,
+              answer.rigs.find((lettered) => lettered.rig.id === rig.id)?.observation?.repeats ??
+                null,
+            ]),
+          ),
+        }))}
+      />
     </>
   );
 }

@@ -1,0 +1,53 @@
+import { z } from "zod";
+import { whyNot } from "@/core/chain/fit";
+import { PartKind, type Part } from "@/core/chain/part";
+import type { Store } from "@/store/database";
+import { getParts, listParts } from "@/store/parts";
+import { checked, Problem } from "./problem";
+
+/** A place in a chain, and what is looked for to stand in it. */
+export const FittingQuery = z.object({
+  before: z.array(z.string()).max(12).default([]),
+  after: z.array(z.string()).max(12).default([]),
+  kinds: z.array(PartKind).default([]),
+  sought: z.string().max(200).default(""),
+});
+
+export interface Fitting {
+  fits: Part[];
+  /** Parts that cannot stand there, each with the reason. */
+  cannot: { part: Part; why: string }[];
+  /** How many fit in all; the lists are cut to what can be looked through. */
+  total: number;
+}
+
+const MOST_FITTING = 60;
+const MOST_OTHERS = 20;
+
+/** The parts of the shelf that can stand in a place of a chain, and those that cannot, with why. */
+export function fitting(store: Store, input: unknown): Fitting {
+  const { before, after, kinds, sought } = checked(FittingQuery, input);
+  const known = getParts(store, [...before, ...after]);
+  const place = { before: before.map(find), after: after.map(find) };
+  const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
+  const candidates = listParts(store)
+    .filter(({ retired, kind }) => !retired && (kinds.length === 0 || kinds.includes(kind)))
+    .filter((part) => words.every((word) => entryOf(part).includes(word)))
+    .map((part) => ({ part, why: whyNot(place, part) }));
+  const fits = candidates.filter(({ why }) => why === null).map(({ part }) => part);
+  const cannot = candidates.flatMap(({ part, why }) => (why === null ? [] : [{ part, why }]));
+  return {
+    fits: fits.slice(0, MOST_FITTING),
+    cannot: cannot.slice(0, MOST_OTHERS),
+    total: fits.length,
+  };
+
+  function find(id: string): Part {
+    const part = known.get(id);
+    if (!part) throw new Problem(422, "A part of the rig is not on the shelf any more.");
+    return part;
+  }
+}
+
+const entryOf = ({ kind, name, maker, model, tag, serial }: Part) =>
+  [kind.replace("-", " "), name, maker, model, tag, serial].join(" ").toLowerCase();

@@ -1,0 +1,45 @@
+import type { Claim } from "../chain/claim";
+import { bestMode } from "../chain/link";
+import { connectorsOn, type Part } from "../chain/part";
+import { account } from "../ledger/account";
+import { modeOf } from "../ledger/catalogue";
+import type { LinkMode } from "../ledger/mode";
+import { formatNumber, formatRate } from "../units/number";
+
+/** The request that a claim of small requests a second is taken to mean, where it says none. */
+const SMALL_REQUEST = 4096;
+
+/** Says so where a part's own fastest plug towards the host cannot carry what is printed on it. */
+export function impossibleClaim(part: Pick<Part, "connectors" | "kind">, claim: Claim): string[] {
+  const side = part.kind === "host-port" ? "down" : "up";
+  const modes = connectorsOn(part, side).flatMap((connector) => connector.modes.map(modeOf));
+  if (modes.length === 0) return [];
+  if (claim.kind === "link") return impossibleClass(modes, claim.gbps);
+  const most = Math.max(...modes.map((mode) => account(mode, claim.direction).hardCeiling));
+  const mbps = claim.kind === "iops" ? (claim.iops * SMALL_REQUEST) / 1e6 : claim.mbps;
+  if (mbps <= most) return [];
+  const what =
+    claim.kind === "iops"
+      ? `${formatNumber(claim.iops)} requests of 4 KiB a second (${formatRate(mbps)} MB/s)`
+      : `${formatRate(mbps)} MB/s`;
+  return [
+    `The claim of ${what} is more than its own link can carry (${formatRate(most)} MB/s at most).`,
+  ];
+}
+
+/** Signalling rate of a mode in the wider direction, Gb/s, as printed on boxes. */
+function gigabits({ gigatransfers, lanes, lanesByDirection }: LinkMode): number {
+  return gigatransfers * Math.max(lanes, lanesByDirection?.read ?? 0, lanesByDirection?.write ?? 0);
+}
+
+/** Boxes print 10 Gb/s for a link that signals at 10.3125: a few percent are no lie. */
+const ROUNDING = 1.05;
+
+function impossibleClass(modes: readonly LinkMode[], gbps: number): string[] {
+  const most = Math.max(...modes.map(gigabits));
+  if (gbps <= most * ROUNDING) return [];
+  const best = bestMode(modes.map(({ id }) => id))!;
+  return [
+    `The link class of ${formatNumber(gbps)} Gb/s is more than its fastest mode signals (${best.name}: ${formatNumber(most)} Gb/s).`,
+  ];
+}

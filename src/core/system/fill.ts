@@ -1,0 +1,196 @@
+import type { PartInput, Part, PartKind } from "../chain/part";
+import { isSlower } from "../chain/link";
+import type { Layout } from "../chain/rig";
+import { findMode, MODES } from "../ledger/catalogue";
+import { isSame } from "./detected";
+import { pcieMode, usbMode } from "./modes";
+import type { SeenNode, SeenWay, SystemReport } from "./report";
+
+/** A place in a rig that the system's report fills: with an item of the shelf, or with a new one. */
+export interface FilledPlace {
+  node: SeenNode;
+  /** The item that this is, and how it was known; null proposes a new one. */
+  part: Part | null;
+  by: "serial number" | "name" | null;
+  /** What would be put on the shelf. */
+  draft: PartInput;
+}
+
+/** A rig as far as the system knows it. */
+export interface FilledRig {
+  chain: FilledPlace[];
+  /** Further drives in the same box. */
+  beside: FilledPlace[];
+  layout: Layout;
+  /** What the tester has to add himself. */
+  notes: string[];
+}
+
+/**
+ * Makes a rig of what the system reports: items that are on the shelf by their serial numbers, new
+ * ones proposed for the rest. What the system cannot see (cables, what is behind a bridge) is said,
+ * not guessed.
+ *
+ * @returns null where the report names no link that a rig could be made of
+ */
+export function fillRig(report: SystemReport, shelf: readonly Part[]): FilledRig | null {
+  const [way, ...others] = report.ways;
+  const places = way && placesOf(way, shelf, others.length > 0);
+  if (!places) return null;
+  const beside = others.flatMap(({ nodes }) =>
+    place(nodes.at(-1)!, "drive", driveModes(nodes), shelf),
+  );
+  const notes = ["Cables cannot be seen: put them in between."];
+  if (
+    places.some(({ node }) => node.kind === "usb-device") &&
+    places.at(-1)!.node.kind === "usb-device"
+  ) {
+    notes.push(
+      `What is inside ${places.at(-1)!.node.name} cannot be seen from here, so it stands for the drive as well.`,
+    );
+  }
+  if (places.some(({ node }) => node.kind === "network-share")) {
+    notes.push("What is beyond the network cannot be seen from here: it stands for the drive.");
+  }
+  return { chain: places, beside, layout: layoutOf(report.raid?.level), notes };
+}
+
+function layoutOf(level: string | undefined): Layout {
+  if (level === "raid0") return "raid-0";
+  return level === "raid1" ? "raid-1" : "apart";
+}
+
+const factOf = (node: SeenNode | undefined, what: string) =>
+  node?.facts.find((fact) => fact.what === what)?.value;
+
+function placesOf(way: SeenWay, shelf: readonly Part[], several: boolean): FilledPlace[] | null {
+  const { nodes } = way;
+  const find = (kind: SeenNode["kind"]) => nodes.find((node) => node.kind === kind);
+  const put = (node: SeenNode, kind: PartKind, up: string[], down: string[], name?: string) =>
+    place(node, kind, up, shelf, down, name);
+  const root = find("usb-root");
+  const device = find("usb-device");
+  if (root && device) return usbPlaces(nodes, root, device, shelf);
+  const tunnel = find("thunderbolt");
+  const drive = nodes.at(-1)!;
+  const port = nodes.at(-2);
+  if (tunnel?.link?.mode) {
+    const inside = pcieUpTo(factOf(port, "most it can do"), drive.link?.mode);
+    return [
+      ...put(nodes[0]!, "host-port", [], [tunnel.link.mode], `port of ${tunnel.name}`),
+      ...put(tunnel, "enclosure", [tunnel.link.mode], inside),
+      ...put(drive, "drive", driveModes(nodes), []),
+    ];
+  }
+  const net = find("network-interface");
+  if (net?.link?.mode) {
+    const share = find("network-share")!;
+    return [
+      ...put(net, "host-port", [], [net.link.mode], `network interface ${net.name}`),
+      ...put(share, "drive", [net.link.mode], []),
+    ];
+  }
+  if (!drive.link?.mode || !port) return null;
+  const modes =
+    drive.kind === "nvme"
+      ? pcieUpTo(factOf(port, "most it can do"), drive.link.mode)
+      : upTo(drive.link.mostMode ?? drive.link.mode);
+  const host = several ? (find("pci-controller") ?? port) : port;
+  return [
+    ...put(host, "host-port", [], modes, `${host.name} ${host.at.split("/").at(-1)}`),
+    ...put(drive, "drive", driveModes(nodes), []),
+  ];
+}
+
+function usbPlaces(
+  nodes: readonly SeenNode[],
+  root: SeenNode,
+  device: SeenNode,
+  shelf: readonly Part[],
+): FilledPlace[] {
+  const speeds = [root, device].flatMap((node) => [
+    factOf(node, "speed of this root hub"),
+    factOf(node, "other half of its socket"),
+  ]);
+  const fastest = Math.max(...speeds.map((words) => Number.parseInt(words ?? "0")));
+  const top = usbMode(String(fastest)) ?? device.link?.mode;
+  const hubs = nodes.filter(({ kind }) => kind === "usb-hub");
+  const socket = (hubs[0] ?? device).at.split("/").at(-1);
+  const disk = nodes.at(-1)!;
+  const known = shelf.find((part) => part.kind === "drive" && isSame(part, disk));
+  const own = device.link?.mode ? upTo(device.link.mode) : [];
+  const inside = known?.connectors.find(({ side }) => side === "up")?.modes ?? [];
+  return [
+    ...place(root, "host-port", [], shelf, top ? upTo(top) : [], `USB socket ${socket}`),
+    ...hubs.flatMap((hub) => {
+      const modes = hub.link?.mode ? upTo(hub.link.mode) : [];
+      return place(hub, "hub", modes, shelf, modes);
+    }),
+    ...(known
+      ? [...place(device, "enclosure", own, shelf, inside), ...place(disk, "drive", inside, shelf)]
+      : place(device, "drive", own, shelf)),
+  ];
+}
+
+/** The modes of a family up to one, as a connector that can do the best also can the rest. */
+function upTo(id: string): string[] {
+  const top = findMode(id);
+  if (!top) return [];
+  return MODES.filter(
+    (mode) => mode.family === top.family && (mode.id === id || isSlower(mode, top)),
+  )
+    .filter(({ id: own }) => top.family !== "usb" || own === id || own !== "usb-10g-two-lane")
+    .map((mode) => mode.id);
+}
+
+/** PCIe modes of every version and width up to what is said, or to what runs now. */
+function pcieUpTo(words: string | undefined, now: string | null | undefined): string[] {
+  const [speed, width] = (words ?? "").split(" ×");
+  const top = (speed && width ? pcieMode(speed, width) : null) ?? now;
+  const mode = top ? findMode(top) : null;
+  if (!mode) return [];
+  return MODES.filter(
+    ({ family, gigatransfers, lanes }) =>
+      family === "pcie" && gigatransfers <= mode.gigatransfers && lanes <= mode.lanes,
+  ).map(({ id }) => id);
+}
+
+/** What the drive at the end of a way can run, as far as it says so. */
+function driveModes(nodes: readonly SeenNode[]): string[] {
+  const { link, kind } = nodes.at(-1)!;
+  const top = link?.mostMode ?? link?.mode;
+  if (!top) return [];
+  if (kind === "nvme") return pcieUpTo(undefined, top);
+  // A port's limit says nothing of the drive: what was seen is sure.
+  return upTo(link?.mode ?? top);
+}
+
+/** Fills one place, with the item of the shelf that it is where that can be told. */
+function place(
+  node: SeenNode,
+  kind: PartKind,
+  up: string[],
+  shelf: readonly Part[],
+  down: string[] = [],
+  name = node.name,
+): FilledPlace[] {
+  const draft: PartInput = {
+    kind,
+    name: name.slice(0, 80),
+    maker: (node.maker ?? "").slice(0, 80),
+    model: (node.model ?? "").slice(0, 80),
+    serial: (node.serial ?? "").slice(0, 80),
+    notes: `As the system reported it at ${node.at}; it may be able to do more.`.slice(0, 2000),
+    connectors: [
+      ...(up.length > 0 ? [{ side: "up" as const, modes: up }] : []),
+      ...(down.length > 0 ? [{ side: "down" as const, modes: down }] : []),
+    ],
+  };
+  const bySerial = shelf.find((part) => isSame(part, node));
+  const named = shelf.filter(
+    (part) => part.kind === kind && part.name === draft.name && !part.serial,
+  );
+  const byName = named.length === 1 && !node.serial ? named[0] : undefined;
+  const part = bySerial ?? byName ?? null;
+  return [{ node, part, by: bySerial ? "serial number" : byName ? "name" : null, draft }];
+}

@@ -1,0 +1,115 @@
+"use client";
+
+import { Command } from "cmdk";
+import { ChevronDown } from "lucide-react";
+import { Popover } from "radix-ui";
+import { useState, type ReactNode } from "react";
+
+/** Something to choose; `why` says why it cannot be chosen now. */
+export interface Choice {
+  id: string;
+  text: string;
+  hint?: string;
+  why?: string;
+}
+
+export interface Choices {
+  heading: string;
+  items: Choice[];
+}
+
+/** A button that opens a list to search in, by keyboard or pointer. */
+export function Combobox({
+  label,
+  name,
+  shown,
+  groups,
+  onPick,
+  onSearch,
+  note,
+  className,
+}: {
+  /** What is being chosen, for those who cannot see where it stands. */
+  label: string;
+  name?: string;
+  /** What the button says: the present choice, or what to do. */
+  shown: ReactNode;
+  groups: readonly Choices[];
+  onPick: (id: string) => void;
+  /** Where the list is found elsewhere: told what is sought, first when the list opens. */
+  onSearch?: (sought: string) => void;
+  /** Said under the list. */
+  note?: string;
+  className?: string;
+}) {
+  const [open, setOpen] = useState(false);
+  const toggle = (next: boolean) => {
+    setOpen(next);
+    if (next) onSearch?.("");
+  };
+  return (
+    <Popover.Root open={open} onOpenChange={toggle}>
+      <Popover.Trigger asChild>
+        <button
+          type="button"
+          aria-label={label}
+          data-name={name}
+          className={`flex w-full items-center justify-between gap-2 rounded-sm border border-line bg-paper px-2 py-1 text-left ${className ?? ""}`}
+        >
+          <span className="min-w-0 truncate">{shown}</span>
+          <ChevronDown size={14} className="shrink-0 text-secondary" aria-hidden />
+        </button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="start"
+          sideOffset={2}
+          className="z-50 w-[420px] max-w-[92vw] border border-line bg-sheet p-1.5 shadow-xl"
+        >
+          <Command shouldFilter={!onSearch} label={label}>
+            <Command.Input
+              autoFocus
+              aria-label={`Search: ${label}`}
+              placeholder="Type to search"
+              onValueChange={onSearch}
+              className="w-full border-b border-line bg-transparent px-2 py-1.5 outline-none"
+            />
+            <Command.List className="max-h-72 overflow-y-auto pt-1">
+              <Command.Empty className="px-2 py-1.5 text-secondary">
+                Nothing answers to that.
+              </Command.Empty>
+              {groups
+                .filter(({ items }) => items.length > 0)
+                .map(({ heading, items }) => (
+                  <Command.Group
+                    key={heading}
+                    heading={heading}
+                    className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-1.5 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-secondary"
+                  >
+                    {items.map(({ id, text, hint, why }) => (
+                      <Command.Item
+                        key={id}
+                        value={`${text} ${hint ?? ""} ${id}`}
+                        disabled={why !== undefined}
+                        onSelect={() => {
+                          setOpen(false);
+                          onPick(id);
+                        }}
+                        className="cursor-pointer rounded-sm px-2 py-1 data-[disabled=true]:cursor-default data-[disabled=true]:text-secondary data-[selected=true]:bg-bank"
+                      >
+                        {text}
+                        {(why ?? hint) && (
+                          <span className="block text-[13px] text-secondary">{why ?? hint}</span>
+                        )}
+                      </Command.Item>
+                    ))}
+                  </Command.Group>
+                ))}
+            </Command.List>
+          </Command>
+          {note && <p className="px-2 pt-1 text-[13px] text-secondary">{note}</p>}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,160 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { doing } from "@/core/answer/wording";
+import { letterOf } from "@/core/answer/study";
+import type { Rig } from "@/core/chain/rig";
+import { checkDemand, type DemandCheck, type Fit } from "@/core/demand/check";
+import { needOf, type Demand } from "@/core/demand/demand";
+import type { Repeats } from "@/core/stats/repeats";
+import { formatPercent, formatRate } from "@/core/units/number";
+import { Direction } from "@/core/units/rate";
+import { Dialog } from "../controls/dialog";
+import { Button, Trouble } from "../controls/form";
+import { send } from "../controls/send";
+import { CELL, HEAD } from "../controls/table";
+import { DemandForm } from "./demand-form";
+
+/** A rig, and what was measured through it in each direction. */
+export interface MeasuredRig {
+  rig: Rig;
+  observed: Record<string, Repeats | null>;
+}
+
+/** Does it matter? What the drive is wanted for, and which rigs give that, with how much to spare. */
+export function Demands({
+  studyId,
+  demands,
+  rigs,
+}: {
+  studyId: string;
+  demands: Demand[];
+  rigs: MeasuredRig[];
+}) {
+  const router = useRouter();
+  const [editing, setEditing] = useState<number | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+
+  async function store(next: Demand[]): Promise<string | null> {
+    const sent = await send("PUT", `/api/studies/${studyId}/demands`, next);
+    if (!sent.ok) return sent.error.message;
+    router.refresh();
+    return null;
+  }
+
+  return (
+    <section className="mt-4 border border-line bg-sheet p-4" id="demands">
+      <div className="mb-1 flex items-baseline gap-3">
+        <h2 className="mr-auto font-serif text-xl">Does it matter?</h2>
+        <Button onClick={() => setEditing(demands.length)}>Add a demand</Button>
+      </div>
+      {trouble && <Trouble>{trouble}</Trouble>}
+      {demands.length === 0 ? (
+        <p className="text-secondary">
+          Say what the drive is wanted for, as streams to record or play or as copies to finish in
+          time, and see which rigs give that.
+        </p>
+      ) : (
+        <table className="w-full text-sm">
+          <thead>
+            <tr>
+              <th className={HEAD}>demand</th>
+              <th className={HEAD}>asks, sustained</th>
+              {rigs.map(({ rig }, i) => (
+                <th key={rig.id} className={HEAD} title={rig.name}>
+                  <span className="font-serif text-[15px] italic">{letterOf(i)}</span>
+                </th>
+              ))}
+              <th className={HEAD} />
+            </tr>
+          </thead>
+          <tbody>
+            {demands.map((demand, i) => (
+              <tr key={demand.name}>
+                <td className={`${CELL} font-medium [overflow-wrap:anywhere]`}>{demand.name}</td>
+                <td className={CELL}>
+                  {Direction.options
+                    .filter((direction) => needOf(demand, direction) > 0)
+                    .map((direction) => (
+                      <span key={direction} className="block whitespace-nowrap">
+                        <span className="figure">{formatRate(needOf(demand, direction))}</span> MB/s{" "}
+                        {doing(direction)}
+                      </span>
+                    ))}
+                </td>
+                {rigs.map(({ rig, observed }) => (
+                  <td key={rig.id} className={CELL}>
+                    {checkDemand(rig, demand, (direction) => observed[direction] ?? null).map(
+                      (check) => (
+                        <Check key={check.direction} check={check} />
+                      ),
+                    )}
+                  </td>
+                ))}
+                <td className={`${CELL} text-right whitespace-nowrap`}>
+                  <button type="button" className="underline" onClick={() => setEditing(i)}>
+                    Edit
+                  </button>{" "}
+                  <button
+                    type="button"
+                    className="underline"
+                    onClick={async () => setTrouble(await store(demands.toSpliced(i, 1)))}
+                  >
+                    Remove
+                  </button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <Dialog
+        wide
+        title="What the drive is wanted for"
+        open={editing !== null}
+        onOpenChange={(open) => !open && setEditing(null)}
+      >
+        {editing !== null && (
+          <DemandForm
+            initial={demands[editing] ?? null}
+            onSave={async (demand) => {
+              const failed = await store(demands.toSpliced(editing, 1, demand));
+              if (!failed) setEditing(null);
+              return failed;
+            }}
+          />
+        )}
+      </Dialog>
+    </section>
+  );
+}
+
+/** Signs beside the words, so that a column can be read at a glance and without colour. */
+const SIGNS: Record<Fit, string> = {
+  met: "✓",
+  "should meet": "✓",
+  "can't tell": "?",
+  missed: "✕",
+  "cannot meet": "✕",
+};
+
+function Check({ check: { fit, have, headroom } }: { check: DemandCheck }) {
+  const room =
+    headroom >= 2
+      ? `${formatRate(headroom + 1)} times what it asks`
+      : headroom >= 0
+        ? `${formatPercent(headroom)} to spare`
+        : `${formatPercent(-headroom)} short`;
+  const base = fit === "met" || fit === "missed" ? "measured" : "predicted";
+  return (
+    <span className="block">
+      <b className="font-semibold">
+        {SIGNS[fit]} {fit}
+      </b>
+      <span className="block text-[13px] text-secondary">
+        {room} ({base} <span className="figure">{formatRate(have)}</span>)
+      </span>
+    </span>
+  );
+}

@@ -1,0 +1,100 @@
+import { nameNarrows } from "@/core/answer/wording";
+import { predict } from "@/core/chain/predict";
+import { requestTimes } from "@/core/chain/request-time";
+import type { Rig } from "@/core/chain/rig";
+import { PREDICTED_DRILLS } from "@/core/drills/drill";
+import { narrowsOf, nextNarrows, type Narrows } from "@/core/locate/narrows";
+import { formatNumber, formatRate } from "@/core/units/number";
+import type { Direction } from "@/core/units/rate";
+import { CELL, HEAD } from "../controls/table";
+
+const DIRECTIONS: { direction: Direction; name: string }[] = [
+  { direction: "read", name: "reading" },
+  { direction: "write", name: "writing" },
+];
+
+/** What a rig should give before anything is measured: its narrows each way, and each drill. */
+export function PredictionTable({ rig }: { rig: Rig }) {
+  const ways = DIRECTIONS.map((way) => ({
+    ...way,
+    narrows: narrowsOf(rig, way.direction),
+    next: nextNarrows(rig, way.direction),
+  }));
+  if (ways.some(({ narrows }) => !narrows || narrows.ceiling <= 0)) return null;
+  const whole = predict(rig, "read", PREDICTED_DRILLS[0]!)?.whole;
+  const queued = predict(rig, "read", PREDICTED_DRILLS[0]!)?.queued;
+  return (
+    <div className="mt-2">
+      {ways.map(({ name, narrows, next }) => (
+        <p key={name}>
+          Predicted narrows {name}: <NarrowsName narrows={narrows!} />,{" "}
+          <span className="figure">{formatRate(narrows!.ceiling)}</span> MB/s.
+          {next &&
+            ` Without it the next would be ${plain(next)}, ${formatRate(next.ceiling)} MB/s.`}
+        </p>
+      ))}
+      <table className="mt-1 w-full text-sm">
+        <thead>
+          <tr>
+            <th className={HEAD}>predicted for</th>
+            {DIRECTIONS.map(({ name }) => (
+              <th key={name} className={`${HEAD} text-right`}>
+                {name}, {whole ? "" : "at most "}MB/s (requests a second)
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {PREDICTED_DRILLS.map((drill) => (
+            <tr key={drill.what}>
+              <td className={CELL}>
+                {drill.title} <span className="text-secondary">{drill.what}</span>
+              </td>
+              {DIRECTIONS.map(({ direction }) => {
+                const found = predict(rig, direction, drill);
+                return (
+                  <td key={direction} className={`${CELL} figure text-right`}>
+                    {found && `${formatRate(found.mbps)} (${formatNumber(roundTo2(found.iops))})`}
+                  </td>
+                );
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <details className="text-[13px] text-secondary">
+        <summary>
+          {queued
+            ? `Time per request${whole ? "" : " outside the medium"}: `
+            : "The driver cannot queue, so one request is in flight at a time. Time per request: "}
+          {formatNumber(predict(rig, "read", PREDICTED_DRILLS[0]!)!.overheadUs)} µs
+          {!whole &&
+            "; the drive’s own time is not known, so small requests are what the rest allows"}
+        </summary>
+        <ul>
+          {requestTimes(rig, "read").map(({ what, us, source }) => (
+            <li key={what}>
+              {what}: <span className="figure">{formatNumber(us)}</span> µs ({source})
+            </li>
+          ))}
+        </ul>
+      </details>
+    </div>
+  );
+}
+
+/** A prediction from rounded times is no better than two digits. */
+const roundTo2 = (value: number) => Number(value.toPrecision(2));
+
+function NarrowsName({ narrows }: { narrows: Narrows }) {
+  return nameNarrows(narrows).map((segment, i) => (
+    <span key={i} className={segment.narrows ? "font-semibold text-narrows" : ""}>
+      {segment.text}
+    </span>
+  ));
+}
+
+const plain = (narrows: Narrows) =>
+  nameNarrows(narrows)
+    .map(({ text }) => text)
+    .join("");

@@ -1,0 +1,109 @@
+import type { SeenNode, SystemReport } from "@/core/system/report";
+import { formatSize } from "@/core/units/size";
+import { Sources } from "./sources";
+
+/** What the system reported: findings first, then the way from host to drive, each fact with its file. */
+export function SystemReportView({ report }: { report: SystemReport }) {
+  const { mount, blocks, ways, findings, gaps, root } = report;
+  return (
+    <div className="space-y-2">
+      {root !== "/" && (
+        <p className="text-sm font-semibold">Read from a made-up system below {root}.</p>
+      )}
+      {findings.length > 0 && (
+        <section>
+          <h3 className="font-semibold">Look at this first</h3>
+          <ul className="list-disc pl-5">
+            {findings.map(({ text, from }) => (
+              <li key={text}>
+                {text} <Sources from={from} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {ways.map(({ end, nodes }) => (
+        <section key={end}>
+          <h3 className="font-semibold">From the host to {end}</h3>
+          <ol>
+            {nodes.map((node) => (
+              <Node key={node.at} node={node} />
+            ))}
+          </ol>
+        </section>
+      ))}
+      <section>
+        <h3 className="font-semibold">File system and block devices</h3>
+        {mount && (
+          <p>
+            {mount.point}: {mount.type} on {mount.source}{" "}
+            <span className="text-secondary">({mount.options})</span>
+          </p>
+        )}
+        {blocks.map(({ name, kind, bytes, over, facts }) => (
+          <details key={name} className="text-sm">
+            <summary>
+              {name}: {kind}
+              {bytes !== null && `, ${formatSize(bytes, 1000)}`}
+              {over.length > 0 && ` on ${over.join(", ")}`}
+            </summary>
+            <Facts facts={facts} />
+          </details>
+        ))}
+      </section>
+      {gaps.length > 0 && (
+        <section>
+          <h3 className="font-semibold">Not found out</h3>
+          <ul className="list-disc pl-5 text-sm">
+            {gaps.map(({ what, from, why }) => (
+              <li key={what + from}>
+                {what}: {why} <Sources from={[from]} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}
+
+function Node({ node }: { node: SeenNode }) {
+  const { name, maker, serial, link, driver, facts, at } = node;
+  const more = [driver && `driver ${driver}`, serial && `serial ${serial}`].filter(Boolean);
+  return (
+    <li className="border-t border-line py-1">
+      <details className="text-sm">
+        <summary>
+          <span className="font-medium">{name}</span>
+          {maker && `, ${maker}`}
+          {link && (
+            <>
+              {" "}
+              at <span className="figure">{link.now}</span>
+              {link.most && link.most !== link.now && (
+                <b>
+                  , at most <span className="figure">{link.most}</span>
+                </b>
+              )}
+            </>
+          )}
+          {more.length > 0 && <span className="text-secondary"> · {more.join(" · ")}</span>}
+        </summary>
+        <Sources from={[at]} />
+        <Facts facts={facts} />
+      </details>
+    </li>
+  );
+}
+
+function Facts({ facts }: { facts: SeenNode["facts"] }) {
+  return (
+    <ul className="pl-4">
+      {facts.map(({ what, value, from }, i) => (
+        <li key={from + i}>
+          {what}: <span className="figure">{value}</span> <Sources from={[from]} />
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,87 @@
+"use client";
+
+import { useState } from "react";
+import { letterOf } from "@/core/answer/study";
+import { differences } from "@/core/chain/difference";
+import type { Rig } from "@/core/chain/rig";
+import { Select } from "../controls/form";
+
+/** What differs between two rigs, counted and in words; every pair is one choice away. */
+export function WhatDiffers({ rigs }: { rigs: Rig[] }) {
+  const [pair, setPair] = useState<[number, number]>([0, 1]);
+  if (rigs.length < 2) return null;
+  const [a, b] = [Math.min(pair[0], rigs.length - 1), Math.min(pair[1], rigs.length - 1)];
+  const found = differences(rigs[a]!, rigs[b]!);
+  const choose = (which: 0 | 1, label: string) => (
+    <Select
+      aria-label={label}
+      className="!w-auto !py-0 font-serif italic"
+      value={which === 0 ? a : b}
+      onChange={({ target }) =>
+        setPair(which === 0 ? [Number(target.value), b] : [a, Number(target.value)])
+      }
+    >
+      {rigs.map((rig, i) => (
+        <option key={rig.id} value={i}>
+          {letterOf(i)}
+        </option>
+      ))}
+    </Select>
+  );
+  return (
+    <section className="sticky top-0 z-10 mb-3 border border-line bg-paper px-4 py-2">
+      <h2 className="sr-only">What differs</h2>
+      <div className="flex flex-wrap items-center gap-2">
+        <span className="font-semibold">What differs between</span>
+        {choose(0, "First rig")} and {choose(1, "Second rig")}
+        <span role="status">
+          {found.length === 0
+            ? "nothing; they are the same rig."
+            : `${found.length} ${found.length === 1 ? "change" : "changes"}: ${found.map(({ what }) => what).join("; ")}.`}
+          {found.length > 1 && (
+            <b> More than one change: their comparison proves nothing about either.</b>
+          )}
+        </span>
+      </div>
+      {rigs.length > 2 && <Pairs rigs={rigs} shown={[a, b]} onShow={setPair} />}
+    </section>
+  );
+}
+
+/** As many pairs as a line or two hold. */
+const MOST = 28;
+
+/** How many changes lie between each two rigs; those with one alone can be compared. */
+function Pairs({
+  rigs,
+  shown,
+  onShow,
+}: {
+  rigs: Rig[];
+  shown: [number, number];
+  onShow: (pair: [number, number]) => void;
+}) {
+  const pairs = rigs.flatMap((_, a) =>
+    rigs.slice(a + 1).map((_, k): [number, number] => [a, a + 1 + k]),
+  );
+  return (
+    <ul className="mt-1 flex flex-wrap gap-x-3 text-sm">
+      {pairs.slice(0, MOST).map(([a, b]) => {
+        const count = differences(rigs[a]!, rigs[b]!).length;
+        const current = shown[0] === a && shown[1] === b;
+        return (
+          <li key={`${a}-${b}`}>
+            <button
+              type="button"
+              aria-pressed={current}
+              onClick={() => onShow([a, b])}
+              className={`hover:underline ${count === 1 ? "font-semibold" : "text-secondary"} ${current ? "underline" : ""}`}
+            >
+              {letterOf(a)}–{letterOf(b)} <span className="figure">{count}</span>
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

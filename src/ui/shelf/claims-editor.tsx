@@ -1,0 +1,102 @@
+"use client";
+
+import { Button, Input, Select } from "../controls/form";
+import type { TypedClaim } from "./part-draft";
+
+const KINDS: Record<TypedClaim["kind"], { name: string; unit: string }> = {
+  peak: { name: "peak throughput", unit: "MB/s" },
+  sustained: { name: "sustained throughput", unit: "MB/s" },
+  link: { name: "link class", unit: "Gb/s" },
+  iops: { name: "small requests", unit: "a second (IOPS)" },
+};
+
+/** What the box and the data sheet promise, line by line as printed. */
+export function ClaimsEditor({
+  value,
+  onChange,
+  errors,
+}: {
+  value: TypedClaim[];
+  onChange: (claims: TypedClaim[]) => void;
+  /** What is wrong, by "claims.0" and so on. */
+  errors: Record<string, string>;
+}) {
+  const change = (i: number, part: Partial<TypedClaim>) =>
+    onChange(value.with(i, { ...value[i]!, ...part }));
+  return (
+    <fieldset className="border border-line px-3 pb-2">
+      <legend className="px-1 text-sm font-medium">Claims, as printed</legend>
+      <ul className="space-y-1">
+        {value.map((claim, i) => (
+          <li key={i} className="flex flex-wrap items-center gap-2 text-sm">
+            <Select
+              aria-label={`Kind of claim ${i + 1}`}
+              className="!w-auto"
+              value={claim.kind}
+              onChange={(event) => change(i, { kind: event.target.value as TypedClaim["kind"] })}
+            >
+              {Object.entries(KINDS).map(([kind, { name }]) => (
+                <option key={kind} value={kind}>
+                  {name}
+                </option>
+              ))}
+            </Select>
+            {claim.kind !== "link" && (
+              <Select
+                aria-label={`Direction of claim ${i + 1}`}
+                className="!w-auto"
+                value={claim.direction}
+                onChange={(event) =>
+                  change(i, { direction: event.target.value as TypedClaim["direction"] })
+                }
+              >
+                <option value="read">reading</option>
+                <option value="write">writing</option>
+              </Select>
+            )}
+            <Input
+              aria-label={`Figure of claim ${i + 1}`}
+              name={`claim-${i}`}
+              inputMode="decimal"
+              className="figure !w-28"
+              value={claim.value}
+              aria-invalid={errors[`claims.${i}`] ? true : undefined}
+              onChange={(event) => change(i, { value: event.target.value })}
+            />
+            <span>{KINDS[claim.kind].unit}</span>
+            <Button
+              aria-label={`Take claim ${i + 1} away`}
+              className="!px-1.5 !py-0"
+              onClick={() => onChange(value.toSpliced(i, 1))}
+            >
+              ✕
+            </Button>
+            {errors[`claims.${i}`] && (
+              <span className="font-semibold" role="alert">
+                ✕ {errors[`claims.${i}`]}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+      <div className="mt-1 flex flex-wrap gap-x-4 text-sm">
+        {Object.entries(KINDS).map(([kind, { name }]) => (
+          <button
+            key={kind}
+            type="button"
+            className="underline"
+            onClick={() => onChange([...value, next(value, kind as TypedClaim["kind"])])}
+          >
+            Add a claim of {name}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+/** Reading first; where that is claimed already, writing. */
+function next(claims: readonly TypedClaim[], kind: TypedClaim["kind"]): TypedClaim {
+  const reads = claims.some((claim) => claim.kind === kind && claim.direction === "read");
+  return { kind, direction: reads ? "write" : "read", value: "" };
+}

@@ -1,0 +1,105 @@
+"use client";
+
+import { SIDE_NAMES, SIDES, type Connector, type PartKind } from "@/core/chain/part";
+import { Shape, SHAPES } from "@/core/chain/shape";
+import { Button, Select } from "../controls/form";
+import { ModesPicker } from "./modes-picker";
+
+/** The connectors of a part, side by side of it: their shapes, and the modes each can run. */
+export function ConnectorsEditor({
+  kind,
+  value,
+  onChange,
+  errors,
+}: {
+  kind: PartKind;
+  value: Connector[];
+  onChange: (connectors: Connector[]) => void;
+  /** What is wrong, by "connectors.0" and so on; "connectors" for all of them. */
+  errors: Record<string, string>;
+}) {
+  const change = (i: number, part: Partial<Connector>) =>
+    onChange(value.with(i, { ...value[i]!, ...part }));
+  return (
+    <>
+      {SIDES[kind].map((side) => {
+        const own = value.flatMap((connector, i) => (connector.side === side ? [i] : []));
+        return (
+          <div key={side} className="space-y-2">
+            {own.map((i, nth) => {
+              const { modes, shape, farShape } = value[i]!;
+              const legend = `Modes on ${SIDE_NAMES[side]}${own.length > 1 ? `, connector ${nth + 1}` : ""}`;
+              return (
+                <ModesPicker
+                  key={i}
+                  legend={legend}
+                  value={modes}
+                  onChange={(next) => change(i, { modes: next })}
+                  error={errors[`connectors.${i}`] ?? (nth === 0 ? errors.connectors : undefined)}
+                >
+                  <ShapeSelect
+                    label={side === "through" ? "Plug towards the host" : "Shape"}
+                    value={shape}
+                    onChange={(next) => change(i, { shape: next })}
+                  />
+                  {side === "through" && (
+                    <ShapeSelect
+                      label="Plug towards the drive"
+                      value={farShape}
+                      onChange={(next) => change(i, { farShape: next })}
+                    />
+                  )}
+                  {own.length > 1 && (
+                    <Button
+                      className="!py-0 text-sm"
+                      onClick={() => onChange(value.toSpliced(i, 1))}
+                    >
+                      Take this connector away
+                    </Button>
+                  )}
+                </ModesPicker>
+              );
+            })}
+            {side !== "through" && (
+              <button
+                type="button"
+                className="text-sm underline"
+                onClick={() => onChange([...value, { side, modes: [] }])}
+              >
+                {own.length === 0 ? "A" : "Another"} connector on {SIDE_NAMES[side]}
+              </button>
+            )}
+          </div>
+        );
+      })}
+    </>
+  );
+}
+
+function ShapeSelect({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: Shape | undefined;
+  onChange: (shape: Shape | undefined) => void;
+}) {
+  return (
+    <label className="flex items-center gap-1 text-sm">
+      <span className="text-[13px] whitespace-nowrap text-secondary">{label}</span>
+      <Select
+        value={value ?? ""}
+        className="!w-auto !py-0.5"
+        onChange={(event) => onChange(Shape.safeParse(event.target.value).data)}
+      >
+        <option value="">not said</option>
+        {Shape.options.map((shape) => (
+          <option key={shape} value={shape}>
+            {SHAPES[shape].name}
+          </option>
+        ))}
+      </Select>
+    </label>
+  );
+}

@@ -1,0 +1,181 @@
+import { isRateClaim, type Claim } from "@/core/chain/claim";
+import { bestMode } from "@/core/chain/link";
+import { PART_KIND_NAMES, PartKind, type Part } from "@/core/chain/part";
+import { SHAPES } from "@/core/chain/shape";
+import { impossibleClaim } from "@/core/judge/impossible";
+import { formatNumber, formatRate } from "@/core/units/number";
+import { formatSize } from "@/core/units/size";
+
+/** A part with its place on the shelf and the best that was measured through it. */
+export type Shelved = Part & {
+  retired: boolean;
+  /** MB/s reading, the best run; null where none was. */
+  measured: { mbps: number; simulated: boolean } | null;
+};
+
+interface Actions {
+  onEdit: (part: Shelved) => void;
+  onDuplicate: (part: Shelved) => void;
+  onRetire: (part: Shelved) => void;
+}
+
+const HEAD = "border-b border-line px-2 py-1 text-left text-[13px] font-medium text-secondary";
+const CELL = "border-b border-line px-2 py-1.5 align-baseline";
+
+/** Parts by kind, with what they promise, cost and reached. */
+export function ShelfTable({ parts, ...actions }: { parts: Shelved[] } & Actions) {
+  return (
+    <table className="w-full">
+      <thead>
+        <tr>
+          <th className={HEAD}>name</th>
+          <th className={HEAD}>maker, model</th>
+          <th className={HEAD}>best link</th>
+          <th className={`${HEAD} text-right`}>own read / write, MB/s</th>
+          <th className={HEAD}>claims, read / write</th>
+          <th className={`${HEAD} text-right`}>capacity</th>
+          <th className={`${HEAD} text-right`}>price</th>
+          <th className={HEAD} />
+        </tr>
+      </thead>
+      {PartKind.options.map((kind) => (
+        <Group
+          key={kind}
+          kind={kind}
+          parts={parts.filter((part) => part.kind === kind)}
+          {...actions}
+        />
+      ))}
+    </table>
+  );
+}
+
+function Group({ kind, parts, ...actions }: { kind: PartKind; parts: Shelved[] } & Actions) {
+  if (parts.length === 0) return null;
+  return (
+    <tbody>
+      <tr>
+        <th colSpan={8} className="px-2 pt-3 pb-1 text-left font-semibold">
+          {PART_KIND_NAMES[kind]}
+          {parts.length > 1 && "s"}
+        </th>
+      </tr>
+      {parts.map((part) => (
+        <Row key={part.id} part={part} {...actions} />
+      ))}
+    </tbody>
+  );
+}
+
+function Row({ part, onEdit, onDuplicate, onRetire }: { part: Shelved } & Actions) {
+  const action = (label: string, run: (part: Shelved) => void) => (
+    <button
+      type="button"
+      className="underline"
+      aria-label={`${label} ${part.name}`}
+      onClick={() => run(part)}
+    >
+      {label}
+    </button>
+  );
+  return (
+    <tr className={part.retired ? "text-secondary line-through" : ""}>
+      <td className={`${CELL} [overflow-wrap:anywhere]`}>
+        <span className="font-medium">{part.name}</span>
+        {part.tag && <span className="block text-[13px] text-secondary">{part.tag}</span>}
+      </td>
+      <td className={`${CELL} [overflow-wrap:anywhere]`}>
+        {[part.maker, part.model].filter(Boolean).join(", ")}
+        {part.serial && (
+          <span className="figure block text-[12px] text-secondary">{part.serial}</span>
+        )}
+      </td>
+      <td className={CELL}>{part.connectors.map(connectorText).join(" → ")}</td>
+      <td className={`${CELL} figure text-right`}>{pair(part.limits.read, part.limits.write)}</td>
+      <td className={CELL}>
+        <Claims part={part} />
+      </td>
+      <td className={`${CELL} figure text-right whitespace-nowrap`}>
+        {part.capacityBytes && (
+          <>
+            {formatSize(part.capacityBytes, 1000)}
+            <span className="block text-[12px] text-secondary">
+              {formatSize(part.capacityBytes, 1024)}
+            </span>
+          </>
+        )}
+      </td>
+      <td className={`${CELL} text-right whitespace-nowrap`}>
+        <Price part={part} />
+      </td>
+      <td className={`${CELL} text-right whitespace-nowrap`}>
+        {action("Edit", onEdit)} {action("Duplicate", onDuplicate)}{" "}
+        {action(part.retired ? "Put back" : "Retire", onRetire)}
+      </td>
+    </tr>
+  );
+}
+
+function connectorText({ modes, shape }: Part["connectors"][number]): string {
+  const best = bestMode(modes)?.name ?? "";
+  return shape ? `${SHAPES[shape].name}: ${best}` : best;
+}
+
+function Claims({ part }: { part: Part }) {
+  const find = (kind: string, direction: string) =>
+    part.claims.filter(isRateClaim).find((c) => c.kind === kind && c.direction === direction)?.mbps;
+  const iops = (direction: string) =>
+    part.claims.filter((c) => c.kind === "iops").find((c) => c.direction === direction)?.iops;
+  const link = part.claims.find(
+    (claim): claim is Extract<Claim, { kind: "link" }> => claim.kind === "link",
+  );
+  const lines = [
+    { text: pair(find("peak", "read"), find("peak", "write")), unit: "MB/s peak" },
+    { text: pair(find("sustained", "read"), find("sustained", "write")), unit: "MB/s sustained" },
+    { text: link ? formatNumber(link.gbps) : "", unit: "Gb/s link" },
+    { text: pair(iops("read"), iops("write")), unit: "IOPS" },
+  ].filter(({ text }) => text);
+  const impossible = part.claims.flatMap((claim) => impossibleClaim(part, claim));
+  return (
+    <>
+      {lines.map(({ text, unit }) => (
+        <span key={unit} className="block whitespace-nowrap">
+          <span className="figure">{text}</span> <span className="text-[13px]">{unit}</span>
+        </span>
+      ))}
+      {impossible.length > 0 && (
+        <span className="block text-[13px] font-semibold" title={impossible.join(" ")}>
+          ⚠ more than its link
+        </span>
+      )}
+    </>
+  );
+}
+
+/** The price, and what it comes to for each TB and for each MB/s that was measured reading. */
+function Price({ part: { price, capacityBytes, measured } }: { part: Shelved }) {
+  if (!price) return null;
+  const each = [
+    capacityBytes && `${formatRate(price.amount / (capacityBytes / 1e12))} a TB`,
+    measured &&
+      `${formatNumber((100 * price.amount) / measured.mbps, 2)} for 100 MB/s ${measured.simulated ? "(simulated)" : "measured"}`,
+  ].filter(Boolean);
+  return (
+    <>
+      <span className="figure">
+        {price.amount} {price.currency}
+      </span>
+      {each.map((line) => (
+        <span key={line as string} className="block text-[12px] text-secondary">
+          {line}
+        </span>
+      ))}
+    </>
+  );
+}
+
+function pair(read: number | undefined, write: number | undefined): string {
+  if (read === undefined && write === undefined) return "";
+  const show = (rate: number | undefined) => (rate === undefined ? "—" : formatRate(rate));
+  return `${show(read)} / ${show(write)}`;
+}
