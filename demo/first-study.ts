@@ -41,6 +41,7 @@ export const DEMO_PARTS: Record<string, PartInput> = {
     name: "Serac",
     maker: "Bergschrund Works",
     model: "Serac M",
+    serial: "BSW-SER-2206",
     connectors: [
       { side: "up", modes: ["usb-480m", "usb-5g", "usb-10g"] },
       { side: "down", modes: ["pcie-3.0-x1", "pcie-3.0-x2"] },
@@ -56,6 +57,7 @@ export const DEMO_PARTS: Record<string, PartInput> = {
     name: "Moraine 1T",
     maker: "Firn Storage",
     model: "Moraine 1T",
+    serial: "FRN-MOR-0417",
     connectors: [
       {
         side: "up",

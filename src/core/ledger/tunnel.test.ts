@@ -61,3 +61,38 @@ describe("hard ceilings", () => {
     expect(account(modeOf(id), "read").attainable.high).toBeGreaterThan(known * 0.97);
   });
 });
+
+describe("what others hold", () => {
+  it("comes off the outer link, so that a tunnel narrower than it loses nothing", () => {
+    const free = account(modeOf("usb4-40g-usb"), "write");
+    const little = account(modeOf("usb4-40g-usb"), "write", { held: 1000 });
+    expect(little.hardCeiling).toBe(free.hardCeiling);
+    const much = account(modeOf("usb4-40g-usb"), "write", { held: 4000 });
+    expect(much.hardCeiling).toBeLessThan(free.hardCeiling);
+    const [before, held] = much.rows.slice(2, 4);
+    expect(held!.step).toBe("held");
+    expect(before!.mbps - held!.mbps).toBeCloseTo(4000, 9);
+  });
+
+  it("comes off the payload of a link without a tunnel, and never leaves less than nothing", () => {
+    const free = ceiling("usb-10g");
+    expect(account(modeOf("usb-10g"), "read", { held: 400 }).hardCeiling).toBeCloseTo(
+      free - 400,
+      9,
+    );
+    expect(account(modeOf("usb-10g"), "read", { held: 9999 }).hardCeiling).toBe(0);
+  });
+});
+
+describe("payloads in a tunnel", () => {
+  const at = (id: string, payload: number) =>
+    account(modeOf(id), "read", { assumptions: { payload } }).hardCeiling;
+
+  it("count for the tunnel's packets and for the link inside alike", () => {
+    const inner = account(modeOf("pcie-3.0-x4"), "read", { assumptions: { payload: 256 } });
+    expect(at("thunderbolt-3", 256)).toBe(inner.hardCeiling);
+    expect(at("usb4-40g-pcie", 256)).toBeGreaterThan(at("usb4-40g-pcie", 128));
+    expect(ceiling("usb4-40g-pcie")).toBe(at("usb4-40g-pcie", 128));
+    expect(ceiling("usb4-80g-pcie")).toBe(at("usb4-80g-pcie", 256));
+  });
+});

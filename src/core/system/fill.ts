@@ -36,7 +36,10 @@ export interface FilledRig {
 export function fillRig(report: SystemReport, shelf: readonly Part[]): FilledRig | null {
   const [way, ...others] = report.ways;
   const places = way && placesOf(way, shelf, others.length > 0);
-  if (!places) return null;
+  // A link whose speed the system does not say makes no part: it would have to be guessed.
+  if (!places || places.some(({ part, draft }) => !part && draft.connectors.length === 0)) {
+    return null;
+  }
   const beside = others.flatMap(({ nodes }) =>
     place(nodes.at(-1)!, "drive", driveModes(nodes), shelf),
   );

@@ -1,6 +1,6 @@
 import { findMode } from "../ledger/catalogue";
 import { isSlower } from "../chain/link";
-import type { SeenNode, SystemFinding, SystemReport } from "./report";
+import type { Fact, SeenNode, SystemFinding, SystemReport } from "./report";
 
 /** What in a system's report a tester should know before measuring anything. */
 export function findingsOf(report: SystemReport): SystemFinding[] {
@@ -62,9 +62,10 @@ function slowUsb(node: SeenNode, above: readonly SeenNode[]): SystemFinding[] {
   if (node.kind !== "usb-device" && node.kind !== "usb-hub") return [];
   const version = factOf(node, "USB version of the device");
   const speed = Number.parseInt(node.link?.now ?? "");
-  if (!version || !(speed <= 480) || Number(version.value) < 2.1) return [];
+  if (!version || !(speed <= 480)) return [];
   const hub = above.findLast(({ kind }) => kind === "usb-hub");
   const half = [node, ...above].map((n) => factOf(n, "other half of its socket")).find(Boolean);
+  if (Number(version.value) < 2.1) return half ? [slowInFast(node, half)] : [];
   const because =
     hub && Number.parseInt(hub.link?.now ?? "") <= 480
       ? `; ${hub.name} above it runs at ${hub.link!.now}`
@@ -79,6 +80,15 @@ function slowUsb(node: SeenNode, above: readonly SeenNode[]): SystemFinding[] {
       from,
     },
   ];
+}
+
+/** A device of USB 2 in a socket that could do more: what hangs behind it cannot be faster. */
+function slowInFast({ name, link }: SeenNode, half: Fact): SystemFinding {
+  return {
+    what: "slow device in a fast socket",
+    text: `${name} runs at ${link!.now}, though its socket’s other half runs at ${half.value}: nothing behind it can be faster.`,
+    from: [...link!.from, half.from],
+  };
 }
 
 function unqueued(transport: string | null, nodes: readonly SeenNode[]): SystemFinding[] {

@@ -81,6 +81,7 @@ export const SystemFinding = z.object({
     "no queueing",
     "write cache off",
     "runs slower than the device is made for",
+    "slow device in a fast socket",
     "several on one uplink",
     "half duplex",
     "device missing",

@@ -66,7 +66,11 @@ async function neighbours(tree: SystemTree, at: string, hub: boolean): Promise<F
     if (!/^\d+-[\d.]+$/.test(name)) continue;
     const product = (await tree.read(`${at}/${name}/product`)) ?? "a device";
     const speed = await tree.read(`${at}/${name}/speed`);
-    facts.push({ what: "on it", value: `${product} (${speed} Mb/s)`, from: `${at}/${name}/speed` });
+    facts.push({
+      what: "on it",
+      value: speed ? `${product} (${speed} Mb/s)` : product,
+      from: `${at}/${name}/${speed ? "speed" : "product"}`,
+    });
   }
   return facts;
 }

@@ -8,7 +8,7 @@ export function SystemReportView({ report }: { report: SystemReport }) {
   return (
     <div className="space-y-2">
       {root !== "/" && (
-        <p className="text-sm font-semibold">Read from a made-up system below {root}.</p>
+        <p className="text-sm font-semibold">Read below {root}, not from this machine.</p>
       )}
       {findings.length > 0 && (
         <section>

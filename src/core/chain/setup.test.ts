@@ -1,0 +1,239 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { account } from "../ledger/account";
+import { modeOf } from "../ledger/catalogue";
+import { narrowsOf, nextNarrows } from "../locate/narrows";
+import { cable, drive, enclosure, hub, part, port, rig, USB_10G, USB_20G } from "../testing/rigs";
+import { differences } from "./difference";
+import { linksOf } from "./link";
+import { PartDraft, type Part } from "./part";
+import { rigProblems, type Layout, type Rig } from "./rig";
+import { stagesOf, together } from "./stage";
+
+const ceiling = (id: string) => account(modeOf(id), "read").hardCeiling;
+const SATA = ["sata-3g", "sata-6g"];
+const bay = (name: string, rate: number, modes = SATA) =>
+  part("drive", name, { up: modes }, { limits: { read: rate, write: rate } });
+const box = (name = "box") => part("enclosure", name, { up: USB_10G, down: SATA });
+
+describe("a mode that is known better than from the connectors", () => {
+  const parts = [port(), cable(), enclosure(), drive()];
+  const slow = rig(parts, "r", { settled: [{ partId: "box", mode: "usb-480m", by: "system" }] });
+
+  it("replaces the negotiated one, which stays to be seen", () => {
+    const [link] = linksOf(slow);
+    expect(link).toMatchObject({ mode: { id: "usb-480m" }, negotiated: { id: "usb-10g" } });
+    expect(narrowsOf(slow, "read")!.ceiling).toBe(ceiling("usb-480m"));
+  });
+
+  it("blames every part of the link, since any could have caused it", () => {
+    expect(narrowsOf(slow, "read")!.culprits.map(({ name }) => name)).toEqual([
+      "port",
+      "cable",
+      "box",
+    ]);
+  });
+
+  it("lets a link come up that the connectors would not", () => {
+    const odd = rig([port(["usb-5g"]), drive()], "r", {
+      settled: [{ partId: "drive", mode: "pcie-3.0-x1", by: "tester" }],
+    });
+    expect(linksOf(odd)[0]).toMatchObject({ problem: null, mode: { id: "pcie-3.0-x1" } });
+  });
+});
+
+describe("what others hold of a link", () => {
+  it("narrows that link, in the direction it goes", () => {
+    const held = [{ partId: "box", what: "display", read: 0, write: 700 }];
+    const dock = rig([port(), cable(), enclosure(), drive()], "r", { held });
+    expect(narrowsOf(dock, "write")!.ceiling).toBeCloseTo(ceiling("usb-10g") - 700, 6);
+    expect(narrowsOf(dock, "read")!.ceiling).toBe(ceiling("usb-10g"));
+    const bridge = stagesOf(dock, "write").find(({ role }) => role === "bridge")!;
+    expect(bridge.held).toBeCloseTo(700, 6);
+  });
+
+  it("counts both ways on a link that serves one direction at a time", () => {
+    const held = [{ partId: "stick", what: "neighbour", read: 10, write: 20 }];
+    const stick = part("drive", "stick", { up: ["usb-480m"] });
+    const shared = rig([port(["usb-480m"]), stick], "r", { held });
+    expect(narrowsOf(shared, "read")!.ceiling).toBeCloseTo(ceiling("usb-480m") - 30, 6);
+  });
+});
+
+describe("several drives in a box", () => {
+  const four = (layout: Layout, rates = [500, 500, 500, 200]): Rig => {
+    const [first, ...others] = rates.map((rate, i) => bay(`d${i}`, rate));
+    return rig([port(), cable(), box(), first!], "r", { beside: others, layout });
+  };
+  const driveStage = (r: Rig, direction: "read" | "write" = "read") =>
+    stagesOf(r, direction).find(({ role }) => role === "drive")!;
+
+  it.each([
+    ["apart", "read", 1700],
+    ["raid-0", "read", 800],
+    ["raid-1", "read", 1700],
+    ["raid-1", "write", 200],
+  ] as const)("%s gives them together, %s, %d MB/s", (layout, direction, rate) => {
+    expect(driveStage(four(layout), direction).ceiling).toBe(rate);
+  });
+
+  it("share their uplink", () => {
+    expect(narrowsOf(four("apart"), "read")!.ceiling).toBe(ceiling("usb-10g"));
+  });
+
+  it("wait for a slow bay as for a slow drive", () => {
+    const beside = [bay("old", 500, ["sata-3g"])];
+    const striped = rig([port(), cable(), box(), bay("d", 500)], "r", { beside, layout: "raid-0" });
+    expect(narrowsOf(striped, "read")!.ceiling).toBeCloseTo(2 * ceiling("sata-3g"), 6);
+  });
+
+  it("are held by a slow bay and a slow drive that are not the same one", () => {
+    const beside = [bay("old", 900, ["sata-3g"])];
+    const both = rig([port(), cable(), box(), bay("d", 100)], "r", { beside, layout: "apart" });
+    expect(driveStage(both).ceiling).toBeCloseTo(100 + ceiling("sata-3g"), 6);
+  });
+
+  it("hang on the ports of one controller without a box", () => {
+    const controller = part("host-port", "controller", { down: SATA });
+    const pair = rig([controller, bay("a", 900)], "r", { beside: [bay("b", 900)] });
+    expect(rigProblems(pair)).toEqual([]);
+    expect(narrowsOf(pair, "read")!.ceiling).toBeCloseTo(2 * ceiling("sata-6g"), 6);
+  });
+
+  it("never carry more than all their bays or their uplink", () => {
+    const rates = fc.array(fc.integer({ min: 20, max: 3000 }), { minLength: 2, maxLength: 6 });
+    fc.assert(
+      fc.property(rates, fc.constantFrom("apart", "raid-0", "raid-1"), (natives, layout) => {
+        const most = narrowsOf(four(layout as Layout, natives), "read")!.ceiling;
+        expect(most).toBeLessThanOrEqual(ceiling("usb-10g") + 1e-9);
+        const each = natives.map((rate) => Math.min(rate, ceiling("sata-6g")));
+        expect(most).toBeLessThanOrEqual(together(layout as Layout, "read", each) + 1e-9);
+      }),
+    );
+  });
+
+  it.each([
+    ["a part that is no drive", { beside: [cable()] }],
+    ["the same drive twice", { beside: [bay("d", 1), bay("d", 1)] }],
+  ])("cannot be %s", (_, more) => {
+    expect(rigProblems(rig([port(), box(), bay("d", 1)], "r", more)).length).toBeGreaterThan(0);
+  });
+});
+
+describe("a copy", () => {
+  const source = [part("host-port", "sata", { down: SATA }), bay("old", 150)];
+  const copy = rig([port(), cable(), box(), bay("new", 500)], "r", { other: source });
+
+  it("is no faster than its slow end, in either direction", () => {
+    for (const direction of ["read", "write"] as const) {
+      expect(narrowsOf(copy, direction)).toMatchObject({
+        ceiling: 150,
+        culprits: [{ name: "old" }],
+      });
+    }
+  });
+
+  it("passes the other end first, from its drive up to the host, the other way round", () => {
+    const stages = stagesOf(copy, "write");
+    expect(stages.slice(0, 2).map(({ label, direction }) => [label, direction])).toEqual([
+      ["old", "read"],
+      ["sata", "read"],
+    ]);
+    expect(stages.map(({ place }) => place)).toEqual([0, 1, 2, 3, 4, 4, 5]);
+  });
+
+  it("asks a drive at both ends to read and write in turn", () => {
+    const parts = [port(), box(), bay("same", 400)];
+    const within = rig(parts, "r", { other: parts });
+    expect(narrowsOf(within, "read")!.ceiling).toBe(200);
+  });
+
+  it("names what is wrong at its other end", () => {
+    expect(rigProblems({ ...copy, other: [bay("old", 1)] })[0]).toMatch(/^At the other end/);
+  });
+});
+
+describe("a network path", () => {
+  const nas = part("network-box", "NAS", { up: ["ethernet-100m", "ethernet-1g"], down: SATA });
+  const lan = part("host-port", "LAN", { down: ["ethernet-1g", "ethernet-2.5g"] });
+  const path = rig([lan, cable(["ethernet-1g", "ethernet-2.5g"], "patch"), nas, bay("d", 200)]);
+
+  it("has the network side and the disk side in the chain", () => {
+    expect(stagesOf(path, "read").map(({ role }) => role)).toEqual([
+      "host port",
+      "cable",
+      "network side",
+      "disk side",
+      "drive",
+    ]);
+    expect(narrowsOf(path, "read")!.ceiling).toBe(ceiling("ethernet-1g"));
+  });
+
+  it("follows the frame size that is assumed of it", () => {
+    const jumbo = { ...path, assumptions: { mtu: 9000 } };
+    expect(narrowsOf(jumbo, "read")!.ceiling).toBeGreaterThan(ceiling("ethernet-1g"));
+  });
+});
+
+describe("the next narrows", () => {
+  it("is not the other side of the same hub", () => {
+    const chain = [port(), cable(), hub(["usb-5g"]), cable(USB_20G, "K2"), enclosure(), drive()];
+    expect(nextNarrows(rig(chain), "read")!.ceiling).toBe(ceiling("usb-10g"));
+  });
+});
+
+describe("connectors", () => {
+  const socket = (shape: "usb-a" | "usb-c"): Part => ({
+    ...port(),
+    connectors: [{ side: "down", modes: USB_20G, shape }],
+  });
+  const lead = (shape?: "usb-a" | "usb-c", farShape?: "usb-c"): Part => ({
+    ...cable(),
+    connectors: [{ side: "through", modes: USB_20G, shape, farShape }],
+  });
+  const link = (parts: Part[]) => linksOf(rig(parts))[0]!;
+
+  it("link where the shapes fit, or are not said", () => {
+    expect(link([socket("usb-c"), lead("usb-c", "usb-c"), enclosure()]).problem).toBeNull();
+    expect(link([socket("usb-a"), lead(), enclosure()]).problem).toBeNull();
+  });
+
+  it("say what does not plug together", () => {
+    const { problem } = link([socket("usb-a"), lead("usb-c", "usb-c"), enclosure()]);
+    expect(problem).toMatch(/will not plug together: port has USB-A, cable has USB-C and USB-C/);
+  });
+
+  it("offer their own modes only: the socket that fits decides", () => {
+    const two: Part = {
+      ...port(),
+      connectors: [
+        { side: "down", modes: ["usb-480m"], shape: "usb-c" },
+        { side: "down", modes: USB_20G, shape: "usb-a" },
+      ],
+    };
+    expect(link([two, lead("usb-c", "usb-c"), enclosure()]).mode?.id).toBe("usb-480m");
+    expect(link([two, lead("usb-a", "usb-c"), enclosure()]).mode?.id).toBe("usb-10g");
+  });
+
+  it("are refused where they contradict themselves", () => {
+    const sata = [{ side: "up", modes: ["usb-10g"], shape: "sata" }];
+    const { error } = PartDraft.safeParse({ kind: "drive", name: "d", connectors: sata });
+    expect(error!.issues[0]!.message).toMatch(/cannot be SATA and run USB 10 Gb\/s/);
+  });
+});
+
+describe("what differs round the chain", () => {
+  const base = rig([port(), cable(), box(), bay("d", 500)], "a");
+  it.each([
+    ["host", { host: "tower" }],
+    ["layout", { beside: [bay("e", 500)] }],
+    ["link mode", { settled: [{ partId: "box", mode: "usb-5g", by: "tester" as const }] }],
+    ["bandwidth held", { held: [{ partId: "box", what: "display", read: 0, write: 9 }] }],
+    ["assumption", { assumptions: { mtu: 9000 } }],
+    ["part", { other: [port(USB_20G, "p2")] }],
+  ])("counts %s", (kind, more) => {
+    const found = differences(base, { ...base, ...more });
+    expect(found.map((difference) => difference.kind)).toContain(kind);
+    expect(differences({ ...base, ...more }, { ...base, ...more })).toEqual([]);
+  });
+});
