@@ -81,3 +81,23 @@ export async function seeWords(page: Page, words: RegExp, patienceMs = 30_000): 
     words.flags,
   );
 }
+
+/** Opens a list to choose from, types what is sought and takes what answers to it. */
+export async function pickFrom(page: Page, name: string, words: string): Promise<void> {
+  await (await page.waitForSelector(`button[data-name="${name}"]`))!.click();
+  await page.waitForSelector("[cmdk-input]:focus");
+  await page.keyboard.type(words);
+  const quoted = words.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
+  await page.waitForFunction(
+    (sought) => {
+      const chosen = document.querySelector(
+        '[cmdk-list]:not([aria-busy="true"]) [cmdk-item][data-selected="true"]',
+      );
+      return chosen !== null && new RegExp(sought).test(chosen.textContent ?? "");
+    },
+    { timeout: 15_000 },
+    quoted,
+  );
+  await page.keyboard.press("Enter");
+  await page.waitForFunction(() => !document.querySelector("[cmdk-input]"));
+}

@@ -12,9 +12,16 @@ describe("what link a rate looks like", () => {
       expect(high).toBeGreaterThanOrEqual(452);
       expect(off).toBeLessThanOrEqual(1);
     }
-    expect(found.map(({ off }) => off)).toEqual(
-      found.map(({ off }) => off).toSorted((a, b) => a - b),
-    );
+    expect(found[0]!.mode.id).toBe("usb-5g");
+  });
+
+  it("puts links with their usual protocol first, and of those the best fit", () => {
+    const found = modesHolding(452, MODES, "read");
+    const usual = found.filter(({ mode, transport }) => mode.transports[0]!.id === transport);
+    expect(usual.length).toBeLessThan(found.length);
+    expect(found.slice(0, usual.length)).toEqual(usual);
+    const off = usual.map((match) => match.off);
+    expect(off).toEqual(off.toSorted((a, b) => a - b));
   });
 
   it("puts a mode first at the middle of its own band among equals", () => {

@@ -13,8 +13,8 @@ export interface Match {
 }
 
 /**
- * Which links a measured rate looks like: all whose attainable band holds it, the one in whose middle
- * it lies first. Several protocols on one mode count once, by the better fit.
+ * Which links a measured rate looks like: all whose attainable band holds it, with their usual
+ * protocol before any other, the one in whose middle it lies first. Several protocols on one mode count once, by the better fit.
  *
  * @param mbps measured payload rate, MB/s
  */
@@ -33,5 +33,8 @@ export function modesHolding(
       });
       return fits.toSorted((a, b) => a.off - b.off).slice(0, 1);
     })
-    .toSorted((a, b) => a.off - b.off);
+    .toSorted((a, b) => unusual(a) - unusual(b) || a.off - b.off);
 }
+
+/** A protocol that a mode does not usually carry is a second thing to suppose. */
+const unusual = ({ mode, transport }: Match) => (mode.transports[0]!.id === transport ? 0 : 1);

@@ -18,6 +18,9 @@ export interface Choices {
   items: Choice[];
 }
 
+/** What is searched in, and what tells a choice from all others. */
+const valueOf = ({ id, text, hint }: Choice) => [text, hint, id].filter(Boolean).join(" ");
+
 /** A button that opens a list to search in, by keyboard or pointer. */
 export function Combobox({
   label,
@@ -26,6 +29,7 @@ export function Combobox({
   groups,
   onPick,
   onSearch,
+  busy = false,
   note,
   className,
 }: {
@@ -38,11 +42,19 @@ export function Combobox({
   onPick: (id: string) => void;
   /** Where the list is found elsewhere: told what is sought, first when the list opens. */
   onSearch?: (sought: string) => void;
+  /** Whether the list is still being found: until then nothing of it can be taken. */
+  busy?: boolean;
   /** Said under the list. */
   note?: string;
   className?: string;
 }) {
   const [open, setOpen] = useState(false);
+  const [marked, setMarked] = useState("");
+  // The first that can be chosen is marked, also when the list was found anew meanwhile.
+  const values = groups
+    .flatMap(({ items }) => items)
+    .filter(({ why }) => why === undefined)
+    .map(valueOf);
   const toggle = (next: boolean) => {
     setOpen(next);
     if (next) onSearch?.("");
@@ -66,7 +78,12 @@ export function Combobox({
           sideOffset={2}
           className="z-50 w-[420px] max-w-[92vw] border border-line bg-sheet p-1.5 shadow-xl"
         >
-          <Command shouldFilter={!onSearch} label={label}>
+          <Command
+            shouldFilter={!onSearch}
+            label={label}
+            value={values.includes(marked) ? marked : (values[0] ?? "")}
+            onValueChange={setMarked}
+          >
             <Command.Input
               autoFocus
               aria-label={`Search: ${label}`}
@@ -74,7 +91,7 @@ export function Combobox({
               onValueChange={onSearch}
               className="w-full border-b border-line bg-transparent px-2 py-1.5 outline-none"
             />
-            <Command.List className="max-h-72 overflow-y-auto pt-1">
+            <Command.List aria-busy={busy} className="max-h-72 overflow-y-auto pt-1">
               <Command.Empty className="px-2 py-1.5 text-secondary">
                 Nothing answers to that.
               </Command.Empty>
@@ -89,9 +106,10 @@ export function Combobox({
                     {items.map(({ id, text, hint, why }) => (
                       <Command.Item
                         key={id}
-                        value={`${text} ${hint ?? ""} ${id}`}
+                        value={valueOf({ id, text, hint })}
                         disabled={why !== undefined}
                         onSelect={() => {
+                          if (busy) return;
                           setOpen(false);
                           onPick(id);
                         }}

@@ -36,14 +36,17 @@ export function PartPicker({
 }) {
   const [found, setFound] = useState(NOTHING);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
   const latest = useRef(0);
   const ids = (parts: readonly Part[]) => parts.map(({ id }) => id);
 
   async function look(sought: string) {
     const asked = ++latest.current;
+    setBusy(true);
     const query = { before: ids(before), after: ids(after), kinds, sought };
     const sent = await send<Found>("POST", "/api/parts/fitting", query);
     if (asked !== latest.current) return; // an answer to what was typed before
+    setBusy(false);
     setTrouble(sent.ok ? null : sent.error.message);
     if (sent.ok) setFound(sent.data);
   }
@@ -62,6 +65,7 @@ export function PartPicker({
         },
       ]}
       onSearch={look}
+      busy={busy}
       note={
         trouble ??
         (found.total > found.fits.length

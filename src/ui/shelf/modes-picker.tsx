@@ -40,7 +40,11 @@ export function ModesPicker({
   };
 
   return (
-    <fieldset className="border border-line px-3 pb-2" aria-invalid={error ? true : undefined}>
+    <fieldset
+      data-modes
+      className="border border-line px-3 pb-2"
+      aria-invalid={error ? true : undefined}
+    >
       <legend className="px-1 text-sm font-medium">{legend}</legend>
       {children && <div className="mb-1 flex flex-wrap gap-x-4 gap-y-1">{children}</div>}
       {COMMON.map((family) => (

@@ -1,0 +1,197 @@
+import fs from "node:fs";
+import path from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import {
+  chromium,
+  openBrowser,
+  pickFrom,
+  seeWords,
+  textOf,
+  typeInto,
+  type OpenBrowser,
+} from "../support/browser";
+import { ROOT } from "../support/command";
+import { startServer, type Server } from "../support/server";
+
+const why = chromium() ? null : "needs Chromium";
+
+describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
+  let server: Server;
+  let browser: OpenBrowser;
+
+  beforeAll(async () => {
+    process.env.NERRIT_SYSTEM_ROOT = path.join(ROOT, "demo/systems/usb-480m-slow-hub");
+    server = await startServer();
+    delete process.env.NERRIT_SYSTEM_ROOT;
+    browser = await openBrowser();
+  });
+  afterAll(async () => {
+    await browser?.close();
+    await server?.end();
+    fs.rmSync(server.data, { recursive: true, force: true });
+  });
+
+  const press = (words: string, kind = "button") =>
+    browser.page.locator(`${kind} ::-p-text(${words})`).click();
+  const closed = () =>
+    browser.page.waitForFunction(() => !document.querySelector('[role="dialog"]'));
+  const submit = async () =>
+    (await browser.page.waitForSelector('[role=dialog] button[type="submit"]'))!.click();
+  const post = (url: string, body: unknown) =>
+    fetch(server.url + url, {
+      method: "POST",
+      headers: { "Content-Type": "application/json" },
+      body: JSON.stringify(body),
+    });
+  const openRigs = async () => {
+    await browser.page.goto(`${server.url}/studies/demo-first/rigs`);
+    await seeWords(browser.page, /What differs between/);
+  };
+
+  it("exchanges one part of a rig by search and keys, and counts the change", async () => {
+    const { page } = browser;
+    await openRigs();
+    await press("Duplicate with a change");
+    await (await page.waitForSelector('[aria-label="Another cable in place of K5"]'))!.click();
+    await page.waitForSelector("[cmdk-input]:focus");
+    await page.keyboard.type("k2");
+    await page.waitForFunction(() =>
+      /K2/.test(document.querySelector("[cmdk-item]")?.textContent ?? ""),
+    );
+    await page.keyboard.press("Enter");
+    await seeWords(page, /Predicted narrows reading: cable K2/);
+    await typeInto(page, "rig-name", "Third");
+    await submit();
+    await closed();
+    await seeWords(page, /A–C 1/);
+    await page.select('[aria-label="Second rig"]', "2");
+    await seeWords(page, /1 change: cable K5 against K2/);
+  });
+
+  it("declares a slower link, holds some of it, and says so on the rig", async () => {
+    const { page } = browser;
+    const edits = await page.$$("button ::-p-text(Edit)");
+    await edits.at(0)!.click();
+    await page.waitForSelector('[aria-label="Mode of the link to Serac"]');
+    await page.select('[aria-label="Mode of the link to Serac"]', "usb-5g");
+    await seeWords(page, /Predicted narrows reading: [^.]*482 MB\/s/);
+    await press("Held by others on a link", "summary");
+    await press("Add a busy neighbour");
+    const rate = await page.waitForSelector("::-p-xpath(//label[starts-with(., 'reading')]/input)");
+    await rate!.click({ count: 3 });
+    await rate!.type("82");
+    await seeWords(page, /Predicted narrows reading: [^.]*400 MB\/s/);
+    await submit();
+    await closed();
+    await seeWords(page, /declared; its parts could run 10 Gb\/s/);
+    await seeWords(page, /Held by others: busy neighbour \(82\.0 \/ 0 MB\/s read \/ write\)/);
+  });
+
+  it("holds a rig against what the system says, and takes that over", async () => {
+    const { page } = browser;
+    await press("Compare with the system");
+    await typeInto(page, "system-path", "/nowhere");
+    await page.keyboard.press("Enter");
+    await seeWords(page, /lies on no file system that is mounted/);
+    await typeInto(page, "system-path", "/media/moraine");
+    await page.keyboard.press("Enter");
+    await seeWords(page, /declared 5 Gb\/s, the system says 480 Mb\/s: the link to Serac/);
+    await seeWords(page, /sees Rime 7 \(480 Mb\/s\), which the rig does not name/);
+    await press("Take over links");
+    await seeWords(page, /Change a rig/);
+    await submit();
+    await closed();
+    await seeWords(page, /the system says so; its parts could run 10 Gb\/s/);
+  });
+
+  it("makes a rig of what the system sees, with the items it knows by their serials", async () => {
+    const { page } = browser;
+    await press("Ask the system");
+    await typeInto(page, "system-path", "/media/moraine");
+    await page.keyboard.press("Enter");
+    await seeWords(page, /Serac, known by its serial number/);
+    await seeWords(page, /Moraine 1T, known by its serial number/);
+    await press("Make a rig of it");
+    await seeWords(page, /A rig, from host to drive/);
+    await typeInto(page, "rig-name", "As seen");
+    await submit();
+    await closed();
+    await seeWords(page, /USB socket 1-3 → Rime 7 → Serac → Moraine 1T/);
+  });
+
+  it("says whether a difference matters, from streams and copies", async () => {
+    const { page } = browser;
+    await press("Add a demand");
+    await typeInto(page, "demand-name", "Two cameras");
+    await submit();
+    await seeWords(page, /add a stream or a copy/);
+    await press("Add a stream");
+    await seeWords(page, /Asks for 746 MB\/s writing, sustained/);
+    await submit();
+    await closed();
+    await seeWords(page, /Two cameras[\s\S]*✓ met|✕ missed/);
+    expect(await textOf(page, "#demands")).toMatch(/✕ missed|✕ cannot meet/);
+  });
+
+  it("calls out on entry what a part's own link cannot carry, whatever kind of claim", async () => {
+    const { page } = browser;
+    await page.goto(`${server.url}/shelf?kind=enclosure`);
+    await seeWords(page, /Serac/);
+    await page.keyboard.press("n");
+    await typeInto(page, "name", "Boaster");
+    await page.select('[name="template"]', "0");
+    await press("Add a claim of link class");
+    await typeInto(page, "claim-0", "40");
+    await seeWords(page, /link class of 40 Gb\/s is more than its fastest mode signals/);
+    await press("Put it on the shelf");
+    await closed();
+    await seeWords(page, /more than its link/);
+    await page.keyboard.press("/");
+    await page.keyboard.type("boast");
+    await page.waitForFunction(() => !document.body.innerText.includes("Serac"));
+    await seeWords(page, /Boaster/);
+  });
+
+  it("shows names with markup as they are", async () => {
+    const { page } = browser;
+    const name = '<img src=x onerror="window.broken=1">';
+    const connectors = [{ side: "through", modes: ["usb-5g"] }];
+    expect((await post("/api/parts", { kind: "cable", name, connectors })).status).toBe(201);
+    await page.goto(`${server.url}/shelf?kind=cable`);
+    await seeWords(page, /<img src=x/);
+    expect(await page.evaluate(() => "broken" in window)).toBe(false);
+  });
+
+  it("takes a mode of the tester's own into ledger, chart and shelf", async () => {
+    const { page } = browser;
+    await page.goto(`${server.url}/ledger`);
+    await press("Describe a mode of your own");
+    await typeInto(page, "name", "Fjord link");
+    await typeInto(page, "rate", "8");
+    await seeWords(page, /Hard ceiling 776 MB\/s/);
+    await submit();
+    await closed();
+    await seeWords(page, /Nothing honest exceeds 776 MB\/s/);
+    await typeInto(page, "held", "100");
+    await seeWords(page, /Nothing honest exceeds 676 MB\/s/);
+    const listed = await page.$$eval("ul button", (rows) => rows.map((row) => row.textContent));
+    expect(listed.join()).toContain("Fjord link");
+    await page.goto(`${server.url}/shelf`);
+    await page.keyboard.press("n");
+    await page.waitForSelector('[data-mode^="own:name=Fjord"]');
+    await page.keyboard.press("Escape");
+    await page.goto(`${server.url}/ledger`);
+    await pickFrom(page, "mode", "Fjord link");
+    await press("Take this mode off the list");
+    await seeWords(page, /Nothing honest exceeds 776 MB\/s/);
+  });
+
+  it("follows an assumption where it is changed", async () => {
+    const { page } = browser;
+    await page.goto(`${server.url}/ledger?mode=ethernet-10g`);
+    await seeWords(page, /Nothing honest exceeds 1 177 MB\/s/);
+    await page.select('[name="mtu"]', "9000");
+    await seeWords(page, /Nothing honest exceeds 1 238 MB\/s/);
+    expect(browser.complaints).toEqual([]);
+  });
+});
