@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { whyNot } from "@/core/chain/fit";
-import { PartKind, type Part } from "@/core/chain/part";
+import { behaviourOf, PartKind, type Part } from "@/core/chain/part";
 import type { Store } from "@/store/database";
 import { getParts, listParts } from "@/store/parts";
 import { checked, Problem } from "./problem";
@@ -30,15 +30,23 @@ export function fitting(store: Store, input: unknown): Fitting {
   const known = getParts(store, [...before, ...after]);
   const place = { before: before.map(find), after: after.map(find) };
   const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
+  const inChain = new Set([...before, ...after]);
   const candidates = listParts(store)
-    .filter(({ retired, kind }) => !retired && (kinds.length === 0 || kinds.includes(kind)))
-    .filter((part) => words.every((word) => entryOf(part).includes(word)))
-    .map((part) => ({ part, why: whyNot(place, part) }));
-  const fits = candidates.filter(({ why }) => why === null).map(({ part }) => part);
-  const cannot = candidates.flatMap(({ part, why }) => (why === null ? [] : [{ part, why }]));
+    .filter(({ id, retired }) => !retired && !inChain.has(id))
+    .filter(({ kind }) => kinds.length === 0 || kinds.includes(kind))
+    .filter((part) => words.every((word) => entryOf(part).includes(word)));
+  // On a large shelf many items are alike: each behaviour is looked at once.
+  const looked = new Map<string, boolean>();
+  const stands = (part: Part) => {
+    const key = behaviourOf(part);
+    if (!looked.has(key)) looked.set(key, whyNot(place, part) === null);
+    return looked.get(key)!;
+  };
+  const fits = candidates.filter(stands);
+  const cannot = candidates.filter((part) => !stands(part)).slice(0, MOST_OTHERS);
   return {
     fits: fits.slice(0, MOST_FITTING),
-    cannot: cannot.slice(0, MOST_OTHERS),
+    cannot: cannot.map((part) => ({ part, why: whyNot(place, part)! })),
     total: fits.length,
   };
 

@@ -17,8 +17,17 @@ const toPart = (row: Row): ShelvedPart => ({
   retired: row.retiredAt !== null,
 });
 
-export function listParts(store: Store): ShelvedPart[] {
-  return store.select().from(parts).orderBy(asc(parts.createdAt), asc(parts.id)).all().map(toPart);
+/** The shelf as last read, until something on it changes: reading thousands of parts takes a while. */
+const read = new WeakMap<Store, readonly ShelvedPart[]>();
+
+/** Every part, the oldest first. */
+export function listParts(store: Store): readonly ShelvedPart[] {
+  const known = read.get(store);
+  if (known) return known;
+  const rows = store.select().from(parts).orderBy(asc(parts.createdAt), asc(parts.id)).all();
+  const found = rows.map(toPart);
+  read.set(store, found);
+  return found;
 }
 
 /**
@@ -65,11 +74,13 @@ export function getParts(store: Store, ids: readonly string[]): Map<string, Shel
 }
 
 export function insertPart(store: Store, id: string, draft: PartDraft, at: string): void {
+  read.delete(store);
   const { kind, name } = draft;
   store.insert(parts).values({ id, kind, name, spec: draft, createdAt: at }).run();
 }
 
 export function updatePart(store: Store, id: string, draft: PartDraft): boolean {
+  read.delete(store);
   const { kind, name } = draft;
   const result = store.update(parts).set({ kind, name, spec: draft }).where(eq(parts.id, id)).run();
   return result.changes > 0;
@@ -77,5 +88,6 @@ export function updatePart(store: Store, id: string, draft: PartDraft): boolean 
 
 /** Takes a part off the shelf or puts it back; runs made with it keep it either way. */
 export function retirePart(store: Store, id: string, at: string | null): boolean {
+  read.delete(store);
   return store.update(parts).set({ retiredAt: at }).where(eq(parts.id, id)).run().changes > 0;
 }

@@ -131,6 +131,17 @@ export const SIDE_NAMES = {
 /** A part on the shelf. */
 export type Part = PartDraft & { id: string };
 
+const keys = new WeakMap<Pick<Part, "connectors" | "limits">, string>();
+
+/** The same for two parts that behave alike in any chain, whatever they are called. */
+export function behaviourOf(part: Pick<Part, "kind" | "connectors" | "limits">): string {
+  const known = keys.get(part);
+  if (known) return known;
+  const key = JSON.stringify([part.kind, part.connectors, part.limits]);
+  keys.set(part, key);
+  return key;
+}
+
 /** The connectors of one side of a part; a cable's carry through. */
 export const connectorsOn = (
   part: Pick<Part, "connectors">,

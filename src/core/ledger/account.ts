@@ -28,22 +28,43 @@ export interface LedgerAccount {
   attainable: { low: number; high: number };
 }
 
+export interface AccountOptions {
+  /** Command protocol; the mode's first one if left out or not offered. */
+  transport?: TransportId;
+  /** Values that replace the mode's standard assumptions, by name. */
+  assumptions?: Record<string, number>;
+  /**
+   * MB/s of the link that something else holds (a display, a busy neighbour); in a tunnel it comes
+   * off the outer link, not off the link inside.
+   */
+  held?: number;
+}
+
+/** Accounts drawn up already: what a rig can carry asks for the same few again and again. */
+const drawn = new WeakMap<LinkMode, Map<string, LedgerAccount>>();
+
 /**
  * Draws up the link ledger of a mode: signalling, line code, framing, transport, in that order.
  *
  * @param mode the link mode
  * @param direction read (drive to host) or write
- * @param options.transport command protocol; the mode's first one if left out or not offered
- * @param options.assumptions values that replace the mode's standard assumptions, by name
- * @param options.held MB/s of the link that something else holds (a display, a busy neighbour); in
- *   a tunnel it comes off the outer link, not off the link inside
  * @throws RangeError for an assumption the mode does not have, or a value that leaves no payload
  */
 export function account(
   mode: LinkMode,
   direction: Direction,
-  options: { transport?: TransportId; assumptions?: Record<string, number>; held?: number } = {},
+  options: AccountOptions = {},
 ): LedgerAccount {
+  const known = drawn.get(mode) ?? new Map<string, LedgerAccount>();
+  drawn.set(mode, known);
+  const { transport, assumptions = {}, held = 0 } = options;
+  const key = JSON.stringify([direction, transport, Object.entries(assumptions).sort(), held]);
+  const found = known.get(key) ?? drawUp(mode, direction, options);
+  known.set(key, found);
+  return found;
+}
+
+function drawUp(mode: LinkMode, direction: Direction, options: AccountOptions): LedgerAccount {
   const assumptions = assumed(mode, options.assumptions ?? {});
   const rows: LedgerRow[] = [];
   const push = (row: LedgerRow) => rows.push(row);

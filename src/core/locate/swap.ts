@@ -1,4 +1,4 @@
-import type { Part } from "../chain/part";
+import { behaviourOf, type Part } from "../chain/part";
 import { replacePart, rigProblems, type Rig } from "../chain/rig";
 import type { Direction } from "../units/rate";
 import { linkProblems, narrowsOf, type Narrows } from "./narrows";
@@ -30,28 +30,59 @@ export function swapsFor(
 ): Swap[] {
   const now = narrowsOf(rig, direction)?.ceiling ?? 0;
   const used = new Set([...rig.parts, ...rig.beside, ...rig.other].map(({ id }) => id));
-  const gains = [...rig.parts, ...rig.other].flatMap((out) => {
-    // On a large shelf many items are alike; what one of them would change, all would.
-    const known = new Map<string, number>();
-    return shelf
-      .filter((part) => part.kind === out.kind && !used.has(part.id))
-      .map((part) => {
-        const alike = JSON.stringify([part.connectors, part.limits]);
-        const gain = known.get(alike) ?? ceilingWith(replacePart(rig, out, part), direction) - now;
-        known.set(alike, gain);
-        return { out, in: part, gain };
-      });
-  });
-  const cost = (swap: { in: Part }) => swap.in.price?.amount ?? Infinity;
+  const gains = [...rig.parts, ...rig.other].flatMap((out) =>
+    alikeOn(shelf)
+      .filter(([first]) => first!.kind === out.kind)
+      .flatMap((alike) => {
+        const free = firstOf(alike, most, ({ id }) => !used.has(id));
+        if (free.length === 0) return [];
+        const gain = ceilingWith(replacePart(rig, out, free[0]!), direction) - now;
+        return gain > 0 ? free.map((part) => ({ out, in: part, gain })) : [];
+      }),
+  );
   return gains
-    .filter(({ gain }) => gain > 0)
-    .toSorted((a, b) => b.gain - a.gain || cost(a) - cost(b))
+    .toSorted((a, b) => b.gain - a.gain || costOf(a.in) - costOf(b.in))
     .slice(0, most)
     .map((swap) => ({
       ...swap,
       narrows: narrowsOf(replacePart(rig, swap.out, swap.in), direction)!,
       pricePerMBps: swap.in.price ? swap.in.price.amount / swap.gain : null,
     }));
+}
+
+/** The first few that will do, without looking at thousands more. */
+function firstOf(parts: readonly Part[], most: number, will: (part: Part) => boolean): Part[] {
+  const found: Part[] = [];
+  for (const part of parts) {
+    if (found.length >= most) break;
+    if (will(part)) found.push(part);
+  }
+  return found;
+}
+
+const costOf = (part: Part) => part.price?.amount ?? Infinity;
+
+const grouped = new WeakMap<readonly Part[], Part[][]>();
+
+/**
+ * A shelf by what its items do in a chain, the cheaper of each kind first: on a large one many are
+ * alike, and what one of them would change, all would.
+ */
+function alikeOn(shelf: readonly Part[]): Part[][] {
+  const known = grouped.get(shelf);
+  if (known) return known;
+  const groups = new Map<string, Part[]>();
+  for (const part of shelf) {
+    const key = behaviourOf(part);
+    const group = groups.get(key);
+    if (group) group.push(part);
+    else groups.set(key, [part]);
+  }
+  const found = [...groups.values()].map((parts) =>
+    parts.toSorted((a, b) => costOf(a) - costOf(b)),
+  );
+  grouped.set(shelf, found);
+  return found;
 }
 
 /** The ceiling of a changed rig, MB/s; 0 where the change makes no rig. */

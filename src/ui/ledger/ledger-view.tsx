@@ -188,7 +188,10 @@ function Settings({
           </Select>
         </label>
       ))}
-      <label title="a display behind the same dock, a busy neighbour on the same hub">
+      <label
+        className="flex flex-col"
+        title="a display behind the same dock, a busy neighbour on the same hub"
+      >
         Held by others, MB/s
         <Input
           name="held"

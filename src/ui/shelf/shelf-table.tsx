@@ -57,7 +57,7 @@ function Group({ kind, parts, ...actions }: { kind: PartKind; parts: Shelved[] }
       <tr>
         <th colSpan={8} className="px-2 pt-3 pb-1 text-left font-semibold">
           {PART_KIND_NAMES[kind]}
-          {parts.length > 1 && "s"}
+          {parts.length > 1 && kind !== "network-box" && "s"}
         </th>
       </tr>
       {parts.map((part) => (
@@ -90,7 +90,7 @@ function Row({ part, onEdit, onDuplicate, onRetire }: { part: Shelved } & Action
           <span className="figure block text-[12px] text-secondary">{part.serial}</span>
         )}
       </td>
-      <td className={CELL}>{part.connectors.map(connectorText).join(" → ")}</td>
+      <td className={CELL}>{[...new Set(part.connectors.map(connectorText))].join(" → ")}</td>
       <td className={`${CELL} figure text-right`}>{pair(part.limits.read, part.limits.write)}</td>
       <td className={CELL}>
         <Claims part={part} />
