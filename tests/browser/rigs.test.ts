@@ -68,6 +68,20 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await seeWords(page, /1 change: cable K5 against K2/);
   });
 
+  it("inserts a hub between two parts, where it fits and nowhere else", async () => {
+    const { page } = browser;
+    const sides = ["up", "down"].map((side) => ({ side, modes: ["usb-480m", "usb-5g"] }));
+    await post("/api/parts", { kind: "hub", name: "Little hub", connectors: sides });
+    await press("Duplicate with a change");
+    await (await page.waitForSelector('button[data-name="before-Moraine 1T"]'))!.click();
+    await seeWords(page, /Little hub[\s\S]*no mode in common/);
+    await page.keyboard.press("Escape");
+    await pickFrom(page, "before-Serac", "Little hub");
+    await seeWords(page, /Predicted narrows reading: Little hub/);
+    await page.keyboard.press("Escape");
+    await closed();
+  });
+
   it("declares a slower link, holds some of it, and says so on the rig", async () => {
     const { page } = browser;
     const edits = await page.$$("button ::-p-text(Edit)");

@@ -18,6 +18,9 @@ export interface Choices {
   items: Choice[];
 }
 
+const FIELD =
+  "flex w-full items-center justify-between gap-2 rounded-sm border border-line bg-paper px-2 py-1 text-left";
+
 /** What is searched in, and what tells a choice from all others. */
 const valueOf = ({ id, text, hint }: Choice) => [text, hint, id].filter(Boolean).join(" ");
 
@@ -31,6 +34,7 @@ export function Combobox({
   onSearch,
   busy = false,
   note,
+  plain = false,
   className,
 }: {
   /** What is being chosen, for those who cannot see where it stands. */
@@ -44,6 +48,8 @@ export function Combobox({
   onSearch?: (sought: string) => void;
   /** Whether the list is still being found: until then nothing of it can be taken. */
   busy?: boolean;
+  /** Looks like a word to press, not like a field. */
+  plain?: boolean;
   /** Said under the list. */
   note?: string;
   className?: string;
@@ -66,10 +72,10 @@ export function Combobox({
           type="button"
           aria-label={label}
           data-name={name}
-          className={`flex w-full items-center justify-between gap-2 rounded-sm border border-line bg-paper px-2 py-1 text-left ${className ?? ""}`}
+          className={`${plain ? "underline" : FIELD} ${className ?? ""}`}
         >
           <span className="min-w-0 truncate">{shown}</span>
-          <ChevronDown size={14} className="shrink-0 text-secondary" aria-hidden />
+          {!plain && <ChevronDown size={14} className="shrink-0 text-secondary" aria-hidden />}
         </button>
       </Popover.Trigger>
       <Popover.Portal>

@@ -91,6 +91,9 @@ export function ModeChart({
                   title={`${mode.formal}: show its ledger`}
                 >
                   {fits && "▸ "}
+                  {order === "year" && (
+                    <span className="figure text-[12px] text-secondary">{mode.year ?? "—"} </span>
+                  )}
                   {mode.name}
                 </button>
                 <span className="relative h-3 grow">

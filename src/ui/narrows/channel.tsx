@@ -60,9 +60,6 @@ export function Channel({
         <pattern id={`${id}-write`} width="6" height="6" patternUnits="userSpaceOnUse">
           <path d="M-1.5 4.5 L4.5 -1.5 M1.5 7.5 L7.5 1.5" stroke="var(--flow)" strokeWidth="2.2" />
         </pattern>
-        <pattern id={`${id}-held`} width="5" height="5" patternUnits="userSpaceOnUse">
-          <circle cx="1.5" cy="1.5" r="1" fill="var(--secondary)" />
-        </pattern>
         <clipPath id={clip}>
           <rect width={width} height={height} />
         </clipPath>
@@ -71,7 +68,9 @@ export function Channel({
         <rect width={width} height={height} fill="var(--bank)" />
         <rect width={width} height={height} fill={`url(#${id}-bank)`} />
         <path d={channelArea(own, columnWidth, middle)} fill="var(--shoal)" />
-        {shared && <path d={channelArea(free, columnWidth, middle)} fill={`url(#${id}-held)`} />}
+        {shared && (
+          <path d={channelArea(free, columnWidth, middle)} fill="var(--secondary)" opacity={0.4} />
+        )}
         <path d={channelArea(ran, columnWidth, middle)} fill="var(--sheet)" />
         {banks(own).map((d) => (
           <path

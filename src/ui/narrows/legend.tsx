@@ -57,12 +57,7 @@ export function Legend({
       {held && (
         <li className="flex items-center gap-2">
           <svg width="22" height="10" aria-hidden>
-            <defs>
-              <pattern id="legend-held" width="5" height="5" patternUnits="userSpaceOnUse">
-                <circle cx="1.5" cy="1.5" r="1" fill="var(--secondary)" />
-              </pattern>
-            </defs>
-            <rect width="22" height="10" fill="url(#legend-held)" />
+            <rect width="22" height="10" fill="var(--secondary)" opacity={0.4} />
           </svg>
           held by others
         </li>

@@ -18,8 +18,6 @@ export function ChainEditor({
   parts: Part[];
   onChange: (parts: Part[]) => void;
 }) {
-  const complete = parts.at(-1)?.kind === "drive";
-  const end = complete ? parts.length - 1 : parts.length;
   const move = (from: number, to: number) =>
     onChange(parts.toSpliced(from, 1).toSpliced(to, 0, parts[from]!));
   return (
@@ -40,6 +38,18 @@ export function ChainEditor({
               after={parts.slice(i + 1)}
               onPick={(next) => onChange(parts.with(i, next))}
             />
+            {i > 0 && (
+              <PartPicker
+                label={`Insert a part before ${part.name}`}
+                name={`before-${part.name}`}
+                shown="insert above"
+                plain
+                className="!w-auto shrink-0 text-[13px] text-secondary"
+                before={parts.slice(0, i)}
+                after={parts.slice(i)}
+                onPick={(next) => onChange(parts.toSpliced(i, 0, next))}
+              />
+            )}
             <Small label={`Move ${part.name} up`} off={i === 0} onClick={() => move(i, i - 1)}>
               <ArrowUp size={14} aria-hidden />
             </Small>
@@ -59,21 +69,17 @@ export function ChainEditor({
           </li>
         ))}
       </ol>
-      <PartPicker
-        label="Next part"
-        name={name}
-        className="mt-1 text-secondary"
-        shown={
-          parts.length === 0
-            ? "Start with a host port ..."
-            : complete
-              ? "Insert a part before the drive ..."
-              : "Add the next part ..."
-        }
-        before={parts.slice(0, end)}
-        after={[]}
-        onPick={(part) => onChange(parts.toSpliced(end, 0, part))}
-      />
+      {parts.at(-1)?.kind !== "drive" && (
+        <PartPicker
+          label="Next part"
+          name={name}
+          className="mt-1 text-secondary"
+          shown={parts.length === 0 ? "Start with a host port ..." : "Add the next part ..."}
+          before={parts}
+          after={[]}
+          onPick={(part) => onChange([...parts, part])}
+        />
+      )}
     </fieldset>
   );
 }

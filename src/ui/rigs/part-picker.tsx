@@ -21,6 +21,7 @@ export function PartPicker({
   before,
   after,
   kinds = [],
+  plain = false,
   onPick,
   className,
 }: {
@@ -31,6 +32,8 @@ export function PartPicker({
   after: readonly Part[];
   /** Kinds to choose from; all of them where none is named. */
   kinds?: PartKind[];
+  /** Looks like a word, not like a field. */
+  plain?: boolean;
   onPick: (part: Part) => void;
   className?: string;
 }) {
@@ -57,6 +60,7 @@ export function PartPicker({
       name={name}
       shown={shown}
       className={className}
+      plain={plain}
       groups={[
         { heading: "can stand here", items: found.fits.map(choice) },
         {
