@@ -7,7 +7,7 @@ import { account } from "./account";
 import { findMode, modeOf } from "./catalogue";
 import { LINE_CODES } from "./line-code";
 import { LineCodeId, LinkMode, TransportId } from "./mode";
-import type { OwnMode} from "./own-mode";
+import type { OwnMode } from "./own-mode";
 import { describedMode, ownModeId } from "./own-mode";
 
 const FJORD: OwnMode = {

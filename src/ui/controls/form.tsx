@@ -32,6 +32,25 @@ export function Field({
   );
 }
 
+/** A form that is checked and sent by its own code; Enter sends it. */
+export function Form({
+  onSend,
+  className = "space-y-3",
+  ...props
+}: Omit<ComponentProps<"form">, "onSubmit"> & { onSend: () => unknown }) {
+  return (
+    <form
+      noValidate
+      className={className}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void onSend();
+      }}
+      {...props}
+    />
+  );
+}
+
 export function Input({ className, ...props }: ComponentProps<"input">) {
   return <input className={`${BOX} ${className ?? ""}`} autoComplete="off" {...props} />;
 }

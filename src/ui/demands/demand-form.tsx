@@ -5,7 +5,7 @@ import { doing } from "@/core/answer/wording";
 import { Copy, copyRate, Demand, needOf, Stream, streamRate } from "@/core/demand/demand";
 import { formatRate } from "@/core/units/number";
 import { Direction } from "@/core/units/rate";
-import { Button, Field, Input, Select, Trouble } from "../controls/form";
+import { Button, Field, Form, Input, Select, Trouble } from "../controls/form";
 
 type Typed = Record<string, string>;
 
@@ -62,11 +62,8 @@ export function DemandForm({
   );
 
   return (
-    <form
-      noValidate
-      className="space-y-3"
-      onSubmit={async (event) => {
-        event.preventDefault();
+    <Form
+      onSend={async () => {
         setTried(true);
         if (parsed.success) setTrouble(await onSave(parsed.data));
       }}
@@ -116,7 +113,7 @@ export function DemandForm({
           Save the demand
         </Button>
       </div>
-    </form>
+    </Form>
   );
 }
 

@@ -6,7 +6,7 @@ import { account, TRANSPORT_NAMES } from "@/core/ledger/account";
 import { LINE_CODES } from "@/core/ledger/line-code";
 import { OwnModeDraft, ownMode, ownModeId } from "@/core/ledger/own-mode";
 import { formatRate } from "@/core/units/number";
-import { Button, Field, Input, Select, Trouble } from "../controls/form";
+import { Button, Field, Form, Input, Select, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 
 const EMPTY = {
@@ -58,14 +58,7 @@ export function OwnModeForm({ onSaved }: { onSaved: (id: string) => void }) {
   }
 
   return (
-    <form
-      noValidate
-      className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
+    <Form onSend={save}>
       {text("name", "Name", "as it will stand in every list")}
       <div className="grid grid-cols-3 gap-3">
         {text("rate", "Transfers on one lane", "in 10⁹ a second (GT/s)")}
@@ -130,6 +123,6 @@ export function OwnModeForm({ onSaved }: { onSaved: (id: string) => void }) {
           Add the mode
         </Button>
       </div>
-    </form>
+    </Form>
   );
 }

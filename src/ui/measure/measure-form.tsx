@@ -7,7 +7,7 @@ import type { Rig } from "@/core/chain/rig";
 import { HAUL } from "@/core/drills/drill";
 import type { Direction } from "@/core/units/rate";
 import { formatSize, parseSize } from "@/core/units/size";
-import { Button, Field, Input, Select, Trouble } from "../controls/form";
+import { Button, Field, Form, Input, Select, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 
 /** What is typed into the form, as text. */
@@ -100,14 +100,7 @@ export function MeasureForm({
   }
 
   return (
-    <form
-      noValidate
-      className="space-y-3 border border-line bg-sheet p-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void start();
-      }}
-    >
+    <Form onSend={start} className="space-y-3 border border-line bg-sheet p-4">
       <div className="grid grid-cols-[1.4fr_1fr_2fr] gap-3">
         <Field label="Rig" error={errors.rigId}>
           <Select
@@ -142,7 +135,8 @@ export function MeasureForm({
       </div>
       <details>
         <summary className="text-secondary">
-          Haul: sequential, {typed.block} blocks, {typed.depth} in flight, {typed.repeats} repeats
+          Haul: sequential, {typed.block} blocks, {typed.depth} in flight, {typed.repeats}{" "}
+          {typed.repeats.trim() === "1" ? "repeat" : "repeats"}
           of {typed.seconds} s over {typed.span}
         </summary>
         <div className="mt-2 grid grid-cols-6 gap-3">
@@ -209,6 +203,6 @@ export function MeasureForm({
           {busy ? "Asking the system ..." : "Measure"}
         </Button>
       </div>
-    </form>
+    </Form>
   );
 }

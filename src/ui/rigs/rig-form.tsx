@@ -8,7 +8,7 @@ import { BARE_RIG, rigProblems, type Rig, type RigDraft } from "@/core/chain/rig
 import { TRANSPORT_NAMES } from "@/core/ledger/account";
 import { TransportId, type LinkMode } from "@/core/ledger/mode";
 import { linkProblems } from "@/core/locate/narrows";
-import { Button, Field, Input, Select, Trouble } from "../controls/form";
+import { Button, Field, Form, Input, Select, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { BesideEditor } from "./beside-editor";
 import { ChainEditor } from "./chain-editor";
@@ -72,14 +72,7 @@ export function RigForm({
   }
 
   return (
-    <form
-      noValidate
-      className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
+    <Form onSend={save}>
       <div className="grid grid-cols-[2fr_1.4fr_1.4fr_1fr] gap-3">
         <Field label="Name" hint="left empty, the parts name it">
           <Input autoFocus {...bind("name")} />
@@ -155,7 +148,7 @@ export function RigForm({
           {rig.id ? "Save the rig" : "Add the rig"}
         </Button>
       </div>
-    </form>
+    </Form>
   );
 }
 

@@ -13,7 +13,7 @@ import { Legend } from "../narrows/legend";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
 import { RigCard, type ShownRig } from "./rig-card";
 import { NEW_RIG, RigForm } from "./rig-form";
-import { SystemDialog } from "./system-dialog";
+import { SystemDialog } from "../system/system-dialog";
 import { WhatDiffers } from "./what-differs";
 
 /** The rigs of a study as channels, one by one in full, and what differs between them. */

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { PART_KIND_NAMES, PartDraft, PartKind } from "@/core/chain/part";
 import { impossibleClaim } from "@/core/judge/impossible";
 import { formatSize, parseSize } from "@/core/units/size";
-import { Button, Field, Input, Select, Trouble } from "../controls/form";
+import { Button, Field, Form, Input, Select, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { ClaimsEditor } from "./claims-editor";
 import { ConnectorsEditor } from "./connectors-editor";
@@ -76,14 +76,7 @@ export function PartForm({
   const templates = TEMPLATES.filter(({ kind }) => kind === typed.kind);
 
   return (
-    <form
-      noValidate
-      className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
+    <Form onSend={save}>
       <div className="grid grid-cols-2 gap-3">
         <Field label="Kind">
           <Select
@@ -190,6 +183,6 @@ export function PartForm({
           {id ? "Save the part" : "Put it on the shelf"}
         </Button>
       </div>
-    </form>
+    </Form>
   );
 }

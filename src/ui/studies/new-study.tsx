@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { Button, Field, Input, Trouble } from "../controls/form";
+import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 
 /** Starts a study with its title and goes to its rigs. */
@@ -12,18 +12,16 @@ export function NewStudy() {
   const [error, setError] = useState<string | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   return (
-    <form
-      id="new"
-      noValidate
-      className="space-y-2 border border-line bg-sheet p-4"
-      onSubmit={async (event) => {
-        event.preventDefault();
+    <Form
+      onSend={async () => {
         const sent = await send<{ id: string }>("POST", "/api/studies", { title });
         if (sent.ok) return router.push(`/studies/${sent.data.id}/rigs`);
         const field = sent.error.fields.find(({ path }) => path === "title");
         setError(field?.message ?? null);
         setTrouble(field ? null : sent.error.message);
       }}
+      className="space-y-2 border border-line bg-sheet p-4"
+      id="new"
     >
       <h2 className="font-serif text-xl">A new study</h2>
       <Field
@@ -37,6 +35,6 @@ export function NewStudy() {
       <Button main type="submit">
         Start the study
       </Button>
-    </form>
+    </Form>
   );
 }

@@ -7,7 +7,7 @@ import { asDetected, disagreements } from "@/core/system/detected";
 import type { FilledPlace, FilledRig } from "@/core/system/fill";
 import type { SystemReport } from "@/core/system/report";
 import { Dialog } from "../controls/dialog";
-import { Button, Field, Input, Trouble } from "../controls/form";
+import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { CELL, HEAD } from "../controls/table";
 import { Sources } from "./sources";
@@ -58,14 +58,7 @@ function Inquiry({ rig, onRig }: { rig: Rig | null; onRig: (rig: Rig) => void })
 
   return (
     <div className="space-y-3">
-      <form
-        noValidate
-        className="flex items-end gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void ask();
-        }}
-      >
+      <Form onSend={ask} className="flex items-end gap-2">
         <Field
           className="grow"
           label="A directory on the drive, or its block device"
@@ -82,7 +75,7 @@ function Inquiry({ rig, onRig }: { rig: Rig | null; onRig: (rig: Rig) => void })
         <Button main type="submit" disabled={busy} className="mb-5">
           Ask
         </Button>
-      </form>
+      </Form>
       {trouble && <Trouble>{trouble}</Trouble>}
       {answer && (
         <>
