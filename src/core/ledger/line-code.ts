@@ -17,7 +17,11 @@ export const LINE_CODES: Record<LineCodeId, { share: number; what: string; sourc
     what: "8b/10b: 8 data bits in 10",
     source: "ANSI INCITS 230 (FC-PH), clause 11",
   },
-  "64b/66b": { share: 64 / 66, what: "64b/66b: 64 data bits in 66", source: "IEEE 802.3, 49.2.4" },
+  "64b/66b": {
+    share: 64 / 66,
+    what: "64b/66b: 64 data bits in 66",
+    source: "IEEE 802.3, 49.2.4; USB4 2.0, 4.2",
+  },
   "128b/130b": {
     share: 128 / 130,
     what: "128b/130b: 128 data bits in 130",
@@ -36,6 +40,6 @@ export const LINE_CODES: Record<LineCodeId, { share: number; what: string; sourc
   "128b/132b": {
     share: 128 / 132,
     what: "128b/132b: 128 data bits in 132",
-    source: "USB 3.2, 6.3.1.2",
+    source: "USB 3.2, 6.3.1.2; USB4 2.0, 4.2",
   },
 };

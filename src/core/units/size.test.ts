@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { formatSize, parseSize } from "./size";
+import { formatCapacity, formatSize, parseSize } from "./size";
 
 describe("parseSize", () => {
   it.each([
@@ -27,5 +27,15 @@ describe("parseSize", () => {
         },
       ),
     );
+  });
+});
+
+describe("a capacity", () => {
+  it.each([
+    [1e12, "1 TB", "0.909 TiB"],
+    [2 ** 42, "4.4 TB", "4 TiB"],
+    [64e9, "64 GB", "59.6 GiB"],
+  ])("of %d bytes is %s on the label, %s in the file manager", (bytes, label, counted) => {
+    expect(formatCapacity(bytes)).toEqual({ label, counted });
   });
 });

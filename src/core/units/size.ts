@@ -55,3 +55,13 @@ export function formatSize(bytes: number, base: 1000 | 1024 = 1024): string {
   const digits = Number.isInteger(value) || value >= 100 ? 0 : value >= 10 ? 1 : 2;
   return `${Number(value.toFixed(digits))} ${units[unit]}`;
 }
+
+/**
+ * A capacity as the label prints it and as the file manager counts it: "1 TB" and "0.909 TiB". From
+ * a tenth of a terabyte on both are of the same order, so that one can be held against the other.
+ */
+export function formatCapacity(bytes: number): { label: string; counted: string } {
+  const counted =
+    bytes >= 1e11 ? `${Number((bytes / 2 ** 40).toPrecision(3))} TiB` : formatSize(bytes, 1024);
+  return { label: formatSize(bytes, 1000), counted };
+}

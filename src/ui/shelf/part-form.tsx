@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { PART_KIND_NAMES, PartDraft, PartKind } from "@/core/chain/part";
 import { impossibleClaim } from "@/core/judge/impossible";
-import { formatSize, parseSize } from "@/core/units/size";
+import { formatCapacity, parseSize } from "@/core/units/size";
 import { Button, Field, Form, Input, Select, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { ClaimsEditor } from "./claims-editor";
@@ -17,8 +17,8 @@ type TextField = Exclude<keyof TypedPart, "kind" | "connectors" | "claims">;
 /** A capacity in both ways of counting, as it is typed; how to write one where it is none. */
 function bothSizes(typed: string): string {
   try {
-    const bytes = parseSize(typed);
-    return `${formatSize(bytes, 1000)} = ${formatSize(bytes, 1024)}`;
+    const { label, counted } = formatCapacity(parseSize(typed));
+    return `${label} = ${counted}`;
   } catch {
     return "for example 1TB or 512GiB";
   }

@@ -4,7 +4,7 @@ import { PART_KIND_NAMES, PartKind, type Part } from "@/core/chain/part";
 import { SHAPES } from "@/core/chain/shape";
 import { impossibleClaim } from "@/core/judge/impossible";
 import { formatNumber, formatRate } from "@/core/units/number";
-import { formatSize } from "@/core/units/size";
+import { formatCapacity } from "@/core/units/size";
 
 /** A part with its place on the shelf and the best that was measured through it. */
 export type Shelved = Part & {
@@ -98,9 +98,9 @@ function Row({ part, onEdit, onDuplicate, onRetire }: { part: Shelved } & Action
       <td className={`${CELL} figure text-right whitespace-nowrap`}>
         {part.capacityBytes && (
           <>
-            {formatSize(part.capacityBytes, 1000)}
+            {formatCapacity(part.capacityBytes).label}
             <span className="block text-[12px] text-secondary">
-              {formatSize(part.capacityBytes, 1024)}
+              {formatCapacity(part.capacityBytes).counted}
             </span>
           </>
         )}
