@@ -63,8 +63,10 @@ export function observe(
   };
 }
 
-const sameKey = ({ drill, conditions, rig }: Measurement) =>
-  [drillKey(drill), conditions?.io, rig.transport, ...rig.parts.map(({ id }) => id)].join("|");
+const sameKey = ({ drill, conditions, rig }: Measurement) => {
+  const ids = [rig.parts, rig.beside, rig.other].map((parts) => parts.map(({ id }) => id).join());
+  return [drillKey(drill), conditions?.io, rig.transport, rig.layout, ...ids].join("|");
+};
 
 /** The kernel may count a little other traffic, but not less than was moved. */
 const KERNEL_SHARE = 0.99;

@@ -53,7 +53,10 @@ async function descend(
     kind: await kindOf(tree, at, name),
     bytes: size === null ? null : Number(size) * SECTOR,
     over: [],
-    facts: await queueFacts(tree, at),
+    facts: [
+      ...(await tree.fact("size in units of 512 B", `${at}/size`)),
+      ...(await queueFacts(tree, at)),
+    ],
     at,
   };
   found.set(name, block);

@@ -11,10 +11,16 @@ export async function readDisk(tree: SystemTree, at: string, name: string): Prom
     tree.read(`${device}/model`),
     tree.read(`${device}/serial`),
   ]);
-  const serial = own ?? (await tree.read(`${at}/serial`)) ?? (await unitSerial(tree, device));
+  const ofBlock = await tree.read(`${at}/serial`);
+  const serial = own ?? ofBlock ?? (await unitSerial(tree, device));
   const real = await tree.real(device);
   const address = real?.split("/").at(-1) ?? "";
   node.facts.push(
+    ...(await tree.fact("model", `${device}/model`)),
+    ...serialFact(
+      serial,
+      own ? `${device}/serial` : ofBlock ? `${at}/serial` : `${device}/vpd_pg80`,
+    ),
     ...(await tree.fact("firmware", `${device}/rev`)),
     ...(await tree.fact("requests at once", `${device}/queue_depth`)),
     ...(await tree.fact("write cache of the drive", `${device}/scsi_disk/${address}/cache_type`)),
@@ -28,6 +34,9 @@ export async function readDisk(tree: SystemTree, at: string, name: string): Prom
     serial,
   };
 }
+
+const serialFact = (value: string | null, from: string): Fact[] =>
+  value ? [{ what: "serial number", value, from }] : [];
 
 /** The unit serial number page of a SCSI disk (SPC-4, 7.8.15): text after a head of four bytes. */
 async function unitSerial(tree: SystemTree, device: string): Promise<string | null> {

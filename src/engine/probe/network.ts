@@ -3,7 +3,7 @@ import type { SeenNode, SeenWay } from "@/core/system/report";
 import type { Mount } from "../mount";
 import { readInterface } from "./interface";
 import { blankNode } from "./node";
-import { readPci } from "./pci";
+import { PCI_ADDRESS, readPci } from "./pci";
 import type { SystemTree } from "./tree";
 import { readUsb } from "./usb";
 
@@ -44,9 +44,8 @@ async function throughInterface(tree: SystemTree, name: string): Promise<SeenNod
   const seen = await readInterface(tree, lower);
   const nodes: SeenNode[] = [];
   for (const place of parents(seen.at)) {
-    if (/\/[\da-f]{4,}:[\da-f]{2}:[\da-f]{2}\.[\da-f]$/.test(place)) {
-      nodes.push(await readPci(tree, place, nodes.length % 2 === 1));
-    } else if (/\/(usb\d+|\d+-[\d.]+)$/.test(place) && /\/usb\d+/.test(place)) {
+    if (PCI_ADDRESS.test(place)) nodes.push(await readPci(tree, place));
+    else if (/\/(usb\d+|\d+-[\d.]+)$/.test(place) && /\/usb\d+/.test(place)) {
       nodes.push(await readUsb(tree, place));
     }
   }
@@ -89,6 +88,9 @@ async function interfaceTo(tree: SystemTree, host: string): Promise<string | nul
     // A name that was not resolved says nothing of the network: only the default route is left.
     .filter(({ to, mask }) => (address === null ? mask === 0 : (address & mask) >>> 0 === to))
     .toSorted((a, b) => b.mask - a.mask);
+  if (address === null) {
+    tree.miss("address of the server", from, `${host} is a name: the default route was taken`);
+  }
   if (routes.length === 0)
     tree.miss("interface to the server", from, `there is no route to ${host}`);
   return routes[0]?.name ?? null;

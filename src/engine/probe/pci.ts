@@ -18,13 +18,32 @@ const CLASSES: Record<string, string> = {
   "0x0c03": "USB controller",
 };
 
+/** A PCI device's directory: ".../0000:03:00.0". */
+export const PCI_ADDRESS = /\/[\da-f]{4,}:[\da-f]{2}:[\da-f]{2}\.[\da-f]$/;
+
+/**
+ * Whether a PCI device is at the lower end of its link. Below a root complex ("pci0000:00", or one
+ * that a controller makes of its own) ports whose links lead down alternate with what is at the ends.
+ */
+export const isLowerEnd = (at: string): boolean =>
+  at
+    .split(/\/pci[\da-f]{4,}:[\da-f]{2}\//)
+    .at(-1)!
+    .split("/").length %
+    2 ===
+  0;
+
 /**
  * A PCI device (Documentation/ABI/testing/sysfs-bus-pci).
  *
  * @param linkAbove whether its link attributes speak of the link towards the host; those of a root or
  *   downstream port speak of the one below it
  */
-export async function readPci(tree: SystemTree, at: string, linkAbove: boolean): Promise<SeenNode> {
+export async function readPci(
+  tree: SystemTree,
+  at: string,
+  linkAbove = isLowerEnd(at),
+): Promise<SeenNode> {
   const code = (await tree.read(`${at}/class`))?.slice(0, 6) ?? "";
   const name = CLASSES[code] ?? "PCI device";
   const node = blankNode(code === "0x0604" ? "pcie-port" : "pci-controller", name, at);

@@ -38,6 +38,9 @@ export async function readUsb(tree: SystemTree, at: string): Promise<SeenNode> {
   }
   node.facts.push(
     ...(await tree.fact("USB version of the device", `${at}/version`)),
+    ...(await tree.fact("product", `${at}/product`)),
+    ...(await tree.fact("maker", `${at}/manufacturer`)),
+    ...(await tree.fact("serial number", `${at}/serial`)),
     ...(await tree.fact("sockets", `${at}/maxchild`)),
     ...(await tree.fact("power asked for", `${at}/bMaxPower`)),
     ...(await otherHalf(tree, at)),

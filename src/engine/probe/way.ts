@@ -4,7 +4,7 @@ import { readAta, readSas } from "./ata";
 import type { Block } from "./blocks";
 import { readDisk, readTemperatures } from "./disk";
 import { blankNode } from "./node";
-import { readPci } from "./pci";
+import { PCI_ADDRESS, readPci } from "./pci";
 import { readThunderbolt } from "./thunderbolt";
 import type { SystemTree } from "./tree";
 import { readUsb } from "./usb";
@@ -45,7 +45,6 @@ function above(at: string): string[] {
 
 async function nodesAbove(tree: SystemTree, at: string): Promise<SeenNode[]> {
   const nodes: SeenNode[] = [];
-  const pci = above(at).filter((place) => PCI_ADDRESS.test(place));
   let outside = false;
   for (const place of above(at)) {
     const name = place.split("/").at(-1)!;
@@ -54,10 +53,9 @@ async function nodesAbove(tree: SystemTree, at: string): Promise<SeenNode[]> {
         outside = true;
         nodes.push(...(await thunderbolt(tree)));
       }
-      // Root ports and downstream ports alternate with what is at the lower end of their links. What
-      // comes first inside a tunnel names a link that is not there: the tunnel is.
+      // What comes first inside a tunnel names a link that is not there: the tunnel is.
       const inTunnel = nodes.at(-1)?.kind === "thunderbolt";
-      nodes.push(await readPci(tree, place, !inTunnel && pci.indexOf(place) % 2 === 1));
+      nodes.push(await readPci(tree, place, inTunnel ? false : undefined));
     } else if (/\/usb\d+(\/|$)/.test(place) && USB_DEVICE.test(name)) {
       nodes.push(await readUsb(tree, place));
     } else if (/^ata\d+$/.test(name)) {
@@ -70,7 +68,6 @@ async function nodesAbove(tree: SystemTree, at: string): Promise<SeenNode[]> {
   return nodes;
 }
 
-const PCI_ADDRESS = /\/[\da-f]{4,}:[\da-f]{2}:[\da-f]{2}\.[\da-f]$/;
 const USB_DEVICE = /^(usb\d+|\d+-[\d.]+)$/;
 
 /** Which Thunderbolt device a PCIe device is in the kernel does not say; where there is one, it is. */
@@ -101,7 +98,10 @@ async function nvme(tree: SystemTree, at: string, pci: SeenNode | undefined): Pr
       ...(pci?.facts ?? []),
       ...(await tree.fact("firmware", `${at}/firmware_rev`)),
       ...(await tree.fact("carried over", `${at}/transport`)),
+      ...(await tree.fact("model", `${at}/model`)),
+      ...(await tree.fact("serial number", `${at}/serial`)),
       ...(await readTemperatures(tree, at)),
+      ...(pci ? await readTemperatures(tree, pci.at) : []),
     ],
   };
 }
