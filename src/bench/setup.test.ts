@@ -53,6 +53,16 @@ describe("a rig with all that is round it", () => {
     expect(names(rig!.other)).toEqual(["sata", "old"]);
   });
 
+  it("is refused where what is assumed of its links leaves nothing", () => {
+    const study = createStudy(store, { title: "Frames" });
+    const lan = add("host-port", "lan", ["down", ["ethernet-1g"]]);
+    const share = add("drive", "share", ["up", ["ethernet-1g"]]);
+    const rig = { name: "r", partIds: [lan, share] };
+    expect(() => addRig(store, study, { ...rig, assumptions: { mtu: 40 } })).toThrow(/mtu/);
+    addRig(store, study, { ...rig, assumptions: { mtu: 9000, payload: 7 } });
+    expect(openStudy(store, study).rigs).toHaveLength(1);
+  });
+
   it("is refused where a part of it is nowhere, wherever it stands", () => {
     const study = createStudy(store, { title: "Missing" });
     const port = add("host-port", "port", ["down", USB]);

@@ -2,6 +2,8 @@ import { randomUUID } from "node:crypto";
 import { z } from "zod";
 import type { Part } from "@/core/chain/part";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
+import { stagesOf } from "@/core/chain/stage";
+import { Direction } from "@/core/units/rate";
 import { linkProblems } from "@/core/locate/narrows";
 import { StudyDraft, type Study } from "@/core/study/study";
 import type { Measurement } from "@/core/study/measurement";
@@ -103,7 +105,7 @@ function checkedRig(store: Store, input: unknown): RigDraft {
   }
   const rig = rigOf("new", draft, (id) => parts.get(id));
   const problems = rigProblems(rig);
-  if (problems.length === 0) problems.push(...linkProblems(rig));
+  if (problems.length === 0) problems.push(...linkProblems(rig), ...assumptionProblems(rig));
   if (problems.length > 0) {
     throw new Problem(
       422,
@@ -112,6 +114,17 @@ function checkedRig(store: Store, input: unknown): RigDraft {
     );
   }
   return draft;
+}
+
+/** What is assumed of a link may leave no room for payload on it: that is no link. */
+function assumptionProblems(rig: Rig): string[] {
+  try {
+    for (const direction of Direction.options) stagesOf(rig, direction);
+    return [];
+  } catch (error) {
+    if (error instanceof RangeError) return [error.message];
+    throw error;
+  }
 }
 
 /** The rig and study a measurement is asked for. @throws Problem 404 */
