@@ -1,3 +1,4 @@
+import { TRANSPORT_NAMES } from "../ledger/account";
 import type { LinkMode, TransportId } from "../ledger/mode";
 import { linksOf, otherLinks, transportOn, type Link } from "./link";
 import type { Rig } from "./rig";
@@ -61,7 +62,7 @@ function chainTimes(rig: Rig, links: readonly Link[], direction: Direction): Req
     if (name === last) continue;
     last = name;
     times.push({
-      what: `${protocol} over ${mode.short}`,
+      what: `${TRANSPORT_NAMES[protocol]} over ${mode.short}`,
       us: BY_PROTOCOL[protocol] + (isHighSpeed(mode) ? MICRO_FRAMES_US : 0),
       source: isHighSpeed(mode) ? "USB 2.0, 4.4: three micro-frames, and experience" : "experience",
     });

@@ -71,7 +71,7 @@ export function Demands({
           </thead>
           <tbody>
             {demands.map((demand, i) => (
-              <tr key={demand.name}>
+              <tr key={i}>
                 <td className={`${CELL} font-medium [overflow-wrap:anywhere]`}>{demand.name}</td>
                 <td className={CELL}>
                   {Direction.options

@@ -23,6 +23,44 @@ describe("line-up of rigs", () => {
     expect(columns.map(({ differs }) => differs)).toEqual([false, true, false, false, false]);
   });
 
+  it("puts the other end of a copy first, from its drive to the host, beside rigs without one", () => {
+    const other = [port(undefined, "p2"), enclosure([], "old box"), drive({}, "old")];
+    const { columns, rows } = lineUp([a, { ...b, other }], "write", []);
+    expect(columns.filter((column) => column.other).map(({ role }) => role)).toEqual([
+      "drive",
+      "slot",
+      "bridge",
+      "host port",
+    ]);
+    const names = (row: number) => rows[row]!.stages.map((stage) => stage?.part.name ?? null);
+    expect(names(0)).toEqual([null, null, null, null, "port", "K5", "box", "box", "drive"]);
+    expect(names(1)).toEqual([
+      ...["old", "old box", "old box", "p2"],
+      ...["port", "K2", "box", "box", "drive"],
+    ]);
+  });
+
+  it("draws one part at both ends of a copy in both of its places", () => {
+    const { columns, rows } = lineUp([{ ...a, other: a.parts }], "read", []);
+    const [row] = rows;
+    expect(row!.stages.map((stage, i) => [stage!.part.name, columns[i]!.other])).toEqual([
+      ...["drive", "box", "box", "K5", "port"].map((name) => [name, true]),
+      ...["port", "K5", "box", "box", "drive"].map((name) => [name, false]),
+    ]);
+  });
+
+  it("has room for the longest chain there can be", () => {
+    const links = Array.from({ length: 4 }, (_, i) => [
+      cable(USB_10G, `c${i}`),
+      hub(USB_10G, `h${i}`),
+    ]).flat();
+    const longest = rig([port(), ...links, cable(), enclosure(), drive()], "long");
+    const { columns, rows } = lineUp([longest, a], "read", []);
+    expect(columns.length).toBeGreaterThanOrEqual(12);
+    expect(rows.every(({ stages }) => stages.length === columns.length)).toBe(true);
+    expect(rows.every(({ narrowsKeys }) => narrowsKeys.length > 0)).toBe(true);
+  });
+
   it("opens columns for what one rig has more", () => {
     const { columns, rows } = lineUp([a, c], "read", []);
     expect(columns.map(({ role }) => role)).toEqual([

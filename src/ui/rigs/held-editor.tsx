@@ -9,14 +9,14 @@ import { Button, Input, Select } from "../controls/form";
 
 /** What others hold of a rig's links: a busy neighbour, or a display behind the same dock. */
 export function HeldEditor({ rig, onChange }: { rig: Rig; onChange: (held: Held[]) => void }) {
-  const links = allLinks(rig);
+  const lowers = new Map(allLinks(rig).map(({ lower }) => [lower.id, lower]));
   const [display, setDisplay] = useState(DISPLAY);
-  if (links.length === 0) return null;
+  if (lowers.size === 0) return null;
   const { held } = rig;
   const change = (i: number, part: Partial<Held>) =>
     onChange(held.with(i, { ...held[i]!, ...part }));
   const add = (what: string, write: number) =>
-    onChange([...held, { partId: links[0]!.lower.id, what, read: 0, write }]);
+    onChange([...held, { partId: [...lowers.keys()][0]!, what, read: 0, write }]);
   const [width = NaN, height = NaN, perSecond = NaN, bits = NaN] = display.map(Number);
   const stream = streamRate({
     what: "display",
@@ -47,7 +47,7 @@ export function HeldEditor({ rig, onChange }: { rig: Rig; onChange: (held: Held[
               value={partId}
               onChange={(event) => change(i, { partId: event.target.value })}
             >
-              {links.map(({ lower }) => (
+              {[...lowers.values()].map((lower) => (
                 <option key={lower.id} value={lower.id}>
                   {lower.name}
                 </option>

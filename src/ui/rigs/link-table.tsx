@@ -1,10 +1,10 @@
 import { list } from "@/core/answer/wording";
 import {
-  allLinks,
   besideLinks,
   bestMode,
   isSlower,
   linkAccount,
+  linksOf,
   offered,
   otherLinks,
   type Link,
@@ -24,10 +24,12 @@ export function LinkTable({
   /** Declares the mode a link runs at, by the part at its lower end; null: as negotiated. */
   onMode?: (partId: string, mode: string | null) => void;
 }) {
-  const links = allLinks(rig);
-  if (links.length === 0) return null;
-  const others = new Set(otherLinks(rig).map(({ lower }) => lower));
-  const beside = new Set(besideLinks(rig).map(({ lower }) => lower));
+  const rows = [
+    ...linksOf(rig).map((link) => ({ where: "", link })),
+    ...besideLinks(rig).map((link) => ({ where: "also: ", link })),
+    ...otherLinks(rig).map((link) => ({ where: "other end: ", link })),
+  ];
+  if (rows.length === 0) return null;
   return (
     <table className="w-full text-sm">
       <thead>
@@ -40,11 +42,10 @@ export function LinkTable({
         </tr>
       </thead>
       <tbody>
-        {links.map((link) => (
-          <tr key={`${link.upper.id} ${link.lower.id} ${others.has(link.lower)}`}>
+        {rows.map(({ where, link }) => (
+          <tr key={`${where}${link.upper.id} ${link.lower.id}`}>
             <td className={CELL}>
-              {others.has(link.lower) && <span className="text-secondary">other end: </span>}
-              {beside.has(link.lower) && <span className="text-secondary">also: </span>}
+              <span className="text-secondary">{where}</span>
               {link.upper.name} → {link.lower.name}
               {link.cables.length > 0 && (
                 <span className="text-secondary">

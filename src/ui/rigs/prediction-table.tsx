@@ -72,8 +72,8 @@ export function PredictionTable({ rig }: { rig: Rig }) {
             "; the drive’s own time is not known, so small requests are what the rest allows"}
         </summary>
         <ul>
-          {requestTimes(rig, "read").map(({ what, us, source }) => (
-            <li key={what}>
+          {requestTimes(rig, "read").map(({ what, us, source }, i) => (
+            <li key={i}>
               {what}: <span className="figure">{formatNumber(us)}</span> µs ({source})
             </li>
           ))}
