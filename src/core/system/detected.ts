@@ -86,7 +86,10 @@ export function disagreements(rig: Rig, report: SystemReport): Disagreement[] {
       const declared = driverOf(rig);
       say(
         `declared ${declared ? TRANSPORT_NAMES[declared] : "no driver"}, the system drives it by ${TRANSPORT_NAMES[way.transport]}.`,
-        way.nodes.flatMap(({ driver, at }) => (driver ? [`${at}/driver`] : [])).slice(-1),
+        way.nodes
+          .flatMap(({ facts }) => facts.filter(({ what }) => what === "driver"))
+          .slice(-1)
+          .map(({ from }) => from),
       );
     }
     found.push(...serials(rig, report));
@@ -109,14 +112,17 @@ export function disagreements(rig: Rig, report: SystemReport): Disagreement[] {
 const driverOf = (rig: Rig) => rig.transport ?? linksOf(rig)[0]?.mode?.transports[0]?.id ?? null;
 
 const hidden = (link: Link, way: SeenWay) =>
-  link.lower.kind === "drive" &&
-  way.nodes.some(({ kind }) => kind === "usb-device" || kind === "network-share");
+  way.nodes.some(
+    ({ kind }) =>
+      kind === "network-share" || (kind === "usb-device" && link.lower.kind === "drive"),
+  );
 
 /** Names of one file system that people and the kernel write differently. */
 const ALIASES: Record<string, string> = {
   fuseblk: "ntfs",
   ntfs3: "ntfs",
   vfat: "fat32",
+  hfsplus: "hfs+",
   nfs4: "nfs",
   smb3: "smb",
   cifs: "smb",

@@ -95,7 +95,8 @@ function unqueued(transport: string | null, nodes: readonly SeenNode[]): SystemF
   const last = nodes.findLast(({ driver }) => driver) ?? nodes.at(-1);
   if (transport === "usb-unqueued") {
     const text = `${last?.name} is driven by ${last?.driver}, one request at a time: small requests gain nothing from depth.`;
-    return [{ what: "no queueing", text, from: [`${last?.at}`] }];
+    const driver = last && factOf(last, "driver");
+    return [{ what: "no queueing", text, from: driver ? [driver.from] : [] }];
   }
   const depth = last && nodes.map((node) => factOf(node, "requests at once")).find(Boolean);
   if (transport !== "legacy-ata" || !last) return [];

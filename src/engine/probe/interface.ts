@@ -23,5 +23,6 @@ export async function readInterface(tree: SystemTree, name: string): Promise<See
     ...(await tree.fact("MTU", `${at}/mtu`, "B")),
     ...(await tree.fact("state", `${at}/operstate`)),
   );
-  return { ...node, driver: await tree.pointee(`${at}/device/driver`) };
+  const bound = await tree.driver(`${at}/device`);
+  return { ...node, driver: bound[0]?.value ?? null, facts: [...node.facts, ...bound] };
 }

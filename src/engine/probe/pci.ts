@@ -75,5 +75,6 @@ export async function readPci(
     ...(await tree.fact("device", `${at}/device`)),
     ...(await tree.fact("placement", `${at}/removable`)),
   );
-  return { ...node, driver: await tree.pointee(`${at}/driver`) };
+  const bound = await tree.driver(at);
+  return { ...node, driver: bound[0]?.value ?? null, facts: [...node.facts, ...bound] };
 }

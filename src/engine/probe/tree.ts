@@ -84,6 +84,13 @@ export class SystemTree {
     }
   }
 
+  /** The driver that is bound to a device, as a fact; none where none is. */
+  async driver(device: string): Promise<Fact[]> {
+    const from = `${device}/driver`;
+    const value = await this.pointee(from);
+    return value ? [{ what: "driver", value, from }] : [];
+  }
+
   /** Names in a directory, in order; none where there is no such directory. */
   async list(directory: string): Promise<string[]> {
     try {

@@ -46,7 +46,9 @@ export async function readUsb(tree: SystemTree, at: string): Promise<SeenNode> {
     ...(await otherHalf(tree, at)),
     ...(await neighbours(tree, at, hub)),
   );
-  if (!hub) node.driver = await storageDriver(tree, at);
+  const bound = hub ? [] : await storageDriver(tree, at);
+  node.driver = bound[0]?.value ?? null;
+  node.facts.push(...bound);
   return node;
 }
 
@@ -79,11 +81,11 @@ async function neighbours(tree: SystemTree, at: string, hub: boolean): Promise<F
 }
 
 /** The driver of a USB device's storage interface: "uas" queues, "usb-storage" does not. */
-async function storageDriver(tree: SystemTree, at: string): Promise<string | null> {
+async function storageDriver(tree: SystemTree, at: string): Promise<Fact[]> {
   for (const name of await tree.list(at)) {
     if (!/:\d+\.\d+$/.test(name)) continue;
     if ((await tree.read(`${at}/${name}/bInterfaceClass`)) !== "08") continue;
-    return tree.pointee(`${at}/${name}/driver`);
+    return tree.driver(`${at}/${name}`);
   }
-  return null;
+  return [];
 }
