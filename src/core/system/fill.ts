@@ -44,10 +44,7 @@ export function fillRig(report: SystemReport, shelf: readonly Part[]): FilledRig
     place(nodes.at(-1)!, "drive", driveModes(nodes), shelf),
   );
   const notes = ["Cables cannot be seen: put them in between."];
-  if (
-    places.some(({ node }) => node.kind === "usb-device") &&
-    places.at(-1)!.node.kind === "usb-device"
-  ) {
+  if (places.at(-1)!.node.kind === "usb-device") {
     notes.push(
       `What is inside ${places.at(-1)!.node.name} cannot be seen from here, so it stands for the drive as well.`,
     );
@@ -111,14 +108,16 @@ function usbPlaces(
   device: SeenNode,
   shelf: readonly Part[],
 ): FilledPlace[] {
-  const speeds = [root, device].flatMap((node) => [
-    factOf(node, "speed of this root hub"),
-    factOf(node, "other half of its socket"),
-  ]);
+  const hubs = nodes.filter(({ kind }) => kind === "usb-hub");
+  // The socket's other half is told of what is plugged into it: the first hub, where there is one.
+  const plugged = hubs[0] ?? device;
+  const speeds = [
+    factOf(root, "speed of this root hub"),
+    factOf(plugged, "other half of its socket"),
+  ];
   const fastest = Math.max(...speeds.map((words) => Number.parseInt(words ?? "0")));
   const top = usbMode(String(fastest)) ?? device.link?.mode;
-  const hubs = nodes.filter(({ kind }) => kind === "usb-hub");
-  const socket = (hubs[0] ?? device).at.split("/").at(-1);
+  const socket = plugged.at.split("/").at(-1);
   const disk = nodes.at(-1)!;
   const known = shelf.find((part) => part.kind === "drive" && isSame(part, disk));
   const own = device.link?.mode ? upTo(device.link.mode) : [];

@@ -3,9 +3,8 @@ import type { SeenNode, SeenWay } from "@/core/system/report";
 import type { Mount } from "../mount";
 import { readInterface } from "./interface";
 import { blankNode } from "./node";
-import { PCI_ADDRESS, readPci } from "./pci";
 import type { SystemTree } from "./tree";
-import { readUsb } from "./usb";
+import { nodesAbove } from "./way";
 
 const NETWORK_TYPES = /^(nfs4?|cifs|smb3|smbfs|fuse\.sshfs|fuse\.smbnetfs|ceph|9p)$/;
 
@@ -42,14 +41,7 @@ export async function wayToShare(tree: SystemTree, mount: Mount): Promise<SeenWa
 async function throughInterface(tree: SystemTree, name: string): Promise<SeenNode[]> {
   const lower = await lowerInterface(tree, name);
   const seen = await readInterface(tree, lower);
-  const nodes: SeenNode[] = [];
-  for (const place of parents(seen.at)) {
-    if (PCI_ADDRESS.test(place)) nodes.push(await readPci(tree, place));
-    else if (/\/(usb\d+|\d+-[\d.]+)$/.test(place) && /\/usb\d+/.test(place)) {
-      nodes.push(await readUsb(tree, place));
-    }
-  }
-  return [...nodes, seen];
+  return [...(await nodesAbove(tree, seen.at)), seen];
 }
 
 /** A bridge, a bond or a VLAN lies on interfaces of its own; the first of them with a speed counts. */
@@ -60,11 +52,6 @@ async function lowerInterface(tree: SystemTree, name: string): Promise<string> {
   }
   return name;
 }
-
-const parents = (at: string): string[] => {
-  const names = at.split("/").filter(Boolean);
-  return names.map((_, i) => `/${names.slice(0, i + 1).join("/")}`);
-};
 
 /** The interface that leads to an address, by the most specific route (proc(5), /proc/net/route). */
 async function interfaceTo(tree: SystemTree, host: string): Promise<string | null> {

@@ -216,6 +216,12 @@ describe("filling a rig", () => {
     expect(made.fileSystem).toBe(report.mount!.type);
   });
 
+  it("takes the socket for what its other half can do, though a slow hub is plugged in", async () => {
+    const made = make(await look("usb-480m-slow-hub", "/media/moraine"));
+    expect(made.parts[0]!.connectors[0]!.modes).toContain("usb-10g");
+    expect(made.parts[1]!.connectors[0]!.modes).not.toContain("usb-5g");
+  });
+
   it("makes a box of several drives of a RAID", async () => {
     const made = make(await look("raid-two-disks", "/mnt/ice"));
     expect(made.layout).toBe("raid-0");

@@ -43,7 +43,8 @@ function above(at: string): string[] {
   return names.map((_, i) => `/${names.slice(0, i + 1).join("/")}`);
 }
 
-async function nodesAbove(tree: SystemTree, at: string): Promise<SeenNode[]> {
+/** The controllers, ports, hubs and bridges above a device, the host's first. */
+export async function nodesAbove(tree: SystemTree, at: string): Promise<SeenNode[]> {
   const nodes: SeenNode[] = [];
   let outside = false;
   for (const place of above(at)) {
