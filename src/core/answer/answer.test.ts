@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../chain/rig";
-import { judgeClaim } from "../judge/verdict";
-import { summarise, type Repeats } from "../stats/repeats";
+import type { Measurement } from "../study/measurement";
+import type { Study } from "../study/study";
+import { around, measured } from "../testing/measured";
 import {
   cable,
   drive,
@@ -11,126 +12,132 @@ import {
   rig,
   statedRig,
   USB_10G,
+  USB_20G,
   USB_5G,
 } from "../testing/rigs";
-import { answerStudy } from "./answer";
-import { letterOf } from "./study";
+import { answerFor, letterOf, type StudyAnswer } from "./study";
 
-const around = (mbps: number) => summarise([mbps * 0.998, mbps, mbps * 1.002]);
+const study: Study = {
+  id: "s",
+  title: "t",
+  tolerance: 0.05,
+  smallestEffect: 0.03,
+  simulated: false,
+  demands: [],
+};
 const claim = { direction: "read", kind: "peak", mbps: 1000 } as const;
 const box = enclosure([claim], "Serac");
 const a = rig([port(), cable(undefined, "K5"), box, drive()], "a");
 const b = rig([port(), cable(USB_5G, "K2"), box, drive()], "b");
 
-const entry = (letter: string, r: Rig, observed: Repeats | null, drill = "same") => ({
-  letter,
-  rig: r,
-  observed,
-  drill,
-});
-const textOf = (answer: ReturnType<typeof answerStudy>) =>
-  answer.sentences
+const answer = (rigs: Rig[], ...measurements: Measurement[]) =>
+  answerFor(study, rigs, measurements, "read");
+const textOf = ({ answer: { sentences } }: StudyAnswer) =>
+  sentences
     .map((sentence) => sentence.map(({ text }) => text).join(""))
     .join(" ")
     .replaceAll("\u202f", " ");
-const marked = (answer: ReturnType<typeof answerStudy>) =>
-  answer.sentences.flat().flatMap(({ text, narrows }) => (narrows ? [text] : []));
+const marked = ({ answer: { sentences } }: StudyAnswer) =>
+  sentences.flat().flatMap(({ text, narrows }) => (narrows ? [text] : []));
 
 describe("the answer", () => {
   it("says which part costs what, how near each rig is to its ceiling, and what delivers", () => {
-    const [fast, slow] = [around(1043), around(447)];
-    const verdict = judgeClaim(box, claim, [
-      { rig: a, observed: fast },
-      { rig: b, observed: slow },
-    ]);
-    const answer = answerStudy([entry("A", a, fast), entry("B", b, slow)], "read", [verdict]);
-    expect(marked(answer)).toEqual(["Cable K2", "the Serac enclosure"]);
-    const text = textOf(answer);
+    const answered = answer([a, b], measured(a, around(1043)), measured(b, around(447)));
+    expect(marked(answered)).toEqual(["Cable K2", "the Serac enclosure"]);
+    const text = textOf(answered);
     for (const figure of ["447", "1 043", "5 Gb/s", "10 Gb/s", "93 %", "91 %", "delivers"]) {
       expect(text).toContain(figure);
     }
-    expect(answer.open).toBeNull();
+    expect(answered.answer.open).toBeNull();
   });
 
   it("names a throttled link as the narrows", () => {
     const [slow, fast] = [statedRig(40, "s"), statedRig(120, "f")];
-    const answer = answerStudy(
-      [entry("A", slow, around(40)), entry("B", fast, around(119.8))],
-      "read",
-      [],
+    const { rigs } = answer(
+      [slow, fast],
+      measured(slow, around(40)),
+      measured(fast, around(119.8)),
     );
-    expect(answer.findings["s"]?.kind).toBe("at narrows");
-    expect(answer.findings["f"]?.kind).toBe("at narrows");
+    expect(rigs.map(({ finding }) => finding?.kind)).toEqual(["at narrows", "at narrows"]);
   });
 
   it("convicts nobody where two things differ", () => {
     const c = rig([port(), cable(USB_5G, "K2"), enclosure([], "Cirque"), drive()], "c");
-    const text = textOf(
-      answerStudy([entry("A", a, around(1043)), entry("C", c, around(447))], "read", []),
-    );
+    const text = textOf(answer([a, c], measured(a, around(1043)), measured(c, around(447))));
     expect(text).toMatch(/2 ways/);
     expect(text).not.toMatch(/costs/);
   });
 
   it("counts a different drill as a difference", () => {
-    const text = textOf(
-      answerStudy(
-        [entry("A", a, around(1043), "one"), entry("B", b, around(447), "other")],
-        "read",
-        [],
-      ),
-    );
-    expect(text).toMatch(/2 ways/);
+    const other = measured(b, around(447), { drill: { seconds: 60 } });
+    expect(textOf(answer([a, b], measured(a, around(1043)), other))).toMatch(/2 ways/);
   });
 
   it("calls noise noise", () => {
     const twin = rig([port(), cable(undefined, "K6"), box, drive()], "twin");
-    const answer = answerStudy(
-      [entry("A", a, around(1043)), entry("B", twin, around(1040))],
-      "read",
-      [],
-    );
-    expect(textOf(answer)).toMatch(/the same within the noise/);
+    const text = textOf(answer([a, twin], measured(a, around(1043)), measured(twin, around(1040))));
+    expect(text).toMatch(/the same within the noise/);
   });
 
   it("draws nothing from single runs, and asks for repeats", () => {
-    const answer = answerStudy(
-      [entry("A", a, summarise([1043])), entry("B", b, summarise([447]))],
-      "read",
-      [],
-    );
-    expect(textOf(answer)).not.toMatch(/costs/);
-    expect(answer.open?.step).toMatchObject({ kind: "measure", rigId: "a" });
+    const answered = answer([a, b], measured(a, [1043]), measured(b, [447]));
+    expect(textOf(answered)).not.toMatch(/costs/);
+    expect(answered.answer.open?.step).toMatchObject({ kind: "measure", rigId: "a" });
   });
 
   it("flags a rate above the ceiling", () => {
-    const text = textOf(answerStudy([entry("A", b, around(900)), entry("B", a, null)], "read", []));
-    expect(text).toMatch(/memory answered/);
+    expect(textOf(answer([b, a], measured(b, around(900))))).toMatch(/memory answered/);
   });
 
   it("asks for what is missing, in the order of the work", () => {
-    expect(answerStudy([], "read", []).open?.step.kind).toBe("rigs");
-    expect(answerStudy([entry("A", a, null)], "read", []).open?.step.kind).toBe("rigs");
-    expect(
-      answerStudy([entry("A", a, around(1043)), entry("B", b, null)], "read", []).open?.step,
-    ).toMatchObject({ kind: "measure", rigId: "b", direction: "read" });
+    expect(answer([]).answer.open?.step.kind).toBe("rigs");
+    expect(answer([a]).answer.open?.step.kind).toBe("rigs");
+    const half = answer([a, b], measured(a, around(1043)));
+    expect(half.answer.open?.step).toMatchObject({
+      kind: "measure",
+      rigId: "b",
+      direction: "read",
+    });
   });
 
-  it("does not explain what the ledger does not", () => {
+  it("does not explain what the ledger does not, and accuses no stage of it", () => {
     const hubbed = rig([port(), cable(undefined, "K5"), hub(USB_10G), box, drive()], "hubbed");
-    const answer = answerStudy(
-      [entry("A", a, around(1043)), entry("B", hubbed, around(700))],
-      "read",
-      [],
+    const answered = answer([a, hubbed], measured(a, around(1043)), measured(hubbed, around(700)));
+    expect(textOf(answered)).toMatch(/does not explain/);
+    expect(textOf(answered)).toMatch(/so hub is left/);
+    expect(marked(answered)).toEqual(["the Serac enclosure"]);
+    expect(answered.answer.open).not.toBeNull();
+  });
+
+  it("tells the narrows of the slow rig too where it is not the part that was changed", () => {
+    const other = rig([port(), cable(undefined, "K6"), box, drive()], "other");
+    const text = textOf(
+      answer([a, other], measured(a, around(1090)), measured(other, around(950))),
     );
-    expect(textOf(answer)).toMatch(/does not explain/);
-    expect(answer.open).not.toBeNull();
+    expect(text).toMatch(/Cable K6 costs rig B 13 % of the flow/);
+    expect(text).toMatch(/Rig B is limited by the Serac enclosure/);
+  });
+
+  it("says so where the driver mode gets no more out of a wide link", () => {
+    const wide = {
+      ...box,
+      connectors: [{ side: "up" as const, modes: USB_20G }, box.connectors[1]!],
+    };
+    const unqueued = rig([port(), cable(), wide, drive()], "u", { transport: "usb-unqueued" });
+    const answered = answer([unqueued], measured(unqueued, around(700)));
+    expect(answered.rigs[0]!.finding?.kind).toBe("by protocol");
+    expect(textOf(answered)).toMatch(
+      /all that USB storage, unqueued \(bulk only\) gets out of a 20 Gb\/s link/,
+    );
+    expect(marked(answered)).toEqual([]);
+    expect(answered.verdicts[0]!.kind).toBe("Can't tell yet");
   });
 
   it("says what else is nearly as narrow", () => {
     const close = rig([port(), cable(), enclosure(), drive({ read: 1150 })], "close");
-    const text = textOf(answerStudy([entry("A", close, around(1050))], "read", []));
-    expect(text).toMatch(/with drive nearly as narrow/);
+    expect(textOf(answer([close], measured(close, around(1050))))).toMatch(
+      /with drive nearly as narrow/,
+    );
   });
 
   it("letters rigs beyond Z", () => {

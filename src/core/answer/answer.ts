@@ -1,27 +1,12 @@
 import { differences, type Difference } from "../chain/difference";
-import type { Rig } from "../chain/rig";
 import type { Verdict } from "../judge/verdict";
-import { findingOf, type Finding } from "../locate/finding";
+import type { Finding } from "../locate/finding";
 import { compareRepeats, SMALLEST_EFFECT } from "../stats/compare";
-import type { Repeats } from "../stats/repeats";
 import { formatPercent, formatRate } from "../units/number";
 import type { Direction } from "../units/rate";
-import { called, capital, doing, list, mark, nameNarrows, say, type Segment } from "./wording";
-
-/** A rig of a study, its letter, and what was measured through it in one direction. */
-export interface Entry {
-  letter: string;
-  rig: Rig;
-  observed: Repeats | null;
-  /** Which drill definition the repeats share; compared only with the same. */
-  drill: string | null;
-}
-
-/** The one step that would tell most next. */
-export interface OpenQuestion {
-  text: string;
-  step: { kind: "rigs" } | { kind: "measure"; rigId: string; direction: Direction };
-}
+import { openQuestion, type OpenQuestion } from "./open-question";
+import { because, leftOver, tellRig, type Entry, type Measured } from "./tell-rig";
+import { called, capital, doing, list, mark, say, type Segment } from "./wording";
 
 export interface Answer {
   sentences: Segment[][];
@@ -43,14 +28,9 @@ export function answerStudy(
   verdicts: readonly Verdict[],
   smallestEffect = SMALLEST_EFFECT,
 ): Answer {
-  const findings = Object.fromEntries(
-    entries.map(({ rig, observed }) => [
-      rig.id,
-      observed ? findingOf(rig, direction, observed) : null,
-    ]),
-  );
+  const findings = Object.fromEntries(entries.map(({ rig, finding }) => [rig.id, finding]));
   const measured = entries
-    .filter((entry): entry is Entry & { observed: Repeats } => entry.observed !== null)
+    .filter((entry): entry is Measured => entry.observed !== null)
     .toSorted((a, b) => b.observed.median - a.observed.median);
   const fast = measured[0];
   const slow = measured.length > 1 ? measured.at(-1)! : undefined;
@@ -58,26 +38,23 @@ export function answerStudy(
   const sentences: Segment[][] = [];
   const told = new Set<string>();
   if (fast && slow) {
-    sentences.push(...comparePair(fast, slow, findings, direction, smallestEffect, told));
+    sentences.push(...comparePair(fast, slow, direction, smallestEffect, told));
   }
   for (const entry of measured) {
-    const finding = findings[entry.rig.id];
-    if (finding && !told.has(entry.rig.id)) sentences.push(tellRig(entry, finding, direction));
+    const { finding } = entry;
+    if (finding && !told.has(entry.rig.id)) sentences.push(...tellRig(entry, finding, direction));
   }
   for (const verdict of verdicts) {
     const sentence = tellVerdict(verdict);
     if (sentence) sentences.push(sentence);
   }
   if (measured.length === 0) sentences.push(tellMissing(entries, direction));
-  return { sentences, findings, open: openQuestion(entries, direction, verdicts, findings) };
+  return { sentences, findings, open: openQuestion(entries, direction, verdicts) };
 }
-
-type Measured = Entry & { observed: Repeats };
 
 function comparePair(
   fast: Measured,
   slow: Measured,
-  findings: Record<string, Finding | null>,
   direction: Direction,
   smallestEffect: number,
   told: Set<string>,
@@ -118,75 +95,38 @@ function comparePair(
   if (!change) {
     return [[say(`Rigs ${fast.letter} and ${slow.letter} are the same on paper, yet ${rates}.`)]];
   }
-  const finding = findings[slow.rig.id];
+  const { finding } = slow;
+  const culprit = change.kind === "part" && (change.b ?? change.a);
+  const narrow =
+    finding?.kind === "at narrows" &&
+    finding.narrows.culprits.some(({ id }) => culprit && id === culprit.id);
+  // A narrows elsewhere is told by itself: this sentence is about the part that was changed.
+  if (finding?.kind === "at narrows" && !narrow) {
+    return [[...cost(change, slow, -comparison.change, false), say(`: ${rates}.`)]];
+  }
   told.add(slow.rig.id);
-  return [[...cost(change, slow, -comparison.change), say(`: ${rates}${because(finding)}.`)]];
+  return [
+    [
+      ...cost(change, slow, -comparison.change, narrow),
+      say(`: ${rates}${because(slow.rig, finding)}.`),
+    ],
+    ...(finding ? leftOver(slow, finding) : []),
+  ];
 }
 
-function cost(change: Difference, slow: Measured, share: number): Segment[] {
+/** What a change costs; the part in question is marked only where it is the narrows of the rig. */
+function cost(change: Difference, slow: Measured, share: number, narrow: boolean): Segment[] {
   const amount = share > 0.5 ? "more than half" : formatPercent(share);
-  const subject = change.kind === "part" && (change.b ?? change.a);
-  if (!subject) {
+  const name = narrow ? mark : say;
+  if (change.kind !== "part") {
     return [
       say(`The ${change.kind} (${change.what}) costs rig ${slow.letter} ${amount} of the flow`),
     ];
   }
-  const absent = change.kind === "part" && !change.b;
-  return absent
-    ? [
-        say(`Without `),
-        mark(called(subject)),
-        say(` rig ${slow.letter} loses ${amount} of the flow`),
-      ]
-    : [mark(capital(called(subject))), say(` costs rig ${slow.letter} ${amount} of the flow`)];
-}
-
-function because(finding: Finding | null | undefined): string {
-  if (!finding) return "";
-  const share = formatPercent(finding.efficiency);
-  const { mode } = finding.narrows.link ?? {};
-  if (finding.kind === "at narrows") {
-    const what = mode ? `just what a ${mode.short} link attains` : "just what its own limit allows";
-    return `, ${what} (${share} of its ceiling)`;
-  }
-  if (finding.kind === "above") return `, which is more than the rig's ledger allows`;
-  const looks = finding.looksLike ? `; it looks like a ${finding.looksLike.short} link` : "";
-  return `, ${share} of the lowest ceiling in its ledger, which does not explain it${looks}`;
-}
-
-/** Says so where the rig has other places nearly as narrow. */
-function nearly({ near }: Finding): string {
-  const names = [...new Set(near)];
-  if (names.length === 0) return "";
-  return `, with ${list(names)} nearly as narrow`;
-}
-
-function tellRig(entry: Measured, finding: Finding, direction: Direction): Segment[] {
-  const rate = `${formatRate(entry.observed.median)} MB/s ${doing(direction)}`;
-  const ceiling = `${formatRate(finding.narrows.ceiling)} MB/s`;
-  const share = formatPercent(finding.efficiency);
-  switch (finding.kind) {
-    case "at narrows":
-      return [
-        say(`Rig ${entry.letter} is limited by `),
-        ...nameNarrows(finding.narrows),
-        say(`: ${rate}, ${share} of its ceiling of ${ceiling}${nearly(finding)}.`),
-      ];
-    case "above":
-      return [
-        say(
-          `Rig ${entry.letter} gave ${rate}, more than the ${ceiling} its narrows can carry: memory answered, or a link is not what was declared.`,
-        ),
-      ];
-    case "below":
-      return [
-        say(`Rig ${entry.letter} gave ${rate}, ${share} of the ${ceiling} that `),
-        ...nameNarrows(finding.narrows).map(({ text }) => say(text)),
-        say(
-          ` could carry: what holds it back is not in its ledger${finding.looksLike ? `, though the rate is that of a ${finding.looksLike.short} link` : ""}.`,
-        ),
-      ];
-  }
+  const { a, b } = change;
+  return b
+    ? [name(capital(called(b))), say(` costs rig ${slow.letter} ${amount} of the flow`)]
+    : [say(`Without ${called(a!)} rig ${slow.letter} loses ${amount} of the flow`)];
 }
 
 function tellVerdict(verdict: Verdict): Segment[] | null {
@@ -214,52 +154,4 @@ function tellMissing(entries: readonly Entry[], direction: Direction): Segment[]
       `Nothing has been measured ${doing(direction)} yet through ${entries.length === 1 ? "rig" : "rigs"} ${names}.`,
     ),
   ];
-}
-
-function openQuestion(
-  entries: readonly Entry[],
-  direction: Direction,
-  verdicts: readonly Verdict[],
-  findings: Record<string, Finding | null>,
-): OpenQuestion | null {
-  if (entries.length < 2) {
-    return {
-      text:
-        entries.length === 0
-          ? "Describe two rigs for the same drive."
-          : "A second rig that differs in one part would tell what that part costs.",
-      step: { kind: "rigs" },
-    };
-  }
-  const unmeasured = entries.find(({ observed }) => !observed);
-  if (unmeasured) {
-    return {
-      text: `Rig ${unmeasured.letter} has not been measured ${doing(direction)}.`,
-      step: { kind: "measure", rigId: unmeasured.rig.id, direction },
-    };
-  }
-  const single = entries.find(({ observed }) => observed!.n < 2);
-  if (single) {
-    return {
-      text: `Rig ${single.letter} was measured once: repeats would show its noise.`,
-      step: { kind: "measure", rigId: single.rig.id, direction },
-    };
-  }
-  const verdict = verdicts.find(({ kind }) => kind === "Can't tell yet");
-  if (verdict) {
-    return {
-      text: `Still open: does ${verdict.part.name} deliver ${formatRate(verdict.claim.mbps)} MB/s ${doing(direction)}? ${verdict.wouldSettle[0] ?? ""}`.trim(),
-      step: { kind: "measure", rigId: verdict.rigId ?? entries[0]!.rig.id, direction },
-    };
-  }
-  const puzzling = entries.find(
-    ({ rig }) => findings[rig.id] && findings[rig.id]!.kind !== "at narrows",
-  );
-  if (puzzling) {
-    return {
-      text: `Still open: what holds rig ${puzzling.letter}? Change one of its parts and measure again.`,
-      step: { kind: "rigs" },
-    };
-  }
-  return null;
 }

@@ -2,7 +2,9 @@ import { rateClaims } from "../chain/claim";
 import type { Rig } from "../chain/rig";
 import { drillKey } from "../drills/drill";
 import { judgeClaim, type Verdict } from "../judge/verdict";
-import { observe, type Measurement, type Observation } from "../study/measurement";
+import { gatherEvidence } from "../locate/evidence";
+import { findingOf, type Finding } from "../locate/finding";
+import { observationsOf, observe, type Measurement, type Observation } from "../study/measurement";
 import type { Study } from "../study/study";
 import type { Direction } from "../units/rate";
 import { answerStudy, type Answer } from "./answer";
@@ -12,6 +14,8 @@ export interface LetteredRig {
   letter: string;
   rig: Rig;
   observation: Observation | null;
+  /** What that says of the rig, together with the study's other runs. */
+  finding: Finding | null;
 }
 
 /** Everything the answer page shows for one direction. */
@@ -40,17 +44,22 @@ export function answerFor(
   measurements: readonly Measurement[],
   direction: Direction,
 ): StudyAnswer {
-  const lettered = rigs.map((rig, index) => ({
-    letter: letterOf(index),
-    rig,
-    observation: observe(
-      measurements.filter(({ rigId }) => rigId === rig.id),
-      direction,
-    ),
-  }));
-  const trials = lettered.map(({ rig, observation }) => ({
+  const observations = observationsOf(measurements);
+  const evidence = gatherEvidence(observations);
+  const lettered = rigs.map((rig, index) => {
+    const observation = observe(observations, rig, direction);
+    return {
+      letter: letterOf(index),
+      rig,
+      observation,
+      finding: observation && findingOf(rig, direction, observation.repeats, evidence),
+    };
+  });
+  const trials = lettered.map(({ rig, observation, finding }) => ({
     rig,
     observed: observation?.repeats ?? null,
+    finding,
+    doubtful: observation?.doubtful ?? false,
   }));
   const enclosures = new Map(
     rigs.flatMap(({ parts }) =>
@@ -59,13 +68,14 @@ export function answerFor(
   );
   const verdicts = [...enclosures.values()].flatMap((part) =>
     rateClaims(part.claims, direction).map((claim) =>
-      judgeClaim(part, claim, trials, study.tolerance),
+      judgeClaim(part, claim, trials, evidence, study.tolerance),
     ),
   );
-  const entries = lettered.map(({ letter, rig, observation }) => ({
+  const entries = lettered.map(({ letter, rig, observation, finding }) => ({
     letter,
     rig,
     observed: observation?.repeats ?? null,
+    finding,
     drill: observation && drillKey(observation.drill),
   }));
   return {

@@ -1,6 +1,6 @@
 import { PART_KIND_NAMES, type Part } from "../chain/part";
 import type { Narrows } from "../locate/narrows";
-import type { Direction } from "../units/rate";
+import { DOING, type Direction } from "../units/rate";
 
 /** A piece of an answer's sentence; `narrows` marks the words that name what limits. */
 export type Segment = { text: string; narrows?: boolean };
@@ -44,7 +44,7 @@ export function nameNarrows(narrows: Narrows): Segment[] {
 }
 
 /** "reading" or "writing". */
-export const doing = (direction: Direction) => (direction === "read" ? "reading" : "writing");
+export const doing = (direction: Direction) => DOING[direction];
 
 /** Joins names as in speech: "a", "a and b", "a, b and c". */
 export function list(items: readonly string[]): string {

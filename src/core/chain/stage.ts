@@ -1,6 +1,15 @@
-import { account, type LedgerAccount } from "../ledger/account";
+import { account, ownAssumptions, type LedgerAccount } from "../ledger/account";
+import type { LinkMode } from "../ledger/mode";
 import type { Direction } from "../units/rate";
-import { besideLinks, bestMode, linkAccount, linksOf, otherLinks, type Link } from "./link";
+import {
+  besideLinks,
+  bestMode,
+  linkAccount,
+  linksOf,
+  otherLinks,
+  transportOn,
+  type Link,
+} from "./link";
 import { modesOn, PART_KIND_NAMES, type Part } from "./part";
 import { boxOf, LAYOUT_NAMES, type Layout, type Rig } from "./rig";
 
@@ -35,8 +44,6 @@ export interface Stage {
   own: number;
   /** What others hold of the link here, as far as it narrows this stage. */
   held: number;
-  /** What this part by itself is sure to carry: the low end of its best mode's band, or its limit. */
-  sure: number;
   /** Where the ceiling comes from: the link's mode, a limit of the part, or no more than its plug. */
   cause: { kind: "link"; link: Link } | { kind: "limit" } | { kind: "plug" };
   /** Whether this part is one that keeps the flow from being wider here. */
@@ -109,7 +116,7 @@ function chainStages(
       case "network-box":
         return box("network side", "disk side");
       case "drive":
-        return above ? [{ ...driveStage(part, direction), place }] : [];
+        return above ? [{ ...driveStage(rig, part, direction), place }] : [];
     }
   });
 }
@@ -125,7 +132,7 @@ function linkStage(
   const rates = link.mode ? linkAccount(rig, link, link.mode, direction) : NOTHING;
   const free = link.mode ? linkAccount(rig, { ...link, held: [] }, link.mode, direction) : NOTHING;
   const best = bestMode(modesOn(part, side));
-  const plug = best ? linkAccount(rig, { ...link, held: [] }, best, direction) : NOTHING;
+  const plug = best ? plugAccount(rig, best, direction) : NOTHING;
   const limit = part.limits[direction] ?? Infinity;
   const limited = limit < rates.hardCeiling;
   return {
@@ -138,17 +145,16 @@ function linkStage(
     attainable: limited ? limitBand(limit) : rates.attainable,
     own: Math.min(Math.max(plug.hardCeiling, rates.hardCeiling), limit),
     held: Math.max(0, Math.min(free.hardCeiling, limit) - rates.hardCeiling),
-    sure: Math.min(plug.attainable.low, limit),
     cause: limited ? { kind: "limit" } : { kind: "link", link },
     holds: limited || link.heldBy.some(({ id }) => id === part.id),
   };
 }
 
 /** The drive itself, behind its plug: its native rate where known, else what its plug could carry. */
-function driveStage(part: Part, direction: Direction): Omit<Stage, "place"> {
+function driveStage(rig: Rig, part: Part, direction: Direction): Omit<Stage, "place"> {
   const limit = part.limits[direction];
   const best = bestMode(modesOn(part, "up"));
-  const ceiling = limit ?? (best ? account(best, direction).hardCeiling : 0);
+  const ceiling = limit ?? (best ? plugAccount(rig, best, direction).hardCeiling : 0);
   return {
     key: `${part.id}:drive`,
     part,
@@ -159,11 +165,17 @@ function driveStage(part: Part, direction: Direction): Omit<Stage, "place"> {
     attainable: limitBand(ceiling),
     own: ceiling,
     held: 0,
-    sure: limit ?? 0,
     cause: { kind: limit === undefined ? "plug" : "limit" },
     holds: limit !== undefined,
   };
 }
+
+/** What a plug could carry by itself, accounted as the rig's links are. */
+const plugAccount = (rig: Rig, mode: LinkMode, direction: Direction) =>
+  account(mode, direction, {
+    transport: transportOn(rig, { mode }),
+    assumptions: ownAssumptions(mode, rig.assumptions),
+  });
 
 const limitBand = (limit: number) => ({ low: limit * LIMIT_BAND, high: limit });
 
@@ -191,7 +203,7 @@ function several(rig: Rig, direction: Direction, stages: Stage[]): Stage[] {
   const links = linksOf(rig);
   const members = [links.at(-1), ...besideLinks(rig)].map((link): Member => ({
     bay: link?.mode ? linkAccount(rig, link, link.mode, direction) : NOTHING,
-    drive: driveStage(link?.lower ?? rig.parts.at(-1)!, direction),
+    drive: driveStage(rig, link?.lower ?? rig.parts.at(-1)!, direction),
   }));
   const box = boxOf(rig.parts);
   const above = links.find(({ lower }) => lower === box);
@@ -223,7 +235,6 @@ function baysTogether(rig: Rig, direction: Direction, stage: Stage, members: Mem
       low: all(({ bay }) => bay.attainable.low),
       high: all(({ bay }) => bay.attainable.high),
     },
-    sure: stage.sure * members.length,
   };
 }
 
@@ -244,7 +255,6 @@ function drivesTogether(rig: Rig, direction: Direction, stage: Stage, members: M
       low: share * all(({ drive }) => drive.attainable.low),
       high: share * all(({ drive }) => drive.attainable.high),
     },
-    sure: all(({ drive }) => drive.sure),
     cause: { kind: members.every(({ drive }) => drive.cause.kind === "limit") ? "limit" : "plug" },
     holds: members.some(({ drive }) => drive.holds),
   };
@@ -272,7 +282,7 @@ function passedTwice(rig: Rig, stage: Stage): Stage {
   });
   if (stage.role === "drive") {
     if (!twice(part.id)) return stage;
-    const against = driveStage(part, stage.direction === "read" ? "write" : "read").ceiling;
+    const against = driveStage(rig, part, stage.direction === "read" ? "write" : "read").ceiling;
     return scale(against / (against + ceiling));
   }
   if (cause.kind !== "link" || cause.link.mode?.duplex !== "half") return stage;

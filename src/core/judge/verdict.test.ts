@@ -1,65 +1,143 @@
 import { describe, expect, it } from "vitest";
+import { answerFor } from "../answer/study";
 import type { RateClaim } from "../chain/claim";
-import { summarise } from "../stats/repeats";
-import { cable, drive, enclosure, part, PCIE, port, rig, USB_10G, USB_5G } from "../testing/rigs";
+import type { Rig } from "../chain/rig";
+import type { Conditions } from "../drills/result";
+import type { Measurement } from "../study/measurement";
+import { around, measured } from "../testing/measured";
+import { cable, drive, enclosure, part, PCIE, port, rig, USB_20G, USB_5G } from "../testing/rigs";
 import { impossibleClaim } from "./impossible";
-import { judgeClaim } from "./verdict";
 
 const claim: RateClaim = { direction: "read", kind: "peak", mbps: 1000 };
-const box = enclosure([claim]);
+const box = enclosure([claim], "box");
 const wide = rig([port(), cable(), box, drive()], "wide");
-const around = (mbps: number) => summarise([mbps * 0.997, mbps, mbps * 1.003]);
-const judge = (mbps: number | null, through = wide, tolerance?: number) =>
-  judgeClaim(
-    box,
-    claim,
-    [{ rig: through, observed: mbps === null ? null : around(mbps) }],
-    tolerance,
+/** The same path with a faster box in it: what it reaches clears port, cable and drive. */
+const fast = part("enclosure", "fast", { up: USB_20G, down: PCIE });
+const control = rig([port(), cable(), fast, drive()], "control");
+
+const judge = (
+  measurements: Measurement[],
+  rigs: Rig[] = [wide],
+  { tolerance = 0.05, claimed = claim }: { tolerance?: number; claimed?: RateClaim } = {},
+) => {
+  const study = { id: "s", title: "t", tolerance, smallestEffect: 0.03 };
+  const judged = rigs.map((one) => ({
+    ...one,
+    parts: one.parts.map((p) => (p.id === "box" ? { ...p, claims: [claimed] } : p)),
+  }));
+  const { verdicts } = answerFor(
+    { ...study, simulated: false, demands: [] },
+    judged,
+    measurements,
+    "read",
   );
+  return verdicts[0]!;
+};
 
 describe("verdict", () => {
   it("delivers at the claim, and within the tolerance below it", () => {
-    expect(judge(1040).kind).toBe("Delivers");
-    expect(judge(970).kind).toBe("Delivers");
-    expect(judge(970, wide, 0.01).kind).not.toBe("Delivers");
+    expect(judge([measured(wide, around(1040))]).kind).toBe("Delivers");
+    expect(judge([measured(wide, around(970))]).kind).toBe("Delivers");
+    expect(judge([measured(wide, around(970))], [wide], { tolerance: 0.01 }).kind).not.toBe(
+      "Delivers",
+    );
   });
 
-  it("falls short by what is missing when everything else carries the claim", () => {
-    const verdict = judge(700);
+  it("falls short by what is missing where runs have shown all the rest to carry more", () => {
+    const verdict = judge([measured(wide, around(700)), measured(control, around(1900))]);
     expect(verdict.kind).toBe("Falls short");
     expect(verdict.shortBy).toBeCloseTo(0.3, 6);
   });
 
-  it("blames no enclosure that was not challenged", () => {
+  it("accuses no enclosure because the other parts say that they could do more", () => {
+    const plain = rig([port(), box, drive()], "plain");
+    const verdict = judge([measured(plain, around(57))], [plain]);
+    expect(verdict.kind).toBe("Can't tell yet");
+    expect(verdict.reasons.join()).toMatch(/no run shows that port, drive/);
+    expect(verdict.wouldSettle.join()).toMatch(/another enclosure in place of box/);
+    expect(verdict.needsRig).toBe(true);
+  });
+
+  it.each<[string, Measurement]>([
+    ["a rate that is not clearly above the claim", measured(control, around(1010))],
+    ["a single run", measured(control, [1900])],
+    ["another direction", measured(control, around(1900), { direction: "write" })],
+    ["memory", measured(control, around(1900), { conditions: { io: "buffered" } as Conditions })],
+    ["more than the link can carry", measured(control, around(5000))],
+    [
+      "another drive",
+      measured(rig([port(), cable(), fast, drive({}, "other")], "o"), around(1900)),
+    ],
+    [
+      "another file system",
+      measured(rig([port(), cable(), fast, drive()], "o", { fileSystem: "xfs" }), around(1900)),
+    ],
+  ])("is not shown by %s", (_, run) => {
+    const through = { ...wide, fileSystem: "ext4" };
+    expect(judge([measured(through, around(700)), run], [through]).kind).toBe("Can't tell yet");
+  });
+
+  it("takes each part's best showing, from whatever rig", () => {
+    const parts = [
+      rig([port(), cable(), fast, drive({}, "other")], "for port and cable"),
+      rig([port(USB_20G, "p2"), fast, drive()], "for the drive"),
+    ];
+    const runs = [measured(wide, around(700)), ...parts.map((one) => measured(one, around(1500)))];
+    expect(judge(runs).kind).toBe("Falls short");
+  });
+
+  it("blames nobody for what the ledger of the rig does not let through", () => {
     const slowCable = rig([port(), cable(USB_5G, "K2"), box, drive()]);
     const slowDrive = rig([port(), cable(), box, drive({ read: 560 })]);
-    const unknownDrive = rig([port(), cable(), box, drive({})]);
-    const slowPort = rig([port(USB_10G), cable(), box, drive()]);
-    for (const through of [slowCable, slowDrive, unknownDrive, slowPort]) {
-      const verdict = judge(430, through);
+    const dropped = rig([port(), cable(), box, drive()], "rig", {
+      settled: [{ partId: "box", mode: "usb-5g", by: "system" }],
+    });
+    for (const through of [slowCable, slowDrive, dropped]) {
+      const verdict = judge(
+        [measured(through, around(430)), measured(control, around(1900))],
+        [through],
+      );
       expect(verdict.kind).toBe("Can't tell yet");
       expect(verdict.wouldSettle.length).toBeGreaterThan(0);
     }
-    expect(judge(430, slowCable).reasons.join()).toMatch(/K2/);
+    expect(judge([measured(slowCable, around(430))], [slowCable]).reasons.join()).toMatch(/K2/);
+  });
+
+  it("does not hold a rig against a part that has carried more elsewhere", () => {
+    const better = rig([port(USB_20G, "p2"), cable(USB_20G, "K9"), box, drive()], "better");
+    const runs = [
+      measured(wide, around(600)),
+      measured(better, around(850)),
+      measured(control, around(1900)),
+    ];
+    const verdict = judge(runs, [wide, better]);
+    expect(verdict.kind).toBe("Can't tell yet");
+    expect(judge([runs[0]!, runs[2]!], [wide]).kind).toBe("Falls short");
   });
 
   it("needs an interval, and one that lies on one side", () => {
-    const once = judgeClaim(box, claim, [{ rig: wide, observed: summarise([1040]) }]);
-    expect(once.kind).toBe("Can't tell yet");
-    const wobbly = summarise([900, 960, 1020]);
-    expect(judgeClaim(box, claim, [{ rig: wide, observed: wobbly }]).kind).toBe("Can't tell yet");
-    expect(judge(null).kind).toBe("Can't tell yet");
+    expect(judge([measured(wide, [1040])]).kind).toBe("Can't tell yet");
+    expect(judge([measured(wide, [900, 960, 1020])]).kind).toBe("Can't tell yet");
+    expect(judge([]).kind).toBe("Can't tell yet");
   });
 
-  it("is not fooled by a rate that no link could carry", () => {
-    expect(judge(2400).kind).toBe("Can't tell yet");
+  it("is not fooled by a rate that no link could carry, or that memory answered", () => {
+    expect(judge([measured(wide, around(2400))]).kind).toBe("Can't tell yet");
+    const buffered = { conditions: { io: "buffered" } as Conditions };
+    expect(judge([measured(wide, around(1040), buffered)]).kind).toBe("Can't tell yet");
+  });
+
+  it("does not take a short run for a sustained rate", () => {
+    const claimed: RateClaim = { ...claim, kind: "sustained" };
+    expect(judge([measured(wide, around(1040))], [wide], { claimed }).kind).toBe("Can't tell yet");
+    const runs = [measured(wide, around(700)), measured(control, around(1900))];
+    expect(judge(runs, [wide], { claimed }).kind).toBe("Falls short");
   });
 
   it("takes the rig that settles it", () => {
-    const slow = { rig: rig([port(), cable(USB_5G), box, drive()], "slow"), observed: around(430) };
-    const fast = { rig: wide, observed: around(1040) };
-    const verdict = judgeClaim(box, claim, [slow, fast]);
-    expect(verdict).toMatchObject({ kind: "Delivers", rigId: "wide" });
+    const slow = rig([port(), cable(USB_5G), box, drive()], "slow");
+    const runs = [measured(slow, around(430)), measured(wide, around(1040))];
+    expect(judge(runs, [slow, wide])).toMatchObject({ kind: "Delivers", rigId: "wide" });
   });
 
   it("calls out a claim beyond the part's own link before anything is measured", () => {

@@ -1,10 +1,13 @@
 import type { RateClaim } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import { stagesOf } from "../chain/stage";
+import type { Evidence } from "../locate/evidence";
+import type { Finding } from "../locate/finding";
 import type { Repeats } from "../stats/repeats";
+import { obstacleTo } from "./challenge";
 import { impossibleClaim } from "./impossible";
 import { formatPercent, formatRate } from "../units/number";
+import { DOING } from "../units/rate";
 
 /** Nerrit's verdicts on a claim (bursts are judged once long drills exist). */
 export type VerdictKind = "Delivers" | "Falls short" | "Can't tell yet";
@@ -19,38 +22,47 @@ export interface Verdict {
   reasons: string[];
   /** What would settle an open verdict; empty for a closed one. */
   wouldSettle: string[];
+  /** Whether that takes another rig; otherwise another run of this one would do. */
+  needsRig: boolean;
   rigId: string | null;
   observed: Repeats | null;
 }
 
-/** One rig with the enclosure in it, and what was measured through it in the claim's direction. */
+/** One rig with the part in it, and what was measured and found through it in the claim's direction. */
 export interface Trial {
   rig: Rig;
   observed: Repeats | null;
+  /** Null where nothing was measured, or a link does not come up. */
+  finding: Finding | null;
+  /** Whether memory may have answered in the drive's place. */
+  doubtful: boolean;
 }
 
 /** How far below a claim a part may stay and still deliver, unless the tester says otherwise. */
 export const TOLERANCE = 0.05;
 
 /**
- * Judges one printed claim of one part on the rigs it was measured in.
+ * Judges one printed claim of one part on the rigs it was measured in (docs/how-it-works.md).
  *
  * Delivers: the whole 95 % interval of the repeats lies at or above the claim less the tolerance.
- * Falls short: the whole interval lies below that, and everything else in the rig is known to be
- * able to carry the claim. Anything else: can't tell yet.
+ * Falls short: the whole interval lies below that, and runs have shown every other part and
+ * condition of the rig to carry clearly more than the claim. What parts say of themselves shows
+ * nothing. Anything else: can't tell yet.
  *
- * @param trials rigs that hold the part
+ * @param trials rigs of the study
+ * @param evidence what the study's runs have shown
  * @param tolerance share of the claim
  */
 export function judgeClaim(
   part: Part,
   claim: RateClaim,
   trials: readonly Trial[],
+  evidence: Evidence,
   tolerance = TOLERANCE,
 ): Verdict {
   const verdicts = trials
     .filter(({ rig }) => rig.parts.some(({ id }) => id === part.id))
-    .map((trial) => judgeTrial(part, claim, trial, tolerance));
+    .map((trial) => judgeTrial(part, claim, trial, evidence, tolerance));
   const rank: VerdictKind[] = ["Delivers", "Falls short", "Can't tell yet"];
   const best = verdicts.toSorted(
     (a, b) =>
@@ -65,6 +77,7 @@ export function judgeClaim(
       shortBy: null,
       reasons: [`${part.name} stands in no rig of this study.`],
       wouldSettle: [`Put ${part.name} into a rig and measure it.`],
+      needsRig: true,
       rigId: null,
       observed: null,
     }
@@ -74,64 +87,65 @@ export function judgeClaim(
 function judgeTrial(
   part: Part,
   claim: RateClaim,
-  { rig, observed }: Trial,
+  trial: Trial,
+  evidence: Evidence,
   tolerance: number,
 ): Verdict {
-  const verb = verbOf(claim);
-  const rated = `${formatRate(claim.mbps)} MB/s ${verb}`;
+  const { rig, observed, finding, doubtful } = trial;
+  const verb = DOING[claim.direction];
   const floor = claim.mbps * (1 - tolerance);
   const allowed = `${formatRate(floor)} MB/s (the claim less ${formatPercent(tolerance)})`;
-  const base = { part, claim, shortBy: null, wouldSettle: [], rigId: rig.id, observed };
-  const open = (reasons: string[], wouldSettle: string[]): Verdict => ({
+  const base = { part, claim, shortBy: null, needsRig: false, rigId: rig.id, observed };
+  const impossible = impossibleClaim(part, claim);
+  const open = (reason: string, wouldSettle: string[], needsRig = false): Verdict => ({
     ...base,
     kind: "Can't tell yet",
-    reasons,
+    reasons: [reason, ...impossible],
     wouldSettle,
+    needsRig,
   });
 
-  const impossible = impossibleClaim(part, claim);
   if (!observed) {
-    return open(
-      [`${rig.name} has not been measured ${verb}.`, ...impossible],
-      [`Measure ${rig.name} ${verb}.`],
-    );
+    return open(`${rig.name} has not been measured ${verb}.`, [`Measure ${rig.name} ${verb}.`]);
   }
   const seen = `${rig.name} reached ${formatRate(observed.median)} MB/s ${verb} in ${observed.n} ${observed.n === 1 ? "run" : "runs"}`;
   if (!observed.interval) {
-    return open(
-      [`${seen}; one run has no interval.`, ...impossible],
-      ["Measure it at least twice."],
-    );
+    return open(`${seen}; one run has no interval.`, ["Measure it at least twice."]);
   }
   const { low, high } = observed.interval;
   const interval = `95 % interval ${formatRate(low)} to ${formatRate(high)} MB/s`;
+  if (doubtful || finding?.kind === "above") {
+    const why = doubtful
+      ? "memory may have answered in the drive’s place"
+      : `that is more than the rig’s narrows can carry (${formatRate(finding!.narrows.ceiling)} MB/s), so something other than the drive answered`;
+    return open(`${seen} (${interval}), but ${why}.`, [
+      "Repeat it past the page cache, on a span larger than memory.",
+    ]);
+  }
   if (low >= floor) {
-    const beyond = beyondCeiling(rig, claim, observed);
-    if (beyond)
-      return open(
-        [`${seen} (${interval}).`, beyond],
-        ["Find out what answered: repeat it past the page cache."],
-      );
+    if (claim.kind === "sustained") {
+      return open(`${seen}; a run of seconds shows a peak, not what is sustained.`, [
+        `Measure ${verb} for as long as the claim is meant.`,
+      ]);
+    }
     return {
       ...base,
       kind: "Delivers",
       reasons: [`${seen}, at or above ${allowed}; ${interval}.`],
+      wouldSettle: [],
     };
   }
   if (high >= floor) {
-    return open(
-      [`${seen}; its ${interval} lies on both sides of ${allowed}.`],
-      ["More repeats narrow the interval."],
-    );
+    return open(`${seen}; its ${interval} lies on both sides of ${allowed}.`, [
+      "More repeats narrow the interval.",
+    ]);
   }
-  const obstacles = obstaclesTo(part, claim, rig, floor);
-  if (obstacles.length > 0) {
+  const obstacle = obstacleTo(part, claim, rig, observed, finding, evidence);
+  if (obstacle) {
     return open(
-      [
-        `${seen}, but ${part.name} was not challenged: ${obstacles.map((o) => o.why).join("; ")}.`,
-        ...impossible,
-      ],
-      obstacles.map((o) => o.settle),
+      `${seen}, but ${part.name} was not challenged: ${obstacle.why}.`,
+      [obstacle.settle],
+      true,
     );
   }
   const shortBy = 1 - observed.median / claim.mbps;
@@ -139,39 +153,11 @@ function judgeTrial(
     ...base,
     kind: "Falls short",
     shortBy,
+    wouldSettle: [],
     reasons: [
-      `${seen}, ${formatPercent(shortBy)} under the ${rated} it claims; ${interval}.`,
-      `Every other part of ${rig.name} is known to carry the claim.`,
+      `${seen}, ${formatPercent(shortBy)} under the ${formatRate(claim.mbps)} MB/s ${verb} it claims; ${interval}.`,
+      `Runs have shown everything else in ${rig.name} to carry clearly more than the claim.`,
       ...impossible,
     ],
   };
 }
-
-function beyondCeiling(rig: Rig, claim: RateClaim, observed: Repeats): string | null {
-  const stages = stagesOf(rig, claim.direction);
-  const lowest = Math.min(...stages.map(({ ceiling }) => ceiling));
-  if (observed.median <= lowest * 1.01) return null;
-  return `That is more than the rig's narrows can carry (${formatRate(lowest)} MB/s), so something other than the drive answered.`;
-}
-
-/**
- * What in the rig, other than the part itself, is not known to carry the claim: a stage whose sure
- * rate is below it, or a drive of unknown rate.
- */
-function obstaclesTo(part: Part, claim: RateClaim, rig: Rig, floor: number) {
-  return stagesOf(rig, claim.direction)
-    .filter((stage) => stage.part.id !== part.id && stage.sure < floor)
-    .map((stage) =>
-      stage.cause.kind === "plug"
-        ? {
-            why: `how fast ${stage.label} is by itself is not known`,
-            settle: `Enter the rate of ${stage.label} ${verbOf(claim)}, or show it behind another enclosure.`,
-          }
-        : {
-            why: `${stage.label} is sure of ${formatRate(stage.sure)} MB/s only`,
-            settle: `Swap ${stage.label} for one that is sure of ${formatRate(claim.mbps)} MB/s.`,
-          },
-    );
-}
-
-const verbOf = (claim: RateClaim) => (claim.direction === "read" ? "reading" : "writing");

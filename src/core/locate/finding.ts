@@ -6,62 +6,60 @@ import { modeOf } from "../ledger/catalogue";
 import type { LinkMode } from "../ledger/mode";
 import type { Repeats } from "../stats/repeats";
 import type { Direction } from "../units/rate";
+import { NO_EVIDENCE, suspectsOf, type Carrier, type Evidence } from "./evidence";
 import { narrowsOf, type Narrows } from "./narrows";
+import { readRate, type Reading } from "./reading";
 
 /**
- * What one measured rate says of its rig:
- * - at narrows: the rate lies where the predicted narrows lets good hardware get
- * - below: something that the ledger does not know holds the rig back
- * - above: more than the link can carry, so memory answered or the link is not what was declared
+ * What one measured rate says of its rig, together with what other runs have shown. Sentence,
+ * drawing, course and verdict all start from this one finding.
  */
-export interface Finding {
-  kind: "at narrows" | "below" | "above";
-  narrows: Narrows;
-  observed: Repeats;
-  /** Observed (median) over the hard ceiling of the narrows. */
-  efficiency: number;
+export interface Finding extends Reading {
   /** A slower mode of one of this rig's links whose attainable band holds the rate. */
   looksLike: LinkMode | null;
   /** Other places whose ceiling is within a twentieth of the narrows', by label. */
   near: string[];
+  /**
+   * Of a rate below its ledger: what no run has shown to carry clearly more, and so may hold it
+   * back; otherwise empty.
+   */
+  suspects: Carrier[];
 }
 
-/** Timer and counter error of a run of a few seconds; nothing honest exceeds a ceiling by more. */
-const ABOVE_BY = 1.01;
 const NEAR = 1.05;
 
 /**
- * Judges a rig's repeats against its ledger.
+ * Judges a rig's repeats against its ledger and against what runs have shown.
  *
  * @param observed repeats of one drill in one direction, MB/s
  * @returns null for a rig without stages, or one whose links do not come up
  */
-export function findingOf(rig: Rig, direction: Direction, observed: Repeats): Finding | null {
-  const narrows = narrowsOf(rig, direction);
-  if (!narrows || narrows.ceiling <= 0) return null;
-  const efficiency = observed.median / narrows.ceiling;
-  const surelyAbove = (observed.interval?.low ?? observed.median) > narrows.ceiling;
-  const kind =
-    efficiency > ABOVE_BY && surelyAbove
-      ? "above"
-      : observed.median >= narrows.attainable.low
-        ? "at narrows"
-        : "below";
+export function findingOf(
+  rig: Rig,
+  direction: Direction,
+  observed: Repeats,
+  evidence: Evidence = NO_EVIDENCE,
+): Finding | null {
+  const reading = readRate(rig, direction, observed);
+  if (!reading) return null;
+  const below = reading.kind === "below";
   return {
-    kind,
-    narrows,
-    observed,
-    efficiency,
-    looksLike: kind === "below" ? slowerMode(rig, direction, observed.median) : null,
-    near: stagesOf(rig, direction)
-      .filter(
-        (stage) =>
-          stage.ceiling <= narrows.ceiling * NEAR &&
-          !narrows.stageKeys.includes(stage.key) &&
-          !(stage.cause.kind === "link" && stage.cause.link.upper === narrows.link?.upper),
-      )
-      .map(({ label }) => label),
+    ...reading,
+    looksLike: below ? slowerMode(rig, direction, observed.median) : null,
+    near: nearly(rig, direction, reading.narrows),
+    suspects: below ? suspectsOf(rig, direction, observed.median, evidence) : [],
   };
+}
+
+function nearly(rig: Rig, direction: Direction, narrows: Narrows): string[] {
+  return stagesOf(rig, direction)
+    .filter(
+      (stage) =>
+        stage.ceiling <= narrows.ceiling * NEAR &&
+        !narrows.stageKeys.includes(stage.key) &&
+        !(stage.cause.kind === "link" && stage.cause.link.upper === narrows.link?.upper),
+    )
+    .map(({ label }) => label);
 }
 
 /** A mode that some part of the rig could have dropped to, given the rate; the fastest such. */
@@ -75,4 +73,29 @@ function slowerMode(rig: Rig, direction: Direction, mbps: number): LinkMode | nu
     })
     .sort((a, b) => b.gigatransfers * b.lanes - a.gigatransfers * a.lanes);
   return candidates[0] ?? null;
+}
+
+/** Which stages a drawing of a rig marks, and whether as found or as foreseen. */
+export interface Marks {
+  stageKeys: string[];
+  predicted: boolean;
+}
+
+/**
+ * The stages to mark: of a measured rig the narrows that the flow nearly fills, and none where
+ * something else holds the flow back; of one without a flow the predicted narrows.
+ *
+ * @param finding of the flow that is drawn
+ */
+export function marksOf(
+  rig: Rig,
+  direction: Direction,
+  finding: Finding | null,
+  measured: boolean,
+): Marks {
+  if (measured) {
+    const found = finding?.kind === "at narrows" ? finding.narrows.stageKeys : [];
+    return { stageKeys: found, predicted: false };
+  }
+  return { stageKeys: narrowsOf(rig, direction)?.stageKeys ?? [], predicted: true };
 }

@@ -22,56 +22,85 @@ export interface Measurement {
   status: RunStatus;
   reason: string | null;
   createdAt: string;
+  /** The rig as it was then; the study's rig of that id may have been changed since. */
   rig: Rig;
   conditions: Conditions | null;
   runs: Run[];
 }
 
-/** What has been seen of one rig in one drill: the repeats, their latencies, and what to beware of. */
+/** What was seen of one set-up in one drill: the repeats, their latencies, and what to beware of. */
 export interface Observation {
+  rig: Rig;
   drill: Drill;
   repeats: Repeats;
   results: RunResult[];
   measurementIds: string[];
   cautions: string[];
+  /** Whether memory may have answered in the drive's place: then it shows nothing of any part. */
+  doubtful: boolean;
 }
 
 /**
- * Gathers a rig's finished runs in one direction. The latest drill counts; earlier measurements
- * with the same drill, the same way of reaching the device and the same parts add their repeats.
+ * Everything that was seen, one entry for each set-up and drill: repeats with the same drill, the
+ * same way of reaching the device, the same origin and the same parts belong together.
  *
- * @param measurements of one rig, the latest first
- * @returns null where nothing was finished
+ * @param measurements the latest first; the entries come in the same order
  */
-export function observe(
-  measurements: readonly Measurement[],
-  direction: Drill["direction"],
-): Observation | null {
-  const finished = measurements.filter(
-    ({ drill, runs }) => drill.direction === direction && runs.some(({ result }) => result),
-  );
-  const [latest] = finished;
-  if (!latest) return null;
-  const alike = finished.filter((other) => sameKey(other) === sameKey(latest));
-  const results = alike.flatMap(({ runs }) => runs.flatMap(({ result }) => result ?? []));
-  return {
-    drill: latest.drill,
-    repeats: summarise(results.map(({ meanMBps }) => meanMBps)),
-    results,
-    measurementIds: alike.map(({ id }) => id),
-    cautions: cautionsOf(latest, results),
-  };
+export function observationsOf(measurements: readonly Measurement[]): Observation[] {
+  const groups = new Map<string, Measurement[]>();
+  for (const one of measurements) {
+    if (!one.runs.some(({ result }) => result)) continue;
+    const key = keyOf(one);
+    groups.set(key, [...(groups.get(key) ?? []), one]);
+  }
+  return [...groups.values()].map((alike) => {
+    const [latest] = alike as [Measurement];
+    const results = alike.flatMap(({ runs }) => runs.flatMap(({ result }) => result ?? []));
+    const memory = answeredByMemory(latest, results);
+    return {
+      rig: latest.rig,
+      drill: latest.drill,
+      repeats: summarise(results.map(({ meanMBps }) => meanMBps)),
+      results,
+      measurementIds: alike.map(({ id }) => id),
+      cautions: [...memory, ...otherCautions(results)],
+      doubtful: memory.length > 0,
+    };
+  });
 }
 
-const sameKey = ({ drill, conditions, rig }: Measurement) => {
-  const ids = [rig.parts, rig.beside, rig.other].map((parts) => parts.map(({ id }) => id).join());
-  return [drillKey(drill), conditions?.io, rig.transport, rig.layout, ...ids].join("|");
-};
+/**
+ * What was seen of a rig as it stands now, in one direction; the latest drill counts. Runs made
+ * before one of its parts was exchanged are not runs of this rig.
+ *
+ * @param observations of the study, the latest first
+ * @returns null where nothing was finished
+ */
+export const observe = (
+  observations: readonly Observation[],
+  rig: Rig,
+  direction: Drill["direction"],
+): Observation | null =>
+  observations.find(
+    (seen) =>
+      seen.rig.id === rig.id &&
+      seen.drill.direction === direction &&
+      setUpOf(seen.rig) === setUpOf(rig),
+  ) ?? null;
+
+/** The same for two rigs that are physically alike: the same items in the same places. */
+function setUpOf({ parts, beside, other, layout, transport }: Rig): string {
+  const ids = [parts, beside, other].map((list) => list.map(({ id }) => id).join());
+  return [...ids, layout, transport].join("|");
+}
+
+const keyOf = ({ drill, conditions, rig }: Measurement) =>
+  [rig.id, drillKey(drill), conditions?.io, conditions?.simulated, setUpOf(rig)].join("|");
 
 /** The kernel may count a little other traffic, but not less than was moved. */
 const KERNEL_SHARE = 0.99;
 
-function cautionsOf({ conditions }: Measurement, results: readonly RunResult[]): string[] {
+function answeredByMemory({ conditions }: Measurement, results: readonly RunResult[]): string[] {
   const cautions: string[] = [];
   if (conditions?.io === "buffered") {
     cautions.push("measured through the page cache: memory may have answered");
@@ -79,6 +108,11 @@ function cautionsOf({ conditions }: Measurement, results: readonly RunResult[]):
   if (results.some((r) => r.deviceBytes !== null && r.deviceBytes < r.bytes * KERNEL_SHARE)) {
     cautions.push("the kernel counted less on the device than was moved: memory answered");
   }
+  return cautions;
+}
+
+function otherCautions(results: readonly RunResult[]): string[] {
+  const cautions: string[] = [];
   if (results.some((r) => r.deviceBytes !== null && r.deviceBytes * KERNEL_SHARE > r.bytes)) {
     cautions.push("the kernel counted more on the device: something else used it too");
   }

@@ -15,3 +15,6 @@ export function inUnit(mbps: number, unit: RateUnit): number {
 /** Which way payload flows: reading is from the drive to the host, writing the other way. */
 export const Direction = z.enum(["read", "write"]);
 export type Direction = z.infer<typeof Direction>;
+
+/** What a drive does in each direction, as said in a sentence. */
+export const DOING: Record<Direction, string> = { read: "reading", write: "writing" };

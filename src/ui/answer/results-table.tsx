@@ -1,5 +1,4 @@
 import type { LetteredRig } from "@/core/answer/study";
-import type { Finding } from "@/core/locate/finding";
 import { formatMicroseconds, formatNumber, formatPercent, formatRate } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
 
@@ -8,15 +7,7 @@ const HEAD =
 const CELL = "figure border-b border-line px-2 py-1 text-right text-[14px] whitespace-nowrap";
 
 /** The exact values behind the drawing, with n and spread. */
-export function ResultsTable({
-  rigs,
-  findings,
-  unit,
-}: {
-  rigs: LetteredRig[];
-  findings: Record<string, Finding | null>;
-  unit: RateUnit;
-}) {
+export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUnit }) {
   const rate = (mbps: number) => formatRate(inUnit(mbps, unit));
   return (
     <table className="w-full">
@@ -34,8 +25,7 @@ export function ResultsTable({
         </tr>
       </thead>
       <tbody>
-        {rigs.map(({ letter, rig, observation }) => {
-          const finding = findings[rig.id];
+        {rigs.map(({ letter, rig, observation, finding }) => {
           const repeats = observation?.repeats;
           const latency = observation?.results.at(-1)?.latencyUs;
           return (

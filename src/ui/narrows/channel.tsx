@@ -96,15 +96,15 @@ export function Channel({
           <path key={d} d={d} fill="none" stroke="var(--ink)" strokeWidth="1.25" />
         ))}
         {row.stages.map((stage, i) =>
-          stage && row.narrowsKeys.includes(stage.key)
+          stage && row.marks.stageKeys.includes(stage.key)
             ? ([-1, 1] as const).map((side) => (
-                <rect
+                <path
                   key={`${i}${side}`}
-                  x={round(columnWidth * (i + 0.12))}
-                  y={round(middle + side * (ran[i]! + 3) - 1.75)}
-                  width={round(columnWidth * 0.76)}
-                  height="3.5"
-                  fill="var(--narrows)"
+                  d={`M${round(columnWidth * (i + 0.12))} ${round(middle + side * (ran[i]! + 3))} h${round(columnWidth * 0.76)}`}
+                  stroke="var(--narrows)"
+                  strokeWidth="3.5"
+                  strokeDasharray={row.marks.predicted ? "7 4" : undefined}
+                  data-mark={row.marks.predicted ? "predicted" : "found"}
                 />
               ))
             : null,

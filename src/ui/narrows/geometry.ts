@@ -2,7 +2,7 @@ import { alignParts } from "@/core/chain/difference";
 import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";
 import { stagesOf, type Stage, type StageRole } from "@/core/chain/stage";
-import { narrowsOf } from "@/core/locate/narrows";
+import type { Marks } from "@/core/locate/finding";
 import type { Direction } from "@/core/units/rate";
 
 /** A column of the drawing: the same place in every rig. */
@@ -17,7 +17,7 @@ export interface Column {
 /** One rig in the drawing: a stage for each column, null where it has none. */
 export interface ChannelRow {
   stages: (Stage | null)[];
-  narrowsKeys: string[];
+  marks: Marks;
 }
 
 /** Several rigs lined up so that the same part stands in the same column. */
@@ -43,13 +43,14 @@ const ORDER: StageRole[] = [
 /**
  * Lines rigs up, part by part.
  *
- * @param observed rates to make room for, MB/s
+ * @param drawn each rig, what of it is marked, and the flow to make room for, MB/s
  */
 export function lineUp(
-  rigs: readonly Rig[],
+  drawn: readonly { rig: Rig; marks: Marks; flow: number | null }[],
   direction: Direction,
-  observed: readonly number[],
 ): Lineup {
+  const rigs = drawn.map(({ rig }) => rig);
+  const flows = drawn.flatMap(({ flow }) => flow ?? []);
   const all = rigs.map((rig) => stagesOf(rig, direction));
   const columns: Column[] = [];
   const cells: (Stage | null)[][] = [];
@@ -74,11 +75,11 @@ export function lineUp(
   const ceilings = all.flat().map(({ own, ceiling }) => Math.max(own, ceiling));
   return {
     columns,
-    rows: rigs.map((rig, row) => ({
+    rows: drawn.map(({ marks }, row) => ({
       stages: cells.map((column) => column[row] ?? null),
-      narrowsKeys: narrowsOf(rig, direction)?.stageKeys ?? [],
+      marks,
     })),
-    widest: Math.max(1, ...ceilings, ...observed),
+    widest: Math.max(1, ...ceilings, ...flows),
   };
 }
 

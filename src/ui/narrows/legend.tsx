@@ -4,17 +4,20 @@ import type { Direction } from "@/core/units/rate";
 export function Legend({
   direction,
   held = false,
-  planned = false,
+  flow = true,
+  predicted = false,
 }: {
   direction: Direction;
   /** Whether others hold a share of some link that is drawn. */
   held?: boolean;
-  /** Whether no flow is drawn. */
-  planned?: boolean;
+  /** Whether a measured flow is drawn. */
+  flow?: boolean;
+  /** Whether some rig is drawn without a flow. */
+  predicted?: boolean;
 }) {
   return (
     <ul className="flex flex-wrap gap-x-6 gap-y-1 text-[13px] text-secondary" aria-label="Legend">
-      {!planned && (
+      {flow && (
         <li className="flex items-center gap-2">
           <svg width="22" height="10" aria-hidden>
             <defs>
@@ -42,12 +45,27 @@ export function Legend({
         </svg>
         ceiling of the stage (width ∝ rate^0.42)
       </li>
-      <li className="flex items-center gap-2">
-        <svg width="22" height="10" aria-hidden>
-          <path d="M0 2 H22 M0 8 H22" stroke="var(--narrows)" strokeWidth="3" />
-        </svg>
-        the narrows
-      </li>
+      {flow && (
+        <li className="flex items-center gap-2">
+          <svg width="22" height="10" aria-hidden>
+            <path d="M0 2 H22 M0 8 H22" stroke="var(--narrows)" strokeWidth="3" />
+          </svg>
+          the narrows, nearly filled by the flow
+        </li>
+      )}
+      {predicted && (
+        <li className="flex items-center gap-2">
+          <svg width="22" height="10" aria-hidden>
+            <path
+              d="M0 2 H22 M0 8 H22"
+              stroke="var(--narrows)"
+              strokeWidth="3"
+              strokeDasharray="5 3"
+            />
+          </svg>
+          the narrows, predicted
+        </li>
+      )}
       <li className="flex items-center gap-2">
         <svg width="22" height="10" aria-hidden>
           <path d="M0 1 H22 M0 9 H22" stroke="var(--secondary)" strokeDasharray="1.5 3.5" />

@@ -2,35 +2,33 @@
 
 import type { LetteredRig } from "@/core/answer/study";
 import type { Stage } from "@/core/chain/stage";
-import type { Finding } from "@/core/locate/finding";
+import { marksOf, type Finding } from "@/core/locate/finding";
 import { formatPercent, formatRate } from "@/core/units/number";
 import { inUnit, type Direction, type RateUnit } from "@/core/units/rate";
 import { useWidth } from "../controls/use-width";
 import { Channel } from "./channel";
-import { lineUp, type Column } from "./geometry";
+import { lineUp, type ChannelRow, type Column } from "./geometry";
 
 /** Several rigs, one channel each, lined up so that the part that differs stands out. */
 export function NarrowsDrawing({
   rigs,
-  findings,
   direction,
   unit,
   planned = false,
 }: {
   rigs: LetteredRig[];
-  findings: Record<string, Finding | null>;
   direction: Direction;
   unit: RateUnit;
   /** Draws what the rigs should carry, whatever has been measured. */
   planned?: boolean;
 }) {
   const [ref, width] = useWidth<HTMLDivElement>(800);
-  const observed = rigs.map(({ observation }) => observation?.repeats.median ?? null);
-  const { columns, rows, widest } = lineUp(
-    rigs.map(({ rig }) => rig),
-    direction,
-    observed.filter((rate) => rate !== null),
-  );
+  const drawn = rigs.map(({ rig, observation, finding }) => ({
+    rig,
+    flow: observation?.repeats.median ?? null,
+    marks: marksOf(rig, direction, finding, observation !== null),
+  }));
+  const { columns, rows, widest } = lineUp(drawn, direction);
   const height = rigs.length <= 2 ? 92 : rigs.length <= 4 ? 74 : 56;
   const grid = { gridTemplateColumns: `repeat(${columns.length}, minmax(0, 1fr))` };
 
@@ -50,9 +48,9 @@ export function NarrowsDrawing({
         {planned ? "predicted narrows" : "observed"}, {unit}
       </div>
 
-      {rigs.map(({ letter, rig, observation }, index) => {
+      {rigs.map(({ letter, rig, observation, finding }, index) => {
         const row = rows[index]!;
-        const finding = findings[rig.id] ?? null;
+        const { flow } = drawn[index]!;
         return (
           <div key={rig.id} className="col-span-3 mt-2 grid grid-cols-subgrid items-center">
             <div className="flex items-baseline gap-3 pt-6">
@@ -74,7 +72,7 @@ export function NarrowsDrawing({
                     key={i}
                     stage={stage}
                     column={columns[i]!}
-                    narrow={stage !== null && row.narrowsKeys.includes(stage.key)}
+                    narrow={stage !== null && row.marks.stageKeys.includes(stage.key)}
                     several={rigs.length > 1}
                     stacked={columns.length > 5}
                     unit={unit}
@@ -83,12 +81,12 @@ export function NarrowsDrawing({
               </div>
               <Channel
                 row={row}
-                flow={observed[index]!}
+                flow={flow}
                 direction={direction}
                 widest={widest}
                 width={width}
                 height={height}
-                label={describe(letter, row.stages, row.narrowsKeys, observed[index]!, unit)}
+                label={describe(letter, row, flow, unit)}
               />
             </div>
             <div className="pt-6">
@@ -103,7 +101,15 @@ export function NarrowsDrawing({
                   {formatRate(inUnit(narrowest(row.stages), unit))}
                 </span>
               ) : (
-                <span className="text-secondary">not measured</span>
+                <>
+                  <span className="block text-secondary">not measured</span>
+                  <span className="block text-[13px] text-secondary">
+                    predicted narrows{" "}
+                    <span className="figure">
+                      {formatRate(inUnit(narrowest(row.stages), unit))}
+                    </span>
+                  </span>
+                </>
               )}
             </div>
           </div>
@@ -178,17 +184,17 @@ function Figures({ median, finding, unit }: { median: number; finding: Finding; 
 
 function describe(
   letter: string,
-  stages: (Stage | null)[],
-  narrowsKeys: string[],
+  { stages, marks }: ChannelRow,
   flow: number | null,
   unit: RateUnit,
 ): string {
   const rate = (mbps: number) => `${formatRate(inUnit(mbps, unit))} ${unit}`;
+  const word = marks.predicted ? ", the predicted narrows" : ", the narrows";
   const named = stages
     .filter((stage) => stage !== null)
     .map(
       (stage) =>
-        `${stage.role} ${stage.label} ${rate(stage.ceiling)}${narrowsKeys.includes(stage.key) ? ", the narrows" : ""}`,
+        `${stage.role} ${stage.label} ${rate(stage.ceiling)}${marks.stageKeys.includes(stage.key) ? word : ""}`,
     );
   const seen = flow === null ? "not measured" : `measured flow ${rate(flow)}`;
   return `Rig ${letter} from host to drive: ${named.join("; ")}; ${seen}.`;

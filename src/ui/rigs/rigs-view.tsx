@@ -78,14 +78,23 @@ export function RigsView({
             </Link>
           </div>
           <NarrowsDrawing
-            rigs={rigs.map((rig, i) => ({ letter: letterOf(i), rig, observation: null }))}
-            findings={{}}
+            rigs={rigs.map((rig, i) => ({
+              letter: letterOf(i),
+              rig,
+              observation: null,
+              finding: null,
+            }))}
             direction={direction}
             unit="MB/s"
             planned
           />
           <div className="mt-3">
-            <Legend planned direction={direction} held={rigs.some(({ held }) => held.length > 0)} />
+            <Legend
+              predicted
+              flow={false}
+              direction={direction}
+              held={rigs.some(({ held }) => held.length > 0)}
+            />
           </div>
         </section>
       )}

@@ -1,23 +1,24 @@
 import type { StudyAnswer } from "@/core/answer/study";
+import { marksOf } from "@/core/locate/finding";
 import { Channel } from "../narrows/channel";
 import { lineUp } from "../narrows/geometry";
 
 /** A study's rigs as small channels. */
 export function Thumbnail({ answer }: { answer: StudyAnswer }) {
   const rigs = answer.rigs.slice(0, 4);
-  const flows = rigs.map(({ observation }) => observation?.repeats.median ?? null);
-  const { rows, widest } = lineUp(
-    rigs.map(({ rig }) => rig),
-    answer.direction,
-    flows.filter((flow) => flow !== null),
-  );
+  const drawn = rigs.map(({ rig, observation, finding }) => ({
+    rig,
+    flow: observation?.repeats.median ?? null,
+    marks: marksOf(rig, answer.direction, finding, observation !== null),
+  }));
+  const { rows, widest } = lineUp(drawn, answer.direction);
   return (
     <div className="space-y-1">
       {rigs.map(({ rig, letter }, i) => (
         <Channel
           key={rig.id}
           row={rows[i]!}
-          flow={flows[i]!}
+          flow={drawn[i]!.flow}
           direction={answer.direction}
           widest={widest}
           width={230}

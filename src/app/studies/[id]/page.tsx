@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import type { OpenQuestion } from "@/core/answer/answer";
+import type { OpenQuestion } from "@/core/answer/open-question";
 import { HAUL } from "@/core/drills/drill";
 import { formatSize } from "@/core/units/size";
 import { QuestionLine } from "@/ui/answer/question-line";
@@ -50,15 +50,14 @@ export default async function AnswerPage({ params, searchParams }: Props) {
             />
           </div>
           <section className="mt-1 border border-line bg-sheet px-4 py-3">
-            <NarrowsDrawing
-              rigs={shown.rigs}
-              findings={shown.answer.findings}
-              direction={direction}
-              unit={unit}
-            />
+            <NarrowsDrawing rigs={shown.rigs} direction={direction} unit={unit} />
           </section>
           <div className="mt-1.5 flex flex-wrap justify-between gap-x-6">
-            <Legend direction={direction} />
+            <Legend
+              direction={direction}
+              flow={repeats.length > 0}
+              predicted={repeats.length < rigs.length}
+            />
             <p className="text-[13px] text-secondary">
               {repeats.length > 0 && `${Math.min(...repeats)} or more repeats each`}
               {study.simulated && " · simulated sample data"}
@@ -67,7 +66,7 @@ export default async function AnswerPage({ params, searchParams }: Props) {
           <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
             <section>
               <h2 className="mb-1 font-semibold">Figures</h2>
-              <ResultsTable rigs={shown.rigs} findings={shown.answer.findings} unit={unit} />
+              <ResultsTable rigs={shown.rigs} unit={unit} />
             </section>
             <section id="judge">
               <h2 className="mb-1 font-semibold">Does it deliver?</h2>

@@ -1,0 +1,62 @@
+import type { Verdict } from "../judge/verdict";
+import { formatRate } from "../units/number";
+import type { Direction } from "../units/rate";
+import type { Entry } from "./tell-rig";
+import { doing } from "./wording";
+
+/** The one step that would tell most next. */
+export interface OpenQuestion {
+  text: string;
+  step: { kind: "rigs" } | { kind: "measure"; rigId: string; direction: Direction };
+}
+
+/** What is missing of an answer, in the order of the work; null where nothing is. */
+export function openQuestion(
+  entries: readonly Entry[],
+  direction: Direction,
+  verdicts: readonly Verdict[],
+): OpenQuestion | null {
+  if (entries.length < 2) {
+    return {
+      text:
+        entries.length === 0
+          ? "Describe two rigs for the same drive."
+          : "A second rig that differs in one part would tell what that part costs.",
+      step: { kind: "rigs" },
+    };
+  }
+  const unmeasured = entries.find(({ observed }) => !observed);
+  if (unmeasured) {
+    return {
+      text: `Rig ${unmeasured.letter} has not been measured ${doing(direction)}.`,
+      step: { kind: "measure", rigId: unmeasured.rig.id, direction },
+    };
+  }
+  const single = entries.find(({ observed }) => observed!.n < 2);
+  if (single) {
+    return {
+      text: `Rig ${single.letter} was measured once: repeats would show its noise.`,
+      step: { kind: "measure", rigId: single.rig.id, direction },
+    };
+  }
+  const verdict = verdicts.find(({ kind }) => kind === "Can't tell yet");
+  if (verdict) {
+    return {
+      text: `Still open: does ${verdict.part.name} deliver ${formatRate(verdict.claim.mbps)} MB/s ${doing(direction)}? ${verdict.wouldSettle[0] ?? ""}`.trim(),
+      step:
+        verdict.needsRig || !verdict.rigId
+          ? { kind: "rigs" }
+          : { kind: "measure", rigId: verdict.rigId, direction },
+    };
+  }
+  const puzzling = entries.find(
+    ({ finding }) => finding?.kind === "below" || finding?.kind === "above",
+  );
+  if (puzzling) {
+    return {
+      text: `Still open: what holds rig ${puzzling.letter}? Change one of its parts and measure again.`,
+      step: { kind: "rigs" },
+    };
+  }
+  return null;
+}

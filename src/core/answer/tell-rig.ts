@@ -1,0 +1,124 @@
+import { transportOn } from "../chain/link";
+import type { Rig } from "../chain/rig";
+import { TRANSPORT_NAMES } from "../ledger/account";
+import type { Finding } from "../locate/finding";
+import type { Repeats } from "../stats/repeats";
+import { formatPercent, formatRate } from "../units/number";
+import type { Direction } from "../units/rate";
+import { called, doing, list, nameNarrows, say, type Segment } from "./wording";
+
+/** A rig of a study, its letter, and what was measured through it in one direction. */
+export interface Entry {
+  letter: string;
+  rig: Rig;
+  observed: Repeats | null;
+  /** What that says of the rig; null where there is no run or no working link. */
+  finding: Finding | null;
+  /** Which drill definition the repeats share; compared only with the same. */
+  drill: string | null;
+}
+
+export type Measured = Entry & { observed: Repeats };
+
+/** What one rig's rate says of it by itself. */
+export function tellRig(entry: Measured, finding: Finding, direction: Direction): Segment[][] {
+  const rate = `${formatRate(entry.observed.median)} MB/s ${doing(direction)}`;
+  const ceiling = `${formatRate(finding.narrows.ceiling)} MB/s`;
+  const share = formatPercent(finding.efficiency);
+  const gave = `Rig ${entry.letter} gave ${rate}`;
+  const narrows = nameNarrows(finding.narrows)
+    .map(({ text }) => text)
+    .join("");
+  switch (finding.kind) {
+    case "at narrows":
+      return [
+        [
+          say(`Rig ${entry.letter} is limited by `),
+          ...nameNarrows(finding.narrows),
+          say(`: ${rate}, ${share} of its ceiling of ${ceiling}${nearly(finding)}.`),
+        ],
+      ];
+    case "by protocol":
+      return [
+        [
+          say(
+            `${gave}, ${share} of the ${ceiling} that ${narrows} could carry: all that ${byProtocol(entry.rig, finding)}.`,
+          ),
+        ],
+      ];
+    case "above":
+      return [
+        [
+          say(
+            `${gave}, more than the ${ceiling} its narrows can carry: memory answered, or a link is not what was declared.`,
+          ),
+        ],
+      ];
+    case "below":
+      return [
+        [
+          say(
+            `${gave}, ${share} of the ${ceiling} that ${narrows} could carry: what holds it back is not in its ledger${finding.looksLike ? `, though the rate is that of a ${finding.looksLike.short} link` : ""}.`,
+          ),
+        ],
+        ...leftOver(entry, finding),
+      ];
+  }
+}
+
+/** Why a rig's rate is what it is, to follow the rate in a sentence. */
+export function because(rig: Rig, finding: Finding | null): string {
+  if (!finding) return "";
+  const share = formatPercent(finding.efficiency);
+  const { mode } = finding.narrows.link ?? {};
+  switch (finding.kind) {
+    case "at narrows": {
+      const what = mode
+        ? `just what a ${mode.short} link attains`
+        : "just what its own limit allows";
+      return `, ${what} (${share} of its ceiling)`;
+    }
+    case "by protocol":
+      return `, all that ${byProtocol(rig, finding)}`;
+    case "above":
+      return `, which is more than the rig’s ledger allows`;
+    case "below": {
+      const looks = finding.looksLike ? `; it looks like a ${finding.looksLike.short} link` : "";
+      return `, ${share} of the lowest ceiling in its ledger, which does not explain it${looks}`;
+    }
+  }
+}
+
+/** Which protocol gets no more out of which link, in words. */
+function byProtocol(rig: Rig, { through }: Finding): string {
+  const protocol = through && transportOn(rig, through);
+  return `${protocol ? TRANSPORT_NAMES[protocol] : "the protocol"} gets out of a ${through?.mode?.short} link`;
+}
+
+/** Of a rate that the ledger does not explain: who is left, where runs have cleared all others. */
+export function leftOver({ letter }: Measured, { kind, suspects }: Finding): Segment[][] {
+  if (kind !== "below" || suspects.length > 1) return [];
+  const [left] = suspects;
+  return left
+    ? [
+        [
+          say(
+            `Everything else in rig ${letter} has carried more elsewhere, so ${left.part ? called(left.part) : left.name} is left.`,
+          ),
+        ],
+      ]
+    : [
+        [
+          say(
+            `Everything in rig ${letter} has carried more elsewhere: look at how it is put together here.`,
+          ),
+        ],
+      ];
+}
+
+/** Says so where the rig has other places nearly as narrow. */
+function nearly({ near }: Finding): string {
+  const names = [...new Set(near)];
+  if (names.length === 0) return "";
+  return `, with ${list(names)} nearly as narrow`;
+}

@@ -1,0 +1,157 @@
+import { linksOf, transportOn } from "../chain/link";
+import type { Part } from "../chain/part";
+import type { Rig } from "../chain/rig";
+import { TRANSPORT_NAMES } from "../ledger/account";
+import { SMALLEST_EFFECT } from "../stats/compare";
+import type { Repeats } from "../stats/repeats";
+import type { Observation } from "../study/measurement";
+import type { Direction } from "../units/rate";
+import { readRate } from "./reading";
+
+/** Something that a run's flow depended on: a part it passed, or a condition it ran under. */
+export interface Carrier {
+  /** The same wherever it stands. */
+  key: string;
+  /** Null for a condition. */
+  part: Part | null;
+  /** As said in a list: "K5", "file system exFAT". */
+  name: string;
+}
+
+/** The most that a carrier has been shown to let through in one direction, and by which runs. */
+export interface Shown {
+  repeats: Repeats;
+  /** Of the runs' rate, how much passed the carrier: less than 1 for one drive of several. */
+  share: number;
+  rig: Rig;
+  measurementIds: string[];
+}
+
+/** What runs have shown, by direction and carrier. Only sound runs with an interval show anything. */
+export type Evidence = ReadonlyMap<string, Shown>;
+
+export const NO_EVIDENCE: Evidence = new Map();
+
+const entry = (direction: Direction, { key }: Pick<Carrier, "key">) => `${direction} ${key}`;
+
+const ofPart = (part: Part): Carrier => ({ key: `part ${part.id}`, part, name: part.name });
+const condition = (what: string, value: string): Carrier => ({
+  key: `${what} ${value.toLowerCase()}`,
+  part: null,
+  name: `${what} ${value}`,
+});
+
+/** Everything that the flow through a rig depends on. */
+export function carriersOf(rig: Rig): Carrier[] {
+  const [first] = linksOf(rig);
+  const protocol = first && transportOn(rig, first);
+  const all = [...rig.parts, ...rig.beside, ...rig.other].map(ofPart);
+  return [
+    ...all.filter(({ key }, i) => all.findIndex((other) => other.key === key) === i),
+    ...(protocol && protocol !== "stated"
+      ? [condition("driver mode", TRANSPORT_NAMES[protocol])]
+      : []),
+    ...(rig.fileSystem ? [condition("file system", rig.fileSystem)] : []),
+    ...(rig.host ? [condition("host", rig.host)] : []),
+  ];
+}
+
+/** Which carriers a rig's runs pass in which direction, and how much of their rate. */
+function passes(rig: Rig, direction: Direction): { at: string; share: number }[] {
+  const against = direction === "read" ? "write" : "read";
+  const drives = [rig.parts.at(-1), ...rig.beside].flatMap((part) => part?.id ?? []);
+  const share = shareOfDrive(rig, direction);
+  const ends = new Set(rig.other.map(({ id }) => id));
+  const here = carriersOf(rig)
+    .filter(({ part }) => !part || rig.parts.includes(part) || rig.beside.includes(part))
+    .map((carrier) => ({
+      at: entry(direction, carrier),
+      share: carrier.part && drives.includes(carrier.part.id) ? share : 1,
+    }));
+  const there = carriersOf(rig)
+    .filter(({ part }) => part && ends.has(part.id))
+    .map((carrier) => ({ at: entry(against, carrier), share: 1 }));
+  return [...here, ...there].filter(({ share: part }) => part > 0);
+}
+
+/**
+ * How much of a rig's rate each of its drives surely moved. Striping spreads evenly, a mirror writes
+ * everything to each; how drives apart, or a mirror's readers, share the flow is not known.
+ */
+function shareOfDrive({ beside, layout }: Rig, direction: Direction): number {
+  if (beside.length === 0) return 1;
+  if (layout === "raid-0") return 1 / (beside.length + 1);
+  return layout === "raid-1" && direction === "write" ? 1 : 0;
+}
+
+/**
+ * Gathers what runs have shown each part and condition to carry. A run that memory may have
+ * answered, a rate above its rig's ceiling, and a single run, which has no interval, show nothing.
+ *
+ * @param observations of one kind of drill
+ */
+export function gatherEvidence(observations: readonly Observation[]): Evidence {
+  const shown = new Map<string, Shown>();
+  for (const { rig, drill, repeats, measurementIds, doubtful } of observations) {
+    if (doubtful || !repeats.interval) continue;
+    if (readRate(rig, drill.direction, repeats)?.kind === "above") continue;
+    for (const { at, share } of passes(rig, drill.direction)) {
+      const before = shown.get(at);
+      if (before && lowOf(before) >= repeats.interval.low * share) continue;
+      shown.set(at, { repeats, share, rig, measurementIds });
+    }
+  }
+  return shown;
+}
+
+const lowOf = ({ repeats, share }: Shown) => repeats.interval!.low * share;
+
+/**
+ * The runs that show a carrier to let clearly more than a rate through: their whole 95 % interval
+ * lies above it, and they exceed it by more than the smallest effect of interest.
+ *
+ * @param mbps the rate to be exceeded, MB/s
+ * @returns null where no run shows that
+ */
+export function showsMore(
+  evidence: Evidence,
+  carrier: Carrier,
+  direction: Direction,
+  mbps: number,
+  smallestEffect = SMALLEST_EFFECT,
+): Shown | null {
+  const shown = evidence.get(entry(direction, carrier));
+  if (!shown || lowOf(shown) <= mbps) return null;
+  return shown.repeats.median * shown.share >= mbps * (1 + smallestEffect) ? shown : null;
+}
+
+/**
+ * The directions in which a carrier is passed while a rig moves data one way: at the other end of a
+ * copy it is the opposite one, and what stands at both ends is passed both ways.
+ */
+export function directionsThrough(rig: Rig, carrier: Carrier, direction: Direction): Direction[] {
+  const { part } = carrier;
+  if (!part || rig.other.length === 0) return [direction];
+  const against = direction === "read" ? "write" : "read";
+  const here = [...rig.parts, ...rig.beside].some(({ id }) => id === part.id);
+  const there = rig.other.some(({ id }) => id === part.id);
+  return [...(here ? [direction] : []), ...(there ? [against as Direction] : [])];
+}
+
+/** The parts and conditions of a rig that no run has shown to carry clearly more than a rate. */
+export function suspectsOf(
+  rig: Rig,
+  direction: Direction,
+  mbps: number,
+  evidence: Evidence,
+): Carrier[] {
+  const drives = [rig.parts.at(-1)?.id, ...rig.beside.map(({ id }) => id)];
+  return carriersOf(rig).filter((carrier) => {
+    const isDrive = carrier.part !== null && drives.includes(carrier.part.id);
+    // Where it is not known how drives share the flow, one that carries all of it is surely free.
+    const share = isDrive ? shareOfDrive(rig, direction) || 1 : 1;
+    return !directionsThrough(rig, carrier, direction).every((way) =>
+      showsMore(evidence, carrier, way, mbps * share),
+    );
+  });
+}
