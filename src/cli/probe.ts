@@ -1,8 +1,8 @@
 import path from "node:path";
 import type { Command } from "commander";
 import { askSystem } from "@/bench/system";
-import type { SeenNode, SystemReport } from "@/core/system/report";
-import { formatSize } from "@/core/units/size";
+import type { SystemReport } from "@/core/system/report";
+import { reportLines } from "@/core/system/words";
 import { Failure, printJson } from "./exit";
 
 interface Options {
@@ -21,7 +21,7 @@ export function addProbe(program: Command): void {
     .action(async (target: string, options: Options) => {
       const report = await ask(target, options.root);
       if (options.json) printJson(report);
-      else process.stdout.write(`${lines(report).join("\n")}\n`);
+      else process.stdout.write(`${reportLines(report).join("\n")}\n`);
     });
 }
 
@@ -31,29 +31,4 @@ async function ask(target: string, root: string | undefined): Promise<SystemRepo
   } catch (error) {
     throw new Failure((error as Error).message);
   }
-}
-
-function lines({ mount, blocks, ways, findings, gaps }: SystemReport): string[] {
-  return [
-    ...(mount ? [`${mount.point}: ${mount.type} on ${mount.source} (${mount.options})`] : []),
-    ...blocks.map(
-      ({ name, kind, bytes, over }) =>
-        `${name}: ${kind}${bytes ? `, ${formatSize(bytes, 1000)}` : ""}${over.length > 0 ? ` on ${over.join(", ")}` : ""}`,
-    ),
-    ...ways.flatMap(({ end, nodes }) => ["", `from the host to ${end}:`, ...nodes.map(nodeLine)]),
-    ...(findings.length > 0 ? ["", "found:", ...findings.map(({ text }) => `  ${text}`)] : []),
-    ...(gaps.length > 0
-      ? ["", "not found out:", ...gaps.map(({ what, from, why }) => `  ${what} (${from}): ${why}`)]
-      : []),
-  ];
-}
-
-function nodeLine({ name, maker, link, driver, serial }: SeenNode): string {
-  const more = [
-    link && `runs at ${link.now}${link.most ? `, at most ${link.most}` : ""}`,
-    driver && `driver ${driver}`,
-    serial && `serial ${serial}`,
-  ].filter(Boolean);
-  const called = maker && !name.startsWith(maker) ? `${name}, ${maker}` : name;
-  return `  ${called}${more.length > 0 ? `: ${more.join("; ")}` : ""}`;
 }

@@ -4,7 +4,7 @@ import type { Layout } from "../chain/rig";
 import { findMode, MODES } from "../ledger/catalogue";
 import { isSame } from "./detected";
 import { pcieMode, usbMode } from "./modes";
-import type { SeenNode, SeenWay, SystemReport } from "./report";
+import { factOf, type SeenNode, type SeenWay, type SystemReport } from "./report";
 
 /** A place in a rig that the system's report fills: with an item of the shelf, or with a new one. */
 export interface FilledPlace {
@@ -44,12 +44,18 @@ export function fillRig(report: SystemReport, shelf: readonly Part[]): FilledRig
     place(nodes.at(-1)!, "drive", driveModes(nodes), shelf),
   );
   const notes = ["Cables cannot be seen: put them in between."];
+  const unseen = way.nodes.filter(
+    ({ kind }) => kind === "sas-expander" || kind === "sata-multiplier",
+  );
+  for (const { name, link } of unseen) {
+    notes.push(`${name}${link ? ` (${link.now})` : ""} stands on the way too: put it in.`);
+  }
   if (places.at(-1)!.node.kind === "usb-device") {
     notes.push(
       `What is inside ${places.at(-1)!.node.name} cannot be seen from here, so it stands for the drive as well.`,
     );
   }
-  if (places.some(({ node }) => node.kind === "network-share")) {
+  if (way.nodes.some(({ kind }) => kind === "network-interface")) {
     notes.push("What is beyond the network cannot be seen from here: it stands for the drive.");
   }
   return { chain: places, beside, layout: layoutOf(report.raid?.level), notes };
@@ -60,8 +66,7 @@ function layoutOf(level: string | undefined): Layout {
   return level === "raid1" ? "raid-1" : "apart";
 }
 
-const factOf = (node: SeenNode | undefined, what: string) =>
-  node?.facts.find((fact) => fact.what === what)?.value;
+const valueOf = (node: SeenNode | undefined, what: string) => node && factOf(node, what)?.value;
 
 function placesOf(way: SeenWay, shelf: readonly Part[], several: boolean): FilledPlace[] | null {
   const { nodes } = way;
@@ -71,20 +76,13 @@ function placesOf(way: SeenWay, shelf: readonly Part[], several: boolean): Fille
   const root = find("usb-root");
   const device = find("usb-device");
   if (root && device) return usbPlaces(nodes, root, device, shelf);
-  const tunnel = find("thunderbolt");
+  const tunnels = nodes.filter(({ kind }) => kind === "thunderbolt");
   const drive = nodes.at(-1)!;
   const port = nodes.at(-2);
-  if (tunnel?.link?.mode) {
-    const inside = pcieUpTo(factOf(port, "most it can do"), drive.link?.mode);
-    return [
-      ...put(nodes[0]!, "host-port", [], [tunnel.link.mode], `port of ${tunnel.name}`),
-      ...put(tunnel, "enclosure", [tunnel.link.mode], inside),
-      ...put(drive, "drive", driveModes(nodes), []),
-    ];
-  }
+  if (tunnels.length > 0) return tunnelPlaces(nodes, tunnels, shelf);
   const net = find("network-interface");
-  if (net?.link?.mode) {
-    const share = find("network-share")!;
+  const share = find("network-share") ?? find("nvme");
+  if (net?.link?.mode && share) {
     return [
       ...put(net, "host-port", [], [net.link.mode], `network interface ${net.name}`),
       ...put(share, "drive", [net.link.mode], []),
@@ -93,12 +91,32 @@ function placesOf(way: SeenWay, shelf: readonly Part[], several: boolean): Fille
   if (!drive.link?.mode || !port) return null;
   const modes =
     drive.kind === "nvme"
-      ? pcieUpTo(factOf(port, "most it can do"), drive.link.mode)
+      ? pcieUpTo(valueOf(port, "most it can do"), drive.link.mode)
       : upTo(drive.link.mostMode ?? drive.link.mode);
   const host = several ? (find("pci-controller") ?? port) : port;
   return [
     ...put(host, "host-port", [], modes, `${host.name} ${host.at.split("/").at(-1)}`),
     ...put(drive, "drive", driveModes(nodes), []),
+  ];
+}
+
+/** A drive reached through a tunnel: each device on the way but the last is a dock. */
+function tunnelPlaces(
+  nodes: readonly SeenNode[],
+  tunnels: readonly SeenNode[],
+  shelf: readonly Part[],
+): FilledPlace[] | null {
+  const modes = tunnels.flatMap(({ link }) => link?.mode ?? []);
+  if (modes.length < tunnels.length) return null;
+  const inside = pcieUpTo(valueOf(nodes.at(-2), "most it can do"), nodes.at(-1)!.link?.mode);
+  return [
+    ...place(nodes[0]!, "host-port", [], shelf, [modes[0]!], `port of ${tunnels[0]!.name}`),
+    ...tunnels.flatMap((device, i) =>
+      i < tunnels.length - 1
+        ? place(device, "hub", [modes[i]!], shelf, [modes[i + 1]!])
+        : place(device, "enclosure", [modes[i]!], shelf, inside),
+    ),
+    ...place(nodes.at(-1)!, "drive", driveModes(nodes), shelf),
   ];
 }
 
@@ -112,8 +130,8 @@ function usbPlaces(
   // The socket's other half is told of what is plugged into it: the first hub, where there is one.
   const plugged = hubs[0] ?? device;
   const speeds = [
-    factOf(root, "speed of this root hub"),
-    factOf(plugged, "other half of its socket"),
+    valueOf(root, "speed of this root hub"),
+    valueOf(plugged, "other half of its socket"),
   ];
   const fastest = Math.max(...speeds.map((words) => Number.parseInt(words ?? "0")));
   const top = usbMode(String(fastest)) ?? device.link?.mode;
@@ -125,7 +143,10 @@ function usbPlaces(
   return [
     ...place(root, "host-port", [], shelf, top ? upTo(top) : [], `USB socket ${socket}`),
     ...hubs.flatMap((hub) => {
-      const modes = hub.link?.mode ? upTo(hub.link.mode) : [];
+      // A hub of USB 3 is two devices; what is plugged into one half does not tell what the other can.
+      const twin = usbMode(String(Number.parseInt(valueOf(hub, "its other half") ?? "")));
+      const best = twin ?? hub.link?.mode;
+      const modes = best ? upTo(best) : [];
       return place(hub, "hub", modes, shelf, modes);
     }),
     ...(known

@@ -1,6 +1,6 @@
-import { findMode } from "../ledger/catalogue";
-import { isSlower } from "../chain/link";
-import type { Fact, SeenNode, SystemFinding, SystemReport } from "./report";
+import { belowMaximum } from "./below-maximum";
+import { factOf, type SeenNode, type SystemFinding, type SystemReport } from "./report";
+import { slowUsb } from "./slow-usb";
 
 /** What in a system's report a tester should know before measuring anything. */
 export function findingsOf(report: SystemReport): SystemFinding[] {
@@ -17,80 +17,6 @@ export function findingsOf(report: SystemReport): SystemFinding[] {
   return all.filter((one, i) => all.findIndex(({ text }) => text === one.text) === i);
 }
 
-const factOf = (node: SeenNode, what: string) => node.facts.find((fact) => fact.what === what);
-
-/** A link that its own end could run faster; and, where the end above says so, which end is the slower. */
-function belowMaximum(node: SeenNode, above: readonly SeenNode[]): SystemFinding[] {
-  const { link } = node;
-  const now = link?.mode ? findMode(link.mode) : null;
-  const most = link?.mostMode ? findMode(link.mostMode) : null;
-  if (!link || !now || !most || !isSlower(now, most)) return [];
-  const upper = above.at(-1);
-  if (upper?.kind === "sata-port") return [belowPort(node, upper)];
-  const port = upper && factOf(upper, "most it can do");
-  const why =
-    port?.value === link.now
-      ? `; the ${upper!.name} above it can do no more than ${port.value}`
-      : port
-        ? `; the ${upper!.name} above it could do ${port.value} too, so it is not the port`
-        : "";
-  const from = [...link.from, ...(port ? [port.from] : [])];
-  const text = `${node.name} runs at ${link.now}, below its maximum of ${link.most}${why}.`;
-  return [{ what: "link below its maximum", text, from }];
-}
-
-/** The system knows what a SATA port can do, not what the drive can. */
-function belowPort({ name, link }: SeenNode, port: SeenNode): SystemFinding {
-  const limit = factOf(port, "limit after trouble");
-  const lowered = limit && link!.now.endsWith(limit.value) ? [limit] : [];
-  const why =
-    lowered.length > 0
-      ? `The system has lowered the limit of the link to ${limit!.value} itself, as it does after errors: look at the cable.`
-      : "The drive, the cable or the backplane holds it.";
-  return {
-    what: "link below its maximum",
-    text: `${name} runs at ${link!.now}, below the ${link!.most} of its port. ${why}`,
-    from: [...link!.from, ...lowered.map(({ from }) => from)],
-  };
-}
-
-/**
- * A device of USB 3 says version 2.10 where it has come up at high speed, since only such devices
- * have the descriptor that the number stands for (USB 3.2, 9.2.6.6 and 9.6.1).
- */
-function slowUsb(node: SeenNode, above: readonly SeenNode[]): SystemFinding[] {
-  if (node.kind !== "usb-device" && node.kind !== "usb-hub") return [];
-  const version = factOf(node, "USB version of the device");
-  const speed = Number.parseInt(node.link?.now ?? "");
-  if (!version || !(speed <= 480)) return [];
-  const hub = above.findLast(({ kind }) => kind === "usb-hub");
-  const half = [node, ...above].map((n) => factOf(n, "other half of its socket")).find(Boolean);
-  if (Number(version.value) < 2.1) return half ? [slowInFast(node, half)] : [];
-  const because =
-    hub && Number.parseInt(hub.link?.now ?? "") <= 480
-      ? `; ${hub.name} above it runs at ${hub.link!.now}`
-      : half
-        ? `; the socket’s other half runs at ${half.value}, so look at the cable and the plug`
-        : "";
-  const from = [version.from, ...(node.link?.from ?? []), ...(half ? [half.from] : [])];
-  return [
-    {
-      what: "runs slower than the device is made for",
-      text: `${node.name} runs at ${node.link!.now} though it is made for USB 3 (it says ${version.value})${because}.`,
-      from,
-    },
-  ];
-}
-
-/** A device of USB 2 in a socket that could do more: what hangs behind it cannot be faster. */
-function slowInFast({ name, link }: SeenNode, half: Fact): SystemFinding {
-  return {
-    what: "slow device in a fast socket",
-    text: `${name} runs at ${link!.now}, though its socket’s other half runs at ${half.value}: nothing behind it can be faster.`,
-    from: [...link!.from, half.from],
-  };
-}
-
 function unqueued(transport: string | null, nodes: readonly SeenNode[]): SystemFinding[] {
   const last = nodes.findLast(({ driver }) => driver) ?? nodes.at(-1);
   if (transport === "usb-unqueued") {
@@ -104,17 +30,23 @@ function unqueued(transport: string | null, nodes: readonly SeenNode[]): SystemF
   return [{ what: "no queueing", text, from: [depth?.from ?? last.at] }];
 }
 
-/** NVMe drives without a volatile cache say "write through" too, and lose nothing by it. */
+/**
+ * Only disks whose words can be trusted: NVMe drives without a volatile cache say "write through" too
+ * and lose nothing by it, and so do USB sticks that return no caching page at all (drivers/scsi/sd.c);
+ * behind a USB bridge it means something where an ATA drive answers through it.
+ */
 function writeCache({ blocks, ways }: SystemReport): SystemFinding[] {
   return ways.flatMap(({ end, nodes }): SystemFinding[] => {
     const last = nodes.at(-1);
     if (!last || last.kind !== "disk") return [];
+    const usb = nodes.some(({ kind }) => kind === "usb-device");
+    if (usb && !factOf(last, "behind its bridge")) return [];
     const queue = blocks.find(({ name }) => name === end)?.facts;
     const off = [factOf(last, "write cache of the drive"), queue?.find(isWriteCache)].find(
       (fact) => fact?.value === "write through",
     );
     if (!off) return [];
-    const text = `The write cache of ${last.name} is off, or the system is not told of it (“write through”): writing may be slow.`;
+    const text = `The write cache of ${last.name} is off (“write through”): writing may be slow.`;
     return [{ what: "write cache off", text, from: [off.from] }];
   });
 }

@@ -57,15 +57,29 @@ export function ethernetMode(megabits: string): string | null {
   return known(rate >= 1000 ? `ethernet-${rate / 1000}g` : `ethernet-${rate}m`);
 }
 
+/** @param timing "sd uhs SDR104" (drivers/mmc/core/debugfs.c, timing spec) */
+export const sdMode = (timing: string): string | null =>
+  known(timing.toLowerCase().replace(/^sd uhs /, "sd-"));
+
 /**
- * A PCIe tunnel by its generation and what one direction runs at.
+ * A PCIe tunnel by its generation and what its link runs at.
  *
  * @param generation "3", "4" for USB4 (ABI: sysfs-bus-thunderbolt, generation)
- * @param speed of one lane: "20.0 Gb/s" (rx_speed). @param lanes "2" (rx_lanes)
+ * @param speed of one lane: "20.0 Gb/s" (rx_speed)
+ * @param rx lanes that the device receives on, "2": what is written to it (rx_lanes)
+ * @param tx lanes that it sends on (tx_lanes)
  */
-export function tunnelMode(generation: string, speed: string, lanes: string): string | null {
-  const gigabits = parseFloat(speed) * Number(lanes);
-  if (generation === "4") return known(`usb4-${gigabits}g-pcie`);
+export function tunnelMode(
+  generation: string,
+  speed: string,
+  rx: string,
+  tx: string,
+): string | null {
+  const [out, back] = [rx, tx].map((lanes) => parseFloat(speed) * Number(lanes));
+  if (out !== back) return generation === "4" ? known(`usb4-${out}g-${back}g-pcie`) : null;
+  if (generation === "4") return known(`usb4-${out}g-pcie`);
   const full: Record<string, number> = { "1": 10, "2": 20, "3": 40 };
-  return full[generation] === gigabits ? known(`thunderbolt-${generation}`) : null;
+  if (full[generation] === out) return known(`thunderbolt-${generation}`);
+  // Thunderbolt 3 on slow cables signals as USB4 does at 20 Gb/s, and its packets are USB4's.
+  return generation === "3" && out === 20 ? known("usb4-20g-pcie") : null;
 }

@@ -31,10 +31,13 @@ export const SeenNode = z.object({
     "usb-hub",
     "usb-device",
     "sata-port",
+    "sata-multiplier",
     "pata-port",
     "sas-port",
+    "sas-expander",
     "thunderbolt",
     "nvme",
+    "memory-card",
     "disk",
     "network-interface",
     "network-share",
@@ -51,6 +54,10 @@ export const SeenNode = z.object({
   facts: z.array(Fact),
 });
 export type SeenNode = z.infer<typeof SeenNode>;
+
+/** One fact of a node; undefined where it has none of that name. */
+export const factOf = ({ facts }: Pick<SeenNode, "facts">, what: string): Fact | undefined =>
+  facts.find((fact) => fact.what === what);
 
 /** A block device between the file system and the disk, or the disk itself. */
 export const SeenBlock = z.object({
@@ -81,6 +88,7 @@ export const SystemFinding = z.object({
     "no queueing",
     "write cache off",
     "runs slower than the device is made for",
+    "may run slower than the device is made for",
     "slow device in a fast socket",
     "several on one uplink",
     "half duplex",

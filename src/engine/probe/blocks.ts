@@ -16,19 +16,19 @@ export interface Block extends SeenBlock {
 }
 
 /**
- * The block devices from one down to the disks it lies on: through partitions, loop devices, device
+ * The block devices from some down to the disks they lie on: through partitions, loop devices, device
  * mapper and software RAID.
  *
- * @param number MAJOR:MINOR of the uppermost
+ * @param numbers MAJOR:MINOR of the uppermost; several where a file system lies on several
  * @param mounts to find what lies below a loop device's backing file
  */
 export async function blocksBelow(
   tree: SystemTree,
-  number: string,
+  numbers: readonly string[],
   mounts: readonly Mount[],
 ): Promise<Block[]> {
   const found = new Map<string, Block>();
-  await descend(tree, number, mounts, found, 0);
+  for (const number of numbers) await descend(tree, number, mounts, found, 0);
   return [...found.values()];
 }
 
@@ -47,11 +47,12 @@ async function descend(
   const name = path.basename(at);
   if (found.has(name) || depth > DEEPEST) return name;
   const size = await tree.read(`${at}/size`);
+  if (size === "") tree.miss(`size of ${name}`, `${at}/size`, "the file is empty");
   const block: Block = {
     name,
     number,
     kind: await kindOf(tree, at, name),
-    bytes: size === null ? null : Number(size) * SECTOR,
+    bytes: size ? Number(size) * SECTOR : null,
     over: [],
     facts: [
       ...(await tree.fact("size in units of 512 B", `${at}/size`)),
@@ -82,7 +83,16 @@ async function numbersBelow(
   mounts: readonly Mount[],
 ): Promise<string[]> {
   const { at, kind } = block;
-  if (kind === "partition") return [await tree.read(`${at}/../dev`)].filter((n) => n !== null);
+  if (kind === "partition") {
+    const disk = await tree.read(`${at}/../dev`);
+    if (disk) return [disk];
+    tree.miss(
+      `disk of ${block.name}`,
+      `${at}/../dev`,
+      "it cannot be read, so the way to it is not known",
+    );
+    return [];
+  }
   if (kind === "loop") return backing(tree, block, mounts);
   const numbers: string[] = [];
   for (const slave of await tree.list(`${at}/slaves`)) {
@@ -91,7 +101,7 @@ async function numbersBelow(
     else tree.miss(slave, `${at}/slaves/${slave}`, "what it lies on cannot be read");
   }
   if (kind === "raid") block.facts.push(...(await raidFacts(tree, at)));
-  if (kind === "device-mapper") block.facts.push(...(await tree.fact("name", `${at}/dm/name`)));
+  if (kind === "device-mapper") block.facts.push(...(await mappedFacts(tree, at)));
   return numbers;
 }
 
@@ -131,6 +141,24 @@ export async function numberOf(tree: SystemTree, device: string): Promise<string
     }
   }
   return null;
+}
+
+/** What makes a mapped volume, by the beginning of its UUID (ABI: sysfs-block-dm; "CRYPT-LUKS2-..."). */
+const MAPPED: [RegExp, string][] = [
+  [/^LVM-/, "logical volume"],
+  [/^CRYPT-/, "encrypted volume"],
+  [/^mpath-/, "several paths to one disk"],
+  [/^part\d+-/, "partition"],
+  [/^DMRAID-/, "RAID of the firmware"],
+];
+
+async function mappedFacts(tree: SystemTree, at: string): Promise<Fact[]> {
+  const uuid = await tree.read(`${at}/dm/uuid`);
+  const kind = MAPPED.find(([sign]) => uuid && sign.test(uuid))?.[1];
+  return [
+    ...(await tree.fact("name", `${at}/dm/name`)),
+    ...(kind ? [{ what: "kind of volume", value: kind, from: `${at}/dm/uuid` }] : []),
+  ];
 }
 
 const raidFacts = async (tree: SystemTree, at: string): Promise<Fact[]> => [

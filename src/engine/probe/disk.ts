@@ -24,6 +24,9 @@ export async function readDisk(tree: SystemTree, at: string, name: string): Prom
     ...(await tree.fact("firmware", `${device}/rev`)),
     ...(await tree.fact("requests at once", `${device}/queue_depth`)),
     ...(await tree.fact("write cache of the drive", `${device}/scsi_disk/${address}/cache_type`)),
+    ...((await tree.has(`${device}/vpd_pg89`))
+      ? [{ what: "behind its bridge", value: "an ATA drive", from: `${device}/vpd_pg89` }]
+      : []),
     ...(real ? await readTemperatures(tree, real) : []),
   );
   return {

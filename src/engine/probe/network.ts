@@ -30,13 +30,33 @@ export async function wayToShare(tree: SystemTree, mount: Mount): Promise<SeenWa
     ...blankNode("network-share", mount.source, mount.source),
     facts: [{ what: "server", value: share.host, from: "/proc/self/mountinfo" }],
   });
-  tree.miss(
-    "the far side of the network",
-    "/proc/self/mountinfo",
-    "what holds the drive there, and over which links, cannot be seen from this host",
-  );
+  farSide(tree, "/proc/self/mountinfo");
   return { end: mount.source, nodes, transport: "network-file" };
 }
+
+/**
+ * The network part of the way to an NVMe drive on another machine (its controller's `transport` is
+ * tcp or rdma and `address` names the other side); nothing for a drive of this machine.
+ *
+ * @param at the namespace's directory, below its controller's
+ */
+export async function wayOfFabric(tree: SystemTree, at: string): Promise<SeenNode[]> {
+  const controller = at.slice(0, at.lastIndexOf("/"));
+  if (!/\/nvme-fabrics\//.test(controller)) return [];
+  const address = (await tree.read(`${controller}/address`)) ?? "";
+  const host = /(?:^|,)traddr=([^,]+)/.exec(address)?.[1];
+  const name =
+    /(?:^|,)host_iface=([^,]+)/.exec(address)?.[1] ?? (host && (await interfaceTo(tree, host)));
+  farSide(tree, `${controller}/address`);
+  return name ? throughInterface(tree, name) : [];
+}
+
+const farSide = (tree: SystemTree, from: string) =>
+  tree.miss(
+    "the far side of the network",
+    from,
+    "what holds the drive there, and over which links, cannot be seen from this host",
+  );
 
 async function throughInterface(tree: SystemTree, name: string): Promise<SeenNode[]> {
   const lower = await lowerInterface(tree, name);

@@ -5,6 +5,7 @@ import type { SeenWay, SystemReport } from "@/core/system/report";
 import { deviceNumber } from "../device";
 import { mountOf, parseMountLine, type Mount } from "../mount";
 import { Refusal } from "../refusal";
+import { btrfsOver } from "./btrfs";
 import { blocksBelow, mountedNumber, numberOf, type Block } from "./blocks";
 import { shareOf, wayToShare } from "./network";
 import { SystemTree } from "./tree";
@@ -30,7 +31,10 @@ export async function probe(target: string, root = "/"): Promise<SystemReport> {
     .split("\n")
     .flatMap((line) => parseMountLine(line) ?? []);
   const found = await locate(tree, target, mounts);
-  const blocks = found.number ? await blocksBelow(tree, found.number, mounts) : [];
+  const over =
+    found.number && found.mount?.type === "btrfs" ? await btrfsOver(tree, found.number) : null;
+  const numbers = over?.numbers ?? (found.number ? [found.number] : []);
+  const blocks = await blocksBelow(tree, numbers, mounts);
   const ways = await waysTo(tree, blocks, found.mount);
   const raid = blocks.find(({ kind }) => kind === "raid");
   const level = raid?.facts.find(({ what }) => what === "RAID level");
@@ -49,7 +53,7 @@ export async function probe(target: string, root = "/"): Promise<SystemReport> {
     },
     blocks: blocks.map(({ at: _, ...block }) => block),
     ways,
-    raid: level ? { level: level.value, from: level.from } : null,
+    raid: level ? { level: level.value, from: level.from } : (over?.raid ?? null),
     findings: [],
     gaps: tree.gaps,
   };

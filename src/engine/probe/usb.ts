@@ -1,5 +1,6 @@
 import { usbMode } from "@/core/system/modes";
 import type { Fact, SeenNode } from "@/core/system/report";
+import { canSuperSpeed } from "./bos";
 import { blankNode } from "./node";
 import type { SystemTree } from "./tree";
 
@@ -43,7 +44,8 @@ export async function readUsb(tree: SystemTree, at: string): Promise<SeenNode> {
     ...(await tree.fact("serial number", `${at}/serial`)),
     ...(await tree.fact("sockets", `${at}/maxchild`)),
     ...(await tree.fact("power asked for", `${at}/bMaxPower`)),
-    ...(await otherHalf(tree, at)),
+    ...(await superSpeed(tree, at)),
+    ...(await otherHalves(tree, at)),
     ...(await neighbours(tree, at, hub)),
   );
   const bound = hub ? [] : await storageDriver(tree, at);
@@ -52,15 +54,28 @@ export async function readUsb(tree: SystemTree, at: string): Promise<SeenNode> {
   return node;
 }
 
-/** A socket of USB 3 has two halves on two root hubs; the other one tells what the socket can do. */
-async function otherHalf(tree: SystemTree, at: string): Promise<Fact[]> {
+/** Whether the device says that it is made for 5 Gb/s or more, where the kernel keeps its words. */
+async function superSpeed(tree: SystemTree, at: string): Promise<Fact[]> {
+  const from = `${at}/bos_descriptors`;
+  const bytes = await tree.bytes(from);
+  const can = bytes && canSuperSpeed(bytes);
+  return can === null ? [] : [{ what: "made for USB 3", value: can ? "yes" : "no", from }];
+}
+
+/**
+ * A socket of USB 3 has two halves on two hubs, and a hub of USB 3 is two devices, one in each half:
+ * `port/peer` leads to the other half of the socket, `port/peer/device` to what is plugged in there.
+ */
+async function otherHalves(tree: SystemTree, at: string): Promise<Fact[]> {
   const peer = await tree.real(`${at}/port/peer`);
   if (!peer) return [];
   // .../usb2/2-0:1.0/usb2-port1 belongs to the hub two directories up.
   const hub = peer.split("/").slice(0, -2).join("/");
-  const speed = await tree.read(`${hub}/speed`);
-  if (!speed) return [];
-  return [{ what: "other half of its socket", value: `${speed} Mb/s`, from: `${hub}/speed` }];
+  const twin = await tree.real(`${peer}/device`);
+  return [
+    ...(await tree.fact("other half of its socket", `${hub}/speed`, "Mb/s")),
+    ...(twin ? await tree.fact("its other half", `${twin}/speed`, "Mb/s") : []),
+  ];
 }
 
 /** What else hangs on a hub, sharing its uplink. */

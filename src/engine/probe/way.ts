@@ -1,36 +1,43 @@
 import type { TransportId } from "@/core/ledger/mode";
 import type { SeenLink, SeenNode, SeenWay } from "@/core/system/report";
-import { readAta, readSas } from "./ata";
+import { readAta } from "./ata";
 import type { Block } from "./blocks";
 import { readDisk, readTemperatures } from "./disk";
+import { CARD_HOST, readCard } from "./memory-card";
+import { wayOfFabric } from "./network";
 import { blankNode } from "./node";
 import { PCI_ADDRESS, readPci } from "./pci";
-import { readThunderbolt } from "./thunderbolt";
+import { readExpander, readSasLink, readSasPort, SAS_EXPANDER, SAS_PORT } from "./sas";
+import { tunnelThrough } from "./thunderbolt";
 import type { SystemTree } from "./tree";
 import { readUsb } from "./usb";
 
 /** The way from the host to a disk: every directory above it that is a device of its own. */
 export async function wayTo(tree: SystemTree, disk: Block): Promise<SeenWay> {
   const at = await controllerPath(tree, disk);
-  const nodes = await nodesAbove(tree, at);
+  const nodes = [...(await wayOfFabric(tree, at)), ...(await nodesAbove(tree, at))];
   const last = nodes.at(-1);
   const seen = await readDisk(tree, disk.at, disk.name);
   const link = await diskLink(tree, at, nodes);
   if (last?.kind === "nvme") {
     last.model ??= seen.model;
     last.serial ??= seen.serial;
-  } else {
+  } else if (last?.kind !== "memory-card") {
     nodes.push({ ...seen, link });
   }
   return { end: disk.name, nodes, transport: transportOf(nodes) };
 }
 
 /** A disk's directory; of an NVMe namespace with several controllers, the first one's. */
-async function controllerPath(tree: SystemTree, { at }: Block): Promise<string> {
+async function controllerPath(tree: SystemTree, { at, name: disk }: Block): Promise<string> {
   const subsystem = /^(.*\/nvme-subsystem\/[^/]+)\//.exec(at)?.[1];
   if (!subsystem) return at;
-  for (const name of await tree.list(subsystem)) {
-    if (!/^nvme\d+$/.test(name)) continue;
+  const names = (await tree.list(subsystem)).filter((name) => /^nvme\d+$/.test(name));
+  if (names.length > 1) {
+    const why = `it is reached through several controllers (${names.join(", ")}); only the first is shown`;
+    tree.miss(`other ways to ${disk}`, subsystem, why);
+  }
+  for (const name of names) {
     const controller = await tree.real(`${subsystem}/${name}`);
     if (controller) return `${controller}/${at.split("/").at(-1)}`;
   }
@@ -46,24 +53,32 @@ function above(at: string): string[] {
 /** The controllers, ports, hubs and bridges above a device, the host's first. */
 export async function nodesAbove(tree: SystemTree, at: string): Promise<SeenNode[]> {
   const nodes: SeenNode[] = [];
-  let outside = false;
-  for (const place of above(at)) {
+  const places = above(at);
+  const tunnel = await tunnelThrough(
+    tree,
+    places.filter((place) => PCI_ADDRESS.test(place)),
+  );
+  for (const place of places) {
     const name = place.split("/").at(-1)!;
     if (PCI_ADDRESS.test(place)) {
-      if (!outside && (await tree.read(`${place}/removable`)) === "removable") {
-        outside = true;
-        nodes.push(...(await thunderbolt(tree)));
-      }
-      // What comes first inside a tunnel names a link that is not there: the tunnel is.
-      const inTunnel = nodes.at(-1)?.kind === "thunderbolt";
-      nodes.push(await readPci(tree, place, inTunnel ? false : undefined));
+      if (place === tunnel?.entry) nodes.push(...tunnel.nodes);
+      nodes.push(await readPci(tree, place, tunnel?.hops.has(place) ? false : undefined));
     } else if (/\/usb\d+(\/|$)/.test(place) && USB_DEVICE.test(name)) {
       nodes.push(await readUsb(tree, place));
     } else if (/^ata\d+$/.test(name)) {
-      nodes.push((await readAta(tree, place)).port);
+      const { port, multiplier } = await readAta(tree, place, channelOf(at));
+      nodes.push(port, ...(multiplier ? [multiplier] : []));
+    } else if (SAS_PORT.test(place)) {
+      nodes.push(await readSasPort(tree, place));
+    } else if (SAS_EXPANDER.test(place)) {
+      // The port above it says the same of their link.
+      if (nodes.at(-1)?.kind === "sas-port") nodes.pop();
+      nodes.push(await readExpander(tree, place));
     } else if (/^nvme\d+$/.test(name) && !place.includes("nvme-subsystem")) {
-      const controller = nodes.pop();
-      nodes.push(await nvme(tree, place, controller));
+      const isPci = nodes.at(-1)?.kind === "pci-controller";
+      nodes.push(await nvme(tree, place, isPci ? nodes.pop() : undefined));
+    } else if (CARD_HOST.test(place.slice(0, place.lastIndexOf("/")))) {
+      nodes.push(await readCard(tree, place));
     }
   }
   return nodes;
@@ -71,19 +86,10 @@ export async function nodesAbove(tree: SystemTree, at: string): Promise<SeenNode
 
 const USB_DEVICE = /^(usb\d+|\d+-[\d.]+)$/;
 
-/** Which Thunderbolt device a PCIe device is in the kernel does not say; where there is one, it is. */
-async function thunderbolt(tree: SystemTree): Promise<SeenNode[]> {
-  const found = await readThunderbolt(tree);
-  if (found.length > 1) {
-    const names = found.map(({ name }) => name).join(", ");
-    const why = `there are several (${names}) and the system does not say which one holds the drive`;
-    tree.miss("Thunderbolt device", "/sys/bus/thunderbolt/devices", why);
-    return [];
-  }
-  return found;
-}
+/** The SCSI channel in a disk's address, ".../2:0:0:0/block/sda". */
+const channelOf = (at: string) => Number(/\/\d+:(\d+):\d+:\d+\//.exec(at)?.[1] ?? 0);
 
-/** An NVMe drive is its PCIe device and its controller in one. */
+/** An NVMe drive is its PCIe device and its controller in one; over a network it has no PCIe device. */
 async function nvme(tree: SystemTree, at: string, pci: SeenNode | undefined): Promise<SeenNode> {
   const [model, serial] = await Promise.all([tree.read(`${at}/model`), tree.read(`${at}/serial`)]);
   if (pci && !pci.link) {
@@ -99,6 +105,7 @@ async function nvme(tree: SystemTree, at: string, pci: SeenNode | undefined): Pr
       ...(pci?.facts ?? []),
       ...(await tree.fact("firmware", `${at}/firmware_rev`)),
       ...(await tree.fact("carried over", `${at}/transport`)),
+      ...(await tree.fact("address", `${at}/address`)),
       ...(await tree.fact("model", `${at}/model`)),
       ...(await tree.fact("serial number", `${at}/serial`)),
       ...(await readTemperatures(tree, at)),
@@ -114,9 +121,10 @@ async function diskLink(
   nodes: readonly SeenNode[],
 ): Promise<SeenLink | null> {
   const port = nodes.find(({ kind }) => kind === "sata-port" || kind === "pata-port");
-  if (port) return (await readAta(tree, port.at)).link;
-  const sas = above(at).find((place) => /\/port-\d+:\d+(:\d+)?$/.test(place));
-  return sas ? readSas(tree, sas) : null;
+  if (port) return (await readAta(tree, port.at, channelOf(at))).link;
+  // Behind an expander the last port is the disk's own.
+  const sas = above(at).findLast((place) => SAS_PORT.test(place));
+  return sas ? readSasLink(tree, sas, at.replace(/\/block\/.*$/, "")) : null;
 }
 
 /** How requests travel, by the driver nearest to the drive that says so. */
@@ -128,11 +136,13 @@ function transportOf(nodes: readonly SeenNode[]): TransportId | null {
       : usb.driver === "usb-storage"
         ? "usb-unqueued"
         : null;
-  if (nodes.at(-1)?.kind === "nvme") return "nvme";
-  if (nodes.at(-1)?.link?.now.startsWith("SAS")) return "scsi";
+  const kinds = nodes.map(({ kind }) => kind);
+  if (kinds.at(-1) === "nvme") return "nvme";
+  if (kinds.at(-1) === "memory-card") return "sd-card";
+  if (kinds.includes("sas-port") || kinds.includes("sas-expander")) return "scsi";
   const controller = nodes.findLast(({ kind }) => kind === "pci-controller");
-  if (nodes.some(({ kind }) => kind === "pata-port")) return "legacy-ata";
-  if (!nodes.some(({ kind }) => kind === "sata-port")) return null;
+  if (kinds.includes("pata-port")) return "legacy-ata";
+  if (!kinds.includes("sata-port")) return null;
   const depth = nodes.at(-1)?.facts.find(({ what }) => what === "requests at once")?.value;
   return controller?.driver === "ahci" && depth !== "1" ? "ahci" : "legacy-ata";
 }

@@ -20,7 +20,10 @@ const drawn = (one: Rig, flow: number | null = null) => ({
 
 describe("line-up of rigs", () => {
   it("puts the differing part into one column and marks it", () => {
-    const { columns } = lineUp([a, b].map((one) => drawn(one)), "read");
+    const { columns } = lineUp(
+      [a, b].map((one) => drawn(one)),
+      "read",
+    );
     expect(columns.map(({ role }) => role)).toEqual([
       "host port",
       "cable",
@@ -33,7 +36,10 @@ describe("line-up of rigs", () => {
 
   it("puts the other end of a copy first, from its drive to the host, beside rigs without one", () => {
     const other = [port(undefined, "p2"), enclosure([], "old box"), drive({}, "old")];
-    const { columns, rows } = lineUp([a, { ...b, other }].map((one) => drawn(one)), "write");
+    const { columns, rows } = lineUp(
+      [a, { ...b, other }].map((one) => drawn(one)),
+      "write",
+    );
     expect(columns.filter((column) => column.other).map(({ role }) => role)).toEqual([
       "drive",
       "slot",
@@ -49,7 +55,10 @@ describe("line-up of rigs", () => {
   });
 
   it("draws one part at both ends of a copy in both of its places", () => {
-    const { columns, rows } = lineUp([{ ...a, other: a.parts }].map((one) => drawn(one)), "read");
+    const { columns, rows } = lineUp(
+      [{ ...a, other: a.parts }].map((one) => drawn(one)),
+      "read",
+    );
     const [row] = rows;
     expect(row!.stages.map((stage, i) => [stage!.part.name, columns[i]!.other])).toEqual([
       ...["drive", "box", "box", "K5", "port"].map((name) => [name, true]),
@@ -63,14 +72,20 @@ describe("line-up of rigs", () => {
       hub(USB_10G, `h${i}`),
     ]).flat();
     const longest = rig([port(), ...links, cable(), enclosure(), drive()], "long");
-    const { columns, rows } = lineUp([longest, a].map((one) => drawn(one)), "read");
+    const { columns, rows } = lineUp(
+      [longest, a].map((one) => drawn(one)),
+      "read",
+    );
     expect(columns.length).toBeGreaterThanOrEqual(12);
     expect(rows.every(({ stages }) => stages.length === columns.length)).toBe(true);
     expect(rows.every(({ marks }) => marks.stageKeys.length > 0)).toBe(true);
   });
 
   it("opens columns for what one rig has more", () => {
-    const { columns, rows } = lineUp([a, c].map((one) => drawn(one)), "read");
+    const { columns, rows } = lineUp(
+      [a, c].map((one) => drawn(one)),
+      "read",
+    );
     expect(columns.map(({ role }) => role)).toEqual([
       "host port",
       "cable",
@@ -102,7 +117,10 @@ describe("widths", () => {
   });
 
   it("go on through a column without a stage", () => {
-    const { rows, widest } = lineUp([a, c].map((one) => drawn(one)), "read");
+    const { rows, widest } = lineUp(
+      [a, c].map((one) => drawn(one)),
+      "read",
+    );
     const halves = halfWidths(rows[0]!, (stage) => stage.ceiling, widest, 80);
     expect(halves[2]).toBe(halves[1]);
     expect(halves.every(Number.isFinite)).toBe(true);

@@ -1,5 +1,5 @@
 import type { SeenNode, SystemReport } from "@/core/system/report";
-import { formatSize } from "@/core/units/size";
+import { addressOf, blockLine, linkWords, nodeDetails, transportWords } from "@/core/system/words";
 import { Sources } from "./sources";
 
 /** What the system reported: findings first, then the way from host to drive, each fact with its file. */
@@ -22,11 +22,14 @@ export function SystemReportView({ report }: { report: SystemReport }) {
           </ul>
         </section>
       )}
-      {ways.map(({ end, nodes }) => (
-        <section key={end}>
-          <h3 className="font-semibold">From the host to {end}</h3>
+      {ways.map((way) => (
+        <section key={way.end}>
+          <h3 className="font-semibold">
+            From the host to {way.end}
+            {transportWords(way)}
+          </h3>
           <ol>
-            {nodes.map((node) => (
+            {way.nodes.map((node) => (
               <Node key={node.at} node={node} />
             ))}
           </ol>
@@ -40,14 +43,10 @@ export function SystemReportView({ report }: { report: SystemReport }) {
             <span className="text-secondary">({mount.options})</span>
           </p>
         )}
-        {blocks.map(({ name, kind, bytes, over, facts }) => (
-          <details key={name} className="text-sm">
-            <summary>
-              {name}: {kind}
-              {bytes !== null && `, ${formatSize(bytes, 1000)}`}
-              {over.length > 0 && ` on ${over.join(", ")}`}
-            </summary>
-            <Facts facts={facts} />
+        {blocks.map((block) => (
+          <details key={block.name} className="text-sm">
+            <summary>{blockLine(block)}</summary>
+            <Facts facts={block.facts} />
           </details>
         ))}
       </section>
@@ -68,23 +67,20 @@ export function SystemReportView({ report }: { report: SystemReport }) {
 }
 
 function Node({ node }: { node: SeenNode }) {
-  const { name, maker, serial, link, driver, facts, at } = node;
-  const more = [driver && `driver ${driver}`, serial && `serial ${serial}`].filter(Boolean);
+  const { name, maker, link, facts, at } = node;
+  const address = addressOf(node);
+  const more = nodeDetails(node);
   return (
     <li className="border-t border-line py-1">
       <details className="text-sm">
         <summary>
           <span className="font-medium">{name}</span>
           {maker && `, ${maker}`}
+          {address && <span className="figure text-[13px] text-secondary"> {address}</span>}
           {link && (
             <>
               {" "}
-              at <span className="figure">{link.now}</span>
-              {link.most && link.most !== link.now && (
-                <b>
-                  , at most <span className="figure">{link.most}</span>
-                </b>
-              )}
+              at <span className="figure">{linkWords(link)}</span>
             </>
           )}
           {more.length > 0 && <span className="text-secondary"> · {more.join(" · ")}</span>}
