@@ -33,7 +33,7 @@ const HOST: RequestTime = { what: "host software", us: 6, source: "experience: 4
 
 /**
  * High speed USB moves in micro-frames of 125 µs: command, data and status each wait for one.
- * Source: USB 2.0, 4.4; Mass Storage Bulk-Only Transport 1.0, 5.
+ * Source: USB 2.0, 8.4.3.1 (frames and microframes); Mass Storage Bulk-Only Transport 1.0, 5.
  */
 const MICRO_FRAMES_US = 3 * 125;
 
@@ -64,7 +64,9 @@ function chainTimes(rig: Rig, links: readonly Link[], direction: Direction): Req
     times.push({
       what: `${TRANSPORT_NAMES[protocol]} over ${mode.short}`,
       us: BY_PROTOCOL[protocol] + (isHighSpeed(mode) ? MICRO_FRAMES_US : 0),
-      source: isHighSpeed(mode) ? "USB 2.0, 4.4: three micro-frames, and experience" : "experience",
+      source: isHighSpeed(mode)
+        ? "USB 2.0, 8.4.3.1: three micro-frames, and experience"
+        : "experience",
     });
   }
   const drive = links.at(-1)?.lower;

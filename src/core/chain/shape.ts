@@ -57,5 +57,5 @@ export const carries = (shape: Shape, family: FamilyId): boolean =>
 /** Whether two ends can be put together; an end whose shape is not said fits all. */
 export function fits(host: Shape | undefined, drive: Shape | undefined): boolean {
   if (!host || !drive || host === drive) return true;
-  return host === "sas" && drive === "sata"; // SAS-4, 5.2: a SAS receptacle takes a SATA drive
+  return host === "sas" && drive === "sata"; // SAS-4, connectors: a SAS receptacle takes a SATA drive
 }

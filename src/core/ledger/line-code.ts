@@ -15,12 +15,12 @@ export const LINE_CODES: Record<LineCodeId, { share: number; what: string; sourc
   "8b/10b": {
     share: 8 / 10,
     what: "8b/10b: 8 data bits in 10",
-    source: "ANSI INCITS 230 (FC-PH), clause 11",
+    source: "ANSI INCITS 230 (FC-PH), transmission code",
   },
   "64b/66b": {
     share: 64 / 66,
     what: "64b/66b: 64 data bits in 66",
-    source: "IEEE 802.3, 49.2.4; USB4 2.0, 4.2",
+    source: "IEEE 802.3, 49.2.4; USB4 2.0, chapter 4",
   },
   "128b/130b": {
     share: 128 / 130,
@@ -30,7 +30,7 @@ export const LINE_CODES: Record<LineCodeId, { share: number; what: string; sourc
   "128b/150b": {
     share: 128 / 150,
     what: "128b/150b: 128 data bits in 150, error correction included",
-    source: "SAS-4, 5.4 (SPL-4)",
+    source: "SPL-4, packet mode of 22.5 Gb/s",
   },
   "11b/7t": {
     share: 11 / 7,
@@ -40,6 +40,6 @@ export const LINE_CODES: Record<LineCodeId, { share: number; what: string; sourc
   "128b/132b": {
     share: 128 / 132,
     what: "128b/132b: 128 data bits in 132",
-    source: "USB 3.2, 6.3.1.2; USB4 2.0, 4.2",
+    source: "USB 3.2, 6.3; USB4 2.0, chapter 4",
   },
 };

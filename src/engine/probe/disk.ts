@@ -41,7 +41,7 @@ export async function readDisk(tree: SystemTree, at: string, name: string): Prom
 const serialFact = (value: string | null, from: string): Fact[] =>
   value ? [{ what: "serial number", value, from }] : [];
 
-/** The unit serial number page of a SCSI disk (SPC-4, 7.8.15): text after a head of four bytes. */
+/** The unit serial number page of a SCSI disk (SPC-4, Unit Serial Number page, 80h): text after a head of four bytes. */
 async function unitSerial(tree: SystemTree, device: string): Promise<string | null> {
   const page = await tree.bytes(`${device}/vpd_pg80`);
   if (!page || page.length < 5) return null;

@@ -23,7 +23,8 @@ function ieee1394(
     family: "ieee-1394",
     year,
     gigatransfers: (S100 * speed * coded) / 100,
-    signallingSource: lineCode === "none" ? "IEEE 1394-1995, 4.2" : "IEEE 1394b-2002, 10",
+    signallingSource:
+      lineCode === "none" ? "IEEE 1394-1995, cable physical layer" : "IEEE 1394b-2002, beta mode",
     lanes: 1,
     lineCode,
     duplex: "half",
@@ -38,7 +39,7 @@ function ieee1394(
           { what: "data CRC", bytes: 4 },
           { what: "acknowledgement, data prefix and end", bytes: 24 },
         ],
-        source: "IEEE 1394-1995, 6.2.2 and 4.3",
+        source: "IEEE 1394-1995, link layer (asynchronous packets)",
         basis: "standard",
       },
     ],

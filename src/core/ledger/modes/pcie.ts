@@ -21,7 +21,7 @@ const symbolFraming: Generation["framing"] = (version) => [
     what: "skip ordered sets: 4 symbols in every 1538 at least",
     lost: 4,
     outOf: 1542,
-    source: `PCI Express Base ${version}, 4.2.7`,
+    source: `PCI Express Base ${version}, clock tolerance compensation`,
     basis: "standard",
   },
   {
@@ -33,7 +33,7 @@ const symbolFraming: Generation["framing"] = (version) => [
       { what: "header of 3 double words", bytes: 12 },
       { what: "link CRC", bytes: 4 },
     ],
-    source: `PCI Express Base ${version}, 2.2 and 3.6`,
+    source: `PCI Express Base ${version}, 2.2 (packet format) and chapter 3 (sequence number, link CRC)`,
     basis: "assumption",
   },
 ];
@@ -45,7 +45,7 @@ const blockFraming: Generation["framing"] = (version) => [
     what: "skip ordered sets: one block in every 375",
     lost: 1,
     outOf: 376,
-    source: `PCI Express Base ${version}, 4.2.7.3`,
+    source: `PCI Express Base ${version}, clock tolerance compensation`,
     basis: "standard",
   },
   {
@@ -57,7 +57,7 @@ const blockFraming: Generation["framing"] = (version) => [
       { what: "header of 3 double words", bytes: 12 },
       { what: "link CRC", bytes: 4 },
     ],
-    source: `PCI Express Base ${version}, 2.2 and 4.2.2.3`,
+    source: `PCI Express Base ${version}, 2.2 (packet format) and framing of data streams`,
     basis: "assumption",
   },
 ];
@@ -73,7 +73,7 @@ const flitFraming: Generation["framing"] = (version) => [
       { what: "CRC", bytes: 8 },
       { what: "error correction", bytes: 6 },
     ],
-    source: `PCI Express Base ${version}, 4.2.3`,
+    source: `PCI Express Base ${version}, flit mode`,
     basis: "standard",
   },
   {
@@ -81,7 +81,7 @@ const flitFraming: Generation["framing"] = (version) => [
     what: "payload in a transaction packet",
     payload: { assumption: "payload", less: 0 },
     overhead: [{ what: "header of 3 double words", bytes: 12 }],
-    source: `PCI Express Base ${version}, 2.2`,
+    source: `PCI Express Base ${version}, 2.2 (packet format)`,
     basis: "assumption",
   },
 ];
@@ -149,7 +149,7 @@ function pcie(generation: Generation, lanes: number): LinkMode {
     family: "pcie",
     year: generation.year,
     gigatransfers: generation.gigatransfers,
-    signallingSource: `PCI Express Base ${version}, 4.3`,
+    signallingSource: `PCI Express Base ${version}, electrical sub-block`,
     lanes,
     lineCode: generation.lineCode,
     duplex: "full",

@@ -6,7 +6,7 @@ const FRAMING: LinkMode["framing"] = [
     what: "ALIGN primitives: 2 double words in every 256",
     lost: 2,
     outOf: 256,
-    source: "Serial ATA 3.1, 9.4.6",
+    source: "Serial ATA 3.1, link layer (clock skew management)",
     basis: "standard",
   },
   {
@@ -17,7 +17,7 @@ const FRAMING: LinkMode["framing"] = [
       { what: "SOF, frame header, CRC, EOF", bytes: 16 },
       { what: "X_RDY, WTRM and SYNC around the frame, one of each at best", bytes: 12 },
     ],
-    source: "Serial ATA 3.1, 9.5 and 10.5.12",
+    source: "Serial ATA 3.1, link layer (frames) and transport layer (Data FIS)",
     basis: "standard",
   },
 ];
@@ -31,7 +31,7 @@ function sata(id: string, rate: number, year: number, read: [number, number]): L
     family: "sata",
     year,
     gigatransfers: rate,
-    signallingSource: "Serial ATA 3.1, 7.2.1",
+    signallingSource: "Serial ATA 3.1, physical layer",
     lanes: 1,
     lineCode: "8b/10b",
     duplex: "half",

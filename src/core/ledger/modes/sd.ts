@@ -16,23 +16,23 @@ interface Bus {
 /** UHS-I has four data lines with a CRC on each; UHS-II sends packets on serial lanes. */
 const FRAMING = {
   "UHS-I": {
-    signalling: "SD Physical Layer 3.01, 3.9",
+    signalling: "SD Physical Layer 3.01, UHS-I",
     what: "512 B block on four lines",
     overhead: [
       { what: "start and end bits of each line", bytes: 1 },
       { what: "CRC of each line", bytes: 8 },
     ],
-    source: "SD Physical Layer 3.01, 3.6 and 4.12",
+    source: "SD Physical Layer 3.01, bus protocol",
   },
   "UHS-II": {
-    signalling: "SD UHS-II Addendum 1.0, 4",
+    signalling: "SD UHS-II Addendum 1.0, physical layer",
     what: "512 B of payload in a data packet",
     overhead: [
       { what: "start and end of packet", bytes: 4 },
       { what: "header", bytes: 4 },
       { what: "CRC", bytes: 2 },
     ],
-    source: "SD UHS-II Addendum 1.0, 6",
+    source: "SD UHS-II Addendum 1.0, link layer",
   },
 };
 

@@ -76,12 +76,15 @@ export const THUNDERBOLT_MODES: LinkMode[] = GENERATIONS.map((generation) => {
     family: "thunderbolt",
     year,
     gigatransfers,
-    signallingSource: "published by its makers; USB4 1.0, 4.2 for the coding",
+    signallingSource: "published by its makers; USB4 1.0, chapter 4 for the coding",
     lanes,
     lineCode,
     duplex: "full",
     shared: true,
-    framing: [pcieInside("USB4 1.0, 5.1 and 11"), innerLink(pcie)],
+    framing: [
+      pcieInside("USB4 1.0, chapters 5 and 11, taken to hold for Thunderbolt"),
+      innerLink(pcie),
+    ],
     assumptions: tunnelledPayload(version < 5 ? 128 : 256),
     transports: [
       {

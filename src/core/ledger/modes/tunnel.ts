@@ -7,7 +7,7 @@ import type { FramingStep, LinkMode } from "../mode";
  */
 
 /**
- * The largest PCI Express payload in a tunnel. A transport packet holds 256 B (USB4 1.0, 5.1.2), so
+ * The largest PCI Express payload in a tunnel. A transport packet holds 256 B (USB4 1.0, chapter 5), so
  * 128 B is the largest payload whose packet fits one; from USB4 2.0 on larger packets are split.
  */
 export const tunnelledPayload = (standard: 128 | 256): LinkMode["assumptions"] => ({

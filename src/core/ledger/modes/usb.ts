@@ -12,7 +12,7 @@ const FIVE_GBPS_SKIPS = {
   what: "skip ordered sets: 2 symbols in every 354",
   lost: 2,
   outOf: 354,
-  source: "USB 3.2, 6.4.3.1",
+  source: "USB 3.2, 6.4.3 (skip ordered sets, Gen 1)",
   basis: "standard" as const,
 };
 
@@ -21,7 +21,7 @@ const TEN_GBPS_SKIPS = {
   what: "skip ordered sets: one block after every 40",
   lost: 1,
   outOf: 41,
-  source: "USB 3.2, 6.4.3.2",
+  source: "USB 3.2, 6.4.3 (skip ordered sets, Gen 2)",
   basis: "standard" as const,
 };
 
@@ -40,14 +40,14 @@ const GEN1_PACKETS = {
     { what: "payload framing 4 + 4, CRC-32 4", bytes: 12 },
     CREDITS,
   ],
-  source: "USB 3.2, 7.2.1 and 8.11",
+  source: "USB 3.2, 7.2.1 and 7.2.2 (packets, link commands)",
   basis: "standard" as const,
 };
 
 const GEN2_PACKETS = {
   ...GEN1_PACKETS,
   overhead: [...GEN1_PACKETS.overhead, { what: "replica of the length field", bytes: 4 }],
-  source: "USB 3.2, 7.2.1.2 and 8.11",
+  source: "USB 3.2, 7.2.1 and 7.2.2 (packets, link commands)",
 };
 
 export const USB_MODES: LinkMode[] = [

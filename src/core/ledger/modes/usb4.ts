@@ -55,7 +55,7 @@ const RATES: Rate[] = [
   },
 ];
 
-const SOURCE = "USB4 2.0, 5.1, 9 and 11";
+const SOURCE = "USB4 2.0, chapters 5 (transport), 9 (USB tunnels) and 11 (PCIe tunnels)";
 const pcie4 = PCIE_MODES.find(({ id }) => id === "pcie-4.0-x4")!;
 
 function tunnel(
@@ -72,7 +72,7 @@ function tunnel(
     formal: `USB4 at ${gigabits} Gb/s carrying ${carries}`,
     short: `USB4 ${gigabits} Gb/s`,
     family: "usb4",
-    signallingSource: "USB4 2.0, 4.2",
+    signallingSource: "USB4 2.0, chapter 4 (logical layer)",
     duplex: "full",
     shared: true,
     framing,
