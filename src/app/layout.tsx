@@ -7,8 +7,10 @@ import "@fontsource/ibm-plex-mono/400.css";
 import "@fontsource/ibm-plex-mono/600.css";
 import "./globals.css";
 import type { Metadata } from "next";
+import { headers } from "next/headers";
 import type { ReactNode } from "react";
 import { bench } from "@/bench/bench";
+import { NONCE } from "./nonce";
 import { ownModes } from "@/bench/own-modes";
 import { listStudies } from "@/bench/studies";
 import { Frame } from "@/ui/frame/frame";
@@ -23,7 +25,7 @@ export const metadata: Metadata = {
 /** Everything shown comes from the database of this moment. */
 export const dynamic = "force-dynamic";
 
-export default function Layout({ children }: { children: ReactNode }) {
+export default async function Layout({ children }: { children: ReactNode }) {
   const { store } = bench();
   const studies = listStudies(store).map(({ study }) => ({
     id: study.id,
@@ -32,7 +34,10 @@ export default function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
-        <script dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
+        <script
+          nonce={(await headers()).get(NONCE) ?? undefined}
+          dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }}
+        />
       </head>
       <body>
         <OwnModesProvider ids={ownModes(store)}>

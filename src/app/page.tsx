@@ -2,6 +2,7 @@ import Link from "next/link";
 import { bench } from "@/bench/bench";
 import { listStudies, measurementsOf } from "@/bench/studies";
 import { answerFor } from "@/core/answer/study";
+import { counted } from "@/core/units/counted";
 import { NewStudy } from "@/ui/studies/new-study";
 import { Thumbnail } from "@/ui/studies/thumbnail";
 
@@ -40,7 +41,7 @@ export default function StudiesPage() {
                     {study.title}
                   </span>
                   <span className="block text-[13px] text-secondary">
-                    {rigs.length} {rigs.length === 1 ? "rig" : "rigs"}
+                    {counted(rigs.length, "rig")}
                     {study.simulated &&
                       " · simulated sample data: open it to see what an answer looks like"}
                   </span>

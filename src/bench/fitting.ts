@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { whyNot } from "@/core/chain/fit";
 import { behaviourOf, PartKind, type Part } from "@/core/chain/part";
+import { byName } from "@/core/units/natural";
 import type { Store } from "@/store/database";
 import { getParts, listParts } from "@/store/parts";
 import { checked, Problem } from "./problem";
@@ -42,8 +43,8 @@ export function fitting(store: Store, input: unknown): Fitting {
     if (!looked.has(key)) looked.set(key, whyNot(place, part) === null);
     return looked.get(key)!;
   };
-  const fits = candidates.filter(stands);
-  const cannot = candidates.filter((part) => !stands(part)).slice(0, MOST_OTHERS);
+  const fits = byName(candidates.filter(stands));
+  const cannot = byName(candidates.filter((part) => !stands(part))).slice(0, MOST_OTHERS);
   return {
     fits: fits.slice(0, MOST_FITTING),
     cannot: cannot.map((part) => ({ part, why: whyNot(place, part)! })),

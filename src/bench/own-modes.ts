@@ -1,5 +1,5 @@
 import { findMode } from "@/core/ledger/catalogue";
-import { OwnModeDraft, ownModeId } from "@/core/ledger/own-mode";
+import { describedMode, OwnModeDraft, ownModeId } from "@/core/ledger/own-mode";
 import type { Store } from "@/store/database";
 import { deleteOwnMode, insertOwnMode, listOwnModes } from "@/store/own-modes";
 import { checked, Problem } from "./problem";
@@ -13,6 +13,12 @@ export function addOwnMode(store: Store, input: unknown): string {
   if (!findMode(id)) throw new Problem(422, "That describes no link that could be computed.");
   insertOwnMode(store, id, new Date().toISOString());
   return id;
+}
+
+/** Puts a mode that was taken off the list back, by its id. */
+export function restoreOwnMode(store: Store, id: string): void {
+  if (!describedMode(id) || !findMode(id)) throw new Problem(422, "That is no mode of your own.");
+  insertOwnMode(store, id, new Date().toISOString());
 }
 
 /** Takes a mode off the list; parts and runs that name it keep it, since its id describes it. */

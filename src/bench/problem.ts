@@ -1,4 +1,5 @@
 import type { z } from "zod";
+import { plainWords } from "@/core/units/plain-words";
 
 /** Something a tester can put right: said plainly, and for each field where it belongs to one. */
 export class Problem extends Error {
@@ -26,16 +27,25 @@ export const isProblem = (error: unknown): error is Problem =>
  * @throws Problem 422 that names every field that is wrong
  */
 export function checked<T extends z.ZodType>(schema: T, input: unknown): z.infer<T> {
-  const result = schema.safeParse(input);
+  const result = schema.safeParse(input, { error: plainWords });
   if (result.success) return result.data;
   const fields = result.error.issues.map((issue) => ({
     path: issue.path.join("."),
     message: issue.message,
   }));
   const [first] = fields;
-  throw new Problem(
-    422,
-    first ? [first.path, first.message].filter(Boolean).join(": ") : "The input is not valid.",
-    fields,
-  );
+  const [issue] = result.error.issues;
+  const message = !first
+    ? "The input is not valid."
+    : first.path
+      ? `${pathInWords(issue!.path)}: ${first.message}`
+      : `The request ${first.message}.`;
+  throw new Problem(422, message, fields);
 }
+
+/** Where something is, as people count: "parts 6, name" for ["parts", 5, "name"]. */
+const pathInWords = (path: readonly PropertyKey[]): string =>
+  path
+    .map((step) => (typeof step === "number" ? ` ${step + 1}` : `, ${String(step)}`))
+    .join("")
+    .replace(/^, /, "");

@@ -4,6 +4,7 @@ import type { Store } from "@/store/database";
 import * as parts from "@/store/parts";
 import { bestReading } from "@/store/runs";
 import { csvToParts, shelfToCsv } from "@/core/exchange/shelf-csv";
+import { withoutControls } from "@/core/units/text";
 import { ShelfFile } from "@/core/exchange/shelf";
 import { checked, isProblem, Problem } from "./problem";
 
@@ -69,11 +70,18 @@ export function exportShelf(store: Store, format: "json" | "csv"): string {
   const drafts = parts
     .listParts(store)
     .filter(({ retired }) => !retired)
-    .map((part) => PartDraft.parse(part));
+    .map((part) => PartDraft.parse(cleaned(part)));
   if (format === "csv") return shelfToCsv(drafts);
   const file: ShelfFile = { format: "nerrit-shelf", version: 1, parts: drafts };
   return `${JSON.stringify(file, null, 2)}\n`;
 }
+
+/** A part entered before control characters were refused goes out without them. */
+const cleaned = (part: PartDraft): PartDraft => ({
+  ...part,
+  ...Object.fromEntries(TEXTS.map((field) => [field, withoutControls(part[field])])),
+});
+const TEXTS = ["name", "maker", "model", "serial", "tag", "notes"] as const;
 
 /**
  * Adds the parts of a file, all of them or none.

@@ -89,9 +89,20 @@ export function changeRig(store: Store, rigId: string, input: unknown): void {
   if (!studies.updateRig(store, rigId, draft)) throw new Problem(404, "There is no such rig.");
 }
 
-/** Takes a rig out of its study; its runs stay in the database. */
-export function dropRig(store: Store, rigId: string): void {
-  if (!studies.removeRig(store, rigId)) throw new Problem(404, "There is no such rig.");
+/** Takes a rig out of its study; its runs stay in the database. @returns where it stood */
+export function dropRig(store: Store, rigId: string): studies.RigPlace {
+  const place = studies.removeRig(store, rigId);
+  if (!place) throw new Problem(404, "There is no such rig.");
+  return place;
+}
+
+const RigPlace = z.object({ studyId: z.string(), position: z.number().int().min(0).max(1e6) });
+
+/** Puts a rig that was taken out back where it stood. */
+export function restoreRig(store: Store, rigId: string, input: unknown): void {
+  if (!studies.restoreRig(store, rigId, checked(RigPlace, input))) {
+    throw new Problem(404, "There is no such rig to put back.");
+  }
 }
 
 function checkedRig(store: Store, input: unknown): RigDraft {

@@ -1,6 +1,7 @@
 import path from "node:path";
 import { z } from "zod";
 import type { SystemReport } from "@/core/system/report";
+import { absolutePath } from "@/core/units/text";
 import { probe } from "@/engine/probe/probe";
 import { Refusal } from "@/engine/refusal";
 import { checked, Problem } from "./problem";
@@ -9,13 +10,14 @@ import { checked, Problem } from "./problem";
 const systemRoot = () => process.env.NERRIT_SYSTEM_ROOT || "/";
 
 export const SystemQuery = z.object({
-  path: z
-    .string()
-    .trim()
-    .min(1, "name a directory on the drive, or its block device")
-    .startsWith("/", "must be an absolute path, beginning with /")
-    .max(4096),
+  path: absolutePath("name a directory on the drive, or its block device"),
 });
+
+/** A stand-in below the project by its path there: where the project lies concerns nobody. */
+function shownRoot(root: string): string {
+  const below = path.relative(process.cwd(), root);
+  return root === "/" || below.startsWith("..") ? root : below;
+}
 
 /**
  * What the system knows of the way to a directory or block device.
@@ -25,7 +27,8 @@ export const SystemQuery = z.object({
 export async function askSystem(input: unknown, root = systemRoot()): Promise<SystemReport> {
   const { path: target } = checked(SystemQuery, input);
   try {
-    return await probe(path.resolve(target), path.resolve(root));
+    const report = await probe(path.resolve(target), path.resolve(root));
+    return { ...report, root: shownRoot(report.root) };
   } catch (error) {
     if (error instanceof Refusal) throw new Problem(422, error.message, [], error.code);
     throw error;

@@ -3,6 +3,7 @@ import path from "node:path";
 import Database from "better-sqlite3";
 import { drizzle, type BetterSQLite3Database } from "drizzle-orm/better-sqlite3";
 import { migrate } from "drizzle-orm/better-sqlite3/migrator";
+import { naturalKey } from "@/core/units/natural";
 import * as schema from "./schema";
 
 export type Store = BetterSQLite3Database<typeof schema> & { $client: Database.Database };
@@ -31,6 +32,7 @@ export function openStore(
   client.pragma("synchronous = NORMAL");
   client.pragma("foreign_keys = ON");
   client.pragma("busy_timeout = 5000");
+  client.function("natural_key", { deterministic: true }, (name) => naturalKey(String(name)));
   const store = drizzle(client, { schema, casing: "snake_case" });
   migrate(store, { migrationsFolder: migrations });
   return Object.assign(store, { $client: client });

@@ -56,7 +56,7 @@ export function searchParts(
     .select()
     .from(parts)
     .where(where)
-    .orderBy(asc(parts.kind), asc(parts.name), asc(parts.id))
+    .orderBy(asc(parts.kind), sql`natural_key(${parts.name})`, asc(parts.id))
     .limit(limit)
     .offset(offset)
     .all();

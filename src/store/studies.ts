@@ -68,7 +68,7 @@ export function rigsOfStudy(store: Store, studyId: string): StoredRig[] {
     .from(studyRigs)
     .innerJoin(rigs, eq(rigs.id, studyRigs.rigId))
     .where(eq(studyRigs.studyId, studyId))
-    .orderBy(asc(studyRigs.position))
+    .orderBy(asc(studyRigs.position), asc(studyRigs.rigId))
     .all()
     .map(({ rig }) => fromRow(rig));
 }
@@ -100,9 +100,24 @@ export function updateRig(store: Store, id: string, draft: RigDraft): boolean {
   return store.update(rigs).set(toRow(draft)).where(eq(rigs.id, id)).run().changes > 0;
 }
 
-/** Takes a rig out of a study; its runs stay. */
-export function removeRig(store: Store, rigId: string): boolean {
-  return store.delete(studyRigs).where(eq(studyRigs.rigId, rigId)).run().changes > 0;
+/** Where a rig stands: in which study, and at which place in the order of its letters. */
+export interface RigPlace {
+  studyId: string;
+  position: number;
+}
+
+/** Takes a rig out of its study; its runs stay. @returns where it stood; null where it stood nowhere */
+export function removeRig(store: Store, rigId: string): RigPlace | null {
+  const [row] = store.delete(studyRigs).where(eq(studyRigs.rigId, rigId)).returning().all();
+  return row ? { studyId: row.studyId, position: row.position } : null;
+}
+
+/** Puts a rig that stands in no study back where it stood. @returns false where there is no such rig or study */
+export function restoreRig(store: Store, rigId: string, { studyId, position }: RigPlace): boolean {
+  const known = store.select({ id: rigs.id }).from(rigs).where(eq(rigs.id, rigId)).get();
+  if (!known || !getStudy(store, studyId) || studyOfRig(store, rigId)) return false;
+  store.insert(studyRigs).values({ studyId, rigId, position }).run();
+  return true;
 }
 
 /** The study a rig is in, by rig. */

@@ -2,7 +2,9 @@ import fs from "node:fs";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
+  chooseFrom,
   chromium,
+  goTo,
   openBrowser,
   pickFrom,
   seeWords,
@@ -44,7 +46,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
       body: JSON.stringify(body),
     });
   const openRigs = async () => {
-    await browser.page.goto(`${server.url}/studies/demo-first/rigs`);
+    await goTo(browser.page, `${server.url}/studies/demo-first/rigs`);
     await seeWords(browser.page, /What differs between/);
   };
 
@@ -64,7 +66,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await submit();
     await closed();
     await seeWords(page, /A–C 1/);
-    await page.select('[aria-label="Second rig"]', "2");
+    await chooseFrom(page, "second-rig", "C ·");
     await seeWords(page, /1 change: cable K5 against K2/);
   });
 
@@ -86,10 +88,9 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     const { page } = browser;
     const edits = await page.$$("button ::-p-text(Edit)");
     await edits.at(0)!.click();
-    await page.waitForSelector('[aria-label="Mode of the link to Serac"]');
-    await page.select('[aria-label="Mode of the link to Serac"]', "usb-5g");
+    await chooseFrom(page, "mode-Serac", "USB 5 Gb/s, declared");
     await seeWords(page, /Predicted narrows reading: [^.]*482 MB\/s/);
-    await press("Held by others on a link", "summary");
+    await press("Held by others on a link");
     await press("Add a busy neighbour");
     const rate = await page.waitForSelector("::-p-xpath(//label[starts-with(., 'reading')]/input)");
     await rate!.click({ count: 3 });
@@ -149,11 +150,11 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
 
   it("calls out on entry what a part's own link cannot carry, whatever kind of claim", async () => {
     const { page } = browser;
-    await page.goto(`${server.url}/shelf?kind=enclosure`);
+    await goTo(page, `${server.url}/shelf?kind=enclosure`);
     await seeWords(page, /Serac/);
     await page.keyboard.press("n");
     await typeInto(page, "name", "Boaster");
-    await page.select('[name="template"]', "0");
+    await chooseFrom(page, "template", "USB 5 Gb/s enclosure");
     await press("Add a claim of link class");
     await typeInto(page, "claim-0", "40");
     await seeWords(page, /link class of 40 Gb\/s is more than its fastest mode signals/);
@@ -171,14 +172,14 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     const name = '<img src=x onerror="window.broken=1">';
     const connectors = [{ side: "through", modes: ["usb-5g"] }];
     expect((await post("/api/parts", { kind: "cable", name, connectors })).status).toBe(201);
-    await page.goto(`${server.url}/shelf?kind=cable`);
+    await goTo(page, `${server.url}/shelf?kind=cable`);
     await seeWords(page, /<img src=x/);
     expect(await page.evaluate(() => "broken" in window)).toBe(false);
   });
 
   it("takes a mode of the tester's own into ledger, chart and shelf", async () => {
     const { page } = browser;
-    await page.goto(`${server.url}/ledger`);
+    await goTo(page, `${server.url}/ledger`);
     await press("Describe a mode of your own");
     await typeInto(page, "name", "Fjord link");
     await typeInto(page, "rate", "8");
@@ -190,11 +191,11 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await seeWords(page, /Nothing honest exceeds 676 MB\/s/);
     const listed = await page.$$eval("ul button", (rows) => rows.map((row) => row.textContent));
     expect(listed.join()).toContain("Fjord link");
-    await page.goto(`${server.url}/shelf`);
+    await goTo(page, `${server.url}/shelf`);
     await page.keyboard.press("n");
     await page.waitForSelector('[data-mode^="own:name=Fjord"]');
     await page.keyboard.press("Escape");
-    await page.goto(`${server.url}/ledger`);
+    await goTo(page, `${server.url}/ledger`);
     await pickFrom(page, "mode", "Fjord link");
     await press("Take this mode off the list");
     await seeWords(page, /Nothing honest exceeds 776 MB\/s/);
@@ -202,9 +203,9 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
 
   it("follows an assumption where it is changed", async () => {
     const { page } = browser;
-    await page.goto(`${server.url}/ledger?mode=ethernet-10g`);
+    await goTo(page, `${server.url}/ledger?mode=ethernet-10g`);
     await seeWords(page, /Nothing honest exceeds 1 177 MB\/s/);
-    await page.select('[name="mtu"]', "9000");
+    await chooseFrom(page, "mtu", "9000");
     await seeWords(page, /Nothing honest exceeds 1 238 MB\/s/);
     expect(browser.complaints).toEqual([]);
   });

@@ -3,7 +3,9 @@ import os from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
+  chooseFrom,
   chromium,
+  goTo,
   openBrowser,
   pickFrom,
   seeWords,
@@ -40,16 +42,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
   const click = async (selector: string) => (await browser.page.waitForSelector(selector))!.click();
   const press = async (words: string, kind = "button") =>
     browser.page.locator(`${kind} ::-p-text(${words})`).click();
-  const choose = async (name: string, words: string) => {
-    const value = await browser.page.$eval(
-      `[name="${name}"]`,
-      (select, sought) =>
-        [...(select as HTMLSelectElement).options].find((o) => o.text.includes(sought))?.value,
-      words,
-    );
-    expect(value, `${words} in ${name}`).toBeDefined();
-    await browser.page.select(`[name="${name}"]`, value!);
-  };
+  const choose = (name: string, words: string) => chooseFrom(browser.page, name, words);
 
   async function addPart(
     kind: string,
@@ -79,7 +72,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
 
   it("shows the demo's answer one click from the first page", async () => {
     const { page } = browser;
-    await page.goto(server.url);
+    await goTo(page, server.url);
     await press("Which cable to carry", "a");
     await page.waitForFunction(() => location.pathname === "/studies/demo-first");
     await seeWords(page, /Cable K2 costs rig B more than half of the flow/);
@@ -161,14 +154,14 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
     for (const rig of ["A ·", "B ·"]) {
       await choose("rig", rig);
       await typeInto(page, "target", directory);
-      if (await page.$("details:not([open])")) await click("summary");
+      if (!(await page.$('[name="seconds"]'))) await press("Haul: sequential");
       await typeInto(page, "seconds", "1");
       await typeInto(page, "repeats", "2");
       await typeInto(page, "span", "32MiB");
       await typeInto(page, "reserve", "1MiB");
       await press("Measure");
       await page
-        .waitForSelector("[data-status], [role=alert]")
+        .waitForSelector("[data-status], [role=alertdialog]")
         .then(() => clickIfThere("Measure it all the same"));
       await page.waitForSelector('[data-status="running"]');
       await page.waitForSelector('[role="img"][aria-label^="Throughput"] svg');

@@ -52,6 +52,15 @@ export async function openBrowser(): Promise<OpenBrowser> {
   };
 }
 
+/** Opens a page and waits until it answers to clicks and keys. */
+export async function goTo(page: Page, url: string): Promise<void> {
+  await page.goto(url);
+  await page.waitForFunction(() => {
+    const main = document.querySelector("main");
+    return main !== null && Object.keys(main).some((key) => key.startsWith("__react"));
+  });
+}
+
 /** Clicks what a user would find by its words. @param kind a CSS selector such as "button" */
 export async function clickOn(page: Page, kind: string, words: string): Promise<void> {
   await page.locator(`${kind} ::-p-text(${words})`).click();
@@ -80,6 +89,16 @@ export async function seeWords(page: Page, words: RegExp, patienceMs = 30_000): 
     words.source,
     words.flags,
   );
+}
+
+/** Takes one of a short list of choices, found by its name or, in quotes, by its label. */
+export async function chooseFrom(page: Page, name: string, words: string): Promise<void> {
+  const trigger = `button[role="combobox"]:is([data-name="${name}"], [aria-label="${name}"])`;
+  await (await page.waitForSelector(trigger))!.click();
+  await page.waitForSelector('[role="listbox"]');
+  const option = await page.waitForSelector(`[role="option"] ::-p-text(${words})`);
+  await option!.click();
+  await page.waitForFunction(() => !document.querySelector('[role="listbox"]'));
 }
 
 /** Opens a list to choose from, types what is sought and takes what answers to it. */

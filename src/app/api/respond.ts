@@ -1,5 +1,6 @@
 import { log } from "@/bench/log";
 import { isProblem, Problem } from "@/bench/problem";
+import { formatSize } from "@/core/units/size";
 
 /** The most a request may say, bytes. */
 const BODY_LIMIT = 256 * 1024;
@@ -23,17 +24,32 @@ export async function respond(work: () => unknown, status = 200): Promise<Respon
 }
 
 /**
- * Reads a request's body as text.
+ * Reads a request's body as text, all of it or not at all.
  *
  * @param limit the most it may hold, bytes
- * @throws Problem where it is larger
+ * @throws Problem where it is larger, arrived in part only, or is no text
  */
 export async function readText(request: Request, limit: number): Promise<string> {
-  const tooLarge = new Problem(413, `The request is larger than ${limit / 1024} KiB.`);
-  if (Number(request.headers.get("content-length") ?? 0) > limit) throw tooLarge;
-  const text = await request.text();
-  if (text.length > limit) throw tooLarge;
-  return text;
+  const tooLarge = () =>
+    new Problem(413, `The request is larger than ${formatSize(limit)}. Nothing was changed.`);
+  const length = request.headers.get("content-length");
+  if (Number(length ?? 0) > limit) throw tooLarge();
+  const chunks: Uint8Array[] = [];
+  let bytes = 0;
+  for await (const chunk of request.body ?? []) {
+    bytes += chunk.length;
+    if (bytes > limit) throw tooLarge();
+    chunks.push(chunk);
+  }
+  if (length !== null && bytes !== Number(length)) {
+    const words = `Only ${bytes} of the ${length} bytes that were announced have arrived`;
+    throw new Problem(400, `${words}. Nothing was changed; send it again.`);
+  }
+  try {
+    return new TextDecoder("utf-8", { fatal: true }).decode(Buffer.concat(chunks));
+  } catch {
+    throw new Problem(400, "The request is not text in UTF-8. Nothing was changed.");
+  }
 }
 
 /**

@@ -4,7 +4,13 @@ import { drillKey } from "../drills/drill";
 import { judgeClaim, type Verdict } from "../judge/verdict";
 import { gatherEvidence } from "../locate/evidence";
 import { findingOf, type Finding } from "../locate/finding";
-import { observationsOf, observe, type Measurement, type Observation } from "../study/measurement";
+import {
+  isOf,
+  observationsOf,
+  observe,
+  type Measurement,
+  type Observation,
+} from "../study/measurement";
 import type { Study } from "../study/study";
 import type { Direction } from "../units/rate";
 import { answerStudy, type Answer } from "./answer";
@@ -44,7 +50,10 @@ export function answerFor(
   measurements: readonly Measurement[],
   direction: Direction,
 ): StudyAnswer {
-  const observations = observationsOf(measurements);
+  // What a rig was before it was changed, or before it was taken out, may have been said wrongly.
+  const observations = observationsOf(measurements).filter((seen) =>
+    rigs.some((rig) => isOf(seen, rig)),
+  );
   const evidence = gatherEvidence(observations);
   const lettered = rigs.map((rig, index) => {
     const observation = observe(observations, rig, direction);

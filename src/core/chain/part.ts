@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { findMode } from "../ledger/catalogue";
+import { line, lines } from "../units/text";
 import { Claim, Rate } from "./claim";
 import { carries, Shape, SHAPES } from "./shape";
 
@@ -35,8 +36,6 @@ export const SIDES: Record<PartKind, readonly ("up" | "down" | "through")[]> = {
   "network-box": ["up", "down"],
   drive: ["up"],
 };
-
-const Text = (max: number) => z.string().trim().max(max, `at most ${max} characters`);
 
 const ModeId = z
   .string()
@@ -74,13 +73,13 @@ const Microseconds = z
 export const PartDraft = z
   .object({
     kind: PartKind,
-    name: Text(80).min(1, "give the part a name"),
-    maker: Text(80).default(""),
-    model: Text(80).default(""),
+    name: line(80).min(1, "give the part a name"),
+    maker: line(80).default(""),
+    model: line(80).default(""),
     /** As printed on it and as the system reports it; how a part is known again. */
-    serial: Text(80).default(""),
-    tag: Text(80).default(""),
-    notes: Text(2000).default(""),
+    serial: line(80).default(""),
+    tag: line(80).default(""),
+    notes: lines(2000).default(""),
     connectors: z.array(Connector).max(16, "at most 16 connectors"),
     /** Rates that the part itself cannot exceed, where known: a drive's native rate, a bridge's limit. */
     limits: z.object({ read: Rate.optional(), write: Rate.optional() }).default({}),

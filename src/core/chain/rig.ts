@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { findMode } from "../ledger/catalogue";
 import { TransportId } from "../ledger/mode";
+import { line } from "../units/text";
 import type { Part } from "./part";
 
 /** The mode a link really runs at, where that is known better than from its connectors. */
@@ -22,7 +23,7 @@ const HeldRate = z
 export const Held = z.object({
   /** The part at the link's end towards the drive. */
   partId: z.string(),
-  what: z.string().trim().min(1, "say what holds it").max(80),
+  what: line(80).min(1, "say what holds it"),
   read: HeldRate,
   write: HeldRate,
 });
@@ -42,13 +43,13 @@ const PartIds = z.array(z.string());
 
 /** A rig as entered: the parts in order from host to drive, and everything around them that counts. */
 export const RigDraft = z.object({
-  name: z.string().trim().min(1, "give the rig a name").max(80, "at most 80 characters"),
+  name: line(80).min(1, "give the rig a name"),
   partIds: PartIds.min(2, "a rig needs at least a host port and a drive").max(12),
   /** Command protocol on the host's link; null takes the usual one for that link. */
   transport: TransportId.nullable().default(null),
-  fileSystem: z.string().trim().max(40).default(""),
+  fileSystem: line(40).default(""),
   /** The computer it hangs on. */
-  host: z.string().trim().max(80).default(""),
+  host: line(80).default(""),
   settled: z.array(SettledMode).max(24).default([]),
   held: z.array(Held).max(12).default([]),
   /** Further drives in the same box as the last one, and how they work together. */

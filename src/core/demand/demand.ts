@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { line } from "../units/text";
 import { Direction } from "../units/rate";
 
 const Count = (most: number) =>
@@ -6,7 +7,7 @@ const Count = (most: number) =>
 
 /** A recording or playback: so many pixels so many times a second, or another steady source. */
 export const Stream = z.object({
-  what: z.string().trim().min(1, "name the stream").max(80),
+  what: line(80).min(1, "name the stream"),
   direction: Direction,
   width: Count(100_000),
   height: Count(100_000),
@@ -23,7 +24,7 @@ export type Stream = z.infer<typeof Stream>;
 
 /** A copy that must be done in time. */
 export const Copy = z.object({
-  what: z.string().trim().min(1, "name the copy").max(80),
+  what: line(80).min(1, "name the copy"),
   direction: Direction,
   gigabytes: Count(1e9),
   minutes: Count(1e6),
@@ -33,7 +34,7 @@ export type Copy = z.infer<typeof Copy>;
 /** What a drive is wanted for: streams that run at once, and copies, one at a time. */
 export const Demand = z
   .object({
-    name: z.string().trim().min(1, "give the demand a name").max(80, "at most 80 characters"),
+    name: line(80).min(1, "give the demand a name"),
     streams: z.array(Stream).max(20).default([]),
     copies: z.array(Copy).max(20).default([]),
   })

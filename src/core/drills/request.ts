@@ -1,16 +1,12 @@
 import { z } from "zod";
 import { Direction } from "../units/rate";
+import { absolutePath } from "../units/text";
 import { Drill, HAUL } from "./drill";
 
 /** What a tester asks for when measuring a rig: where, how, and with which drill. */
 export const MeasureRequest = z.object({
   rigId: z.string(),
-  target: z
-    .string()
-    .trim()
-    .min(1, "name the directory on the drive, or the block device")
-    .startsWith("/", "must be an absolute path, beginning with /")
-    .max(4096),
+  target: absolutePath("name the directory on the drive, or the block device"),
   direction: Direction,
   block: Drill.shape.block.default(HAUL.block),
   depth: Drill.shape.depth.default(HAUL.depth),

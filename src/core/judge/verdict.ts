@@ -6,6 +6,7 @@ import type { Finding } from "../locate/finding";
 import type { Repeats } from "../stats/repeats";
 import { obstacleTo } from "./challenge";
 import { impossibleClaim } from "./impossible";
+import { counted } from "../units/counted";
 import { formatPercent, formatRate } from "../units/number";
 import { DOING } from "../units/rate";
 
@@ -108,7 +109,7 @@ function judgeTrial(
   if (!observed) {
     return open(`${rig.name} has not been measured ${verb}.`, [`Measure ${rig.name} ${verb}.`]);
   }
-  const seen = `${rig.name} reached ${formatRate(observed.median)} MB/s ${verb} in ${observed.n} ${observed.n === 1 ? "run" : "runs"}`;
+  const seen = `${rig.name} reached ${formatRate(observed.median)} MB/s ${verb} in ${counted(observed.n, "run")}`;
   if (!observed.interval) {
     return open(`${seen}; one run has no interval.`, ["Measure it at least twice."]);
   }

@@ -1,9 +1,10 @@
 import { z } from "zod";
+import { line } from "../units/text";
 import { LineCodeId, TransportId, type LinkMode } from "./mode";
 
 /** A link that the tester describes because no list has it: everything its ledger follows from. */
 export const OwnMode = z.object({
-  name: z.string().trim().min(1, "give the mode a name").max(60, "at most 60 characters"),
+  name: line(60).min(1, "give the mode a name"),
   /** Transfers a second on one lane, 10^9/s. */
   rate: z.coerce.number().positive("must be above 0").max(1000, "at most 1000 GT/s a lane"),
   lanes: z.coerce.number().int("whole lanes").min(1, "at least one lane").max(32, "at most 32"),

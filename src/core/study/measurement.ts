@@ -81,12 +81,11 @@ export const observe = (
   rig: Rig,
   direction: Drill["direction"],
 ): Observation | null =>
-  observations.find(
-    (seen) =>
-      seen.rig.id === rig.id &&
-      seen.drill.direction === direction &&
-      setUpOf(seen.rig) === setUpOf(rig),
-  ) ?? null;
+  observations.find((seen) => isOf(seen, rig) && seen.drill.direction === direction) ?? null;
+
+/** Whether something was seen of a rig as it stands now. */
+export const isOf = (seen: Observation, rig: Rig): boolean =>
+  seen.rig.id === rig.id && setUpOf(seen.rig) === setUpOf(rig);
 
 /** The same for two rigs that are physically alike: the same items in the same places. */
 function setUpOf({ parts, beside, other, layout, transport }: Rig): string {

@@ -1,11 +1,12 @@
 import { z } from "zod";
+import { line } from "../units/text";
 import type { Demand } from "../demand/demand";
 import { SMALLEST_EFFECT } from "../stats/compare";
 import { TOLERANCE } from "../judge/verdict";
 
 /** A study as entered: one question about a drive and the rigs it is put behind. */
 export const StudyDraft = z.object({
-  title: z.string().trim().min(1, "give the study a title").max(120, "at most 120 characters"),
+  title: line(120).min(1, "give the study a title"),
   /** Share by which a part may miss its claim and still deliver. */
   tolerance: z.number().min(0, "at least 0").max(0.5, "at most 50 %").default(TOLERANCE),
   /** Share below which a difference between rigs is of no interest. */

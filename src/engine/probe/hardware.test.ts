@@ -4,7 +4,7 @@ import { linksOf } from "@/core/chain/link";
 import { BARE_RIG } from "@/core/chain/rig";
 import { PartDraft } from "@/core/chain/part";
 import { fillRig } from "@/core/system/fill";
-import { SystemReport, type SystemFinding } from "@/core/system/report";
+import { SystemReport } from "@/core/system/report";
 import { reportLines } from "@/core/system/words";
 import {
   found,

@@ -2,6 +2,7 @@
 
 import { DropdownMenu } from "radix-ui";
 import { usePathname, useRouter } from "next/navigation";
+import { counted } from "@/core/units/counted";
 import type { Direction, RateUnit } from "@/core/units/rate";
 
 /** The question the page answers, as a sentence whose underlined words can be changed. */
@@ -28,10 +29,7 @@ export function QuestionLine({
     <p className="text-base text-secondary">
       How does <b className="text-ink">{drives}</b> do <b className="text-ink">Haul</b>{" "}
       <span className="text-sm">({drill})</span> through{" "}
-      <b className="text-ink">
-        {rigCount} {rigCount === 1 ? "rig" : "rigs"}
-      </b>
-      ,{" "}
+      <b className="text-ink">{counted(rigCount, "rig")}</b>,{" "}
       <Choice
         label="Direction"
         value={direction}

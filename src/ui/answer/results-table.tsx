@@ -1,10 +1,7 @@
 import type { LetteredRig } from "@/core/answer/study";
 import { formatMicroseconds, formatNumber, formatPercent, formatRate } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
-
-const HEAD =
-  "border-b border-line px-2 py-1 text-[13px] font-medium text-secondary whitespace-nowrap";
-const CELL = "figure border-b border-line px-2 py-1 text-right text-[14px] whitespace-nowrap";
+import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 
 /** The exact values behind the drawing, with n and spread. */
 export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUnit }) {
@@ -14,14 +11,14 @@ export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUn
       <caption className="sr-only">Observed rates against ceilings, in {unit}</caption>
       <thead>
         <tr>
-          <th className={`${HEAD} text-left`}>rig</th>
-          <th className={`${HEAD} text-right`}>{unit}</th>
-          <th className={`${HEAD} text-right`}>hard ceiling</th>
-          <th className={`${HEAD} text-right`}>efficiency</th>
-          <th className={`${HEAD} text-right`}>spread</th>
-          <th className={`${HEAD} text-right`}>95 % interval</th>
-          <th className={`${HEAD} text-right`}>n</th>
-          <th className={`${HEAD} text-right`}>p50 / p99</th>
+          <th className={HEAD}>rig</th>
+          <th className={HEAD_RIGHT}>{unit}</th>
+          <th className={HEAD_RIGHT}>hard ceiling</th>
+          <th className={HEAD_RIGHT}>efficiency</th>
+          <th className={HEAD_RIGHT}>spread</th>
+          <th className={HEAD_RIGHT}>95 % interval</th>
+          <th className={HEAD_RIGHT}>n</th>
+          <th className={HEAD_RIGHT}>p50 / p99</th>
         </tr>
       </thead>
       <tbody>
@@ -30,7 +27,7 @@ export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUn
           const latency = observation?.results.at(-1)?.latencyUs;
           return (
             <tr key={rig.id}>
-              <th className="max-w-64 truncate border-b border-line px-2 py-1 text-left font-medium">
+              <th className={`${CELL} max-w-64 text-left font-medium [overflow-wrap:anywhere]`}>
                 <span className="font-serif italic">{letter}</span>&ensp;{rig.name}
                 {observation?.cautions.map((caution) => (
                   <span key={caution} className="block text-[13px] font-normal whitespace-normal">
@@ -40,17 +37,17 @@ export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUn
               </th>
               {repeats ? (
                 <>
-                  <td className={`${CELL} font-semibold`}>{rate(repeats.median)}</td>
-                  <td className={CELL}>{finding ? rate(finding.narrows.ceiling) : "—"}</td>
-                  <td className={CELL}>{finding ? formatPercent(finding.efficiency) : "—"}</td>
-                  <td className={CELL}>{repeats.n > 1 ? formatPercent(repeats.spread) : "—"}</td>
-                  <td className={CELL}>
+                  <td className={`${FIGURE} font-semibold`}>{rate(repeats.median)}</td>
+                  <td className={FIGURE}>{finding ? rate(finding.narrows.ceiling) : "—"}</td>
+                  <td className={FIGURE}>{finding ? formatPercent(finding.efficiency) : "—"}</td>
+                  <td className={FIGURE}>{repeats.n > 1 ? formatPercent(repeats.spread) : "—"}</td>
+                  <td className={FIGURE}>
                     {repeats.interval
                       ? `${rate(repeats.interval.low)} – ${rate(repeats.interval.high)}`
                       : "one run: none"}
                   </td>
-                  <td className={CELL}>{formatNumber(repeats.n)}</td>
-                  <td className={CELL}>
+                  <td className={FIGURE}>{formatNumber(repeats.n)}</td>
+                  <td className={FIGURE}>
                     {latency &&
                       `${formatMicroseconds(latency.p50)} / ${formatMicroseconds(latency.p99)}`}
                   </td>

@@ -4,6 +4,7 @@ import { Command } from "cmdk";
 import { ChevronDown } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState, type ReactNode } from "react";
+import { BOX, ITEM, SHEET } from "./look";
 
 /** Something to choose; `why` says why it cannot be chosen now. */
 export interface Choice {
@@ -18,8 +19,7 @@ export interface Choices {
   items: Choice[];
 }
 
-const FIELD =
-  "flex w-full items-center justify-between gap-2 rounded-sm border border-line bg-paper px-2 py-1 text-left";
+const FIELD = `${BOX} flex items-center justify-between gap-2 text-left`;
 
 /** What is searched in, and what tells a choice from all others. */
 const valueOf = ({ id, text, hint }: Choice) => [text, hint, id].filter(Boolean).join(" ");
@@ -82,7 +82,7 @@ export function Combobox({
         <Popover.Content
           align="start"
           sideOffset={2}
-          className="z-50 w-[420px] max-w-[92vw] border border-line bg-sheet p-1.5 shadow-xl"
+          className={`z-50 w-[420px] max-w-[92vw] p-1.5 ${SHEET}`}
         >
           <Command
             shouldFilter={!onSearch}
@@ -119,7 +119,7 @@ export function Combobox({
                           setOpen(false);
                           onPick(id);
                         }}
-                        className="cursor-pointer rounded-sm px-2 py-1 data-[disabled=true]:cursor-default data-[disabled=true]:text-secondary data-[selected=true]:bg-bank"
+                        className={`${ITEM} data-[disabled=true]:cursor-default data-[disabled=true]:text-secondary`}
                       >
                         {text}
                         {(why ?? hint) && (

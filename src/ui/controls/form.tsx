@@ -1,7 +1,12 @@
-import type { ComponentProps, ReactNode } from "react";
+"use client";
 
-const BOX =
-  "w-full rounded-sm border border-line bg-paper px-2 py-1 aria-invalid:border-ink aria-invalid:border-2";
+import { createContext, useContext, useId, type ComponentProps, type ReactNode } from "react";
+import { BOX } from "./look";
+
+const FieldLabel = createContext<string | undefined>(undefined);
+
+/** The label of the field that a control stands in, by its id. */
+export const useFieldLabel = () => useContext(FieldLabel);
 
 /** A labelled control with its hint, and what is wrong with it where something is. */
 export function Field({
@@ -17,10 +22,13 @@ export function Field({
   className?: string;
   children: ReactNode;
 }) {
+  const id = useId();
   return (
     <label className={`block ${className ?? ""}`}>
-      <span className="block text-sm font-medium">{label}</span>
-      {children}
+      <span id={id} className="block text-sm font-medium">
+        {label}
+      </span>
+      <FieldLabel value={id}>{children}</FieldLabel>
       {error ? (
         <span className="block text-sm font-semibold" role="alert">
           ✕ {error}
@@ -53,10 +61,6 @@ export function Form({
 
 export function Input({ className, ...props }: ComponentProps<"input">) {
   return <input className={`${BOX} ${className ?? ""}`} autoComplete="off" {...props} />;
-}
-
-export function Select({ className, ...props }: ComponentProps<"select">) {
-  return <select className={`${BOX} py-[5px] ${className ?? ""}`} {...props} />;
 }
 
 /** The main action of a page is dark; all others are outlined. */

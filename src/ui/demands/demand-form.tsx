@@ -4,8 +4,10 @@ import { useState } from "react";
 import { doing } from "@/core/answer/wording";
 import { Copy, copyRate, Demand, needOf, Stream, streamRate } from "@/core/demand/demand";
 import { formatRate } from "@/core/units/number";
+import { plainWords } from "@/core/units/plain-words";
 import { Direction } from "@/core/units/rate";
-import { Button, Field, Form, Input, Select, Trouble } from "../controls/form";
+import { Button, Field, Form, Input, Trouble } from "../controls/form";
+import { Select } from "../controls/select";
 
 type Typed = Record<string, string>;
 
@@ -34,6 +36,11 @@ const COPY_FIELDS: [string, string][] = [
   ["minutes", "within minutes"],
 ];
 
+const WAYS = [
+  { value: "write", text: "written to the drive" },
+  { value: "read", text: "read from the drive" },
+];
+
 const asTyped = (item: object): Typed =>
   Object.fromEntries(Object.entries(item).map(([name, value]) => [name, String(value)]));
 
@@ -51,7 +58,7 @@ export function DemandForm({
   const [copies, setCopies] = useState((initial?.copies ?? []).map(asTyped));
   const [tried, setTried] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const parsed = Demand.safeParse({ name, streams, copies });
+  const parsed = Demand.safeParse({ name, streams, copies }, { error: plainWords });
   const errors = new Map(
     tried
       ? (parsed.error?.issues ?? []).map((issue): [string, string] => [
@@ -160,14 +167,12 @@ function Items({
               />
             </label>
             <Select
-              aria-label="Direction"
+              label="Direction"
               className="!w-auto"
-              value={item.direction}
-              onChange={(event) => set("direction", event.target.value)}
-            >
-              <option value="write">written to the drive</option>
-              <option value="read">read from the drive</option>
-            </Select>
+              value={item.direction ?? ""}
+              options={WAYS}
+              onChange={(next) => set("direction", next)}
+            />
             {fields.map(([name, label]) => (
               <label key={name}>
                 {label}

@@ -11,9 +11,11 @@ import type { Repeats } from "@/core/stats/repeats";
 import { formatPercent, formatRate } from "@/core/units/number";
 import { Direction } from "@/core/units/rate";
 import { Dialog } from "../controls/dialog";
-import { Button, Trouble } from "../controls/form";
+import { Button } from "../controls/form";
 import { send } from "../controls/send";
 import { CELL, HEAD } from "../controls/table";
+import { Tip } from "../controls/tip";
+import { sayFailed, sayRemoved, saySaved } from "../controls/toast";
 import { DemandForm } from "./demand-form";
 
 /** A rig, and what was measured through it in each direction. */
@@ -34,7 +36,6 @@ export function Demands({
 }) {
   const router = useRouter();
   const [editing, setEditing] = useState<number | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
 
   async function store(next: Demand[]): Promise<string | null> {
     const sent = await send("PUT", `/api/studies/${studyId}/demands`, next);
@@ -49,7 +50,6 @@ export function Demands({
         <h2 className="mr-auto font-serif text-xl">Does it matter?</h2>
         <Button onClick={() => setEditing(demands.length)}>Add a demand</Button>
       </div>
-      {trouble && <Trouble>{trouble}</Trouble>}
       {demands.length === 0 ? (
         <p className="text-secondary">
           Say what the drive is wanted for, as streams to record or play or as copies to finish in
@@ -62,11 +62,17 @@ export function Demands({
               <th className={HEAD}>demand</th>
               <th className={HEAD}>asks, sustained</th>
               {rigs.map(({ rig }, i) => (
-                <th key={rig.id} className={HEAD} title={rig.name}>
-                  <span className="font-serif text-[15px] italic">{letterOf(i)}</span>
+                <th key={rig.id} className={HEAD}>
+                  <Tip text={rig.name}>
+                    <span className="font-serif text-[15px] italic" tabIndex={0}>
+                      {letterOf(i)}
+                    </span>
+                  </Tip>
                 </th>
               ))}
-              <th className={HEAD} />
+              <th className={HEAD}>
+                <span className="sr-only">actions</span>
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -99,7 +105,11 @@ export function Demands({
                   <button
                     type="button"
                     className="underline"
-                    onClick={async () => setTrouble(await store(demands.toSpliced(i, 1)))}
+                    onClick={async () => {
+                      const failed = await store(demands.toSpliced(i, 1));
+                      if (failed) sayFailed(failed);
+                      else sayRemoved(`${demand.name} is removed.`, () => store(demands));
+                    }}
                   >
                     Remove
                   </button>
@@ -120,8 +130,10 @@ export function Demands({
             initial={demands[editing] ?? null}
             onSave={async (demand) => {
               const failed = await store(demands.toSpliced(editing, 1, demand));
-              if (!failed) setEditing(null);
-              return failed;
+              if (failed) return failed;
+              saySaved(`${demand.name} saved.`);
+              setEditing(null);
+              return null;
             }}
           />
         )}

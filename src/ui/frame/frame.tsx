@@ -1,37 +1,42 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
+import { TipProvider } from "../controls/tip";
+import { Notices } from "../controls/toast";
 import { Palette, type PaletteStudy } from "./palette";
 import { ThemeSwitch } from "./theme";
 
 /** What stands round every page: the name, the ways out of a study, the command palette. */
 export function Frame({ studies, children }: { studies: PaletteStudy[]; children: ReactNode }) {
   return (
-    <div className="relative mx-auto max-w-[1560px] px-6 pb-10">
-      <a
-        href="#main"
-        className="absolute left-2 top-2 z-50 -translate-y-20 bg-ink px-3 py-1 text-paper focus:translate-y-0"
-      >
-        Skip to the page
-      </a>
-      <header className="flex h-12 items-center gap-6">
-        <Link href="/" className="font-serif text-[26px] leading-none italic">
-          Nerrit
-        </Link>
-        <nav className="ml-auto flex items-center gap-5" aria-label="Main">
-          <Link href="/" className="hover:underline">
-            Studies
+    <TipProvider>
+      <div className="relative mx-auto max-w-[1560px] px-6 pb-10">
+        <a
+          href="#main"
+          className="absolute left-2 top-2 z-50 -translate-y-20 bg-ink px-3 py-1 text-paper focus:translate-y-0"
+        >
+          Skip to the page
+        </a>
+        <header className="flex h-12 items-center gap-6">
+          <Link href="/" className="font-serif text-[26px] leading-none italic">
+            Nerrit
           </Link>
-          <Link href="/shelf" className="hover:underline">
-            Shelf
-          </Link>
-          <Link href="/ledger" className="hover:underline">
-            Link ledger
-          </Link>
-          <Palette studies={studies} />
-          <ThemeSwitch />
-        </nav>
-      </header>
-      <main id="main">{children}</main>
-    </div>
+          <nav className="ml-auto flex items-center gap-5" aria-label="Main">
+            <Link href="/" className="hover:underline">
+              Studies
+            </Link>
+            <Link href="/shelf" className="hover:underline">
+              Shelf
+            </Link>
+            <Link href="/ledger" className="hover:underline">
+              Link ledger
+            </Link>
+            <Palette studies={studies} />
+            <ThemeSwitch />
+          </nav>
+        </header>
+        <main id="main">{children}</main>
+        <Notices />
+      </div>
+    </TipProvider>
   );
 }

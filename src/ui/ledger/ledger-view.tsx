@@ -14,8 +14,12 @@ import type { LinkMode, TransportId } from "@/core/ledger/mode";
 import { formatRate } from "@/core/units/number";
 import type { Direction } from "@/core/units/rate";
 import { Dialog } from "../controls/dialog";
-import { Button, Input, Select } from "../controls/form";
+import { Button, Field, Input } from "../controls/form";
+import { DIRECTIONS, Select } from "../controls/select";
 import { send } from "../controls/send";
+import { Tip } from "../controls/tip";
+import { sayFailed, sayRemoved } from "../controls/toast";
+import { Toggle } from "../controls/toggle";
 import { Converter } from "./converter";
 import { ModeChart } from "./mode-chart";
 import { ModePicker } from "./mode-picker";
@@ -63,16 +67,7 @@ export function LedgerView({ initial }: { initial: string[] }) {
     <>
       <div className="mt-4 mb-3 flex flex-wrap items-end gap-3">
         <h1 className="mr-auto font-serif text-[28px]">Link ledger</h1>
-        <label className="text-sm">
-          Direction
-          <Select
-            value={direction}
-            onChange={(event) => setDirection(event.target.value as Direction)}
-          >
-            <option value="read">reading</option>
-            <option value="write">writing</option>
-          </Select>
-        </label>
+        <Toggle label="Direction" value={direction} options={DIRECTIONS} onChange={setDirection} />
         <Button onClick={() => setDescribing(true)}>Describe a mode of your own</Button>
         {ids.length < MOST && (
           <Button onClick={() => show([...ids, ids.at(-1)!], [...settings, PLAIN])}>
@@ -114,8 +109,15 @@ export function LedgerView({ initial }: { initial: string[] }) {
                 type="button"
                 className="mt-2 text-sm underline"
                 onClick={async () => {
-                  await send("DELETE", "/api/modes", { id: ids[i] });
+                  const mode = { id: ids[i] };
+                  const sent = await send("DELETE", "/api/modes", mode);
                   router.refresh();
+                  if (!sent.ok) return sayFailed(sent.error.message);
+                  sayRemoved(`${modes[i]!.name} is off the list.`, async () => {
+                    const back = await send("PUT", "/api/modes", mode);
+                    router.refresh();
+                    return back.ok ? null : back.error.message;
+                  });
                 }}
               >
                 Take this mode off the list; what names it keeps it
@@ -157,50 +159,45 @@ function Settings({
   return (
     <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-1 text-sm">
       {mode.transports.length > 1 && (
-        <label>
-          Driver mode
+        <Field label="Driver mode">
           <Select
             name="transport"
             value={ledger.transport}
-            onChange={(event) => onSetting({ transport: event.target.value as TransportId })}
-          >
-            {mode.transports.map(({ id }) => (
-              <option key={id} value={id}>
-                {TRANSPORT_NAMES[id]}
-              </option>
-            ))}
-          </Select>
-        </label>
+            options={mode.transports.map(({ id }) => ({ value: id, text: TRANSPORT_NAMES[id] }))}
+            onChange={(next) => next && onSetting({ transport: next })}
+          />
+        </Field>
       )}
       {Object.entries(mode.assumptions).map(([name, { label, unit, options, note }]) => (
-        <label key={name} title={note}>
-          {capital(label)}
-          <Select
-            name={name}
-            value={ledger.assumptions[name]}
-            onChange={(event) => onAssumption(name, Number(event.target.value))}
-          >
-            {options.map((value) => (
-              <option key={value} value={value}>
-                {value} {unit}
-              </option>
-            ))}
-          </Select>
-        </label>
+        <Tip key={name} text={note}>
+          <div>
+            <Field label={capital(label)}>
+              <Select
+                name={name}
+                value={String(ledger.assumptions[name])}
+                options={options.map((value) => ({
+                  value: String(value),
+                  text: `${value} ${unit}`,
+                }))}
+                onChange={(next) => onAssumption(name, Number(next))}
+              />
+            </Field>
+          </div>
+        </Tip>
       ))}
-      <label
-        className="flex flex-col"
-        title="a display behind the same dock, a busy neighbour on the same hub"
-      >
-        Held by others, MB/s
-        <Input
-          name="held"
-          inputMode="decimal"
-          className="figure !w-28"
-          value={setting.held}
-          onChange={(event) => onSetting({ held: event.target.value })}
-        />
-      </label>
+      <Tip text="a display behind the same dock, a busy neighbour on the same hub">
+        <div>
+          <Field label="Held by others, MB/s">
+            <Input
+              name="held"
+              inputMode="decimal"
+              className="figure !w-28"
+              value={setting.held}
+              onChange={(event) => onSetting({ held: event.target.value })}
+            />
+          </Field>
+        </div>
+      </Tip>
     </div>
   );
 }

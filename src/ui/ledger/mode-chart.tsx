@@ -5,13 +5,18 @@ import { account, TRANSPORT_NAMES } from "@/core/ledger/account";
 import { modesHolding, type Match } from "@/core/ledger/match";
 import { formatRate } from "@/core/units/number";
 import type { Direction } from "@/core/units/rate";
-import { Input, Select } from "../controls/form";
+import { Input } from "../controls/form";
+import { Toggle } from "../controls/toggle";
 import { useModes } from "./own-modes";
 
 /** The axis runs over five decades, from 0.5 to 150 000 MB/s. */
 const FROM = Math.log10(0.5);
 const TO = Math.log10(150_000);
 const DECADES = [1, 10, 100, 1000, 10_000, 100_000];
+const ORDERS = [
+  { value: "rate", text: "by rate" },
+  { value: "year", text: "by year" },
+] as const;
 const at = (mbps: number) => `${(100 * (Math.log10(mbps) - FROM)) / (TO - FROM)}%`;
 const wide = (low: number, high: number) =>
   `${(100 * (Math.log10(high) - Math.log10(low))) / (TO - FROM)}%`;
@@ -53,16 +58,7 @@ export function ModeChart({
             placeholder="452"
           />
         </label>
-        <label className="text-sm">
-          Order
-          <Select
-            value={order}
-            onChange={(event) => setOrder(event.target.value as "rate" | "year")}
-          >
-            <option value="rate">by rate</option>
-            <option value="year">by year</option>
-          </Select>
-        </label>
+        <Toggle label="Order" value={order} options={ORDERS} onChange={setOrder} />
       </div>
       {marked && (
         <p className="mb-2" role="status">
@@ -88,7 +84,6 @@ export function ModeChart({
                   type="button"
                   onClick={() => onPick(mode.id)}
                   className={`w-60 shrink-0 truncate text-left hover:underline ${fits ? "font-semibold" : ""}`}
-                  title={`${mode.formal}: show its ledger`}
                 >
                   {fits && "▸ "}
                   {order === "year" && (
@@ -104,7 +99,6 @@ export function ModeChart({
                   <span
                     className="absolute inset-y-0 w-px bg-ink"
                     style={{ left: at(ledger.hardCeiling) }}
-                    title={`hard ceiling ${formatRate(ledger.hardCeiling)} MB/s`}
                   />
                 </span>
                 <span className="figure w-16 shrink-0 text-right text-[12px]">

@@ -6,7 +6,9 @@ import { account, TRANSPORT_NAMES } from "@/core/ledger/account";
 import { LINE_CODES } from "@/core/ledger/line-code";
 import { OwnModeDraft, ownMode, ownModeId } from "@/core/ledger/own-mode";
 import { formatRate } from "@/core/units/number";
-import { Button, Field, Form, Input, Select, Trouble } from "../controls/form";
+import { plainWords } from "@/core/units/plain-words";
+import { Button, Field, Form, Input, Trouble } from "../controls/form";
+import { Select } from "../controls/select";
 import { send } from "../controls/send";
 
 const EMPTY = {
@@ -30,7 +32,7 @@ export function OwnModeForm({ onSaved }: { onSaved: (id: string) => void }) {
   const [typed, setTyped] = useState<Typed>(EMPTY);
   const [tried, setTried] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const parsed = OwnModeDraft.safeParse(typed);
+  const parsed = OwnModeDraft.safeParse(typed, { error: plainWords });
   const errors: Record<string, string> = Object.fromEntries(
     tried ? (parsed.error?.issues ?? []).map(({ path, message }) => [path[0], message]) : [],
   );
@@ -41,6 +43,11 @@ export function OwnModeForm({ onSaved }: { onSaved: (id: string) => void }) {
     onChange: ({ target }: { target: { value: string } }) =>
       setTyped({ ...typed, [name]: target.value }),
     "aria-invalid": errors[name] ? true : undefined,
+  });
+  const choose = (name: keyof Typed) => ({
+    name,
+    value: typed[name],
+    onChange: (value: string) => setTyped({ ...typed, [name]: value }),
   });
   const text = (name: keyof Typed, label: string, hint?: string) => (
     <Field label={label} hint={hint} error={errors[name]}>
@@ -64,36 +71,42 @@ export function OwnModeForm({ onSaved }: { onSaved: (id: string) => void }) {
         {text("rate", "Transfers on one lane", "in 10⁹ a second (GT/s)")}
         {text("lanes", "Lanes")}
         <Field label="Line code" error={errors.code}>
-          <Select {...bind("code")}>
-            {Object.entries(LINE_CODES).map(([id, { what }]) => (
-              <option key={id} value={id}>
-                {id === "none" ? "none" : id}: {what}
-              </option>
-            ))}
-          </Select>
+          <Select
+            {...choose("code")}
+            options={Object.entries(LINE_CODES).map(([id, { what }]) => ({
+              value: id,
+              text: `${id}: ${what}`,
+            }))}
+          />
         </Field>
         {text("payload", "Payload of a packet", "bytes")}
         {text("overhead", "All else in the packet", "bytes: headers, checks, gaps")}
         <Field label="Protocol above it">
-          <Select {...bind("protocol")}>
-            {Object.entries(TRANSPORT_NAMES).map(([id, name]) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </Select>
+          <Select
+            {...choose("protocol")}
+            options={Object.entries(TRANSPORT_NAMES).map(([value, name]) => ({
+              value,
+              text: name,
+            }))}
+          />
         </Field>
         <Field label="Directions">
-          <Select {...bind("duplex")}>
-            <option value="full">both at once</option>
-            <option value="half">one at a time</option>
-          </Select>
+          <Select
+            {...choose("duplex")}
+            options={[
+              { value: "full", text: "both at once" },
+              { value: "half", text: "one at a time" },
+            ]}
+          />
         </Field>
         <Field label="Shared with other devices">
-          <Select {...bind("shared")}>
-            <option value="no">no</option>
-            <option value="yes">yes</option>
-          </Select>
+          <Select
+            {...choose("shared")}
+            options={[
+              { value: "no", text: "no" },
+              { value: "yes", text: "yes" },
+            ]}
+          />
         </Field>
         <div className="grid grid-cols-2 gap-2">
           {text("low", "Attains from", "share")}

@@ -3,7 +3,7 @@
 import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 import { ENDED } from "@/core/drills/request";
 import { narrowsOf } from "@/core/locate/narrows";
 import { nameNarrows } from "@/core/answer/wording";
@@ -12,7 +12,10 @@ import { meanRate, spreadOfTrace } from "@/core/trace/rates";
 import { formatNumber, formatPercent, formatRate, formatSeconds } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { Button, Trouble } from "../controls/form";
+import { Progress } from "../controls/progress";
 import { send } from "../controls/send";
+import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
+import { STATUS_WORDS } from "./status";
 import { useMeasurement } from "./use-measurement";
 
 const TraceChart = dynamic(() => import("./trace-chart"), {
@@ -20,29 +23,27 @@ const TraceChart = dynamic(() => import("./trace-chart"), {
   loading: () => <div className="h-60" />,
 });
 
-const WORDS: Record<Measurement["status"], string> = {
-  preparing: "preparing",
-  running: "measuring",
-  done: "done",
-  stopped: "stopped by you",
-  refused: "refused",
-  failed: "failed",
-  interrupted: "interrupted",
-};
-
 /** One measurement: live while it runs, with its trace, what is left of it, and a stop button. */
 export function LiveMeasurement({
   id,
   letter,
   studyId,
+  onStatus,
 }: {
   id: string;
   letter: string;
   studyId: string;
+  /** Told how it stands whenever that changes. */
+  onStatus: (status: Measurement["status"]) => void;
 }) {
   const router = useRouter();
   const [trouble, setTrouble] = useState<string | null>(null);
   const { measurement, preparing, lost } = useMeasurement(id, () => router.refresh());
+  const stands = measurement?.status;
+  const tell = useEffectEvent(onStatus);
+  useEffect(() => {
+    if (stands) tell(stands);
+  }, [stands]);
   if (!measurement) return <div className="h-96 border border-line bg-sheet" aria-busy />;
 
   const { drill, rig, runs, status, reason } = measurement;
@@ -56,7 +57,7 @@ export function LiveMeasurement({
           {drill.direction === "read" ? "reading" : "writing"}
         </h2>
         <span data-status={status} role="status" className="font-semibold">
-          {WORDS[status]}
+          {STATUS_WORDS[status]}
         </span>
         <span className="mr-auto text-secondary">
           {over ? "" : leftOver(measurement, preparing)}
@@ -94,7 +95,11 @@ export function LiveMeasurement({
       {trouble && <Trouble>{trouble}</Trouble>}
       {preparing && (
         <div className="mt-3">
-          <progress value={preparing.bytes} max={preparing.total} className="w-full" />
+          <Progress
+            label="Writing the scratch file"
+            value={preparing.bytes}
+            most={preparing.total}
+          />
           <p>
             Writing the scratch file: {formatSize(preparing.bytes)} of {formatSize(preparing.total)}
           </p>
@@ -129,20 +134,17 @@ function leftOver({ drill, runs }: Measurement, preparing: unknown): string {
   return `repeat ${current.repeat + 1} of ${drill.repeats} · about ${formatSeconds(left)} left`;
 }
 
-const HEAD = "border-b border-line px-2 py-0.5 text-[13px] font-medium text-secondary";
-const CELL = "figure border-b border-line px-2 py-0.5";
-
 function RunTable({ measurement }: { measurement: Measurement }) {
   return (
     <table className="w-full">
       <thead>
         <tr>
-          <th className={`${HEAD} text-left`}>repeat</th>
-          <th className={`${HEAD} text-right`}>mean, MB/s</th>
-          <th className={`${HEAD} text-right`}>tenths of a second: p5 / p50 / p95</th>
-          <th className={`${HEAD} text-right`}>requests</th>
-          <th className={`${HEAD} text-right`}>kernel’s count</th>
-          <th className={`${HEAD} text-right`}>busiest core</th>
+          <th className={HEAD}>repeat</th>
+          <th className={HEAD_RIGHT}>mean, MB/s</th>
+          <th className={HEAD_RIGHT}>tenths of a second: p5 / p50 / p95</th>
+          <th className={HEAD_RIGHT}>requests</th>
+          <th className={HEAD_RIGHT}>kernel’s count</th>
+          <th className={HEAD_RIGHT}>busiest core</th>
         </tr>
       </thead>
       <tbody>
@@ -150,29 +152,27 @@ function RunTable({ measurement }: { measurement: Measurement }) {
           const trace = spreadOfTrace(samples);
           return (
             <tr key={id}>
-              <td className={`${CELL} text-left`}>
+              <td className={`${CELL} figure`}>
                 {repeat + 1}
                 {status === "interrupted" || status === "stopped" || status === "failed"
-                  ? ` (${WORDS[status]})`
+                  ? ` (${STATUS_WORDS[status]})`
                   : ""}
               </td>
-              <td className={`${CELL} text-right font-semibold`}>
+              <td className={`${FIGURE} font-semibold`}>
                 {formatRate(result?.meanMBps ?? meanRate(samples))}
               </td>
-              <td className={`${CELL} text-right`}>
+              <td className={FIGURE}>
                 {trace &&
                   [trace.p5, trace.p50, trace.p95].map((rate) => formatRate(rate)).join(" / ")}
               </td>
-              <td className={`${CELL} text-right`}>
-                {result ? formatNumber(result.requests) : ""}
-              </td>
-              <td className={`${CELL} text-right`}>
+              <td className={FIGURE}>{result ? formatNumber(result.requests) : ""}</td>
+              <td className={FIGURE}>
                 {result &&
                   (result.deviceBytes === null
                     ? "none kept"
                     : `${formatPercent(result.deviceBytes / result.bytes)} of ours`)}
               </td>
-              <td className={`${CELL} text-right`}>
+              <td className={FIGURE}>
                 {typeof result?.busiestCore === "number" && formatPercent(result.busiestCore)}
               </td>
             </tr>

@@ -7,7 +7,11 @@ import type { Rig } from "@/core/chain/rig";
 import { HAUL } from "@/core/drills/drill";
 import type { Direction } from "@/core/units/rate";
 import { formatSize, parseSize } from "@/core/units/size";
-import { Button, Field, Form, Input, Select, Trouble } from "../controls/form";
+import { Checkbox } from "../controls/checkbox";
+import { Consent } from "../controls/consent";
+import { Fold } from "../controls/fold";
+import { Button, Field, Form, Input, Trouble } from "../controls/form";
+import { DIRECTIONS, Select } from "../controls/select";
 import { send } from "../controls/send";
 
 /** What is typed into the form, as text. */
@@ -106,24 +110,20 @@ export function MeasureForm({
           <Select
             name="rig"
             value={typed.rigId}
-            onChange={(event) => change({ rigId: event.target.value })}
-          >
-            {rigs.map((rig, i) => (
-              <option key={rig.id} value={rig.id}>
-                {letterOf(i)} · {rig.name}
-              </option>
-            ))}
-          </Select>
+            options={rigs.map(({ id, name }, i) => ({
+              value: id,
+              text: `${letterOf(i)} · ${name}`,
+            }))}
+            onChange={(next) => change({ rigId: next })}
+          />
         </Field>
         <Field label="Direction">
           <Select
             name="direction"
             value={typed.direction}
-            onChange={(event) => change({ direction: event.target.value as Direction })}
-          >
-            <option value="read">reading</option>
-            <option value="write">writing</option>
-          </Select>
+            options={DIRECTIONS}
+            onChange={(next) => next && change({ direction: next })}
+          />
         </Field>
         <Field
           label="Directory on the drive, or block device"
@@ -133,12 +133,13 @@ export function MeasureForm({
           <Input placeholder="/media/you/drive" spellCheck={false} {...bind("target")} />
         </Field>
       </div>
-      <details>
-        <summary className="text-secondary">
-          Haul: sequential, {typed.block} blocks, {typed.depth} in flight, {typed.repeats}{" "}
-          {typed.repeats.trim() === "1" ? "repeat" : "repeats"}
-          of {typed.seconds} s over {typed.span}
-        </summary>
+      <Fold
+        summary={
+          <span className="text-secondary">
+            {`Haul: sequential, ${typed.block} blocks, ${typed.depth} in flight, ${typed.repeats} ${typed.repeats.trim() === "1" ? "repeat" : "repeats"} of ${typed.seconds} s over ${typed.span}`}
+          </span>
+        }
+      >
         <div className="mt-2 grid grid-cols-6 gap-3">
           <Field label="Block" error={errors.block}>
             <Input {...bind("block")} />
@@ -163,25 +164,17 @@ export function MeasureForm({
           512 KiB is where hosts commonly cap one USB storage transfer, so the system splits no
           request; 8 MiB in flight covers the delay of any link.
         </p>
-        <label className="mt-1 flex items-center gap-2">
-          <input
-            type="checkbox"
-            name="buffered"
-            checked={typed.buffered}
-            onChange={(event) => change({ buffered: event.target.checked })}
-            className="accent-flow"
-          />
+        <Checkbox
+          className="mt-1"
+          checked={typed.buffered}
+          onChange={(buffered) => change({ buffered })}
+        >
           Measure buffered, through the page cache (flagged on the run)
-        </label>
-      </details>
-      {trouble && (
+        </Checkbox>
+      </Fold>
+      {trouble && trouble.code !== "own-database" && (
         <div className="space-y-2">
           <Trouble>{trouble.message}</Trouble>
-          {trouble.code === "own-database" && (
-            <Button disabled={busy} onClick={() => void start({ besideOwnData: true })}>
-              Measure it all the same
-            </Button>
-          )}
           {trouble.code === "no-direct-io" && (
             <Button disabled={busy} onClick={() => void start({ buffered: true })}>
               Measure buffered; flag the run
@@ -189,6 +182,17 @@ export function MeasureForm({
           )}
         </div>
       )}
+      <Consent
+        title="Measure Nerrit’s own drive?"
+        act="Measure it all the same"
+        open={trouble?.code === "own-database" && !busy}
+        onAnswer={(yes) => {
+          setTrouble(null);
+          if (yes) void start({ besideOwnData: true });
+        }}
+      >
+        {trouble?.message}
+      </Consent>
       <div className="flex items-center justify-end gap-4">
         {rigs.length === 0 && (
           <span>

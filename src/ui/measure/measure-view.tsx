@@ -1,17 +1,18 @@
 "use client";
 
 import { useRouter } from "next/navigation";
+import { useState } from "react";
 import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
 import type { Measurement } from "@/core/study/measurement";
 import { summarise } from "@/core/stats/repeats";
+import type { RunStatus } from "@/core/drills/request";
 import type { Direction } from "@/core/units/rate";
 import { formatRate } from "@/core/units/number";
 import { LiveMeasurement } from "./live-measurement";
+import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { MeasureForm } from "./measure-form";
-
-const HEAD = "border-b border-line px-2 py-1 text-left text-[13px] font-medium text-secondary";
-const CELL = "border-b border-line px-2 py-1";
+import { STATUS_WORDS } from "./status";
 
 /** Measure a rig; look at what was measured. */
 export function MeasureView({
@@ -31,6 +32,8 @@ export function MeasureView({
   shownId: string | null;
 }) {
   const router = useRouter();
+  // The table is as old as the page; what is followed live stands as it does now.
+  const [live, setLive] = useState<{ id: string; status: RunStatus } | null>(null);
   const show = (id: string) =>
     router.push(`/studies/${studyId}/measure?m=${id}`, { scroll: false });
   const letter = (id: string) => {
@@ -51,6 +54,7 @@ export function MeasureView({
             id={shownId}
             letter={shown ? letter(shown.rigId) : ""}
             studyId={studyId}
+            onStatus={(status) => setLive({ id: shownId, status })}
           />
         )}
         <MeasureForm
@@ -74,9 +78,11 @@ export function MeasureView({
                   <th className={HEAD}>where</th>
                   <th className={HEAD}>when</th>
                   <th className={HEAD}>state</th>
-                  <th className={`${HEAD} text-right`}>median, MB/s</th>
-                  <th className={`${HEAD} text-right`}>n</th>
-                  <th className={HEAD} />
+                  <th className={HEAD_RIGHT}>median, MB/s</th>
+                  <th className={HEAD_RIGHT}>n</th>
+                  <th className={HEAD}>
+                    <span className="sr-only">actions</span>
+                  </th>
                 </tr>
               </thead>
               <tbody>
@@ -95,11 +101,15 @@ export function MeasureView({
                       <td className={`${CELL} figure text-[13px]`}>
                         {m.createdAt.slice(0, 16).replace("T", " ")}
                       </td>
-                      <td className={CELL}>{m.conditions?.simulated ? "simulated" : m.status}</td>
-                      <td className={`${CELL} figure text-right`}>
+                      <td className={CELL}>
+                        {m.conditions?.simulated
+                          ? "simulated"
+                          : STATUS_WORDS[live?.id === m.id ? live.status : m.status]}
+                      </td>
+                      <td className={FIGURE}>
                         {means.length > 0 && formatRate(summarise(means).median)}
                       </td>
-                      <td className={`${CELL} figure text-right`}>{means.length}</td>
+                      <td className={FIGURE}>{means.length}</td>
                       <td className={`${CELL} text-right`}>
                         <button type="button" className="underline" onClick={() => show(m.id)}>
                           Trace

@@ -5,6 +5,7 @@ import type { Stage } from "@/core/chain/stage";
 import { marksOf, type Finding } from "@/core/locate/finding";
 import { formatPercent, formatRate } from "@/core/units/number";
 import { inUnit, type Direction, type RateUnit } from "@/core/units/rate";
+import { Tip } from "../controls/tip";
 import { useWidth } from "../controls/use-width";
 import { Channel } from "./channel";
 import { lineUp, type ChannelRow, type Column } from "./geometry";
@@ -29,12 +30,16 @@ export function NarrowsDrawing({
     marks: marksOf(rig, direction, finding, observation !== null),
   }));
   const { columns, rows, widest } = lineUp(drawn, direction);
+  // Many columns need the whole width: what is said of a rig then stands above its channel.
+  const wide = columns.length > ROOMY;
   const height = rigs.length <= 2 ? 92 : rigs.length <= 4 ? 74 : 56;
   const grid = { gridTemplateColumns: `repeat(${columns.length}, minmax(0, 1fr))` };
 
   return (
-    <div className="grid grid-cols-[minmax(140px,200px)_minmax(0,1fr)_150px] gap-x-4">
-      <div className="text-[13px] text-secondary">rig</div>
+    <div
+      className={`grid gap-x-4 ${wide ? "grid-cols-1" : "grid-cols-[minmax(140px,200px)_minmax(0,1fr)_150px]"}`}
+    >
+      {!wide && <div className="text-[13px] text-secondary">rig</div>}
       <div className="grid text-center text-[13px] text-secondary" style={grid} ref={ref}>
         {columns.map((column, i) => (
           <span key={i} className={column.differs ? "font-semibold text-ink" : ""}>
@@ -44,16 +49,21 @@ export function NarrowsDrawing({
           </span>
         ))}
       </div>
-      <div className="text-[13px] text-secondary">
-        {planned ? "predicted narrows" : "observed"}, {unit}
-      </div>
+      {!wide && (
+        <div className="text-[13px] text-secondary">
+          {planned ? "predicted narrows" : "observed"}, {unit}
+        </div>
+      )}
 
       {rigs.map(({ letter, rig, observation, finding }, index) => {
         const row = rows[index]!;
         const { flow } = drawn[index]!;
         return (
-          <div key={rig.id} className="col-span-3 mt-2 grid grid-cols-subgrid items-center">
-            <div className="flex items-baseline gap-3 pt-6">
+          <div
+            key={rig.id}
+            className={`mt-2 ${wide ? "flex flex-wrap items-baseline gap-x-4" : "col-span-3 grid grid-cols-subgrid items-center"}`}
+          >
+            <div className={`flex items-baseline gap-3 ${wide ? "mr-auto" : "pt-6"}`}>
               <span className="font-serif text-[22px] italic">{letter}</span>
               <span className="min-w-0">
                 <span className="block font-semibold [overflow-wrap:anywhere]">{rig.name}</span>
@@ -62,9 +72,9 @@ export function NarrowsDrawing({
                 )}
               </span>
             </div>
-            <div className="min-w-0">
+            <div className={`min-w-0 ${wide ? "order-last w-full" : ""}`}>
               <div
-                className={`grid items-end text-[13px] ${columns.length > 5 ? "h-9 leading-[17px]" : "h-6"}`}
+                className={`grid items-end text-[13px] ${wide ? "h-[52px] leading-[17px]" : columns.length > 5 ? "h-9 leading-[17px]" : "h-6"}`}
                 style={grid}
               >
                 {row.stages.map((stage, i) => (
@@ -89,7 +99,7 @@ export function NarrowsDrawing({
                 label={describe(letter, row, flow, unit)}
               />
             </div>
-            <div className="pt-6">
+            <div className={wide ? "flex items-baseline gap-x-3" : "pt-6"}>
               {observation && finding ? (
                 <Figures median={observation.repeats.median} finding={finding} unit={unit} />
               ) : observation ? (
@@ -118,6 +128,9 @@ export function NarrowsDrawing({
     </div>
   );
 }
+
+/** So many columns leave room for a rig's name and figures beside its channel. */
+const ROOMY = 8;
 
 /** The lowest ceiling of the stages, MB/s. */
 const narrowest = (stages: readonly (Stage | null)[]) =>
@@ -149,19 +162,20 @@ function StageLabel({
         ? `${stage.label}: ${rate(stage.ceiling)} ${unit} as it runs here; by itself it could carry ${rate(stage.own)}`
         : `${stage.label}: at most ${rate(stage.ceiling)} ${unit}`;
   return (
-    <span
-      className={`flex justify-center overflow-hidden px-1 whitespace-nowrap ${stacked ? "flex-col items-center" : "gap-1.5"}`}
-      title={title}
-    >
+    <Tip text={title}>
       <span
-        className={`max-w-full truncate font-medium ${column.differs && several ? "underline decoration-1 underline-offset-2" : ""}`}
+        className={`flex justify-center overflow-hidden px-1 whitespace-nowrap ${stacked ? "flex-col items-center" : "gap-1.5"}`}
       >
-        {stage.label}
+        <span
+          className={`max-w-full font-medium ${stacked ? "line-clamp-2 whitespace-normal [overflow-wrap:anywhere]" : "truncate"} ${column.differs && several ? "underline decoration-1 underline-offset-2" : ""}`}
+        >
+          {stage.label}
+        </span>
+        <span className={`figure ${narrow ? "text-narrows" : "text-secondary"}`}>
+          {rate(stage.ceiling)}
+        </span>
       </span>
-      <span className={`figure ${narrow ? "text-narrows" : "text-secondary"}`}>
-        {rate(stage.ceiling)}
-      </span>
-    </span>
+    </Tip>
   );
 }
 

@@ -2,7 +2,8 @@
 
 import { X } from "lucide-react";
 import { Layout, LAYOUT_NAMES, type Rig } from "@/core/chain/rig";
-import { Select } from "../controls/form";
+import { Fold } from "../controls/fold";
+import { Select } from "../controls/select";
 import { Small } from "./chain-editor";
 import { PartPicker } from "./part-picker";
 
@@ -17,11 +18,11 @@ export function BesideEditor({
   const { parts, beside, layout } = rig;
   if (parts.at(-1)?.kind !== "drive" || parts.length < 3) return null;
   return (
-    <details open={beside.length > 0} className="text-sm">
-      <summary>
-        Several drives in {parts.at(-2)!.name}
-        {beside.length > 0 && ` (${beside.length + 1})`}
-      </summary>
+    <Fold
+      open={beside.length > 0}
+      className="text-sm"
+      summary={`Several drives in ${parts.at(-2)!.name}${beside.length > 0 ? ` (${beside.length + 1})` : ""}`}
+    >
       <div className="mt-1 flex flex-wrap items-center gap-2">
         {beside.map((drive) => (
           <span key={drive.id} className="flex items-center gap-1 border border-line px-1.5">
@@ -49,19 +50,14 @@ export function BesideEditor({
         />
         {beside.length > 0 && (
           <Select
-            aria-label="How the drives work together"
+            label="How the drives work together"
             className="!w-auto"
             value={layout}
-            onChange={(event) => onChange({ layout: event.target.value as Layout })}
-          >
-            {Layout.options.map((option) => (
-              <option key={option} value={option}>
-                {LAYOUT_NAMES[option]}
-              </option>
-            ))}
-          </Select>
+            options={Layout.options.map((value) => ({ value, text: LAYOUT_NAMES[value] }))}
+            onChange={(next) => next && onChange({ layout: next })}
+          />
         )}
       </div>
-    </details>
+    </Fold>
   );
 }

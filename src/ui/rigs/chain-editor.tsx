@@ -3,6 +3,7 @@
 import { ArrowDown, ArrowUp, X } from "lucide-react";
 import type { ReactNode } from "react";
 import { PART_KIND_NAMES, type Part } from "@/core/chain/part";
+import { Tip } from "../controls/tip";
 import { PartPicker } from "./part-picker";
 
 /** A chain from host to drive as a list: exchange a part in its place, move it, take it out, add one. */
@@ -97,15 +98,16 @@ export function Small({
   children: ReactNode;
 }) {
   return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      disabled={off}
-      onClick={onClick}
-      className="rounded-sm border border-line p-1 disabled:opacity-30"
-    >
-      {children}
-    </button>
+    <Tip text={label}>
+      <button
+        type="button"
+        aria-label={label}
+        disabled={off}
+        onClick={onClick}
+        className="rounded-sm border border-line p-1 disabled:opacity-30"
+      >
+        {children}
+      </button>
+    </Tip>
   );
 }

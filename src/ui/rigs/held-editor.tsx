@@ -5,7 +5,10 @@ import { allLinks } from "@/core/chain/link";
 import type { Held, Rig } from "@/core/chain/rig";
 import { streamRate } from "@/core/demand/demand";
 import { formatRate } from "@/core/units/number";
-import { Button, Input, Select } from "../controls/form";
+import { Fold } from "../controls/fold";
+import { Button, Input } from "../controls/form";
+import { Select } from "../controls/select";
+import { Tip } from "../controls/tip";
 
 /** What others hold of a rig's links: a busy neighbour, or a display behind the same dock. */
 export function HeldEditor({ rig, onChange }: { rig: Rig; onChange: (held: Held[]) => void }) {
@@ -29,8 +32,11 @@ export function HeldEditor({ rig, onChange }: { rig: Rig; onChange: (held: Held[
     compression: 1,
   });
   return (
-    <details open={held.length > 0} className="text-sm">
-      <summary>Held by others on a link{held.length > 0 && ` (${held.length})`}</summary>
+    <Fold
+      open={held.length > 0}
+      className="text-sm"
+      summary={`Held by others on a link${held.length > 0 ? ` (${held.length})` : ""}`}
+    >
       <ul className="my-1 space-y-1">
         {held.map(({ partId, what, read, write }, i) => (
           <li key={`${held.length}-${i}`} className="flex flex-wrap items-center gap-2">
@@ -42,17 +48,12 @@ export function HeldEditor({ rig, onChange }: { rig: Rig; onChange: (held: Held[
             />
             on the link to
             <Select
-              aria-label="Which link"
+              label="Which link"
               className="!w-auto"
               value={partId}
-              onChange={(event) => change(i, { partId: event.target.value })}
-            >
-              {[...lowers.values()].map((lower) => (
-                <option key={lower.id} value={lower.id}>
-                  {lower.name}
-                </option>
-              ))}
-            </Select>
+              options={[...lowers.values()].map(({ id, name }) => ({ value: id, text: name }))}
+              onChange={(next) => change(i, { partId: next })}
+            />
             <Rate label="reading" value={read} onChange={(next) => change(i, { read: next })} />
             <Rate label="writing" value={write} onChange={(next) => change(i, { write: next })} />
             MB/s
@@ -72,15 +73,15 @@ export function HeldEditor({ rig, onChange }: { rig: Rig; onChange: (held: Held[
         </Button>
         <span className="ml-2">or a display of</span>
         {["pixels wide", "pixels high", "pictures a second", "bits a pixel"].map((label, i) => (
-          <Input
-            key={label}
-            aria-label={label}
-            title={label}
-            inputMode="decimal"
-            className="figure !w-16"
-            value={display[i]}
-            onChange={(event) => setDisplay(display.with(i, event.target.value))}
-          />
+          <Tip key={label} text={label}>
+            <Input
+              aria-label={label}
+              inputMode="decimal"
+              className="figure !w-16"
+              value={display[i]}
+              onChange={(event) => setDisplay(display.with(i, event.target.value))}
+            />
+          </Tip>
         ))}
         <Button
           className="!py-0 text-sm"
@@ -92,7 +93,7 @@ export function HeldEditor({ rig, onChange }: { rig: Rig; onChange: (held: Held[
           Add {stream > 0 ? `${formatRate(stream)} MB/s` : "it"}
         </Button>
       </div>
-    </details>
+    </Fold>
   );
 }
 

@@ -12,8 +12,8 @@ import {
 import type { Rig } from "@/core/chain/rig";
 import { modeOf } from "@/core/ledger/catalogue";
 import { formatRate } from "@/core/units/number";
-import { Select } from "../controls/form";
-import { CELL, HEAD } from "../controls/table";
+import { Select } from "../controls/select";
+import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 
 /** Each link of a rig: the mode it runs at, its ceilings, and what held it down. */
 export function LinkTable({
@@ -36,8 +36,8 @@ export function LinkTable({
         <tr>
           <th className={HEAD}>link</th>
           <th className={HEAD}>mode</th>
-          <th className={`${HEAD} text-right whitespace-nowrap`}>ceiling read / write</th>
-          <th className={`${HEAD} text-right whitespace-nowrap`}>attains reading</th>
+          <th className={`${HEAD_RIGHT} whitespace-nowrap`}>ceiling read / write</th>
+          <th className={`${HEAD_RIGHT} whitespace-nowrap`}>attains reading</th>
           <th className={HEAD}>held down by</th>
         </tr>
       </thead>
@@ -76,23 +76,22 @@ function Mode({
     return (
       <td className={CELL}>
         <Select
-          aria-label={`Mode of the link to ${lower.name}`}
+          label={`Mode of the link to ${lower.name}`}
+          name={`mode-${lower.name}`}
           className="!w-auto !py-0.5"
           value={settledBy && mode ? mode.id : ""}
-          onChange={(event) => onMode(lower.id, event.target.value || null)}
-        >
-          <option value="">
-            {negotiated ? `${negotiated.name}, as negotiated` : "as negotiated: none"}
-          </option>
-          {settledBy && mode && !offers.some(({ id }) => id === mode.id) && (
-            <option value={mode.id}>{mode.name}</option>
-          )}
-          {offers.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}, declared
-            </option>
-          ))}
-        </Select>
+          options={[
+            {
+              value: "",
+              text: negotiated ? `${negotiated.name}, as negotiated` : "as negotiated: none",
+            },
+            ...(settledBy && mode && !offers.some(({ id }) => id === mode.id)
+              ? [{ value: mode.id, text: mode.name }]
+              : []),
+            ...offers.map(({ id, name }) => ({ value: id, text: `${name}, declared` })),
+          ]}
+          onChange={(next) => onMode(lower.id, next || null)}
+        />
       </td>
     );
   }
@@ -130,10 +129,10 @@ function Figures({ rig, link }: { rig: Rig; link: Link }) {
   ];
   return (
     <>
-      <td className={`${CELL} figure text-right whitespace-nowrap`}>
+      <td className={FIGURE}>
         {formatRate(read.hardCeiling)} / {formatRate(write.hardCeiling)}
       </td>
-      <td className={`${CELL} figure text-right whitespace-nowrap`}>
+      <td className={FIGURE}>
         {formatRate(read.attainable.low)}–{formatRate(read.attainable.high)}
       </td>
       <td className={CELL}>

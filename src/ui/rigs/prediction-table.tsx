@@ -6,7 +6,8 @@ import { PREDICTED_DRILLS } from "@/core/drills/drill";
 import { narrowsOf, nextNarrows, type Narrows } from "@/core/locate/narrows";
 import { formatNumber, formatRate } from "@/core/units/number";
 import type { Direction } from "@/core/units/rate";
-import { CELL, HEAD } from "../controls/table";
+import { Fold } from "../controls/fold";
+import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 
 const DIRECTIONS: { direction: Direction; name: string }[] = [
   { direction: "read", name: "reading" },
@@ -38,7 +39,7 @@ export function PredictionTable({ rig }: { rig: Rig }) {
           <tr>
             <th className={HEAD}>predicted for</th>
             {DIRECTIONS.map(({ name }) => (
-              <th key={name} className={`${HEAD} text-right`}>
+              <th key={name} className={HEAD_RIGHT}>
                 {name}, {whole ? "" : "at most "}MB/s (requests a second)
               </th>
             ))}
@@ -53,7 +54,7 @@ export function PredictionTable({ rig }: { rig: Rig }) {
               {DIRECTIONS.map(({ direction }) => {
                 const found = predict(rig, direction, drill);
                 return (
-                  <td key={direction} className={`${CELL} figure text-right`}>
+                  <td key={direction} className={FIGURE}>
                     {found && `${formatRate(found.mbps)} (${formatNumber(roundTo2(found.iops))})`}
                   </td>
                 );
@@ -62,15 +63,19 @@ export function PredictionTable({ rig }: { rig: Rig }) {
           ))}
         </tbody>
       </table>
-      <details className="text-[13px] text-secondary">
-        <summary>
-          {queued
-            ? `Time per request${whole ? "" : " outside the medium"}: `
-            : "The driver cannot queue, so one request is in flight at a time. Time per request: "}
-          {formatNumber(predict(rig, "read", PREDICTED_DRILLS[0]!)!.overheadUs)} µs
-          {!whole &&
-            "; the drive’s own time is not known, so small requests are what the rest allows"}
-        </summary>
+      <Fold
+        className="text-[13px] text-secondary"
+        summary={
+          <>
+            {queued
+              ? `Time per request${whole ? "" : " outside the medium"}: `
+              : "The driver cannot queue, so one request is in flight at a time. Time per request: "}
+            {formatNumber(predict(rig, "read", PREDICTED_DRILLS[0]!)!.overheadUs)} µs
+            {!whole &&
+              "; the drive’s own time is not known, so small requests are what the rest allows"}
+          </>
+        }
+      >
         <ul>
           {requestTimes(rig, "read").map(({ what, us, source }, i) => (
             <li key={i}>
@@ -78,7 +83,7 @@ export function PredictionTable({ rig }: { rig: Rig }) {
             </li>
           ))}
         </ul>
-      </details>
+      </Fold>
     </div>
   );
 }

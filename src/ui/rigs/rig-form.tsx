@@ -6,10 +6,14 @@ import { allLinks } from "@/core/chain/link";
 import type { Part } from "@/core/chain/part";
 import { BARE_RIG, rigProblems, type Rig, type RigDraft } from "@/core/chain/rig";
 import { TRANSPORT_NAMES } from "@/core/ledger/account";
-import { TransportId, type LinkMode } from "@/core/ledger/mode";
+import type { LinkMode, TransportId } from "@/core/ledger/mode";
 import { linkProblems } from "@/core/locate/narrows";
-import { Button, Field, Form, Input, Select, Trouble } from "../controls/form";
+import { Fold } from "../controls/fold";
+import { Button, Field, Form, Input, Trouble } from "../controls/form";
+import { Select } from "../controls/select";
 import { send } from "../controls/send";
+import { Tip } from "../controls/tip";
+import { saySaved } from "../controls/toast";
 import { BesideEditor } from "./beside-editor";
 import { ChainEditor } from "./chain-editor";
 import { HeldEditor } from "./held-editor";
@@ -67,31 +71,49 @@ export function RigForm({
       ? await send("PUT", `/api/rigs/${rig.id}`, body)
       : await send("POST", `/api/studies/${studyId}/rigs`, body);
     setBusy(false);
-    if (sent.ok) onSaved();
-    else setTrouble(sent.error.message);
+    if (!sent.ok) return setTrouble(sent.error.message);
+    saySaved(rig.id ? `${body.name} saved.` : `${body.name} is a rig of this study.`);
+    onSaved();
   }
 
   return (
     <Form onSend={save}>
+      <ChainEditor
+        legend="Parts, from host to drive"
+        name="next-part"
+        parts={rig.parts}
+        onChange={(parts) => change({ parts })}
+      />
+      <BesideEditor rig={rig} onChange={change} />
+      <Fold
+        open={rig.other.length > 0}
+        className="text-sm"
+        summary="A copy: where it comes from or goes to"
+      >
+        <ChainEditor
+          legend="The other end of the copy, from host to drive"
+          name="next-other-part"
+          parts={rig.other}
+          onChange={(other) => change({ other })}
+        />
+      </Fold>
       <div className="grid grid-cols-[2fr_1.4fr_1.4fr_1fr] gap-3">
         <Field label="Name" hint="left empty, the parts name it">
-          <Input autoFocus {...bind("name")} />
+          <Input {...bind("name")} />
         </Field>
         <Field label="Driver mode">
           <Select
             name="transport"
             value={rig.transport ?? ""}
-            onChange={(event) =>
-              change({ transport: TransportId.safeParse(event.target.value).data ?? null })
-            }
-          >
-            <option value="">the usual one</option>
-            {transportsOf(links.flatMap(({ mode }) => mode ?? [])).map((id) => (
-              <option key={id} value={id}>
-                {TRANSPORT_NAMES[id]}
-              </option>
-            ))}
-          </Select>
+            options={[
+              { value: "", text: "the usual one" },
+              ...transportsOf(links.flatMap(({ mode }) => mode ?? [])).map((id) => ({
+                value: id,
+                text: TRANSPORT_NAMES[id],
+              })),
+            ]}
+            onChange={(next) => change({ transport: next || null })}
+          />
         </Field>
         <Field label="Host" hint="computer, system">
           <Input {...bind("host")} />
@@ -100,22 +122,6 @@ export function RigForm({
           <Input placeholder="ext4, exFAT ..." {...bind("fileSystem")} />
         </Field>
       </div>
-      <ChainEditor
-        legend="Parts, from host to drive"
-        name="next-part"
-        parts={rig.parts}
-        onChange={(parts) => change({ parts })}
-      />
-      <BesideEditor rig={rig} onChange={change} />
-      <details open={rig.other.length > 0} className="text-sm">
-        <summary>A copy: where it comes from or goes to</summary>
-        <ChainEditor
-          legend="The other end of the copy, from host to drive"
-          name="next-other-part"
-          parts={rig.other}
-          onChange={(other) => change({ other })}
-        />
-      </details>
       <LinkTable
         rig={rig}
         onMode={(partId, mode) =>
@@ -139,12 +145,7 @@ export function RigForm({
       )}
       {trouble && <Trouble>{trouble}</Trouble>}
       <div className="flex justify-end">
-        <Button
-          main
-          type="submit"
-          disabled={busy || problems.length > 0}
-          title={problems.join(" ") || undefined}
-        >
+        <Button main type="submit" disabled={busy || problems.length > 0}>
           {rig.id ? "Save the rig" : "Add the rig"}
         </Button>
       </div>
@@ -174,24 +175,25 @@ function Assumptions({
   return (
     <div className="flex flex-wrap gap-x-4 gap-y-1 text-sm">
       {open.map(([name, { label, unit, options, note }]) => (
-        <label key={name} className="flex items-center gap-1" title={note}>
-          {capital(label)}
-          <Select
-            className="!w-auto !py-0.5"
-            value={value[name] ?? ""}
-            onChange={({ target }) => {
-              const { [name]: _, ...others } = value;
-              onChange(target.value ? { ...others, [name]: Number(target.value) } : others);
-            }}
-          >
-            <option value="">standard</option>
-            {options.map((option) => (
-              <option key={option} value={option}>
-                {option} {unit}
-              </option>
-            ))}
-          </Select>
-        </label>
+        <Tip key={name} text={note}>
+          <span className="flex items-center gap-1">
+            {capital(label)}
+            <Select
+              label={capital(label)}
+              name={name}
+              className="!w-auto !py-0.5"
+              value={value[name] === undefined ? "" : String(value[name])}
+              options={[
+                { value: "", text: "standard" },
+                ...options.map((option) => ({ value: String(option), text: `${option} ${unit}` })),
+              ]}
+              onChange={(next) => {
+                const { [name]: _, ...others } = value;
+                onChange(next ? { ...others, [name]: Number(next) } : others);
+              }}
+            />
+          </span>
+        </Tip>
       ))}
     </div>
   );

@@ -7,8 +7,11 @@ import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
 import type { Direction } from "@/core/units/rate";
 import { Dialog } from "../controls/dialog";
-import { Button, Trouble } from "../controls/form";
+import { Button } from "../controls/form";
 import { send } from "../controls/send";
+import { sayFailed, sayRemoved } from "../controls/toast";
+import { Toggle } from "../controls/toggle";
+import { DIRECTIONS } from "../controls/select";
 import { Legend } from "../narrows/legend";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
 import { RigCard, type ShownRig } from "./rig-card";
@@ -31,7 +34,6 @@ export function RigsView({
   const router = useRouter();
   const [editing, setEditing] = useState<Rig | null>(null);
   const [asking, setAsking] = useState<{ rig: Rig | null } | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
   const rigs = shown.map(({ rig }) => rig);
 
   return (
@@ -46,7 +48,6 @@ export function RigsView({
           Add a rig
         </Button>
       </div>
-      {trouble && <Trouble>{trouble}</Trouble>}
       {partsOnShelf < 2 && (
         <p className="border border-line bg-sheet p-4">
           A rig is put together from parts.{" "}
@@ -70,12 +71,12 @@ export function RigsView({
             <h2 className="mr-auto font-semibold">
               What each can carry {direction === "read" ? "reading" : "writing"}
             </h2>
-            <Link
-              href={`?direction=${direction === "read" ? "write" : "read"}`}
-              className="text-sm underline"
-            >
-              Show {direction === "read" ? "writing" : "reading"}
-            </Link>
+            <Toggle
+              label="Direction"
+              value={direction}
+              options={DIRECTIONS}
+              onChange={(next) => router.replace(`?direction=${next}`, { scroll: false })}
+            />
           </div>
           <NarrowsDrawing
             rigs={rigs.map((rig, i) => ({
@@ -109,9 +110,15 @@ export function RigsView({
             onDuplicate={() => setEditing({ ...one.rig, id: "", name: "" })}
             onProbe={() => setAsking({ rig: one.rig })}
             onRemove={async () => {
-              const sent = await send("DELETE", `/api/rigs/${one.rig.id}`);
-              setTrouble(sent.ok ? null : sent.error.message);
+              const url = `/api/rigs/${one.rig.id}`;
+              const sent = await send<object>("DELETE", url);
               router.refresh();
+              if (!sent.ok) return sayFailed(sent.error.message);
+              sayRemoved(`${one.rig.name} is out of the study; its runs are kept.`, async () => {
+                const back = await send("PATCH", url, sent.data);
+                router.refresh();
+                return back.ok ? null : back.error.message;
+              });
             }}
           />
         ))}

@@ -1,7 +1,8 @@
 import { nameNarrows } from "@/core/answer/wording";
 import type { Swap } from "@/core/locate/swap";
 import { formatNumber, formatRate } from "@/core/units/number";
-import { CELL, HEAD } from "../controls/table";
+import { Fold } from "../controls/fold";
+import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 
 /** What one other part from the shelf would change in one direction, and what each MB/s of it costs. */
 export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "writing" }) {
@@ -14,20 +15,24 @@ export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "
     );
   }
   return (
-    <details className="mt-2">
-      <summary>
-        Change one part: {best.out.name} for {best.in.name} would allow{" "}
-        <span className="figure">{formatRate(best.narrows.ceiling)}</span> MB/s {doing}
-      </summary>
+    <Fold
+      className="mt-2"
+      summary={
+        <>
+          Change one part: {best.out.name} for {best.in.name} would allow{" "}
+          <span className="figure">{formatRate(best.narrows.ceiling)}</span> MB/s {doing}
+        </>
+      }
+    >
       <table className="mt-1 w-full text-sm">
         <thead>
           <tr>
             <th className={HEAD}>take out</th>
             <th className={HEAD}>put in</th>
-            <th className={`${HEAD} text-right`}>ceiling then, MB/s</th>
-            <th className={`${HEAD} text-right`}>gain</th>
-            <th className={`${HEAD} text-right`}>price</th>
-            <th className={`${HEAD} text-right`}>price for 100 MB/s</th>
+            <th className={HEAD_RIGHT}>ceiling then, MB/s</th>
+            <th className={HEAD_RIGHT}>gain</th>
+            <th className={HEAD_RIGHT}>price</th>
+            <th className={HEAD_RIGHT}>price for 100 MB/s</th>
             <th className={HEAD}>next narrows</th>
           </tr>
         </thead>
@@ -36,12 +41,12 @@ export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "
             <tr key={swap.out.id + swap.in.id}>
               <td className={CELL}>{swap.out.name}</td>
               <td className={CELL}>{swap.in.name}</td>
-              <td className={`${CELL} figure text-right`}>{formatRate(swap.narrows.ceiling)}</td>
-              <td className={`${CELL} figure text-right`}>+{formatRate(swap.gain)}</td>
-              <td className={`${CELL} figure text-right`}>
+              <td className={FIGURE}>{formatRate(swap.narrows.ceiling)}</td>
+              <td className={FIGURE}>+{formatRate(swap.gain)}</td>
+              <td className={FIGURE}>
                 {swap.in.price && `${swap.in.price.amount} ${swap.in.price.currency}`}
               </td>
-              <td className={`${CELL} figure text-right`}>
+              <td className={FIGURE}>
                 {swap.pricePerMBps !== null &&
                   `${formatNumber(swap.pricePerMBps * 100, 2)} ${swap.in.price!.currency}`}
               </td>
@@ -54,6 +59,6 @@ export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "
           ))}
         </tbody>
       </table>
-    </details>
+    </Fold>
   );
 }

@@ -1,10 +1,12 @@
 "use client";
 
+import { ToggleGroup } from "radix-ui";
 import { useState } from "react";
 import { letterOf } from "@/core/answer/study";
 import { differences } from "@/core/chain/difference";
 import type { Rig } from "@/core/chain/rig";
-import { Select } from "../controls/form";
+import { counted } from "@/core/units/counted";
+import { Select } from "../controls/select";
 
 /** What differs between two rigs, counted and in words; every pair is one choice away. */
 export function WhatDiffers({ rigs }: { rigs: Rig[] }) {
@@ -14,19 +16,13 @@ export function WhatDiffers({ rigs }: { rigs: Rig[] }) {
   const found = differences(rigs[a]!, rigs[b]!);
   const choose = (which: 0 | 1, label: string) => (
     <Select
-      aria-label={label}
+      label={label}
+      name={which === 0 ? "first-rig" : "second-rig"}
       className="!w-auto !py-0 font-serif italic"
-      value={which === 0 ? a : b}
-      onChange={({ target }) =>
-        setPair(which === 0 ? [Number(target.value), b] : [a, Number(target.value)])
-      }
-    >
-      {rigs.map((rig, i) => (
-        <option key={rig.id} value={i}>
-          {letterOf(i)}
-        </option>
-      ))}
-    </Select>
+      value={String(which === 0 ? a : b)}
+      options={rigs.map((rig, i) => ({ value: String(i), text: `${letterOf(i)} · ${rig.name}` }))}
+      onChange={(next) => setPair(which === 0 ? [Number(next), b] : [a, Number(next)])}
+    />
   );
   return (
     <section className="sticky top-0 z-10 mb-3 border border-line bg-paper px-4 py-2">
@@ -37,7 +33,7 @@ export function WhatDiffers({ rigs }: { rigs: Rig[] }) {
         <span role="status">
           {found.length === 0
             ? "nothing; they are the same rig."
-            : `${found.length} ${found.length === 1 ? "change" : "changes"}: ${found.map(({ what }) => what).join("; ")}.`}
+            : `${counted(found.length, "change")}: ${found.map(({ what }) => what).join("; ")}.`}
           {found.length > 1 && (
             <b> More than one change: their comparison proves nothing about either.</b>
           )}
@@ -65,23 +61,28 @@ function Pairs({
     rigs.slice(a + 1).map((_, k): [number, number] => [a, a + 1 + k]),
   );
   return (
-    <ul className="mt-1 flex flex-wrap gap-x-3 text-sm">
+    <ToggleGroup.Root
+      type="single"
+      aria-label="Two rigs to compare"
+      value={shown.join("-")}
+      onValueChange={(next) => {
+        const [a, b] = next.split("-").map(Number);
+        if (a !== undefined && b !== undefined) onShow([a, b]);
+      }}
+      className="mt-1 flex flex-wrap gap-x-3 text-sm"
+    >
       {pairs.slice(0, MOST).map(([a, b]) => {
         const count = differences(rigs[a]!, rigs[b]!).length;
-        const current = shown[0] === a && shown[1] === b;
         return (
-          <li key={`${a}-${b}`}>
-            <button
-              type="button"
-              aria-pressed={current}
-              onClick={() => onShow([a, b])}
-              className={`hover:underline ${count === 1 ? "font-semibold" : "text-secondary"} ${current ? "underline" : ""}`}
-            >
-              {letterOf(a)}–{letterOf(b)} <span className="figure">{count}</span>
-            </button>
-          </li>
+          <ToggleGroup.Item
+            key={`${a}-${b}`}
+            value={`${a}-${b}`}
+            className={`hover:underline data-[state=on]:underline ${count === 1 ? "font-semibold" : "text-secondary"}`}
+          >
+            {letterOf(a)}–{letterOf(b)} <span className="figure">{count}</span>
+          </ToggleGroup.Item>
         );
       })}
-    </ul>
+    </ToggleGroup.Root>
   );
 }

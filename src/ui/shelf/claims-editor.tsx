@@ -1,6 +1,7 @@
 "use client";
 
-import { Button, Input, Select } from "../controls/form";
+import { Button, Input } from "../controls/form";
+import { DIRECTIONS, Select } from "../controls/select";
 import type { TypedClaim } from "./part-draft";
 
 const KINDS: Record<TypedClaim["kind"], { name: string; unit: string }> = {
@@ -9,6 +10,11 @@ const KINDS: Record<TypedClaim["kind"], { name: string; unit: string }> = {
   link: { name: "link class", unit: "Gb/s" },
   iops: { name: "small requests", unit: "a second (IOPS)" },
 };
+
+const KIND_OPTIONS = (Object.keys(KINDS) as TypedClaim["kind"][]).map((kind) => ({
+  value: kind,
+  text: KINDS[kind].name,
+}));
 
 /** What the box and the data sheet promise, line by line as printed. */
 export function ClaimsEditor({
@@ -30,29 +36,20 @@ export function ClaimsEditor({
         {value.map((claim, i) => (
           <li key={i} className="flex flex-wrap items-center gap-2 text-sm">
             <Select
-              aria-label={`Kind of claim ${i + 1}`}
+              label={`Kind of claim ${i + 1}`}
               className="!w-auto"
               value={claim.kind}
-              onChange={(event) => change(i, { kind: event.target.value as TypedClaim["kind"] })}
-            >
-              {Object.entries(KINDS).map(([kind, { name }]) => (
-                <option key={kind} value={kind}>
-                  {name}
-                </option>
-              ))}
-            </Select>
+              options={KIND_OPTIONS}
+              onChange={(kind) => kind && change(i, { kind })}
+            />
             {claim.kind !== "link" && (
               <Select
-                aria-label={`Direction of claim ${i + 1}`}
+                label={`Direction of claim ${i + 1}`}
                 className="!w-auto"
                 value={claim.direction}
-                onChange={(event) =>
-                  change(i, { direction: event.target.value as TypedClaim["direction"] })
-                }
-              >
-                <option value="read">reading</option>
-                <option value="write">writing</option>
-              </Select>
+                options={DIRECTIONS}
+                onChange={(direction) => direction && change(i, { direction })}
+              />
             )}
             <Input
               aria-label={`Figure of claim ${i + 1}`}

@@ -2,7 +2,8 @@
 
 import { SIDE_NAMES, SIDES, type Connector, type PartKind } from "@/core/chain/part";
 import { Shape, SHAPES } from "@/core/chain/shape";
-import { Button, Select } from "../controls/form";
+import { Button } from "../controls/form";
+import { Select } from "../controls/select";
 import { ModesPicker } from "./modes-picker";
 
 /** The connectors of a part, side by side of it: their shapes, and the modes each can run. */
@@ -76,6 +77,11 @@ export function ConnectorsEditor({
   );
 }
 
+const SHAPE_OPTIONS = [
+  { value: "" as const, text: "not said" },
+  ...Shape.options.map((shape) => ({ value: shape, text: SHAPES[shape].name })),
+];
+
 function ShapeSelect({
   label,
   value,
@@ -86,20 +92,15 @@ function ShapeSelect({
   onChange: (shape: Shape | undefined) => void;
 }) {
   return (
-    <label className="flex items-center gap-1 text-sm">
+    <span className="flex items-center gap-1 text-sm">
       <span className="text-[13px] whitespace-nowrap text-secondary">{label}</span>
       <Select
+        label={label}
         value={value ?? ""}
         className="!w-auto !py-0.5"
-        onChange={(event) => onChange(Shape.safeParse(event.target.value).data)}
-      >
-        <option value="">not said</option>
-        {Shape.options.map((shape) => (
-          <option key={shape} value={shape}>
-            {SHAPES[shape].name}
-          </option>
-        ))}
-      </Select>
-    </label>
+        options={SHAPE_OPTIONS}
+        onChange={(shape) => onChange(shape || undefined)}
+      />
+    </span>
   );
 }

@@ -4,6 +4,8 @@ import { useState, type ReactNode } from "react";
 import { findMode, MODES } from "@/core/ledger/catalogue";
 import { statedModeId } from "@/core/ledger/modes/stated";
 import type { FamilyId } from "@/core/ledger/mode";
+import { Checkbox } from "../controls/checkbox";
+import { Fold } from "../controls/fold";
 import { Button, Input } from "../controls/form";
 import { FAMILY_NAMES } from "../ledger/families";
 import { useModes } from "../ledger/own-modes";
@@ -50,14 +52,19 @@ export function ModesPicker({
       {COMMON.map((family) => (
         <Family key={family} family={family} value={value} onToggle={toggle} />
       ))}
-      <details open={value.some((id) => isRare(findMode(id)!.family))}>
-        <summary className="text-[13px] text-secondary">
-          Thunderbolt, cards, SAS, Ethernet, older links and your own modes
-        </summary>
+      <Fold
+        className="text-[13px]"
+        open={value.some((id) => isRare(findMode(id)!.family))}
+        summary={
+          <span className="text-secondary">
+            Thunderbolt, cards, SAS, Ethernet, older links and your own modes
+          </span>
+        }
+      >
         {FAMILIES.filter(isRare).map((family) => (
           <Family key={family} family={family} value={value} onToggle={toggle} />
         ))}
-      </details>
+      </Fold>
       <div className="mt-1 flex flex-wrap items-center gap-2 text-sm">
         <span className="text-[13px] text-secondary">Other link, stated rate</span>
         {others.map((id) => (
@@ -65,7 +72,7 @@ export function ModesPicker({
             key={id}
             type="button"
             onClick={() => toggle(id)}
-            title="Take it away"
+            aria-label={`Take ${findMode(id)!.short} away`}
             className="border border-line px-1.5"
           >
             {findMode(id)!.short} ✕
@@ -116,16 +123,15 @@ function Family({
       <span className="text-[13px] text-secondary">{name}</span>
       <span className="flex flex-wrap gap-x-3">
         {modes.map((mode) => (
-          <label key={mode.id} className="flex items-center gap-1 text-sm whitespace-nowrap">
-            <input
-              type="checkbox"
-              checked={value.includes(mode.id)}
-              onChange={() => onToggle(mode.id)}
-              data-mode={mode.id}
-              className="accent-flow"
-            />
+          <Checkbox
+            key={mode.id}
+            mode={mode.id}
+            checked={value.includes(mode.id)}
+            onChange={() => onToggle(mode.id)}
+            className="text-sm whitespace-nowrap"
+          >
             {mode.name.replace(`${name} `, "")}
-          </label>
+          </Checkbox>
         ))}
       </span>
     </div>

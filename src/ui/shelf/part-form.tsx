@@ -3,9 +3,12 @@
 import { useState } from "react";
 import { PART_KIND_NAMES, PartDraft, PartKind } from "@/core/chain/part";
 import { impossibleClaim } from "@/core/judge/impossible";
+import { plainWords } from "@/core/units/plain-words";
 import { formatCapacity, parseSize } from "@/core/units/size";
-import { Button, Field, Form, Input, Select, Trouble } from "../controls/form";
+import { Button, Field, Form, Input, Trouble } from "../controls/form";
+import { Select } from "../controls/select";
 import { send } from "../controls/send";
+import { saySaved } from "../controls/toast";
 import { ClaimsEditor } from "./claims-editor";
 import { ConnectorsEditor } from "./connectors-editor";
 import { draftFrom, emptyPart, errorsOf, type TypedPart } from "./part-draft";
@@ -13,6 +16,11 @@ import { TEMPLATES } from "./templates";
 
 /** Fields of plain text. */
 type TextField = Exclude<keyof TypedPart, "kind" | "connectors" | "claims">;
+
+export const KIND_OPTIONS = PartKind.options.map((kind) => ({
+  value: kind,
+  text: PART_KIND_NAMES[kind],
+}));
 
 /** A capacity in both ways of counting, as it is typed; how to write one where it is none. */
 function bothSizes(typed: string): string {
@@ -49,7 +57,7 @@ export function PartForm({
 
   async function save() {
     const draft = draftFrom(typed);
-    const parsed = PartDraft.safeParse(draft);
+    const parsed = PartDraft.safeParse(draft, { error: plainWords });
     if (!parsed.success) {
       const fields = parsed.error.issues.map(({ path, message }) => ({
         path: path.join("."),
@@ -64,7 +72,10 @@ export function PartForm({
       ? await send("PUT", `/api/parts/${id}`, draft)
       : await send("POST", "/api/parts", draft);
     setBusy(false);
-    if (sent.ok) return onSaved();
+    if (sent.ok) {
+      saySaved(id ? `${draft.name} saved.` : `${draft.name} is on the shelf.`);
+      return onSaved();
+    }
     setErrors(errorsOf(sent.error.fields));
     setTrouble(sent.error.message);
   }
@@ -83,35 +94,25 @@ export function PartForm({
             name="kind"
             value={typed.kind}
             disabled={id !== null}
-            onChange={(event) =>
-              setTyped({ ...emptyPart(event.target.value as PartKind), name: typed.name })
-            }
-          >
-            {PartKind.options.map((kind) => (
-              <option key={kind} value={kind}>
-                {PART_KIND_NAMES[kind]}
-              </option>
-            ))}
-          </Select>
+            options={KIND_OPTIONS}
+            onChange={(kind) => kind && setTyped({ ...emptyPart(kind), name: typed.name })}
+          />
         </Field>
         <Field label="Start from" hint="fills in the modes below">
           <Select
             name="template"
             value=""
-            onChange={(event) => {
-              const template = templates[Number(event.target.value)];
+            options={[
+              { value: "", text: "a generic part ..." },
+              ...templates.map(({ name }) => ({ value: name, text: name })),
+            ]}
+            onChange={(chosen) => {
+              const template = templates.find(({ name }) => name === chosen);
               if (!template) return;
               const { connectors, name } = template;
               change({ connectors, name: typed.name || name });
             }}
-          >
-            <option value="">a generic part ...</option>
-            {templates.map((template, i) => (
-              <option key={template.name} value={i}>
-                {template.name}
-              </option>
-            ))}
-          </Select>
+          />
         </Field>
         <Field label="Name" hint="as you call this one item" error={errors.name}>
           <Input autoFocus {...bind("name")} />

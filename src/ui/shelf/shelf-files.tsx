@@ -1,27 +1,27 @@
 "use client";
 
 import { useRouter } from "next/navigation";
-import { useRef, useState } from "react";
+import { useRef } from "react";
+import { counted } from "@/core/units/counted";
 import { Button } from "../controls/form";
 import { sendText } from "../controls/send";
+import { sayFailed, saySaved } from "../controls/toast";
 
 /** The shelf out as a file, and parts in from one: all of it or nothing. */
 export function ShelfFiles() {
   const router = useRouter();
   const picker = useRef<HTMLInputElement>(null);
-  const [said, setSaid] = useState<string | null>(null);
 
   async function take(file: File) {
     const sent = await sendText<{ added: number }>("/api/shelf/import", await file.text());
-    setSaid(
-      sent.ok ? `${sent.data.added} parts added.` : `Nothing was added: ${sent.error.message}`,
-    );
-    if (sent.ok) router.refresh();
+    if (!sent.ok) return sayFailed(`Nothing was added: ${sent.error.message}`);
+    const { added } = sent.data;
+    saySaved(`${counted(added, "part")} added.`);
+    router.refresh();
   }
 
   return (
     <div className="flex items-center gap-3">
-      {said && <span role="status">{said}</span>}
       <span className="text-secondary">
         Export{" "}
         <a href="/api/shelf/export?format=json" className="text-ink underline" download>

@@ -5,6 +5,8 @@ import { SHAPES } from "@/core/chain/shape";
 import { impossibleClaim } from "@/core/judge/impossible";
 import { formatNumber, formatRate } from "@/core/units/number";
 import { formatCapacity } from "@/core/units/size";
+import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
+import { Tip } from "../controls/tip";
 
 /** A part with its place on the shelf and the best that was measured through it. */
 export type Shelved = Part & {
@@ -19,9 +21,6 @@ interface Actions {
   onRetire: (part: Shelved) => void;
 }
 
-const HEAD = "border-b border-line px-2 py-1 text-left text-[13px] font-medium text-secondary";
-const CELL = "border-b border-line px-2 py-1.5 align-baseline";
-
 /** Parts by kind, with what they promise, cost and reached. */
 export function ShelfTable({ parts, ...actions }: { parts: Shelved[] } & Actions) {
   return (
@@ -31,11 +30,13 @@ export function ShelfTable({ parts, ...actions }: { parts: Shelved[] } & Actions
           <th className={HEAD}>name</th>
           <th className={HEAD}>maker, model</th>
           <th className={HEAD}>best link</th>
-          <th className={`${HEAD} text-right`}>own read / write, MB/s</th>
+          <th className={HEAD_RIGHT}>own read / write, MB/s</th>
           <th className={HEAD}>claims, read / write</th>
-          <th className={`${HEAD} text-right`}>capacity</th>
-          <th className={`${HEAD} text-right`}>price</th>
-          <th className={HEAD} />
+          <th className={HEAD_RIGHT}>capacity</th>
+          <th className={HEAD_RIGHT}>price</th>
+          <th className={HEAD}>
+            <span className="sr-only">actions</span>
+          </th>
         </tr>
       </thead>
       {PartKind.options.map((kind) => (
@@ -91,11 +92,11 @@ function Row({ part, onEdit, onDuplicate, onRetire }: { part: Shelved } & Action
         )}
       </td>
       <td className={CELL}>{[...new Set(part.connectors.map(connectorText))].join(" → ")}</td>
-      <td className={`${CELL} figure text-right`}>{pair(part.limits.read, part.limits.write)}</td>
+      <td className={FIGURE}>{pair(part.limits.read, part.limits.write)}</td>
       <td className={CELL}>
         <Claims part={part} />
       </td>
-      <td className={`${CELL} figure text-right whitespace-nowrap`}>
+      <td className={FIGURE}>
         {part.capacityBytes && (
           <>
             {formatCapacity(part.capacityBytes).label}
@@ -144,9 +145,11 @@ function Claims({ part }: { part: Part }) {
         </span>
       ))}
       {impossible.length > 0 && (
-        <span className="block text-[13px] font-semibold" title={impossible.join(" ")}>
-          ⚠ more than its link
-        </span>
+        <Tip text={impossible.join(" ")}>
+          <span className="block text-[13px] font-semibold" tabIndex={0}>
+            ⚠ more than its link
+          </span>
+        </Tip>
       )}
     </>
   );

@@ -2,14 +2,17 @@
 
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
-import { PART_KIND_NAMES, PartKind } from "@/core/chain/part";
+import { PART_KIND_NAMES, type PartKind } from "@/core/chain/part";
 import { formatNumber } from "@/core/units/number";
 import { Dialog } from "../controls/dialog";
-import { Button, Input, Select } from "../controls/form";
+import { Button, Input } from "../controls/form";
+import { Select } from "../controls/select";
 import { send } from "../controls/send";
+import { Tip } from "../controls/tip";
+import { sayFailed, sayRemoved, saySaved } from "../controls/toast";
 import { useKey } from "../controls/use-key";
 import { emptyPart, typedFrom, type TypedPart } from "./part-draft";
-import { PartForm } from "./part-form";
+import { KIND_OPTIONS, PartForm } from "./part-form";
 import { ShelfFiles } from "./shelf-files";
 import { ShelfTable, type Shelved } from "./shelf-table";
 
@@ -38,6 +41,11 @@ export function ShelfView({
   const add = () => setEditing({ id: null, typed: emptyPart(kind ?? "host-port") });
   useKey("/", () => search.current?.focus());
   useKey("n", add);
+  async function retire({ id }: Shelved, retired: boolean): Promise<string | null> {
+    const sent = await send("PATCH", `/api/parts/${id}`, { retired });
+    router.refresh();
+    return sent.ok ? null : sent.error.message;
+  }
   const go = (next: { sought?: string; kind?: string; page?: number }) => {
     const query = new URLSearchParams({
       q: next.sought ?? sought,
@@ -52,18 +60,13 @@ export function ShelfView({
       <div className="mt-4 mb-3 flex flex-wrap items-end gap-3">
         <h1 className="mr-auto font-serif text-[28px]">Shelf</h1>
         <Select
-          aria-label="Kind of part"
+          label="Kind of part"
+          name="shelf-kind"
           className="!w-auto"
           value={kind ?? ""}
-          onChange={(event) => go({ kind: event.target.value })}
-        >
-          <option value="">every kind</option>
-          {PartKind.options.map((option) => (
-            <option key={option} value={option}>
-              {PART_KIND_NAMES[option]}
-            </option>
-          ))}
-        </Select>
+          options={[{ value: "", text: "every kind" }, ...KIND_OPTIONS]}
+          onChange={(next) => go({ kind: next })}
+        />
         <Input
           ref={search}
           aria-label="Search the shelf"
@@ -73,9 +76,11 @@ export function ShelfView({
           className="!w-64"
         />
         <ShelfFiles />
-        <Button main onClick={add} title="N">
-          Add a part
-        </Button>
+        <Tip text="or press N">
+          <Button main onClick={add}>
+            Add a part
+          </Button>
+        </Tip>
       </div>
       <div className="border border-line bg-sheet p-3">
         {total === 0 && sought === "" && kind === null ? (
@@ -99,8 +104,10 @@ export function ShelfView({
               })
             }
             onRetire={async (part) => {
-              await send("PATCH", `/api/parts/${part.id}`, { retired: !part.retired });
-              router.refresh();
+              const failed = await retire(part, !part.retired);
+              if (failed) sayFailed(failed);
+              else if (part.retired) saySaved(`${part.name} is back on the shelf.`);
+              else sayRemoved(`${part.name} is retired.`, () => retire(part, false));
             }}
           />
         )}

@@ -1,5 +1,6 @@
 import type { SeenNode, SystemReport } from "@/core/system/report";
 import { addressOf, blockLine, linkWords, nodeDetails, transportWords } from "@/core/system/words";
+import { Fold } from "../controls/fold";
 import { Sources } from "./sources";
 
 /** What the system reported: findings first, then the way from host to drive, each fact with its file. */
@@ -44,10 +45,9 @@ export function SystemReportView({ report }: { report: SystemReport }) {
           </p>
         )}
         {blocks.map((block) => (
-          <details key={block.name} className="text-sm">
-            <summary>{blockLine(block)}</summary>
+          <Fold key={block.name} className="text-sm" summary={blockLine(block)}>
             <Facts facts={block.facts} />
-          </details>
+          </Fold>
         ))}
       </section>
       {gaps.length > 0 && (
@@ -72,22 +72,26 @@ function Node({ node }: { node: SeenNode }) {
   const more = nodeDetails(node);
   return (
     <li className="border-t border-line py-1">
-      <details className="text-sm">
-        <summary>
-          <span className="font-medium">{name}</span>
-          {maker && `, ${maker}`}
-          {address && <span className="figure text-[13px] text-secondary"> {address}</span>}
-          {link && (
-            <>
-              {" "}
-              at <span className="figure">{linkWords(link)}</span>
-            </>
-          )}
-          {more.length > 0 && <span className="text-secondary"> · {more.join(" · ")}</span>}
-        </summary>
+      <Fold
+        className="text-sm"
+        summary={
+          <>
+            <span className="font-medium">{name}</span>
+            {maker && `, ${maker}`}
+            {address && <span className="figure text-[13px] text-secondary"> {address}</span>}
+            {link && (
+              <>
+                {" "}
+                at <span className="figure">{linkWords(link)}</span>
+              </>
+            )}
+            {more.length > 0 && <span className="text-secondary"> · {more.join(" · ")}</span>}
+          </>
+        }
+      >
         <Sources from={[at]} />
         <Facts facts={facts} />
-      </details>
+      </Fold>
     </li>
   );
 }

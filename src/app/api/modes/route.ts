@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { bench } from "@/bench/bench";
-import { addOwnMode, dropOwnMode, ownModes } from "@/bench/own-modes";
+import { addOwnMode, dropOwnMode, ownModes, restoreOwnMode } from "@/bench/own-modes";
 import { checked } from "@/bench/problem";
 import { readJson, respond } from "../respond";
 
@@ -13,3 +13,6 @@ const Named = z.object({ id: z.string() });
 
 export const DELETE = (request: Request) =>
   respond(async () => dropOwnMode(bench().store, checked(Named, await readJson(request)).id));
+
+export const PUT = (request: Request) =>
+  respond(async () => restoreOwnMode(bench().store, checked(Named, await readJson(request)).id));

@@ -2,6 +2,7 @@ import type { Metadata } from "next";
 import Link from "next/link";
 import type { OpenQuestion } from "@/core/answer/open-question";
 import { HAUL } from "@/core/drills/drill";
+import { counted } from "@/core/units/counted";
 import { formatSize } from "@/core/units/size";
 import { QuestionLine } from "@/ui/answer/question-line";
 import { ResultsTable } from "@/ui/answer/results-table";
@@ -59,7 +60,7 @@ export default async function AnswerPage({ params, searchParams }: Props) {
               predicted={repeats.length < rigs.length}
             />
             <p className="text-[13px] text-secondary">
-              {repeats.length > 0 && `${Math.min(...repeats)} or more repeats each`}
+              {repeats.length > 0 && repeatsInWords(repeats)}
               {study.simulated && " · simulated sample data"}
             </p>
           </div>
@@ -77,6 +78,14 @@ export default async function AnswerPage({ params, searchParams }: Props) {
       )}
     </>
   );
+}
+
+/** "3 repeats each"; where rigs differ, "2 to 5 repeats each". */
+function repeatsInWords(repeats: readonly number[]): string {
+  const [least, most] = [Math.min(...repeats), Math.max(...repeats)];
+  return least === most
+    ? `${counted(most, "repeat")} each`
+    : `${least} to ${counted(most, "repeat")} each`;
 }
 
 function Open({ question, studyId }: { question: OpenQuestion; studyId: string }) {

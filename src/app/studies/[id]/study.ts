@@ -4,6 +4,7 @@ import { isProblem } from "@/bench/problem";
 import { measurementsOf, openStudy, type OpenStudy } from "@/bench/studies";
 import { answerFor, type StudyAnswer } from "@/core/answer/study";
 import type { Measurement } from "@/core/study/measurement";
+import { counted } from "@/core/units/counted";
 import { Direction, RateUnit } from "@/core/units/rate";
 import type { CourseStage } from "@/ui/frame/course";
 
@@ -46,7 +47,10 @@ export function courseOf(
     {
       name: "Rigs",
       href: `${base}/rigs`,
-      state: rigs.length === 0 ? "none yet" : `${rigs.length} rigs, ${parts} parts`,
+      state:
+        rigs.length === 0
+          ? "none yet"
+          : `${counted(rigs.length, "rig")}, ${counted(parts, "part")}`,
       done: rigs.length > 1,
     },
     {
@@ -55,13 +59,16 @@ export function courseOf(
       state:
         runs.length === 0
           ? "nothing yet"
-          : `${done} runs${broken > 0 ? `, ${broken} cut short` : ""}`,
+          : `${counted(done, "run")}${broken > 0 ? `, ${broken} cut short` : ""}`,
       done: done > 0,
     },
     {
       name: "Compare",
       href: base,
-      state: found.length === 0 ? "nothing to compare" : `${found.length} rates against ceilings`,
+      state:
+        found.length === 0
+          ? "nothing to compare"
+          : `${counted(found.length, "rate")} against ${found.length === 1 ? "its ceiling" : "ceilings"}`,
       done: found.length > 1,
     },
     {
@@ -70,7 +77,7 @@ export function courseOf(
       state:
         verdicts.length === 0
           ? "no claims"
-          : `${settled} ${settled === 1 ? "verdict" : "verdicts"}, ${verdicts.length - settled} open`,
+          : `${counted(settled, "verdict")}, ${verdicts.length - settled} open`,
       done: verdicts.length > 0 && settled === verdicts.length,
     },
   ];

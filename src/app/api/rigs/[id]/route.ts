@@ -1,5 +1,5 @@
 import { bench } from "@/bench/bench";
-import { changeRig, dropRig } from "@/bench/studies";
+import { changeRig, dropRig, restoreRig } from "@/bench/studies";
 import { readJson, respond, type Params } from "../../respond";
 
 export const PUT = (request: Request, { params }: Params<"id">) =>
@@ -7,3 +7,7 @@ export const PUT = (request: Request, { params }: Params<"id">) =>
 
 export const DELETE = (_request: Request, { params }: Params<"id">) =>
   respond(async () => dropRig(bench().store, (await params).id));
+
+/** Puts a rig that was taken out of its study back where it stood. */
+export const PATCH = (request: Request, { params }: Params<"id">) =>
+  respond(async () => restoreRig(bench().store, (await params).id, await readJson(request)));
