@@ -19,6 +19,10 @@ export default defineConfig({
       },
       {
         resolve: { alias },
+        test: { name: "server", include: ["tests/server/**/*.test.ts"], ...shared },
+      },
+      {
+        resolve: { alias },
         test: { name: "browser", include: ["tests/browser/**/*.test.ts"], ...shared },
       },
     ],

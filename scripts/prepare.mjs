@@ -1,4 +1,9 @@
-/** Brings a clone into a state to run in, doing only what has not been done: install and build. */
+/**
+ * Brings a clone into a state to run in, doing only what has not been done: install and build. Two
+ * commands at once do not do it twice: the second waits for the first.
+ *
+ * Usage by itself: node scripts/prepare.mjs install | command | web
+ */
 import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
@@ -8,17 +13,20 @@ export const root = path.resolve(import.meta.dirname, "..");
 const at = (...names) => path.join(root, ...names);
 
 /** Runs a program in the project, its output to standard error; ends this process if it fails. */
-export function must(what, command, args, env = {}) {
-  const result = spawnSync(command, args, {
-    cwd: root,
-    stdio: ["ignore", process.stderr.fd, process.stderr.fd],
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1", ...env },
-  });
+function must(what, command, args) {
+  const result = run(command, args);
   if (result.status === 0) return;
   const why = result.error ? result.error.message : `it ended with status ${result.status}`;
   console.error(`nerrit: ${what} failed: ${why}.`);
   process.exit(1);
 }
+
+const run = (command, args) =>
+  spawnSync(command, args, {
+    cwd: root,
+    stdio: ["ignore", process.stderr.fd, process.stderr.fd],
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },
+  });
 
 /** Every file below a folder; what links point to is found in its own place. */
 function* filesBelow(entry) {
@@ -45,56 +53,109 @@ function digest(...entries) {
   return hash.digest("hex");
 }
 
-/** Does a step unless its mark says that it was done for the same input. */
-function once(markFile, state, step) {
-  const mark = at(markFile);
-  if (existsSync(mark) && readFileSync(mark, "utf8") === state) return;
-  step();
-  mkdirSync(path.dirname(mark), { recursive: true });
-  writeFileSync(mark, state);
+const PACKAGES = ["package.json", "package-lock.json"];
+const COMMAND_INPUT = [
+  ...["src/core", "src/engine", "src/bench", "src/store", "src/cli"],
+  ...["demo/first-study.ts", "scripts/build.mjs", ...PACKAGES],
+];
+const WEB_INPUT = [
+  ...["src", "demo", "next.config.ts", "postcss.config.mjs", "tsconfig.json", ...PACKAGES],
+];
+
+/** What there is to do, each with a way to tell whether it has been done. */
+const STEPS = {
+  install: {
+    isDone: isInstalled,
+    do() {
+      console.error("nerrit: installing dependencies (a few minutes the first time) ...");
+      must("installing dependencies", "npm", ["ci", "--no-audit", "--no-fund"]);
+    },
+  },
+  command: marked("dist/.built", COMMAND_INPUT, () => {
+    must("building the command", process.execPath, ["scripts/build.mjs"]);
+  }),
+  web: marked(".next/.built", WEB_INPUT, () => {
+    console.error("nerrit: building the web application (half a minute) ...");
+    const next = at("node_modules/next/dist/bin/next");
+    must("building the web application", process.execPath, [next, "build"]);
+  }),
+};
+
+/** A step whose mark says for which input it was done. */
+function marked(mark, input, step) {
+  const state = () => digest(...input);
+  return {
+    isDone: () => existsSync(at(mark)) && readFileSync(at(mark), "utf8") === state(),
+    do() {
+      const now = state();
+      step();
+      mkdirSync(path.dirname(at(mark)), { recursive: true });
+      writeFileSync(at(mark), now);
+    },
+  };
+}
+
+/** What an install without its scripts leaves out. */
+const SQLITE = "node_modules/better-sqlite3";
+const COMPILED = "build/Release/better_sqlite3.node";
+
+/**
+ * Whether everything that package-lock.json names is installed, by whomever. npm writes its hidden
+ * lock file last, so after an install that failed or was cut short there is none, or an old one.
+ */
+function isInstalled() {
+  try {
+    const read = (name) => JSON.parse(readFileSync(at(name), "utf8")).packages;
+    const there = read("node_modules/.package-lock.json");
+    const wanted = Object.entries(read("package-lock.json"));
+    if (wanted.some(([name]) => name === SQLITE) && !existsSync(at(SQLITE, COMPILED))) return false;
+    return wanted.every(([name, { version, optional }]) => {
+      if (name === "") return true;
+      const found = there[name];
+      // What is meant for other platforms only is left out.
+      if (!found) return optional === true;
+      return found.version === version && existsSync(at(name, "package.json"));
+    });
+  } catch {
+    return false;
+  }
+}
+
+const LOCK = ".prepare.lock";
+/** What flock(1) is told to say where somebody else holds the lock; no status of ours. */
+const HELD = 75;
+
+/**
+ * Does a step unless it has been done, while nobody else does one here. The lock is the kernel's: it
+ * goes when all processes that hold it are gone, the step's own children too.
+ */
+function prepare(name) {
+  if (STEPS[name].isDone()) return;
+  const step = [process.execPath, "scripts/prepare.mjs", name];
+  const first = run("flock", ["--nonblock", "-E", String(HELD), LOCK, ...step]);
+  if (first.error) return STEPS[name].do(); // a system without flock(1)
+  if (first.status === HELD) {
+    console.error("nerrit: another command is installing or building here; waiting for it ...");
+    must(`the step "${name}"`, "flock", [LOCK, ...step]);
+  } else if (first.status !== 0) process.exit(1);
 }
 
 /** Installs the dependencies that package-lock.json names. */
-export function install() {
-  once("node_modules/.nerrit-installed", digest("package-lock.json"), () => {
-    console.error("nerrit: installing dependencies (a few minutes the first time) ...");
-    must("installing dependencies", "npm", ["ci", "--no-audit", "--no-fund"]);
-  });
-}
-
-const COMMAND_INPUT = [
-  "src/core",
-  "src/engine",
-  "src/bench",
-  "src/store",
-  "src/cli",
-  "demo/first-study.ts",
-];
-
+export const install = () => prepare("install");
 /** Builds the command and the measuring process. */
-export function buildCommand() {
-  const input = digest(...COMMAND_INPUT, "scripts/build.mjs", "package.json", "package-lock.json");
-  once("dist/.built", input, () => {
-    must("building the command", process.execPath, ["scripts/build.mjs"]);
-  });
-}
-
+export const buildCommand = () => prepare("command");
 /** Builds the web application. */
-export function buildWeb() {
-  const input = digest(
-    "src",
-    "demo",
-    "next.config.ts",
-    "postcss.config.mjs",
-    "tsconfig.json",
-    "package.json",
-    "package-lock.json",
-  );
-  once(".next/.built", input, () => {
-    console.error("nerrit: building the web application (half a minute) ...");
-    must("building the web application", process.execPath, [
-      at("node_modules/next/dist/bin/next"),
-      "build",
-    ]);
-  });
+export const buildWeb = () => prepare("web");
+
+// Run by itself, it does one step: the lock is held by whoever ran it.
+if (
+  process.argv[1] &&
+  path.resolve(process.argv[1]) === path.join(import.meta.dirname, "prepare.mjs")
+) {
+  const step = STEPS[process.argv[2]];
+  if (!step) {
+    console.error("Usage: node scripts/prepare.mjs install | command | web");
+    process.exit(2);
+  }
+  if (!step.isDone()) step.do();
 }

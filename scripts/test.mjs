@@ -1,4 +1,4 @@
-/** npm test: types, lint, format, unit tests, real devices, a real browser; ends with one count. */
+/** npm test: types, lint, format, unit tests, real devices, the server, a browser; ends with one count. */
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import os from "node:os";
@@ -71,6 +71,7 @@ check("format", "prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "
 suite("unit");
 suite("devices");
 buildWeb();
+suite("server");
 suite("browser");
 rmSync(scratch, { recursive: true });
 
