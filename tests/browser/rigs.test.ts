@@ -54,7 +54,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     const { page } = browser;
     await openRigs();
     await press("Duplicate with a change");
-    await (await page.waitForSelector('[aria-label="Another cable in place of K5"]'))!.click();
+    await (await page.waitForSelector("button ::-p-text(Another cable in place of K5)"))!.click();
     await page.waitForSelector("[cmdk-input]:focus");
     await page.keyboard.type("k2");
     await page.waitForFunction(() =>
@@ -193,6 +193,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     expect(listed.join()).toContain("Fjord link");
     await goTo(page, `${server.url}/shelf`);
     await page.keyboard.press("n");
+    await press("Thunderbolt, cards, SAS");
     await page.waitForSelector('[data-mode^="own:name=Fjord"]');
     await page.keyboard.press("Escape");
     await goTo(page, `${server.url}/ledger`);

@@ -70,16 +70,19 @@ export function Combobox({
       <Popover.Trigger asChild>
         <button
           type="button"
-          aria-label={label}
           data-name={name}
           className={`${plain ? "underline" : FIELD} ${className ?? ""}`}
         >
-          <span className="min-w-0 truncate">{shown}</span>
+          <span className="min-w-0 truncate">
+            <span className="sr-only">{label}: </span>
+            {shown}
+          </span>
           {!plain && <ChevronDown size={14} className="shrink-0 text-secondary" aria-hidden />}
         </button>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label={label}
           align="start"
           sideOffset={2}
           className={`z-50 w-[420px] max-w-[92vw] p-1.5 ${SHEET}`}

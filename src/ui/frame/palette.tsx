@@ -13,6 +13,9 @@ export interface PaletteStudy {
 const ITEM =
   "flex cursor-pointer items-baseline gap-2 rounded-sm px-3 py-1.5 data-[selected=true]:bg-bank";
 
+const GROUP =
+  "[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-secondary";
+
 /** Everything reachable from anywhere: Ctrl K opens it, typing narrows it down. */
 export function Palette({ studies }: { studies: PaletteStudy[] }) {
   const [open, setOpen] = useState(false);
@@ -40,7 +43,7 @@ export function Palette({ studies }: { studies: PaletteStudy[] }) {
       <button
         type="button"
         onClick={() => setOpen(true)}
-        aria-label="Open the command palette"
+        aria-label="Ctrl K: open the command palette"
         className="figure rounded-sm border border-line px-1.5 text-xs leading-5 text-secondary hover:text-ink"
       >
         Ctrl K
@@ -59,11 +62,7 @@ export function Palette({ studies }: { studies: PaletteStudy[] }) {
         <Command.List className="max-h-80 overflow-y-auto pt-1">
           <Command.Empty className="px-3 py-2 text-secondary">Nothing of that name.</Command.Empty>
           {studies.map(({ id, title }) => (
-            <Command.Group
-              key={id}
-              heading={title}
-              className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-secondary"
-            >
+            <Command.Group key={id} heading={title} className={GROUP}>
               <Command.Item
                 value={`${title} ${id} answer`}
                 className={ITEM}
@@ -87,22 +86,23 @@ export function Palette({ studies }: { studies: PaletteStudy[] }) {
               </Command.Item>
             </Command.Group>
           ))}
-          <Command.Separator className="my-1 h-px bg-line" />
-          <Command.Item className={ITEM} onSelect={go("/")}>
-            All studies
-          </Command.Item>
-          <Command.Item className={ITEM} onSelect={go("/#new")}>
-            New study
-          </Command.Item>
-          <Command.Item className={ITEM} onSelect={go("/shelf")}>
-            Shelf
-          </Command.Item>
-          <Command.Item className={ITEM} onSelect={go("/ledger")}>
-            Link ledger
-          </Command.Item>
-          <Command.Item className={ITEM} onSelect={run(toggleTheme)}>
-            Switch between light and dark
-          </Command.Item>
+          <Command.Group heading="Everywhere" className={GROUP}>
+            <Command.Item className={ITEM} onSelect={go("/")}>
+              All studies
+            </Command.Item>
+            <Command.Item className={ITEM} onSelect={go("/#new")}>
+              New study
+            </Command.Item>
+            <Command.Item className={ITEM} onSelect={go("/shelf")}>
+              Shelf
+            </Command.Item>
+            <Command.Item className={ITEM} onSelect={go("/ledger")}>
+              Link ledger
+            </Command.Item>
+            <Command.Item className={ITEM} onSelect={run(toggleTheme)}>
+              Switch between light and dark
+            </Command.Item>
+          </Command.Group>
         </Command.List>
       </Command.Dialog>
     </>

@@ -1,0 +1,206 @@
+import fs from "node:fs";
+import path from "node:path";
+import axe from "axe-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import {
+  chooseFrom,
+  chromium,
+  goTo,
+  openBrowser,
+  seeWords,
+  typeInto,
+  type OpenBrowser,
+} from "../support/browser";
+import { ROOT } from "../support/command";
+import { startServer, type Server } from "../support/server";
+
+const why = chromium() ? null : "needs Chromium";
+
+/** Every page and every sheet over a page, in both themes, held against the rules of axe-core. */
+describe.skipIf(why)("accessibility", () => {
+  let server: Server;
+  let browser: OpenBrowser;
+  let empty: string;
+
+  beforeAll(async () => {
+    process.env.NERRIT_SYSTEM_ROOT = path.join(ROOT, "demo/systems/usb-480m-slow-hub");
+    server = await startServer();
+    delete process.env.NERRIT_SYSTEM_ROOT;
+    browser = await openBrowser();
+    const made = await fetch(`${server.url}/api/studies`, {
+      method: "POST",
+      body: JSON.stringify({ title: "An empty study" }),
+    });
+    empty = ((await made.json()) as { id: string }).id;
+    const demand = {
+      name: "Radar",
+      streams: [],
+      copies: [{ what: "card", direction: "write", gigabytes: 256, minutes: 20 }],
+    };
+    await fetch(`${server.url}/api/studies/demo-first/demands`, {
+      method: "PUT",
+      body: JSON.stringify([demand]),
+    });
+  });
+  afterAll(async () => {
+    await browser?.close();
+    await server?.end();
+    fs.rmSync(server.data, { recursive: true, force: true });
+  });
+
+  const press = (words: string, kind = "button") =>
+    browser.page.locator(`${kind} ::-p-text(${words})`).click();
+  const sheet = () => browser.page.waitForSelector('[role="dialog"]');
+  const demo = "/studies/demo-first";
+  const states: [string, string, () => Promise<unknown>][] = [
+    ["the studies", "/", async () => undefined],
+    ["the answer, reading", demo, () => seeWords(browser.page, /Does it deliver/)],
+    ["the answer, writing", `${demo}?direction=write`, async () => undefined],
+    ["the rigs", `${demo}/rigs`, () => press("Change one part")],
+    [
+      "a measurement",
+      `${demo}/measure?m=demo-rig-k5-read`,
+      () => browser.page.waitForSelector('[aria-label^="Throughput"] svg'),
+    ],
+    ["the measure form, unfolded", `${demo}/measure`, () => press("Haul: sequential")],
+    ["a study without anything", "", async () => undefined],
+    ["rigs of none", "/rigs", async () => undefined],
+    ["nothing to measure", "/measure", async () => undefined],
+    ["the shelf", "/shelf", async () => undefined],
+    ["a shelf where nothing answers", "/shelf?q=zzz", async () => undefined],
+    ["the link ledger", "/ledger?mode=usb-10g&mode=usb4-40g-pcie", async () => undefined],
+    ["a page that is not there", "/nowhere", async () => undefined],
+    [
+      "a part being entered",
+      "/shelf",
+      async () => {
+        await press("Add a part");
+        await sheet();
+        await press("Thunderbolt, cards, SAS");
+        await press("Add a claim of peak");
+        await press("Put it on the shelf");
+        await seeWords(browser.page, /need another look/);
+      },
+    ],
+    [
+      "a rig being put together",
+      `${demo}/rigs`,
+      async () => {
+        await press("Duplicate with a change");
+        await sheet();
+        await press("Held by others on a link");
+        await press("Add a busy neighbour");
+      },
+    ],
+    [
+      "a list of parts",
+      `${demo}/rigs`,
+      async () => {
+        await press("Add a rig");
+        await (await browser.page.waitForSelector('button[data-name="next-part"]'))!.click();
+        await seeWords(browser.page, /cannot stand here/);
+      },
+    ],
+    [
+      "what the system says of a rig",
+      `${demo}/rigs`,
+      async () => {
+        await press("Compare with the system");
+        await typeInto(browser.page, "system-path", "/media/moraine");
+        await browser.page.keyboard.press("Enter");
+        await seeWords(browser.page, /not as declared/);
+      },
+    ],
+    [
+      "a demand being described",
+      `${demo}/rigs`,
+      async () => {
+        await press("Add a demand");
+        await sheet();
+        await press("Add a stream");
+      },
+    ],
+    [
+      "a mode being described",
+      "/ledger",
+      async () => {
+        await press("Describe a mode of your own");
+        await sheet();
+      },
+    ],
+    [
+      "a short list",
+      "/shelf",
+      async () => {
+        await (await browser.page.waitForSelector('button[data-name="shelf-kind"]'))!.click();
+        await browser.page.waitForSelector('[role="listbox"]');
+      },
+    ],
+    [
+      "the command palette",
+      "/",
+      async () => {
+        await press("Ctrl K");
+        await browser.page.waitForSelector("[cmdk-input]");
+      },
+    ],
+    [
+      "a notice with a way back",
+      "/shelf?q=K2",
+      async () => {
+        await press("Retire");
+        await seeWords(browser.page, /K2 is retired/);
+      },
+    ],
+  ];
+
+  describe.each(["light", "dark"])("in the %s theme", (theme) => {
+    it.each(states)("%s", async (name, url, reach) => {
+      const { page } = browser;
+      const within =
+        url === "" || url === "/rigs" || url === "/measure" ? `/studies/${empty}${url}` : url;
+      await goTo(page, server.url + within);
+      await page.evaluate((t) => localStorage.setItem("nerrit-theme", t), theme);
+      await goTo(page, server.url + within);
+      await reach();
+      expect(await page.evaluate(() => document.documentElement.dataset.theme)).toBe(theme);
+      await page.evaluate(axe.source);
+      const found = await page.evaluate(async () => {
+        // While a short list is open, all but the list is hidden from those who cannot see it.
+        const list = document.querySelector("[data-radix-select-viewport]");
+        const { axe: rules } = window as unknown as { axe: typeof axe };
+        const { violations } = await rules.run(list?.parentElement ?? document, {
+          resultTypes: ["violations"],
+        });
+        return violations.map(
+          ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(" | ")}`,
+        );
+      });
+      expect(found, name).toEqual([]);
+      if (name.startsWith("a notice")) {
+        await press("Undo");
+        await page.waitForFunction(
+          () => !document.querySelector("td .line-through, tr.line-through"),
+        );
+      }
+    });
+  });
+
+  it("complained of nothing", () => {
+    // The page that is not there answers 404, and the browser says so.
+    expect(browser.complaints.filter((text) => !/status of 404/.test(text))).toEqual([]);
+  });
+
+  it("opens, chooses and closes a short list by keys alone", async () => {
+    const { page } = browser;
+    await goTo(page, `${server.url}/shelf`);
+    await page.focus('button[data-name="shelf-kind"]');
+    await page.keyboard.press("Enter");
+    await page.waitForSelector('[role="listbox"]');
+    await page.keyboard.type("cab");
+    await page.keyboard.press("Enter");
+    await page.waitForFunction(() => new URLSearchParams(location.search).get("kind") === "cable");
+    await chooseFrom(page, "shelf-kind", "every kind");
+    await page.waitForFunction(() => new URLSearchParams(location.search).get("kind") === "");
+  });
+});
