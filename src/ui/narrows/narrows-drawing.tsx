@@ -107,9 +107,13 @@ export function NarrowsDrawing({
                   {formatRate(inUnit(observation.repeats.median, unit))}
                 </span>
               ) : planned ? (
-                <span className="figure text-[22px] font-semibold">
-                  {formatRate(inUnit(narrowest(row.stages), unit))}
-                </span>
+                <>
+                  {wide && <span className="text-[13px] text-secondary">predicted narrows</span>}
+                  <span className="figure text-[22px] font-semibold">
+                    {formatRate(inUnit(narrowest(row.stages), unit))}
+                  </span>
+                  {wide && <span className="text-[13px] text-secondary">{unit}</span>}
+                </>
               ) : (
                 <>
                   <span className="block text-secondary">not measured</span>
@@ -167,7 +171,7 @@ function StageLabel({
         className={`flex justify-center overflow-hidden px-1 whitespace-nowrap ${stacked ? "flex-col items-center" : "gap-1.5"}`}
       >
         <span
-          className={`max-w-full font-medium ${stacked ? "line-clamp-2 whitespace-normal [overflow-wrap:anywhere]" : "truncate"} ${column.differs && several ? "underline decoration-1 underline-offset-2" : ""}`}
+          className={`max-w-full font-medium ${stacked ? "line-clamp-2 text-center whitespace-normal [overflow-wrap:anywhere]" : "truncate"} ${column.differs && several ? "underline decoration-1 underline-offset-2" : ""}`}
         >
           {stage.label}
         </span>

@@ -83,6 +83,11 @@ function Pairs({
           </ToggleGroup.Item>
         );
       })}
+      {pairs.length > MOST && (
+        <span className="text-secondary">
+          and {counted(pairs.length - MOST, "pair")} more, by the lists above
+        </span>
+      )}
     </ToggleGroup.Root>
   );
 }

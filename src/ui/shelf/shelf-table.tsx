@@ -80,7 +80,7 @@ function Row({ part, onEdit, onDuplicate, onRetire }: { part: Shelved } & Action
     </button>
   );
   return (
-    <tr className={part.retired ? "text-secondary line-through" : ""}>
+    <tr className={part.retired ? "text-secondary [&>td:not(:last-child)]:line-through" : ""}>
       <td className={`${CELL} [overflow-wrap:anywhere]`}>
         <span className="font-medium">{part.name}</span>
         {part.tag && <span className="block text-[13px] text-secondary">{part.tag}</span>}
