@@ -29,38 +29,36 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
   });
 
   const cases = RATES.flatMap((rate) => ["read", "write"].map((way) => [rate, way] as const));
-  // Tried again where the whole machine stood still: the kernel then lets less through than it was set to.
-  const patience = { retry: 2 };
-  it.each(cases)(
-    "at %i MB/s is measured within 2 percent, %s",
-    patience,
-    async (rate, direction) => {
-      throttle.set(rate);
-      const { status, stdout, stderr } = await nerrit(
-        [
-          ...["measure", "--target", disk.directory, "--direction", direction, "--seconds", "4"],
-          ...["--repeats", "3"],
-          ...["--span", "64MiB", "--reserve", "1MiB", "--json"],
-        ],
-        (pid) => throttle.hold(pid),
-      );
-      expect(stderr).toBe("");
-      expect(status).toBe(0);
-      const { runs, bytes, deviceBytes, samples } = JSON.parse(stdout);
-      for (const run of runs) {
-        // Where the machine stood still, the kernel itself counts less than it was set to let
-        // through, and the headline, whose ends are faded, gives that only roughly.
-        const letThrough = run.deviceBytes / run.ms / 1e3;
-        const stoodStill = letThrough < rate * 0.98;
-        if (stoodStill) console.warn(`${rate} MB/s, ${direction}: ${letThrough} were let through`);
-        const [expected, within] = stoodStill ? [letThrough, 0.15] : [rate, 0.02];
-        expect(Math.abs(run.meanMBps / expected - 1)).toBeLessThan(within);
-        expect(run.meanMBps).toBeLessThan(rate * 1.02);
-      }
-      expect(Math.abs(deviceBytes / bytes - 1)).toBeLessThan(0.01);
-      expect(samples.length).toBeGreaterThan(3 * 20);
-    },
-  );
+  /**
+   * What the kernel itself counted in a run's time, MB/s. Where the whole machine stood still, that
+   * is less than it was set to let through, and the engine must have measured just that.
+   */
+  const letThrough = (run: { deviceBytes: number; ms: number }) => run.deviceBytes / run.ms / 1e3;
+  /** The headline weighs a moment by a ninth more than the mean at most, so 1.5 % become under 2. */
+  const stoodStill = (run: { deviceBytes: number; ms: number }, rate: number) =>
+    letThrough(run) < rate * 0.985;
+  it.each(cases)("at %i MB/s is measured within 2 percent, %s", async (rate, direction) => {
+    throttle.set(rate);
+    const { status, stdout, stderr } = await nerrit(
+      [
+        ...["measure", "--target", disk.directory, "--direction", direction, "--seconds", "4"],
+        ...["--repeats", "3"],
+        ...["--span", "64MiB", "--reserve", "1MiB", "--json"],
+      ],
+      (pid) => throttle.hold(pid),
+    );
+    expect(stderr).toBe("");
+    expect(status).toBe(0);
+    const { runs, bytes, deviceBytes, samples } = JSON.parse(stdout);
+    for (const run of runs) {
+      expect(Math.abs(run.bytes / run.ms / 1e3 / letThrough(run) - 1)).toBeLessThan(0.01);
+      expect(run.meanMBps).toBeLessThan(rate * 1.02);
+      if (!stoodStill(run, rate)) expect(run.meanMBps).toBeGreaterThan(rate * 0.98);
+      else console.warn(`${rate} MB/s, ${direction}: ${letThrough(run)} were let through`);
+    }
+    expect(Math.abs(deviceBytes / bytes - 1)).toBeLessThan(0.01);
+    expect(samples.length).toBeGreaterThan(3 * 20);
+  });
 
   describe("in a study", () => {
     let folder: string;
@@ -74,7 +72,7 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
       fs.rmSync(folder, { recursive: true });
     });
 
-    it("is named as the narrows of each rig", patience, async () => {
+    it("is named as the narrows of each rig", async () => {
       const desk = new Desk(store, folder, "test", path.join(ROOT, "dist/engine.mjs"));
       const study = createStudy(store, { title: "Two throttles" });
       const driveId = addPart(store, {
@@ -117,7 +115,9 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
         const results = measured
           .filter(({ rigId }) => rigId === rigIds[i])
           .flatMap(({ runs }) => runs.flatMap(({ result }) => result ?? []));
-        const full = results.every((r) => r.deviceBytes! / r.ms / 1e3 > rate * 0.98);
+        const full = results.every(
+          ({ deviceBytes, ms }) => !stoodStill({ deviceBytes: deviceBytes!, ms }, rate),
+        );
         expect(finding.kind === "at narrows" || !full).toBe(true);
       }
       const text = answer.sentences.flat().map((segment) => segment.text);

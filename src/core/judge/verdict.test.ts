@@ -21,7 +21,11 @@ const judge = (
   { tolerance = 0.05, claimed = claim }: { tolerance?: number; claimed?: RateClaim } = {},
 ) => {
   const study = { id: "s", title: "t", tolerance, smallestEffect: 0.03 };
-  const judged = rigs.map((one) => ({
+  const measuredToo = measurements.map(({ rig }) => rig);
+  const standing = [...rigs, ...measuredToo].filter(
+    (one, i, all) => all.findIndex(({ id }) => id === one.id) === i,
+  );
+  const judged = standing.map((one) => ({
     ...one,
     parts: one.parts.map((p) => (p.id === "box" ? { ...p, claims: [claimed] } : p)),
   }));
@@ -47,6 +51,15 @@ describe("verdict", () => {
     const verdict = judge([measured(wide, around(700)), measured(control, around(1900))]);
     expect(verdict.kind).toBe("Falls short");
     expect(verdict.shortBy).toBeCloseTo(0.3, 6);
+  });
+
+  it("takes no run of a rig that was taken out of the study for a proof", () => {
+    const study = { id: "s", title: "t", tolerance: 0.05, smallestEffect: 0.03 };
+    const runs = [measured(wide, around(700)), measured(control, around(1900))];
+    const verdictAmong = (rigs: Rig[]) =>
+      answerFor({ ...study, simulated: false, demands: [] }, rigs, runs, "read").verdicts[0]!.kind;
+    expect(verdictAmong([wide, control])).toBe("Falls short");
+    expect(verdictAmong([wide])).toBe("Can't tell yet");
   });
 
   it("accuses no enclosure because the other parts say that they could do more", () => {

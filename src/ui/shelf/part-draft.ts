@@ -10,7 +10,15 @@ export interface TypedClaim {
 }
 
 /** The fields of a part that are typed as plain text. */
-type Text = "name" | "maker" | "model" | "serial" | "tag" | "notes";
+const TEXTS = ["name", "maker", "model", "serial", "tag", "notes"] as const;
+type Text = (typeof TEXTS)[number];
+
+/** What form and part say in the same words. */
+const same = (part: Pick<TypedPart, Text | "kind" | "connectors">) => ({
+  kind: part.kind,
+  connectors: part.connectors,
+  ...(Object.fromEntries(TEXTS.map((name) => [name, part[name]])) as Record<Text, string>),
+});
 
 /** A part as typed into the form: text as it stands, nothing lost while it is wrong. */
 export interface TypedPart extends Record<Text, string> {
@@ -62,16 +70,8 @@ function typedClaim(claim: Claim): TypedClaim {
 
 /** Puts a part of the shelf, or a draft of one, into the form. */
 export function typedFrom(part: PartDraft | Part): TypedPart {
-  const { kind, name, maker, model, serial, tag, notes, connectors } = part;
   return {
-    kind,
-    name,
-    maker,
-    model,
-    serial,
-    tag,
-    notes,
-    connectors,
+    ...same(part),
     ownRead: text(part.limits.read),
     ownWrite: text(part.limits.write),
     timeRead: text(part.requestUs.read),
@@ -104,17 +104,9 @@ function draftClaim({ kind, direction, value }: TypedClaim): Claim {
 
 /** What the form says, in the shape the route expects; not yet checked. */
 export function draftFrom(typed: TypedPart): PartDraft {
-  const { kind, name, maker, model, serial, tag, notes, connectors } = typed;
   const amount = number(typed.price);
   return {
-    kind,
-    name,
-    maker,
-    model,
-    serial,
-    tag,
-    notes,
-    connectors,
+    ...same(typed),
     limits: { read: number(typed.ownRead), write: number(typed.ownWrite) },
     requestUs: { read: number(typed.timeRead), write: number(typed.timeWrite) },
     claims: typed.claims.map(draftClaim),

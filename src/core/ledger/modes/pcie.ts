@@ -14,53 +14,50 @@ interface Generation {
   band: [number, number];
 }
 
+/** What a generation without fixed units loses to clock tolerance, and how it marks a packet's start. */
+interface PacketStream {
+  skips: { what: string; lost: number; outOf: number };
+  mark: string;
+  framedBy: string;
+}
+
+/** Packets of any length in a stream: their framing, header and check come with each. */
+const packetFraming =
+  ({ skips, mark, framedBy }: PacketStream): Generation["framing"] =>
+  (version) => [
+    {
+      kind: "periodic",
+      ...skips,
+      source: `PCI Express Base ${version}, clock tolerance compensation`,
+      basis: "standard",
+    },
+    {
+      kind: "packet",
+      what: "payload in a transaction packet",
+      payload: { assumption: "payload", less: 0 },
+      overhead: [
+        { what: mark, bytes: 4 },
+        { what: "header of 3 double words", bytes: 12 },
+        { what: "link CRC", bytes: 4 },
+      ],
+      source: `PCI Express Base ${version}, 2.2 (packet format) and ${framedBy}`,
+      basis: "assumption",
+    },
+  ];
+
 /** 8b/10b generations: a symbol to start and one to end each packet. */
-const symbolFraming: Generation["framing"] = (version) => [
-  {
-    kind: "periodic",
-    what: "skip ordered sets: 4 symbols in every 1538 at least",
-    lost: 4,
-    outOf: 1542,
-    source: `PCI Express Base ${version}, clock tolerance compensation`,
-    basis: "standard",
-  },
-  {
-    kind: "packet",
-    what: "payload in a transaction packet",
-    payload: { assumption: "payload", less: 0 },
-    overhead: [
-      { what: "start and end symbols, sequence number", bytes: 4 },
-      { what: "header of 3 double words", bytes: 12 },
-      { what: "link CRC", bytes: 4 },
-    ],
-    source: `PCI Express Base ${version}, 2.2 (packet format) and chapter 3 (sequence number, link CRC)`,
-    basis: "assumption",
-  },
-];
+const symbolFraming = packetFraming({
+  skips: { what: "skip ordered sets: 4 symbols in every 1538 at least", lost: 4, outOf: 1542 },
+  mark: "start and end symbols, sequence number",
+  framedBy: "chapter 3 (sequence number, link CRC)",
+});
 
 /** 128b/130b generations: a token starts each packet. */
-const blockFraming: Generation["framing"] = (version) => [
-  {
-    kind: "periodic",
-    what: "skip ordered sets: one block in every 375",
-    lost: 1,
-    outOf: 376,
-    source: `PCI Express Base ${version}, clock tolerance compensation`,
-    basis: "standard",
-  },
-  {
-    kind: "packet",
-    what: "payload in a transaction packet",
-    payload: { assumption: "payload", less: 0 },
-    overhead: [
-      { what: "start token with sequence number", bytes: 4 },
-      { what: "header of 3 double words", bytes: 12 },
-      { what: "link CRC", bytes: 4 },
-    ],
-    source: `PCI Express Base ${version}, 2.2 (packet format) and framing of data streams`,
-    basis: "assumption",
-  },
-];
+const blockFraming = packetFraming({
+  skips: { what: "skip ordered sets: one block in every 375", lost: 1, outOf: 376 },
+  mark: "start token with sequence number",
+  framedBy: "framing of data streams",
+});
 
 /** Generation 6: fixed units of 256 B, of which 236 carry packets. */
 const flitFraming: Generation["framing"] = (version) => [

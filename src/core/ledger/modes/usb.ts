@@ -50,20 +50,60 @@ const GEN2_PACKETS = {
   source: "USB 3.2, 7.2.1 and 7.2.2 (packets, link commands)",
 };
 
+/** What all modes of USB 2 have in common: one pair of wires for both directions. */
+const SHARED_BUS = {
+  family: "usb",
+  signallingSource: "USB 2.0, 7.1.11",
+  lanes: 1,
+  lineCode: "nrzi",
+  duplex: "half",
+  shared: true,
+  assumptions: {},
+} as const;
+
+/** What all modes of USB 3 have in common: a pair for each direction, on each lane. */
+const POINT_TO_POINT = {
+  family: "usb",
+  signallingSource: "USB 3.2, 6.1",
+  duplex: "full",
+  shared: false,
+  assumptions: {},
+} as const;
+
+const GEN_1 = {
+  ...POINT_TO_POINT,
+  gigatransfers: 5,
+  lineCode: "8b/10b",
+  framing: [FIVE_GBPS_SKIPS, GEN1_PACKETS],
+} satisfies Partial<LinkMode>;
+
+const GEN_2 = {
+  ...POINT_TO_POINT,
+  gigatransfers: 10,
+  lineCode: "128b/132b",
+  framing: [TEN_GBPS_SKIPS, GEN2_PACKETS],
+} satisfies Partial<LinkMode>;
+
+/** The unqueued protocol on the faster links: how fast a bridge turns a command round decides. */
+const unqueued = (
+  read: [number, number],
+  write: [number, number],
+): LinkMode["transports"][number] => ({
+  id: "usb-unqueued",
+  read,
+  write,
+  source: "the wait after every command dominates",
+});
+
 export const USB_MODES: LinkMode[] = [
   {
     id: "usb-12m",
     name: "USB 12 Mb/s",
     formal: "USB 1.1 full speed",
     short: "12 Mb/s",
-    family: "usb",
+    ...SHARED_BUS,
     year: 1998,
     gigatransfers: 0.012,
-    signallingSource: "USB 2.0, 7.1.11",
-    lanes: 1,
-    lineCode: "nrzi",
-    duplex: "half",
-    shared: true,
     framing: [
       {
         kind: "slots",
@@ -75,7 +115,6 @@ export const USB_MODES: LinkMode[] = [
         basis: "standard",
       },
     ],
-    assumptions: {},
     transports: [
       {
         id: "usb-unqueued",
@@ -90,14 +129,9 @@ export const USB_MODES: LinkMode[] = [
     name: "USB 480 Mb/s",
     formal: "USB 2.0 high speed",
     short: "480 Mb/s",
-    family: "usb",
+    ...SHARED_BUS,
     year: 2000,
     gigatransfers: 0.48,
-    signallingSource: "USB 2.0, 7.1.11",
-    lanes: 1,
-    lineCode: "nrzi",
-    duplex: "half",
-    shared: true,
     framing: [
       {
         kind: "slots",
@@ -109,7 +143,6 @@ export const USB_MODES: LinkMode[] = [
         basis: "standard",
       },
     ],
-    assumptions: {},
     transports: [
       {
         id: "usb-unqueued",
@@ -130,16 +163,9 @@ export const USB_MODES: LinkMode[] = [
     name: "USB 5 Gb/s",
     formal: "USB 3.2 Gen 1x1",
     short: "5 Gb/s",
-    family: "usb",
+    ...GEN_1,
     year: 2008,
-    gigatransfers: 5,
-    signallingSource: "USB 3.2, 6.1",
     lanes: 1,
-    lineCode: "8b/10b",
-    duplex: "full",
-    shared: false,
-    framing: [FIVE_GBPS_SKIPS, GEN1_PACKETS],
-    assumptions: {},
     transports: [
       {
         id: "usb-queued",
@@ -160,16 +186,9 @@ export const USB_MODES: LinkMode[] = [
     name: "USB 10 Gb/s, two lanes",
     formal: "USB 3.2 Gen 1x2",
     short: "10 Gb/s (two lanes of 5)",
-    family: "usb",
+    ...GEN_1,
     year: 2017,
-    gigatransfers: 5,
-    signallingSource: "USB 3.2, 6.1",
     lanes: 2,
-    lineCode: "8b/10b",
-    duplex: "full",
-    shared: false,
-    framing: [FIVE_GBPS_SKIPS, GEN1_PACKETS],
-    assumptions: {},
     transports: [
       {
         id: "usb-queued",
@@ -184,16 +203,9 @@ export const USB_MODES: LinkMode[] = [
     name: "USB 10 Gb/s",
     formal: "USB 3.2 Gen 2x1",
     short: "10 Gb/s",
-    family: "usb",
+    ...GEN_2,
     year: 2013,
-    gigatransfers: 10,
-    signallingSource: "USB 3.2, 6.1",
     lanes: 1,
-    lineCode: "128b/132b",
-    duplex: "full",
-    shared: false,
-    framing: [TEN_GBPS_SKIPS, GEN2_PACKETS],
-    assumptions: {},
     transports: [
       {
         id: "usb-queued",
@@ -201,12 +213,7 @@ export const USB_MODES: LinkMode[] = [
         write: [0.8, 0.965],
         source: "good bridges read at 935 to 1100 MB/s and write at 915 to 1100 MB/s",
       },
-      {
-        id: "usb-unqueued",
-        read: [0.3, 0.75],
-        write: [0.28, 0.72],
-        source: "the wait after every command dominates",
-      },
+      unqueued([0.3, 0.75], [0.28, 0.72]),
     ],
   },
   {
@@ -214,16 +221,9 @@ export const USB_MODES: LinkMode[] = [
     name: "USB 20 Gb/s",
     formal: "USB 3.2 Gen 2x2",
     short: "20 Gb/s",
-    family: "usb",
+    ...GEN_2,
     year: 2017,
-    gigatransfers: 10,
-    signallingSource: "USB 3.2, 6.1",
     lanes: 2,
-    lineCode: "128b/132b",
-    duplex: "full",
-    shared: false,
-    framing: [TEN_GBPS_SKIPS, GEN2_PACKETS],
-    assumptions: {},
     transports: [
       {
         id: "usb-queued",
@@ -231,12 +231,7 @@ export const USB_MODES: LinkMode[] = [
         write: [0.76, 0.945],
         source: "good bridges read at 1800 to 2155 MB/s and write at 1735 to 2155 MB/s",
       },
-      {
-        id: "usb-unqueued",
-        read: [0.2, 0.55],
-        write: [0.18, 0.5],
-        source: "the wait after every command dominates",
-      },
+      unqueued([0.2, 0.55], [0.18, 0.5]),
     ],
   },
 ];

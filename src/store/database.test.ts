@@ -1,0 +1,133 @@
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import Database from "better-sqlite3";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { measurement, measurementsOf, openStudy } from "@/bench/studies";
+import { searchShelf } from "@/bench/shelf";
+import { part, rig } from "@/core/testing/rigs";
+import { resultOf } from "@/core/testing/measured";
+import { HAUL } from "@/core/drills/drill";
+import { openStore, type Store } from "./database";
+
+const MIGRATIONS = path.resolve(import.meta.dirname, "migrations");
+
+let folder: string;
+let store: Store | null;
+beforeEach(() => {
+  folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-store-"));
+  store = null;
+});
+afterEach(() => {
+  store?.$client.close();
+  fs.rmSync(folder, { recursive: true });
+});
+
+const open = (): Store => (store = openStore(folder));
+const again = (): Store => {
+  store!.$client.close();
+  return open();
+};
+
+/** Lays a database down as an older version left it: its first migrations only. */
+function layDown(versions: number, fill: (client: Database.Database) => void): void {
+  const old = path.join(folder, "migrations");
+  fs.cpSync(MIGRATIONS, old, { recursive: true });
+  const journal = path.join(old, "meta", "_journal.json");
+  const { entries, ...rest } = JSON.parse(fs.readFileSync(journal, "utf8")) as {
+    entries: unknown[];
+  };
+  fs.writeFileSync(journal, JSON.stringify({ ...rest, entries: entries.slice(0, versions) }));
+  const before = openStore(folder, old);
+  fill(before.$client);
+  before.$client.close();
+  fs.rmSync(old, { recursive: true });
+}
+
+const port = part("host-port", "Port 1", { down: ["usb-10g"] });
+const drive = part("drive", "Moraine 1T", { up: ["usb-10g"] });
+const bare = rig([port, drive], "Straight");
+const samples = Array.from({ length: 100 }, (_, i) => ({
+  ms: (i + 1) * 100,
+  bytes: 4_000_000 + (i % 7),
+}));
+
+/** A study with a rig and a measurement of one run, as every version so far could write it. */
+function study(client: Database.Database): void {
+  const insert = (table: string, row: Record<string, unknown>) =>
+    client
+      .prepare(
+        `insert into ${table} (${Object.keys(row).join()}) values (${Object.keys(row).fill("?").join()})`,
+      )
+      .run(...Object.values(row).map((v) => (v && typeof v === "object" ? JSON.stringify(v) : v)));
+  const at = "2026-01-01T00:00:00.000Z";
+  for (const { id, ...spec } of [port, drive]) {
+    insert("parts", { id, kind: spec.kind, name: spec.name, spec, created_at: at });
+  }
+  insert("studies", {
+    ...{ id: "s", title: "Old", tolerance: 0.05, smallest_effect: 0.03 },
+    ...{ simulated: 0, created_at: at },
+  });
+  insert("rigs", {
+    ...{ id: "r", name: "Straight", part_ids: [port.id, drive.id] },
+    ...{ transport: null, file_system: "ext4", created_at: at },
+  });
+  insert("study_rigs", { study_id: "s", rig_id: "r", position: 0 });
+  insert("measurements", {
+    ...{ id: "m", study_id: "s", rig_id: "r", drill: { ...HAUL, direction: "read" } },
+    ...{ target: "/x", status: "done", rig: { ...bare, id: "r" }, created_at: at, ended_at: at },
+  });
+  insert("runs", {
+    ...{ id: "run", measurement_id: "m", repeat: 0, status: "done" },
+    ...{ started_at: at, ended_at: at, result: resultOf(40) },
+  });
+  for (const sample of samples) insert("samples", { run_id: "run", ...sample });
+}
+
+describe("a database", () => {
+  it("is made where there is none, and holds what was put in when it is opened again", () => {
+    open();
+    study(store!.$client);
+    expect(openStudy(again(), "s").study.title).toBe("Old");
+    expect(fs.readdirSync(folder)).toContain("nerrit.sqlite");
+  });
+
+  it.each([1, 2])("of version %i is brought up to date and loses nothing", (versions) => {
+    layDown(versions, study);
+    open();
+    const { study: old, rigs } = openStudy(store!, "s");
+    expect(old).toMatchObject({ title: "Old", demands: [] });
+    expect(rigs[0]).toMatchObject({ name: "Straight", fileSystem: "ext4", beside: [], host: "" });
+    expect(rigs[0]!.parts.map(({ name }) => name)).toEqual(["Port 1", "Moraine 1T"]);
+    expect(searchShelf(store!, { sought: "", kind: null, page: 0 }).total).toBe(2);
+    const found = measurement(store!, "m");
+    expect(found).toMatchObject({ status: "done", drill: { name: "haul", direction: "read" } });
+    expect(found.runs[0]!.samples.map(({ ms, bytes }) => ({ ms, bytes }))).toEqual(samples);
+    expect(found.runs[0]!.result!.meanMBps).toBe(40);
+    expect(measurementsOf(store!, "s")).toHaveLength(1);
+  });
+
+  it("is brought up to date once, however often it is opened", () => {
+    layDown(1, study);
+    open();
+    const applied = () =>
+      store!.$client.prepare("select count(*) as n from __drizzle_migrations").get();
+    const first = applied();
+    again();
+    expect(applied()).toEqual(first);
+    expect(measurement(store!, "m").runs[0]!.samples).toHaveLength(samples.length);
+  });
+
+  it("takes the runs of a study along when it goes, and nothing else", () => {
+    open();
+    study(store!.$client);
+    const count = (table: string) =>
+      (store!.$client.prepare(`select count(*) as n from ${table}`).get() as { n: number }).n;
+    store!.$client.prepare("delete from studies where id = 's'").run();
+    expect(["measurements", "runs", "samples", "study_rigs"].map(count)).toEqual([0, 0, 0, 0]);
+    expect(count("parts")).toBe(2);
+    expect(() =>
+      store!.$client.prepare("insert into runs values ('x','gone',0,'done','','','{}')").run(),
+    ).toThrow(/FOREIGN KEY/);
+  });
+});
