@@ -4,7 +4,7 @@ import type { Store } from "@/store/database";
 import * as parts from "@/store/parts";
 import { bestReading } from "@/store/runs";
 import { csvToParts, shelfToCsv } from "@/core/exchange/shelf-csv";
-import { withoutControls } from "@/core/units/text";
+import { asLine, asLines } from "@/core/units/text";
 import { ShelfFile } from "@/core/exchange/shelf";
 import { checked, isProblem, Problem } from "./problem";
 
@@ -79,9 +79,10 @@ export function exportShelf(store: Store, format: "json" | "csv"): string {
 /** A part entered before control characters were refused goes out without them. */
 const cleaned = (part: PartDraft): PartDraft => ({
   ...part,
-  ...Object.fromEntries(TEXTS.map((field) => [field, withoutControls(part[field])])),
+  ...Object.fromEntries(LINES.map((field) => [field, asLine(part[field])])),
+  notes: asLines(part.notes),
 });
-const TEXTS = ["name", "maker", "model", "serial", "tag", "notes"] as const;
+const LINES = ["name", "maker", "model", "serial", "tag"] as const;
 
 /**
  * Adds the parts of a file, all of them or none.

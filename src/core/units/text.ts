@@ -28,6 +28,10 @@ export const absolutePath = (asked: string) =>
     .max(4096, "is longer than any path")
     .refine((path) => !path.includes("\0"), UNCLEAN);
 
+const without = (controls: RegExp) => (text: string) =>
+  text.replace(new RegExp(controls, "g"), "").replace(new RegExp(HALF, "g"), "");
+
 /** Text without the characters that `line` refuses, for what was stored before they were refused. */
-export const withoutControls = (text: string): string =>
-  text.replace(new RegExp(CONTROLS, "g"), "").replace(new RegExp(HALF, "g"), "");
+export const asLine = without(CONTROLS);
+/** The same for text of several lines. */
+export const asLines = without(CONTROLS_IN_NOTES);
