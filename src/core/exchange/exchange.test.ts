@@ -60,15 +60,7 @@ describe("the shelf as a file", () => {
     const name = fc
       .string({ unit: "grapheme", minLength: 1, maxLength: 40 })
       .filter((typed) => PartDraft.safeParse({ ...cable(), name: typed }).success);
-    const risky = fc.constantFrom(
-      "=1+1",
-      "@sum",
-      "+1",
-      "-1",
-      "'quoted",
-      'a"b',
-      "a,b",
-    );
+    const risky = fc.constantFrom("=1+1", "@sum", "+1", "-1", "'quoted", 'a"b', "a,b");
     fc.assert(
       fc.property(fc.oneof(name, risky), (typed) => {
         const part = draft({ ...cable(), name: typed });
