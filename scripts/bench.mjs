@@ -1,96 +1,85 @@
 /**
- * npm run bench: Nerrit's engine against a bare C loop of pread with O_DIRECT, on one and the same
- * device, in alternating runs. Prints the ratio of the medians; nothing here is a timed test.
+ * npm run bench: Nerrit's engine against a bare C program (threads, pread and pwrite, O_DIRECT), on one
+ * and the same memory-backed device, in alternating runs. Prints medians and their ratio; nothing here
+ * is a timed test.
  *
- * Usage: npm run bench [-- DEVICE]     (default: /dev/zram0, filled with random data if it is empty)
+ * Reading is done on the device itself, writing in a file on a file system on it: Nerrit writes to no
+ * device.
+ *
+ * Usage: npm run bench [-- DEVICE]     (default: /dev/zram0; what is on it is lost)
  */
-import { execFileSync, spawnSync } from "node:child_process";
-import {
-  existsSync,
-  mkdtempSync,
-  openSync,
-  readFileSync,
-  rmSync,
-  writeFileSync,
-  writeSync,
-} from "node:fs";
+import { execFileSync, spawn, spawnSync } from "node:child_process";
 import { randomFillSync } from "node:crypto";
+import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
+import { createInterface } from "node:readline";
 import { buildCommand, install, root } from "./prepare.mjs";
 
-const ROUNDS = 9;
+const ROUNDS = Number(process.env.ROUNDS ?? 9);
 const SECONDS = 1;
+const SPAN = 2 ** 29;
+/** Wanted: the share of the bare program's rate that is to be reached. */
 const CASES = [
-  { name: "1 MiB, depth 1", block: 2 ** 20, wanted: 0.95 },
-  { name: "4 KiB, depth 1", block: 4096, wanted: 0.8 },
+  { name: "1 MiB, depth 1", block: 2 ** 20, depth: 1, wanted: 0.97 },
+  { name: "1 MiB, depth 8", block: 2 ** 20, depth: 8, wanted: 0.97 },
+  { name: "4 KiB, depth 1", block: 4096, depth: 1, wanted: 0.9 },
+  { name: "4 KiB, depth 8", block: 4096, depth: 8, wanted: 0.85 },
+  { name: "4 KiB, depth 32", block: 4096, depth: 32, wanted: 0.8 },
 ];
-
-const C_LOOP = `
-#define _GNU_SOURCE
-#include <fcntl.h>
-#include <stdio.h>
-#include <stdlib.h>
-#include <time.h>
-#include <unistd.h>
-static double now(void) {
-  struct timespec t;
-  clock_gettime(CLOCK_MONOTONIC, &t);
-  return t.tv_sec + t.tv_nsec / 1e9;
-}
-int main(int argc, char **argv) {
-  size_t block = strtoul(argv[2], 0, 10);
-  off_t span = strtoll(argv[3], 0, 10), at = 0;
-  double seconds = atof(argv[4]);
-  int fd = open(argv[1], O_RDONLY | O_DIRECT);
-  void *data;
-  if (argc < 5 || fd < 0 || posix_memalign(&data, 4096, block)) return 1;
-  double start = now(), end = start;
-  long count = 0;
-  while (end - start < seconds) {
-    for (int i = 0; i < 16; i++, count++) {
-      if (pread(fd, data, block, at) != (ssize_t)block) return 1;
-      at = at + 2 * (off_t)block <= span ? at + (off_t)block : 0;
-    }
-    end = now();
-  }
-  printf("%f\\n", count * (double)block / 1e6 / (end - start));
-  return 0;
-}`;
+const DEEP = [32, 128, 256];
 
 install();
 buildCommand();
 const device = process.argv[2] ?? "/dev/zram0";
-const folder = mkdtempSync(path.join(os.tmpdir(), "nerrit-bench-"));
-process.on("exit", () => rmSync(folder, { recursive: true }));
-const loop = compile();
-const span = fillIfEmpty(device);
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-bench-"));
+const mount = path.join(folder, "mount");
+const undo = [() => fs.rmSync(folder, { recursive: true })];
+process.on("exit", () => undo.toReversed().forEach((step) => step()));
+const bare = compile();
+fill(device);
 
 console.log(
-  `${device}, ${span / 2 ** 20} MiB, ${ROUNDS} alternating runs of ${SECONDS} s each, MB/s`,
+  `${device}, ${SPAN / 2 ** 20} MiB, medians of ${ROUNDS} alternating runs of ${SECONDS} s, MB/s`,
 );
-for (const { name, block, wanted } of CASES) {
-  const runs = { c: [], native: [], portable: [] };
-  for (let round = 0; round < ROUNDS; round++) {
-    runs.c.push(Number(execFileSync(loop, [device, block, span, SECONDS].map(String))));
-    for (const lane of ["native", "portable"]) runs[lane].push(nerrit(block, lane));
+for (const way of ["read", "write"]) {
+  const places = way === "read" ? { c: device, nerrit: device } : withFileSystem();
+  for (const { name, block, depth, wanted } of CASES) {
+    const runs = { c: [], nerrit: [] };
+    for (let round = 0; round < ROUNDS; round++) {
+      runs.c.push(await runBare(places.c, block, depth, way));
+      runs.nerrit.push(await runNerrit(places.nerrit, block, depth, way));
+    }
+    const [c, nerrit] = [runs.c, runs.nerrit].map((all) => median(all.map(({ mbps }) => mbps)));
+    console.log(
+      `${way.padEnd(6)} ${name.padEnd(16)} C ${c.toFixed(0).padStart(6)}   Nerrit ${nerrit.toFixed(0).padStart(6)} = ${(nerrit / c).toFixed(2)} of it (wanted: ${wanted})`,
+    );
   }
-  const [c, native, portable] = [runs.c, runs.native, runs.portable].map(median);
-  console.log(
-    [
-      name.padEnd(15),
-      `C loop ${c.toFixed(0)}`,
-      `Nerrit ${native.toFixed(0)} = ${(native / c).toFixed(2)} of it (wanted: ${wanted})`,
-      `without the native lane ${portable.toFixed(0)} = ${(portable / c).toFixed(2)}`,
-    ].join("  "),
-  );
+}
+console.log(
+  "\nDeep queues, reading 4 KiB: requests a second, processor µs a request, memory at most in MB",
+);
+for (const depth of DEEP) {
+  const ways = { "C threads": [], threads: [], ring: [] };
+  for (let round = 0; round < ROUNDS; round++) {
+    ways["C threads"].push(await runBare(device, 4096, depth, "read"));
+    ways.threads.push(await runNerrit(device, 4096, depth, "read", "native"));
+    ways.ring.push(await runNerrit(device, 4096, depth, "read", "ring"));
+  }
+  for (const [name, all] of Object.entries(ways)) {
+    const of = (pick) => median(all.map(pick));
+    console.log(
+      `depth ${String(depth).padEnd(4)} ${name.padEnd(10)} ${((of((r) => r.mbps) * 1e6) / 4096).toFixed(0).padStart(8)}/s  ${of((r) => r.processorUs).toFixed(2)} µs  ${of((r) => r.memoryMB).toFixed(0)} MB`,
+    );
+  }
 }
 
 function compile() {
-  const source = path.join(folder, "loop.c");
-  writeFileSync(source, C_LOOP);
-  const binary = path.join(folder, "loop");
-  const { error, status } = spawnSync("gcc", ["-O2", "-o", binary, source], { stdio: "inherit" });
+  const binary = path.join(folder, "bare");
+  const source = path.join(root, "scripts/bench/bare.c");
+  const { error, status } = spawnSync("gcc", ["-O2", "-pthread", "-o", binary, source], {
+    stdio: "inherit",
+  });
   if (error || status !== 0) {
     console.error("nerrit: the benchmark needs gcc for its C side, and gcc is missing or failed.");
     process.exit(1);
@@ -98,35 +87,96 @@ function compile() {
   return binary;
 }
 
-/** Random data, so that nothing on the way can compress it. @returns bytes to walk over */
-function fillIfEmpty(file) {
+/** Random data, so that nothing on the way can compress it. */
+function fill(file) {
   const name = path.basename(file);
-  const size = () => Number(readFileSync(`/sys/block/${name}/size`, "utf8")) * 512;
-  if (!existsSync(`/sys/block/${name}`)) {
+  const size = () => Number(fs.readFileSync(`/sys/block/${name}/size`, "utf8")) * 512;
+  if (!fs.existsSync(`/sys/block/${name}`)) {
     console.error(`nerrit: ${file} is not a block device of this machine.`);
     process.exit(1);
   }
   const disksize = `/sys/block/${name}/disksize`;
-  if (size() === 0 && existsSync(disksize)) {
-    writeFileSync(disksize, String(2 ** 30));
-    const data = Buffer.alloc(2 ** 20);
-    const fd = openSync(file, "r+");
-    for (let at = 0; at < size(); at += data.length) {
-      writeSync(fd, randomFillSync(data), 0, data.length, at);
-    }
-  }
-  return Math.min(size(), 2 ** 29);
+  if (size() === 0 && fs.existsSync(disksize)) fs.writeFileSync(disksize, String(2 ** 31));
+  const data = Buffer.alloc(2 ** 20);
+  const fd = fs.openSync(file, "r+");
+  for (let at = 0; at < SPAN; at += data.length)
+    fs.writeSync(fd, randomFillSync(data), 0, data.length, at);
+  fs.fsyncSync(fd);
+  fs.closeSync(fd);
 }
 
-function nerrit(block, lane) {
-  const args = ["measure", "--target", device, "--drill", "haul", "--direction", "read", "--json"];
-  const more = { block, depth: 1, span, seconds: SECONDS };
-  for (const [key, value] of Object.entries(more)) args.push(`--${key}`, String(value));
-  const output = execFileSync(process.execPath, [path.join(root, "bin/nerrit.mjs"), ...args], {
-    env: { ...process.env, NERRIT_LANE: lane },
-    maxBuffer: 2 ** 26,
+/** A file system on the device, with a file for the bare program. */
+function withFileSystem() {
+  const run = (...words) =>
+    execFileSync(words[0], words.slice(1), { stdio: ["ignore", "ignore", "inherit"] });
+  run("mkfs.ext4", "-q", "-F", "-m", "0", "-E", "lazy_itable_init=0,lazy_journal_init=0", device);
+  fs.mkdirSync(mount);
+  run("mount", device, mount);
+  undo.push(() => run("umount", mount));
+  const file = path.join(mount, "bare");
+  const data = Buffer.alloc(2 ** 20);
+  const fd = fs.openSync(file, "w");
+  for (let at = 0; at < SPAN; at += data.length)
+    fs.writeSync(fd, randomFillSync(data), 0, data.length, at);
+  fs.fsyncSync(fd);
+  fs.closeSync(fd);
+  return { c: file, nerrit: mount };
+}
+
+async function runBare(file, block, depth, way) {
+  const output = execFileSync(bare, [file, block, SPAN, depth, SECONDS, way].map(String), {
+    encoding: "utf8",
   });
-  return JSON.parse(output).meanMBps;
+  const [mbps, processorUs, memory] = output.split(" ").map(Number);
+  return { mbps, processorUs, memoryMB: memory / 1024 };
+}
+
+/** Runs the measuring process itself, as server and command do. */
+function runNerrit(target, block, depth, way, lane = "") {
+  const flow = {
+    do: "flow",
+    writeShare: way === "write" ? 1 : 0,
+    order: "sequential",
+    block,
+    depth,
+    span: SPAN,
+    seconds: SECONDS,
+    leadIn: 0.1,
+  };
+  const job = {
+    targets: [target],
+    program: [flow],
+    repeats: 1,
+    io: "direct",
+    reserve: 0,
+    keepOff: null,
+    nerrit: "bench",
+  };
+  return new Promise((resolve, reject) => {
+    const engine = spawn(process.execPath, [path.join(root, "dist/engine.mjs")], {
+      env: { ...process.env, NERRIT_LANE: lane },
+      stdio: ["pipe", "pipe", "inherit"],
+    });
+    engine.stdin.write(`${JSON.stringify(job)}\n`);
+    let result = null;
+    let memoryMB = 0;
+    createInterface({ input: engine.stdout }).on("line", (line) => {
+      const event = JSON.parse(line);
+      if (event.event === "stepped") {
+        result = event.result;
+        const status = fs.readFileSync(`/proc/${engine.pid}/status`, "utf8");
+        memoryMB = Number(/VmHWM:\s+(\d+)/.exec(status)?.[1]) / 1024;
+      } else if (event.event === "refused" || event.event === "failed")
+        reject(new Error(event.reason));
+    });
+    engine.on("close", () =>
+      resolve({
+        mbps: result.bytes / 1e3 / result.ms,
+        processorUs: result.processorUsPerRequest,
+        memoryMB,
+      }),
+    );
+  });
 }
 
 function median(values) {

@@ -1,4 +1,4 @@
-/** Bundles the command and the measuring process into dist/, and compiles the native lane. */
+/** Bundles the command and the measuring process into dist/, and compiles the native lanes. */
 import { execFileSync } from "node:child_process";
 import { mkdirSync } from "node:fs";
 import path from "node:path";
@@ -11,7 +11,8 @@ mkdirSync("dist", { recursive: true });
 await build({
   entryPoints: {
     engine: "src/engine/main.ts",
-    lane: "src/engine/lane.ts",
+    "portable-lane": "src/engine/portable-lane.ts",
+    "copy-side": "src/engine/copy/side.ts",
     ...(process.argv.includes("--engine-only") ? {} : { cli: "src/cli/main.ts" }),
   },
   outdir: "dist",
@@ -34,20 +35,21 @@ try {
   execFileSync(
     compiler,
     [
-      "-O2",
+      "-O3",
       "-shared",
       "-fPIC",
+      "-pthread",
       "-I",
       headers,
       "-o",
-      "dist/transfer.node",
-      "src/engine/native/transfer.c",
+      "dist/lanes.node",
+      "src/engine/native/lanes.c",
     ],
     { stdio: ["ignore", "ignore", "pipe"] },
   );
 } catch (error) {
   const why = error.code === "ENOENT" ? `there is no "${compiler}"` : String(error.stderr ?? error);
   console.error(
-    `The native lane was not compiled (${why.trim()}).\nMeasuring works without it; small requests cost more processor time (npm run bench shows how much).`,
+    `The native lanes were not compiled (${why.trim()}).\nMeasuring works without it; small requests cost more processor time (npm run bench shows how much).`,
   );
 }

@@ -1,10 +1,11 @@
 import { DEMO_PARTS, DEMO_RIGS, DEMO_SEED, DEMO_STUDY } from "@demo/first-study";
 import { PartDraft } from "@/core/chain/part";
 import { RigDraft, type Rig } from "@/core/chain/rig";
-import { HAUL, type Drill } from "@/core/drills/drill";
-import type { Conditions, RunResult } from "@/core/drills/result";
-import { simulateRig, type SimulatedRun } from "@/core/simulate/rig";
-import { headlineRate } from "@/core/trace/rates";
+import type { Drill } from "@/core/drills/drill";
+import type { Conditions } from "@/core/drills/result";
+import { usualDrill } from "@/core/drills/shape";
+import { resultFrom } from "@/core/drills/summary";
+import { simulateRig } from "@/core/simulate/rig";
 import type { Store } from "@/store/database";
 import { insertPart, listParts } from "@/store/parts";
 import {
@@ -12,7 +13,7 @@ import {
   finishRun,
   insertMeasurement,
   insertRun,
-  insertSamples,
+  insertTrace,
   setConditions,
 } from "@/store/runs";
 import { insertRig, insertStudy, listStudies } from "@/store/studies";
@@ -43,7 +44,7 @@ export function seedDemo(store: Store): boolean {
       insertRig(store, DEMO_STUDY.id, id, draft, next());
       const rig = rigOf(id, draft, (partId) => ({ ...parts[partId]!, id: partId }));
       for (const direction of ["read", "write"] as const) {
-        simulateMeasurement(store, rig, { ...HAUL, direction }, DEMO_SEED + minute, next);
+        simulateMeasurement(store, rig, usualDrill("haul", direction), DEMO_SEED + minute, next);
       }
     }
   });
@@ -83,23 +84,10 @@ function simulateMeasurement(
       status: "running",
       startedAt: next(),
     });
-    insertSamples(store, runId, run.samples);
-    finishRun(store, runId, resultOf(run), next());
+    insertTrace(store, runId, 0, run.samples);
+    finishRun(store, runId, resultFrom(drill, [run.step]), [], next());
   }
   endMeasurement(store, id, "done", null, next());
-}
-
-function resultOf(run: SimulatedRun): RunResult {
-  return {
-    meanMBps: headlineRate(run.samples),
-    bytes: run.samples.reduce((sum, { bytes }) => sum + bytes, 0),
-    ms: run.samples.at(-1)?.ms ?? 0,
-    requests: run.requests,
-    latencyUs: run.latencyUs,
-    deviceBytes: null,
-    processorUsPerRequest: 0,
-    busiestCore: null,
-  };
 }
 
 function simulatedConditions(rig: Rig, startedAt: string): Conditions {
@@ -125,5 +113,6 @@ function simulatedConditions(rig: Rig, startedAt: string): Conditions {
     io: "direct",
     lane: "portable",
     simulated: true,
+    notes: [],
   };
 }

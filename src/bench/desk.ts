@@ -1,11 +1,15 @@
 import { randomUUID } from "node:crypto";
 import type { Rig } from "@/core/chain/rig";
+import type { Drill } from "@/core/drills/drill";
 import type { MeasureRequest, RunStatus } from "@/core/drills/request";
+import type { Sample, StepResult } from "@/core/drills/result";
+import { resultFrom } from "@/core/drills/summary";
 import type { EngineEvent, Job } from "@/engine/protocol";
 import type { Store } from "@/store/database";
 import * as runs from "@/store/runs";
 import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
 import { log } from "./log";
+import type { Order } from "./measure";
 import { Problem } from "./problem";
 
 /** What followers of a measurement are told; `ended` is the last. */
@@ -13,9 +17,13 @@ export type DeskEvent = EngineEvent | { event: "ended"; status: RunStatus; reaso
 
 interface Active {
   engine: EngineProcess;
+  drill: Drill;
   followers: Set<(event: DeskEvent) => void>;
-  runId: string | null;
+  run: { id: string; steps: StepResult[]; pending: Sample[]; seq: number } | null;
 }
+
+/** Samples of a second are stored together: a crash loses at most those. */
+const TOGETHER_MS = 1000;
 
 /**
  * The desk that runs measurements: starts a measuring process for each, stores what it reports as
@@ -38,14 +46,18 @@ export class Desk {
    * @returns its id
    * @throws Problem with the process's plain reason where it refuses; nothing is stored then
    */
-  async begin(studyId: string, rig: Rig, request: MeasureRequest): Promise<string> {
+  async begin(
+    studyId: string,
+    rig: Rig,
+    { drill, targets, program }: Order,
+    request: Pick<MeasureRequest, "io" | "reserve" | "besideOwnData">,
+  ): Promise<string> {
     if (this.closing) throw new Problem(409, "Nerrit is shutting down.");
     const id = randomUUID();
-    const { direction, block, depth, span, seconds, repeats } = request;
-    const drill = { name: "haul" as const, direction, block, depth, span, seconds, repeats };
     const job: Job = {
-      target: request.target,
-      drill,
+      targets,
+      program,
+      repeats: drill.repeats,
       io: request.io,
       reserve: request.reserve,
       keepOff: request.besideOwnData ? null : this.ownFolder,
@@ -56,8 +68,9 @@ export class Desk {
     const accepted = new Promise<void>((resolve) => (accept = resolve));
     const active: Active = {
       engine: startEngine(job, (event) => this.hear(id, event, accept), this.engineFile),
+      drill,
       followers: new Set(),
-      runId: null,
+      run: null,
     };
     this.active.set(id, active);
     runs.insertMeasurement(this.store, {
@@ -65,7 +78,7 @@ export class Desk {
       studyId,
       rigId: rig.id,
       drill,
-      target: request.target,
+      target: targets.join(", "),
       status: "preparing",
       rig,
       createdAt: now(),
@@ -90,28 +103,53 @@ export class Desk {
         accept();
         break;
       case "started":
-        active.runId = randomUUID();
+        active.run = { id: randomUUID(), steps: [], pending: [], seq: 0 };
         runs.setStatus(this.store, id, "running");
         runs.insertRun(this.store, {
-          id: active.runId,
+          id: active.run.id,
           measurementId: id,
           repeat: event.repeat,
           status: "running",
           startedAt: event.at,
         });
         break;
-      case "sample":
-        runs.insertSamples(this.store, active.runId!, [{ ms: event.ms, bytes: event.bytes }]);
+      case "sample": {
+        const { event: _, repeat: _repeat, ...sample } = event;
+        const [first] = active.run!.pending;
+        active.run!.pending.push(sample);
+        if (first && sample.ms - first.from >= TOGETHER_MS) this.storeTrace(active);
         break;
-      case "finished":
-        runs.finishRun(this.store, active.runId!, event.result, now());
+      }
+      case "reading":
+        if (active.run) runs.insertReading(this.store, active.run.id, event.reading);
         break;
+      case "happened":
+        if (active.run) runs.insertEvent(this.store, active.run.id, event.what);
+        break;
+      case "stepped":
+        this.storeTrace(active);
+        runs.insertStep(this.store, active.run!.id, event.step, event.result);
+        active.run!.steps.push(event.result);
+        break;
+      case "finished": {
+        const { id: runId, steps } = active.run!;
+        runs.finishRun(this.store, runId, resultFrom(active.drill, steps), event.errors, now());
+        break;
+      }
     }
     for (const follower of active.followers) follower(event);
   }
 
+  private storeTrace({ run }: Active): void {
+    if (!run) return;
+    runs.insertTrace(this.store, run.id, run.seq, run.pending);
+    run.seq += run.pending.length > 0 ? 1 : 0;
+    run.pending = [];
+  }
+
   private close(id: string, end: EngineEnd): void {
     const active = this.active.get(id);
+    if (active) this.storeTrace(active);
     this.active.delete(id);
     if (end.kind === "refused") {
       runs.deleteMeasurement(this.store, id);

@@ -1,4 +1,4 @@
-import type { z } from "zod";
+import { z } from "zod";
 import { plainWords } from "@/core/units/plain-words";
 
 /** Something a tester can put right: said plainly, and for each field where it belongs to one. */
@@ -29,18 +29,33 @@ export const isProblem = (error: unknown): error is Problem =>
 export function checked<T extends z.ZodType>(schema: T, input: unknown): z.infer<T> {
   const result = schema.safeParse(input, { error: plainWords });
   if (result.success) return result.data;
-  const fields = result.error.issues.map((issue) => ({
-    path: issue.path.join("."),
-    message: issue.message,
-  }));
+  throw problemOf(result.error.issues);
+}
+
+/**
+ * Does what may find input wrong.
+ *
+ * @throws Problem 422 in place of a schema's error
+ */
+export function checkedBy<T>(attempt: () => T): T {
+  try {
+    return attempt();
+  } catch (error) {
+    if (error instanceof z.ZodError) throw problemOf(error.issues);
+    throw error;
+  }
+}
+
+function problemOf(issues: readonly z.core.$ZodIssue[]): Problem {
+  const fields = issues.map(({ path, message }) => ({ path: path.join("."), message }));
   const [first] = fields;
-  const [issue] = result.error.issues;
+  const [issue] = issues;
   const message = !first
     ? "The input is not valid."
     : first.path
       ? `${pathInWords(issue!.path)}: ${first.message}`
       : `The request ${first.message}.`;
-  throw new Problem(422, message, fields);
+  return new Problem(422, message, fields);
 }
 
 /** Where something is, as people count: "parts 6, name" for ["parts", 5, "name"]. */

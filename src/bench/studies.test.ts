@@ -3,7 +3,8 @@ import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { answerFor } from "@/core/answer/study";
-import { HAUL } from "@/core/drills/drill";
+import { usualDrill } from "@/core/drills/shape";
+import { plainSample } from "@/core/drills/step";
 import { openStore, type Store } from "@/store/database";
 import * as runs from "@/store/runs";
 import { seedDemo } from "./demo";
@@ -75,7 +76,7 @@ describe("a measurement", () => {
     const [a, b] = [addPart(store, port), addPart(store, stick)];
     const rigId = addRig(store, study, { name: "rig", partIds: [a, b] });
     const { rig } = findRig(store, rigId);
-    const drill = { ...HAUL, direction: "read" as const };
+    const drill = usualDrill("haul", "read");
     runs.insertMeasurement(store, {
       id: "m",
       studyId: study,
@@ -98,10 +99,8 @@ describe("a measurement", () => {
 
   it("keeps its samples in order when it is interrupted", () => {
     begun();
-    runs.insertSamples(store, "r", [
-      { ms: 200, bytes: 2 },
-      { ms: 100.5, bytes: 1 },
-    ]);
+    runs.insertTrace(store, "r", 1, [plainSample(100.5, 200, 2)]);
+    runs.insertTrace(store, "r", 0, [plainSample(0, 100.5, 1)]);
     expect(runs.unfinishedMeasurements(store).map(({ id }) => id)).toEqual(["m"]);
     runs.endMeasurement(store, "m", "interrupted", "power", "2026-01-02");
     const found = measurement(store, "m");

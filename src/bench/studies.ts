@@ -1,6 +1,8 @@
 import { randomUUID } from "node:crypto";
 import { z } from "zod";
 import type { Part } from "@/core/chain/part";
+import { thinned } from "@/core/trace/thin";
+import { completeResult } from "@/core/drills/summary";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
 import { stagesOf } from "@/core/chain/stage";
 import { Direction } from "@/core/units/rate";
@@ -155,11 +157,22 @@ export function measurementsOf(store: Store, studyId: string, traces = false): M
   return withRuns(store, rows.measurementsOfStudy(store, studyId), traces);
 }
 
-/** One measurement with its traces. @throws Problem 404 */
-export function measurement(store: Store, id: string): Measurement & { studyId: string } {
+/**
+ * One measurement with its traces.
+ *
+ * @param most samples of a run at the most; beyond that neighbours are joined
+ * @throws Problem 404
+ */
+export function measurement(
+  store: Store,
+  id: string,
+  most = Infinity,
+): Measurement & { studyId: string } {
   const row = rows.getMeasurement(store, id);
   if (!row) throw new Problem(404, "There is no such measurement.");
-  return { ...withRuns(store, [row], true)[0]!, studyId: row.studyId };
+  const [found] = withRuns(store, [row], true);
+  const runs = found!.runs.map((run) => ({ ...run, samples: thinned(run.samples, most) }));
+  return { ...found!, runs, studyId: row.studyId };
 }
 
 function withRuns(store: Store, found: rows.MeasurementRow[], traces: boolean): Measurement[] {
@@ -179,12 +192,19 @@ function withRuns(store: Store, found: rows.MeasurementRow[], traces: boolean): 
     conditions: row.conditions,
     runs: runs
       .filter(({ measurementId }) => measurementId === row.id)
-      .map(({ id, repeat, status, result }) => ({
+      .map(({ id, repeat, status, result, errors }) => ({
         id,
         repeat,
         status,
-        result,
-        samples: traces ? rows.samplesOfRun(store, id) : [],
+        result: result && completeResult(result),
+        errors,
+        ...(traces
+          ? {
+              steps: rows.stepsOfRun(store, id),
+              samples: rows.samplesOfRun(store, id),
+              ...rows.momentsOfRun(store, id),
+            }
+          : { steps: result?.steps ?? [], samples: [], events: [], readings: [] }),
       })),
   }));
 }

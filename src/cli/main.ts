@@ -1,6 +1,7 @@
 import { Command, CommanderError } from "commander";
 import packageJson from "../../package.json";
 import { addCeiling } from "./ceiling";
+import { addDrills } from "./drills";
 import { Failure, Usage } from "./exit";
 import { addMeasure } from "./measure";
 import { addProbe } from "./probe";
@@ -11,6 +12,7 @@ const program = new Command("nerrit")
   .showHelpAfterError("(nerrit --help shows how)")
   .exitOverride();
 addMeasure(program);
+addDrills(program);
 addCeiling(program);
 addProbe(program);
 for (const command of program.commands) command.exitOverride();

@@ -1,174 +1,271 @@
 import path from "node:path";
 import { Option, type Command } from "commander";
 import { startEngine } from "@/bench/engine-process";
-import { HAUL } from "@/core/drills/drill";
+import { orderFor, type Order } from "@/bench/measure";
+import { DRILLS, drillNamed, USUAL_DRILL } from "@/core/drills/catalogue";
+import type { DrillKind } from "@/core/drills/kind";
 import { MeasureRequest } from "@/core/drills/request";
-import type { Conditions, RunResult, Sample } from "@/core/drills/result";
-import { summarise } from "@/core/stats/repeats";
-import { formatMicroseconds, formatPercent, formatRate } from "@/core/units/number";
+import type { Conditions, RunEvent, Sample, StepResult } from "@/core/drills/result";
+import { resultFrom } from "@/core/drills/summary";
+import { formatRate, formatSeconds } from "@/core/units/number";
 import { formatSize, parseSize } from "@/core/units/size";
+import type { EngineEvent } from "@/engine/protocol";
 import packageJson from "../../package.json";
+import { addDrillOptions, settingsFrom } from "./drill-options";
 import { Failure, printJson, Usage } from "./exit";
+import { measuredDocument, type Repeat } from "./measured-document";
+import { measuredText } from "./measured-text";
 
-interface Options {
-  target: string;
-  drill: "haul";
-  direction: "read" | "write";
-  seconds: string;
-  block: string;
-  depth: string;
-  span: string;
-  repeats: string;
+interface Options extends Record<string, unknown> {
+  target: string[];
+  from?: string;
+  to?: string;
+  drill: string;
+  direction?: string;
+  repeats?: string;
   reserve?: string;
+  cache?: string;
   buffered?: boolean;
   json?: boolean;
 }
 
-/** `nerrit measure`: one drill on a directory or, reading only, on a block device. */
+/** `nerrit measure`: any drill, on a directory or, reading only, on a block device. */
 export function addMeasure(program: Command): void {
-  program
+  const command = program
     .command("measure")
     .description("measure a drive through a directory on it, or a block device (reading only)")
-    .requiredOption("--target <path>", "directory on the drive, or block device")
+    .option(
+      "--target <path>",
+      "directory on the drive, or block device; again for each drive of a convoy",
+      (value: string, before: string[]) => [...before, value],
+      [],
+    )
+    .option("--from <path>", "of a ferry: the folder to copy, or where files are made up")
+    .option("--to <path>", "of a ferry: the directory to copy to")
     .addOption(
-      new Option("--drill <name>", "haul: sequential, large blocks, deep queue")
-        .choices(["haul"])
-        .default("haul"),
+      new Option("--drill <name>", "which drill (nerrit drills says what each is for)")
+        .choices(DRILLS.map(({ name }) => name))
+        .default(USUAL_DRILL.name),
     )
     .addOption(
-      new Option("--direction <way>", "read: from the drive; write: to it")
-        .choices(["read", "write"])
-        .makeOptionMandatory(),
+      new Option("--direction <way>", "read: from the drive; write: to it; mixed: both").choices([
+        "read",
+        "write",
+        "mixed",
+      ]),
     )
-    .option("--seconds <n>", "time that counts in each repeat", String(HAUL.seconds))
-    .option("--block <size>", "size of one request", formatSize(HAUL.block))
-    .option("--depth <n>", "requests in flight", String(HAUL.depth))
-    .option("--span <size>", "how much of the medium is walked over", formatSize(HAUL.span))
     .option("--repeats <n>", "how often the drill is done", "1")
     .option("--reserve <size>", "space to leave free (default: larger of 2 % and 1 GiB)")
+    .option("--cache <size>", "the drive's write cache, where you know it: settings follow from it")
     .option("--buffered", "go through the page cache; the result is flagged")
-    .option("--json", "print one JSON document")
-    .action(measure);
+    .option("--json", "print one JSON document");
+  addDrillOptions(command).action(measure);
 }
 
-function request(options: Options): MeasureRequest {
-  const size = (name: string, text: string) => {
-    try {
-      return parseSize(text);
-    } catch (error) {
-      throw new Usage(`--${name}: ${(error as Error).message}`);
+const sizeOption = (name: string, text: string | undefined): number | null => {
+  if (text === undefined) return null;
+  try {
+    return parseSize(text);
+  } catch (error) {
+    throw new Usage(`--${name}: ${(error as Error).message}`);
+  }
+};
+
+/** Where a drill goes: its target, what else it needs, and which way a copy is seen. */
+function placesOf(kind: DrillKind, { target, from, to, direction }: Options) {
+  if (!kind.source) {
+    if (from !== undefined || to !== undefined) {
+      throw new Usage("--from and --to are of a ferry; name the drive with --target");
     }
-  };
-  const number = (name: string, text: string) => {
-    const value = Number(text);
-    if (text.trim() === "" || !Number.isFinite(value)) {
-      throw new Usage(`--${name}: "${text}" is not a number`);
-    }
-    return value;
-  };
+    const [first, ...more] = target;
+    if (first === undefined) throw new Usage("required option '--target <path>' not specified");
+    return { target: first, more, other: null, direction };
+  }
+  const [named, ...rest] = target;
+  if (rest.length > 0) throw new Usage(`${kind.name} takes one --target, or --from and --to`);
+  const end = to ?? named;
+  // What is only read is measured reading; a copy is measured at the end that it goes to.
+  if (end === undefined && from === undefined) {
+    throw new Usage("name what to copy with --from, where to with --to, or both");
+  }
+  if (end === undefined) return { target: from!, more: [], other: null, direction: "read" };
+  return { target: end, more: [], other: from ?? null, direction: direction ?? "write" };
+}
+
+async function orderOf(options: Options): Promise<{ order: Order; request: MeasureRequest }> {
+  const kind = drillNamed(options.drill);
+  const { target, more, other, direction } = placesOf(kind, options);
+  if (kind.directions.length > 1 && direction === undefined) {
+    throw new Usage(`--direction must be said: ${kind.directions.join(" or ")}`);
+  }
+  if (direction !== undefined && !kind.directions.some((way) => way === direction)) {
+    throw new Usage(`--direction: ${kind.name} goes ${kind.directions.join(" or ")} only`);
+  }
+  const repeats = Number(options.repeats);
+  if (!Number.isFinite(repeats)) throw new Usage(`--repeats: "${options.repeats}" is not a number`);
   const parsed = MeasureRequest.safeParse({
+    ...settingsFrom(kind, options),
     rigId: "",
-    target: path.resolve(options.target),
-    direction: options.direction,
-    block: size("block", options.block),
-    depth: number("depth", options.depth),
-    span: size("span", options.span),
-    seconds: number("seconds", options.seconds),
-    repeats: number("repeats", options.repeats),
+    target: path.resolve(target),
+    other: other === null ? null : path.resolve(other),
+    more: more.map((place) => path.resolve(place)),
+    drill: kind.name,
+    ...(direction === undefined ? {} : { direction }),
+    repeats,
     io: options.buffered ? "buffered" : "direct",
-    reserve: options.reserve === undefined ? null : size("reserve", options.reserve),
+    reserve: sizeOption("reserve", options.reserve),
+    cache: sizeOption("cache", options.cache),
   });
   if (!parsed.success) {
     const [issue] = parsed.error.issues;
     throw new Usage(`--${issue!.path.join(".")} ${issue!.message}`);
   }
-  return parsed.data;
+  try {
+    return { order: await orderFor(parsed.data, null), request: parsed.data };
+  } catch (error) {
+    throw new Usage((error as Error).message);
+  }
 }
 
-interface Repeat {
-  samples: Sample[];
-  result: RunResult | null;
+/** What the engine told, gathered. */
+class Gathered {
+  readonly repeats: Repeat[] = [];
+  conditions: Conditions | null = null;
+
+  constructor(private readonly order: Order) {}
+
+  hear(event: EngineEvent): void {
+    const current = this.repeats.at(-1);
+    switch (event.event) {
+      case "conditions":
+        this.conditions = event.conditions;
+        break;
+      case "started":
+        this.repeats.push({
+          samples: [],
+          steps: [],
+          events: [],
+          readings: [],
+          errors: [],
+          result: null,
+        });
+        break;
+      case "sample": {
+        const { event: _, repeat: _repeat, ...sample } = event;
+        current!.samples.push(sample satisfies Sample);
+        break;
+      }
+      case "happened":
+        current?.events.push(event.what satisfies RunEvent);
+        break;
+      case "reading":
+        current?.readings.push(event.reading);
+        break;
+      case "stepped":
+        current!.steps.push(event.result satisfies StepResult);
+        break;
+      case "finished":
+        current!.errors.push(...event.errors);
+        current!.result = resultFrom(this.order.drill, current!.steps);
+        break;
+    }
+  }
+
+  /** Gives the repeat that was cut short what its steps so far give. */
+  settle(): void {
+    for (const repeat of this.repeats) {
+      if (repeat.result || repeat.steps.length === 0) continue;
+      repeat.result = resultFrom(this.order.drill, repeat.steps);
+    }
+  }
 }
 
 async function measure(options: Options): Promise<void> {
-  const { target, io, reserve, direction, block, depth, span, seconds, repeats } = request(options);
-  if (span < block) throw new Usage("--span must be at least one block");
-  const drill = { name: "haul" as const, direction, block, depth, span, seconds, repeats };
-  const done: Repeat[] = [];
-  let conditions: Conditions | null = null;
+  const { order, request } = await orderOf(options);
+  const { drill, targets, program } = order;
+  const gathered = new Gathered(order);
+  const line = new ProgressLine(order);
   const engine = startEngine(
-    { target, drill, io, reserve, keepOff: null, nerrit: packageJson.version },
+    {
+      targets,
+      program,
+      repeats: drill.repeats,
+      io: request.io,
+      reserve: request.reserve,
+      keepOff: null,
+      nerrit: packageJson.version,
+    },
     (event) => {
-      if (event.event === "conditions") conditions = event.conditions;
-      else if (event.event === "preparing")
-        progress(
-          `preparing the scratch file: ${formatSize(event.bytes)} of ${formatSize(event.total)}`,
-        );
-      else if (event.event === "started") done.push({ samples: [], result: null });
-      else if (event.event === "sample") {
-        done.at(-1)!.samples.push({ ms: event.ms, bytes: event.bytes });
-        progress(
-          `repeat ${event.repeat + 1} of ${repeats}: ${(event.ms / 1e3).toFixed(1)} of ${seconds} s`,
-        );
-      } else if (event.event === "finished") done.at(-1)!.result = event.result;
+      gathered.hear(event);
+      line.hear(event);
     },
     path.join(import.meta.dirname, "engine.mjs"),
   );
   for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => engine.stop());
   const end = await engine.ended;
-  progress("");
+  line.clear();
   if (end.kind === "refused" && end.code === "device-read-only") throw new Usage(end.reason);
+  if (end.kind === "refused") throw new Failure(end.reason);
+  gathered.settle();
+  const kept = gathered.repeats.filter(({ result }) => result !== null);
+  if (kept.length > 0) {
+    if (options.json) printJson(measuredDocument(order, gathered.repeats, gathered.conditions!));
+    else process.stdout.write(`${measuredText(order, kept, gathered.conditions!).join("\n")}\n`);
+  } else if (options.json && gathered.repeats.length > 0) {
+    printJson(measuredDocument(order, gathered.repeats, gathered.conditions!));
+  }
   if ("reason" in end) throw new Failure(end.reason);
-  if (end.kind === "stopped") throw new Failure("stopped before the end; nothing is left behind");
-  const results = done.flatMap(({ result }) => result ?? []);
-  if (options.json) printJson(document(drill, done, results, conditions!));
-  else report(results, conditions!);
+  if (end.kind === "stopped") {
+    throw new Failure(
+      kept.length > 0
+        ? "stopped before the end; what had been measured is above, and nothing is left behind"
+        : "stopped before the end; nothing is left behind",
+    );
+  }
 }
 
 /** One line on a terminal's standard error that overwrites itself; nothing where that is no terminal. */
-function progress(text: string): void {
-  if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${text}`);
-}
+class ProgressLine {
+  private step = "";
+  private bytes = 0;
+  private begun = 0;
+  private seconds: number | null = null;
 
-/** The repeat whose rate is in the middle: the one to quote request times of. */
-function middle(results: readonly RunResult[]): RunResult {
-  return results.toSorted((a, b) => a.meanMBps - b.meanMBps)[Math.floor((results.length - 1) / 2)]!;
-}
+  constructor(private readonly order: Order) {}
 
-function document(
-  drill: object,
-  done: readonly Repeat[],
-  results: readonly RunResult[],
-  conditions: Conditions,
-) {
-  const total = (pick: (result: RunResult) => number) =>
-    results.reduce((sum, result) => sum + pick(result), 0);
-  const { n, median, mean, spread, cv, interval } = summarise(results.map((r) => r.meanMBps));
-  return {
-    meanMBps: median,
-    repeats: { n, medianMBps: median, meanMBps: mean, spread, cv, intervalMBps: interval },
-    bytes: total((r) => r.bytes),
-    ms: total((r) => r.ms),
-    requests: total((r) => r.requests),
-    deviceBytes: results.some((r) => r.deviceBytes === null) ? null : total((r) => r.deviceBytes!),
-    latencyUs: middle(results).latencyUs,
-    samples: done.flatMap(({ samples }, repeat) => samples.map((s) => ({ repeat, ...s }))),
-    runs: results,
-    drill,
-    conditions,
-  };
-}
+  hear(event: EngineEvent): void {
+    if (event.event === "preparing") {
+      this.write(`preparing: ${formatSize(event.bytes)} of ${formatSize(event.total)}`);
+    } else if (event.event === "step") {
+      const { repeat, step, of, label } = event;
+      const { repeats } = this.order.drill;
+      this.step = [
+        ...(repeats > 1 ? [`repeat ${repeat + 1} of ${repeats}`] : []),
+        ...(of > 1 ? [`step ${step + 1} of ${of}`] : []),
+        ...(label.name ? [label.name] : []),
+      ].join(", ");
+      this.seconds = event.seconds;
+      this.bytes = 0;
+      this.begun = -1;
+      this.write(event.doing === "rest" ? `${this.step}: resting ${event.seconds} s` : this.step);
+    } else if (event.event === "sample") {
+      if (this.begun < 0) this.begun = event.from;
+      this.bytes += event.bytes;
+      const into = (event.ms - this.begun) / 1e3;
+      const rate = event.ms > event.from ? event.bytes / 1e3 / (event.ms - event.from) : 0;
+      const of = this.seconds === null ? "" : ` of ${formatSeconds(this.seconds)}`;
+      const head = this.step ? `${this.step}: ` : "";
+      this.write(
+        `${head}${into.toFixed(1)}${of} s, ${formatSize(this.bytes, 1000)}, ${formatRate(rate)} MB/s`,
+      );
+    }
+  }
 
-function report(results: readonly RunResult[], conditions: Conditions): void {
-  const { n, median, spread, interval } = summarise(results.map((r) => r.meanMBps));
-  const { p50, p99, max } = middle(results).latencyUs;
-  const lines = [
-    `${formatRate(median)} MB/s on ${conditions.target}${conditions.device ? ` (${conditions.device})` : ""}`,
-    n === 1
-      ? "one run, so no interval: --repeats 3 gives one"
-      : `median of ${n} runs, spread ${formatPercent(spread)}, 95 % interval of the mean ${formatRate(interval!.low)} to ${formatRate(interval!.high)} MB/s`,
-    `request times: p50 ${formatMicroseconds(p50)}, p99 ${formatMicroseconds(p99)}, longest ${formatMicroseconds(max)}`,
-  ];
-  if (conditions.io === "buffered") lines.push("buffered: memory may have answered, not the drive");
-  process.stdout.write(`${lines.join("\n")}\n`);
+  clear(): void {
+    this.write("");
+  }
+
+  private write(text: string): void {
+    if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${text.slice(0, 79)}`);
+  }
 }

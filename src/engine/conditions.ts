@@ -1,12 +1,18 @@
 import os from "node:os";
+import type { Step } from "@/core/drills/program";
 import type { Conditions } from "@/core/drills/result";
 import { deviceAttribute, wholeDevice } from "./device";
 import type { Job } from "./protocol";
 import type { Target } from "./target";
-import { laneKind } from "./transfer";
+import { laneKind } from "./lanes";
 
 /** Reads the circumstances of a run from the system; what is not to be had is null. */
-export async function readConditions(job: Job, target: Target): Promise<Conditions> {
+export async function readConditions(
+  job: Job,
+  target: Target,
+  notes: string[],
+  fd: number | null,
+): Promise<Conditions> {
   const whole = target.device && (await wholeDevice(target.device));
   const queue = (name: string) => (whole ? deviceAttribute(whole, `queue/${name}`) : null);
   const [scheduler, rotational, writeCache, limit] = await Promise.all(
@@ -32,7 +38,16 @@ export async function readConditions(job: Job, target: Target): Promise<Conditio
     writeCache: writeCache ?? null,
     requestLimitBytes: limit ? Number(limit) * 1024 : null,
     io: job.io,
-    lane: laneKind(),
+    lane: laneKind(...deepest(job.program), fd),
     simulated: false,
+    notes,
   };
 }
+
+/** The most requests in flight that a program asks for; the way they are issued follows from it. */
+const deepest = (program: readonly Step[]): [depth: number, block: number] => {
+  const [most] = program
+    .flatMap((step) => ("depth" in step ? step : []))
+    .toSorted((a, b) => b.depth - a.depth);
+  return [most?.depth ?? 1, most?.block ?? 4096];
+};

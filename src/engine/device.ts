@@ -50,15 +50,19 @@ export async function deviceBytes(device: DeviceNumber): Promise<number | null> 
 /** The unit of the kernel's counters, whatever the device's own sector (block/stat.rst). */
 const SECTOR = 512;
 
+/** Bytes that a device has moved since it appeared, each way. */
+export interface DeviceCount {
+  read: number;
+  written: number;
+}
+
 /**
- * Bytes a device has read or written since it appeared, by the kernel's count (fields 3 and 7 of
- * its stat file, Documentation/block/stat.rst); null where it keeps none.
+ * What a device has moved, by the kernel's count (fields 3 and 7 of its stat file,
+ * Documentation/block/stat.rst); null where it keeps none.
  */
-export async function bytesMoved(
-  device: DeviceNumber,
-  direction: "read" | "write",
-): Promise<number | null> {
-  const stat = await deviceAttribute(device, "stat");
-  const sectors = stat?.split(/\s+/)[direction === "read" ? 2 : 6];
-  return sectors === undefined ? null : Number(sectors) * SECTOR;
+export async function bytesMoved(device: DeviceNumber): Promise<DeviceCount | null> {
+  const fields = (await deviceAttribute(device, "stat"))?.split(/\s+/) ?? [];
+  const [read, written] = [fields[2], fields[6]];
+  if (read === undefined || written === undefined) return null;
+  return { read: Number(read) * SECTOR, written: Number(written) * SECTOR };
 }

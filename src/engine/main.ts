@@ -1,12 +1,8 @@
 import { createInterface } from "node:readline";
 import { writeSync } from "node:fs";
-import { readConditions } from "./conditions";
-import { lockDevice } from "./lock";
-import { layOut, measureOnce, type Outside } from "./measure";
 import { Job, type EngineEvent } from "./protocol";
 import { Refusal, RunFailure } from "./refusal";
-import { openMedium } from "./scratch";
-import { inspectTarget } from "./target";
+import { run } from "./run";
 
 /**
  * The measuring process. It stands apart from server and command so that nothing but the drill runs
@@ -26,33 +22,6 @@ function tell(event: EngineEvent): void {
       halt.abort(); // the reader is gone
       return;
     }
-  }
-}
-
-async function run(job: Job, outside: Outside): Promise<EngineEvent> {
-  const target = await inspectTarget(job);
-  const unlock = await lockDevice(target);
-  try {
-    const medium = await openMedium(target, job.io);
-    try {
-      const span =
-        target.kind === "device" ? Math.min(job.drill.span, target.deviceBytes!) : job.drill.span;
-      const drill = { ...job.drill, span };
-      const stamp = (Math.random() * 2 ** 32) >>> 0;
-      tell({ event: "conditions", conditions: await readConditions(job, target) });
-      if (target.kind === "directory") await layOut(medium, target, span, stamp, outside);
-      for (let repeat = 0; repeat < drill.repeats; repeat++) {
-        if (outside.stop.aborted) return { event: "stopped" };
-        const result = await measureOnce(medium, target, drill, repeat, stamp, outside);
-        if (!result) return { event: "stopped" };
-        tell({ event: "finished", repeat, result });
-      }
-      return { event: "done" };
-    } finally {
-      await medium.close();
-    }
-  } finally {
-    unlock();
   }
 }
 

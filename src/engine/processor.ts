@@ -32,3 +32,12 @@ export function busiestCore(before: CoreTimes, after: CoreTimes): number | null 
   });
   return shares.length > 0 ? Math.max(...shares) : null;
 }
+
+/** Share of the machine's processor time, 0 to 1, that anything used between two readings; null if unknown. */
+export function shareBusy(before: CoreTimes, after: CoreTimes): number | null {
+  const sum = (times: CoreTimes, pick: (core: CoreTimes[number]) => number) =>
+    times.reduce((total, core) => total + pick(core), 0);
+  const total = sum(after, (core) => core.total) - sum(before, (core) => core.total);
+  if (total <= 0) return null;
+  return Math.min(1, (sum(after, (core) => core.busy) - sum(before, (core) => core.busy)) / total);
+}

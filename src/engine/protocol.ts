@@ -1,6 +1,6 @@
 import { z } from "zod";
-import { Drill } from "@/core/drills/drill";
-import { Conditions, RunResult } from "@/core/drills/result";
+import { Step, StepLabel } from "@/core/drills/program";
+import { Conditions, ErrorCount, Reading, RunEvent, StepResult } from "@/core/drills/result";
 
 /**
  * What passes between the measuring process and whoever started it, one JSON document a line: the
@@ -8,9 +8,10 @@ import { Conditions, RunResult } from "@/core/drills/result";
  * is gone, and is taken as "stop".
  */
 export const Job = z.object({
-  /** Directory for a scratch file, or block device (reading only). Absolute. */
-  target: z.string().min(1),
-  drill: Drill,
+  /** Directories for scratch files, or block devices (reading only), in the program's order. Absolute. */
+  targets: z.array(z.string().min(1)).min(1),
+  program: z.array(Step).min(1),
+  repeats: z.number().int().positive(),
   io: z.enum(["direct", "buffered"]),
   /** Bytes to leave free; null for the larger of 2 % of the file system and 1 GiB. */
   reserve: z.number().int().nonnegative().nullable(),
@@ -20,21 +21,44 @@ export const Job = z.object({
 });
 export type Job = z.infer<typeof Job>;
 
+const repeat = z.number().int();
+
 export const EngineEvent = z.discriminatedUnion("event", [
   z.object({ event: z.literal("conditions"), conditions: Conditions }),
   /** The scratch file is being written before the drill. */
   z.object({ event: z.literal("preparing"), bytes: z.number(), total: z.number() }),
-  z.object({ event: z.literal("started"), repeat: z.number().int(), at: z.string() }),
+  z.object({ event: z.literal("started"), repeat, at: z.string() }),
+  /** A step begins. */
+  z.object({
+    event: z.literal("step"),
+    repeat,
+    step: z.number().int(),
+    of: z.number().int(),
+    label: StepLabel,
+    doing: z.enum(["flow", "rest", "check", "copy"]),
+    /** How long it will take, where that is known. */
+    seconds: z.number().nullable(),
+    bytes: z.number().nullable(),
+  }),
   z.object({
     event: z.literal("sample"),
-    repeat: z.number().int(),
+    repeat,
+    from: z.number(),
     ms: z.number(),
     bytes: z.number(),
+    written: z.number(),
+    requests: z.number(),
+    step: z.number().int(),
+    target: z.number().int(),
   }),
-  z.object({ event: z.literal("finished"), repeat: z.number().int(), result: RunResult }),
+  z.object({ event: z.literal("reading"), repeat, reading: Reading }),
+  z.object({ event: z.literal("happened"), repeat, what: RunEvent }),
+  z.object({ event: z.literal("stepped"), repeat, step: z.number().int(), result: StepResult }),
+  z.object({ event: z.literal("finished"), repeat, errors: z.array(ErrorCount) }),
   z.object({ event: z.literal("done") }),
   z.object({ event: z.literal("stopped") }),
   z.object({ event: z.literal("refused"), code: z.string(), reason: z.string() }),
   z.object({ event: z.literal("failed"), reason: z.string() }),
 ]);
 export type EngineEvent = z.infer<typeof EngineEvent>;
+export type SampleEvent = Extract<EngineEvent, { event: "sample" }>;

@@ -10,6 +10,8 @@ export type RefusalCode =
   | "too-small"
   | "busy"
   | "own-database"
+  | "too-deep"
+  | "same-place"
   | "unsupported";
 
 /** A refusal: what is wrong, in words, and what to do about it. Nothing was written. */

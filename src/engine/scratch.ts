@@ -1,66 +1,184 @@
 import { randomUUID } from "node:crypto";
 import fs from "node:fs/promises";
 import path from "node:path";
+import { native } from "./native";
 import { Refusal, systemCode } from "./refusal";
+import { isStamped, PAGE } from "./stamp";
 import type { Target } from "./target";
 
 /**
  * The file a run reads and writes. It is created new and its name is removed at once, so that the
- * system frees it when the measuring process ends, however it ends: nothing can be left behind.
+ * system frees it when the measuring process ends, however it ends: nothing can be left behind. Where
+ * a file system has no nameless files, it is removed at the end, and at the next start after a crash.
  */
 
 const PREFIX = ".nerrit-scratch-";
 const OURS = /^\.nerrit-scratch-[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+/** In every folder of files that a run makes: who made it, and that it may go. */
+export const MARKER = ".made-by-nerrit";
 
 const DIRECT = fs.constants.O_DIRECT ?? 0;
 
-/** A file descriptor to measure on; `close` frees the scratch file. */
+/** What a run walks over; `close` frees what was made for it. */
 export interface Medium {
-  fd: number;
+  target: Target;
+  fds: number[];
+  /** Bytes of each of the files but the last. */
+  fileBytes: number;
+  /** What is different about this one, in sentences. */
+  notes: string[];
   close(): Promise<void>;
 }
 
+/** File systems whose files end below 4 GiB; pieces of 4032 MiB hold whole blocks of any usual size. */
+const SHORT_FILES: Record<string, number> = { vfat: 4032 * 2 ** 20, msdos: 4032 * 2 ** 20 };
+
 /**
- * Opens what a run works on: the device for reading, or a new nameless file in the directory.
+ * Opens what a run works on: the device for reading, or new nameless files in the directory.
  *
  * @param io direct, or buffered where the tester asked for it
+ * @param bytes how much will be walked over
  * @throws Refusal where that cannot be done
  */
-export async function openMedium(target: Target, io: "direct" | "buffered"): Promise<Medium> {
+export async function openMedium(
+  target: Target,
+  io: "direct" | "buffered",
+  bytes: number,
+): Promise<Medium> {
   const direct = io === "direct" ? DIRECT : 0;
   if (target.kind === "device") return openDevice(target, direct);
   await sweep(target.path);
-  const { O_RDWR, O_CREAT, O_EXCL, O_NOFOLLOW } = fs.constants;
-  const name = path.join(target.path, PREFIX + randomUUID());
+  const fileBytes = SHORT_FILES[target.mount?.type ?? ""] ?? Number.MAX_SAFE_INTEGER;
+  const files: Scratch[] = [];
+  const close = async () => {
+    await Promise.all(files.map((file) => file.close()));
+  };
   try {
-    const handle = await fs.open(name, O_RDWR | O_CREAT | O_EXCL | O_NOFOLLOW | direct, 0o600);
-    await fs.unlink(name);
-    return { fd: handle.fd, close: () => handle.close() };
+    for (let left = bytes; left > 0; left -= fileBytes) {
+      files.push(await openScratch(target.path, direct));
+    }
+    const notes = files.some(({ named }) => named)
+      ? ["This file system has no nameless files: the scratch file has a name until the run ends."]
+      : [];
+    for (const [i, file] of files.entries()) {
+      const size = Math.min(fileBytes, bytes - i * fileBytes);
+      if (!(await giveBlocks(file, size))) {
+        notes.push("This file system gives a file its blocks only as they are written.");
+      }
+    }
+    const fds = files.map(({ handle }) => handle.fd);
+    return { target, fds, fileBytes, notes: [...new Set(notes)], close };
   } catch (error) {
-    await fs.rm(name, { force: true });
+    await close();
     throw refusalFor(error, target);
   }
 }
+
+interface Scratch {
+  handle: fs.FileHandle;
+  named: boolean;
+  close(): Promise<void>;
+}
+
+async function openScratch(directory: string, direct: number): Promise<Scratch> {
+  const { O_RDWR, O_CREAT, O_EXCL, O_NOFOLLOW } = fs.constants;
+  const name = path.join(directory, PREFIX + randomUUID());
+  let handle: fs.FileHandle;
+  try {
+    handle = await fs.open(name, O_RDWR | O_CREAT | O_EXCL | O_NOFOLLOW | direct, 0o600);
+  } catch (error) {
+    await fs.rm(name, { force: true }).catch(() => undefined);
+    throw error;
+  }
+  const named = !(await fs.unlink(name).then(
+    () => true,
+    () => false,
+  ));
+  return {
+    handle,
+    named,
+    async close() {
+      await handle.close();
+      if (named) await fs.rm(name, { force: true });
+    },
+  };
+}
+
+/**
+ * Gives a file its blocks, so that writing finds them there and no other program takes them.
+ *
+ * @returns false where the file system cannot; the file then grows as it is written
+ * @throws Error with its code where there is not enough space
+ */
+async function giveBlocks({ handle }: Scratch, bytes: number): Promise<boolean> {
+  const error = native()?.allocate(handle.fd, bytes) ?? EOPNOTSUPP;
+  if (error === ENOSPC) throw Object.assign(new Error("no space"), { code: "ENOSPC" });
+  if (error === 0) return true;
+  // A hole where the file system has such; one that fills up what lies before the end takes too long.
+  return false;
+}
+const ENOSPC = 28;
+const EOPNOTSUPP = 95;
 
 async function openDevice(target: Target, direct: number): Promise<Medium> {
   try {
     const handle = await fs.open(target.path, fs.constants.O_RDONLY | direct);
-    return { fd: handle.fd, close: () => handle.close() };
+    return {
+      target,
+      fds: [handle.fd],
+      fileBytes: Number.MAX_SAFE_INTEGER,
+      notes: [],
+      close: () => handle.close(),
+    };
   } catch (error) {
     throw refusalFor(error, target);
   }
 }
 
+/** Makes a folder of the run's own for files, with a marker that it may go. @returns its path */
+export async function makeFolder(directory: string): Promise<string> {
+  await sweep(directory);
+  const folder = path.join(directory, PREFIX + randomUUID());
+  await fs.mkdir(folder, { mode: 0o700 });
+  await fs.writeFile(
+    path.join(folder, MARKER),
+    "Made by a run of Nerrit, and removed when it ends.\n",
+  );
+  return folder;
+}
+
 /**
- * Removes what a crash between creating a scratch file and removing its name may have left: files
- * of our naming that are still empty. Content is only ever written to files without a name.
+ * Removes what a crash may have left: files of our naming that are empty or bear our stamp, and
+ * folders of our naming with our marker in them. Nothing else is touched, and no link is followed.
  */
-async function sweep(directory: string): Promise<void> {
+export async function sweep(directory: string): Promise<void> {
   for (const name of await fs.readdir(directory)) {
     if (!OURS.test(name)) continue;
-    const file = path.join(directory, name);
-    const stat = await fs.lstat(file).catch(() => null);
-    if (stat?.isFile() && stat.size === 0) await fs.rm(file, { force: true });
+    const place = path.join(directory, name);
+    const stat = await fs.lstat(place).catch(() => null);
+    if (stat?.isFile() && (stat.size === 0 || (await bearsStamp(place)))) {
+      await fs.rm(place, { force: true });
+    }
+    if (stat?.isDirectory()) {
+      const marker = await fs.lstat(path.join(place, MARKER)).catch(() => null);
+      if (marker?.isFile()) await fs.rm(place, { recursive: true, force: true });
+    }
+  }
+}
+
+async function bearsStamp(file: string): Promise<boolean> {
+  const handle = await fs
+    .open(file, fs.constants.O_RDONLY | fs.constants.O_NOFOLLOW)
+    .catch(() => null);
+  if (!handle) return false;
+  try {
+    const page = Buffer.alloc(PAGE);
+    const { bytesRead } = await handle.read(page, 0, PAGE, 0);
+    return bytesRead === PAGE && isStamped(new DataView(page.buffer, page.byteOffset, PAGE));
+  } catch {
+    return false;
+  } finally {
+    await handle.close();
   }
 }
 
@@ -81,7 +199,7 @@ function refusalFor(error: unknown, target: Target): Error {
           : `This user may not create a file in ${target.path}.`,
       );
     case "ENOSPC":
-      return new Refusal("no-space", `${target.path} has no room for even an empty file.`);
+      return new Refusal("no-space", `${target.path} has no room for the scratch file.`);
     default:
       return error instanceof Error ? error : new Error(String(error));
   }

@@ -2,14 +2,13 @@ import fs from "node:fs/promises";
 import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { HAUL } from "@/core/drills/drill";
 import { deviceNumber } from "./device";
-import { nextSample } from "./measure";
+import { nextSample } from "./steps/flow";
 import { mountOf, parseMountLine, type Mount } from "./mount";
 import { busiestCore, parseCoreTimes } from "./processor";
-import type { Job } from "./protocol";
-import { openMedium } from "./scratch";
-import { inspectTarget } from "./target";
+import { MARKER, openMedium, sweep } from "./scratch";
+import { stampBlock } from "./stamp";
+import { inspectTarget, type Use } from "./target";
 
 describe("the kernel's mount table", () => {
   const line = (point: string, source = "/dev/sda1") =>
@@ -86,13 +85,15 @@ describe("a target, looked over", () => {
   });
   afterEach(() => fs.rm(folder, { recursive: true }));
 
-  const job = (target: string, more: Partial<Job> = {}): Job => ({
-    target,
-    drill: { ...HAUL, direction: "read", span: 2 ** 20 },
+  const job = (path: string, more: Partial<Use> = {}): Use => ({
+    path,
+    as: "scratch",
     io: "buffered",
     reserve: 0,
+    room: 2 ** 20,
+    block: 2 ** 19,
+    writes: false,
     keepOff: null,
-    nerrit: "test",
     ...more,
   });
 
@@ -109,6 +110,7 @@ describe("a target, looked over", () => {
     ["symbolic-link", () => job(path.join(folder, "link"))],
     ["symbolic-link", () => job(path.join(folder, "link", "sub"))],
     ["no-space", () => job(folder, { reserve: 2 ** 52 })],
+    ["not-a-target", () => job("/dev/null")],
   ])("is refused as %s", async (code, make) => {
     await fs.writeFile(path.join(folder, "file"), "mine");
     await fs.mkdir(path.join(folder, "real", "sub"), { recursive: true });
@@ -122,12 +124,27 @@ describe("a target, looked over", () => {
     await fs.writeFile(path.join(folder, left), "");
     await fs.writeFile(path.join(folder, left.replace("0123", "9999")), "has content: not ours");
     await fs.writeFile(path.join(folder, ".nerrit-scratch-mine"), "");
-    const medium = await openMedium(target, "buffered");
+    const medium = await openMedium(target, "buffered", 2 ** 20);
     expect((await fs.readdir(folder)).sort()).toEqual([
       ".nerrit-scratch-99994567-89ab-cdef-0123-456789abcdef",
       ".nerrit-scratch-mine",
     ]);
     await medium.close();
+  });
+
+  it("sweeps what bears our stamp or marker, and nothing that only has our name", async () => {
+    const named = (digits: string) => `.nerrit-scratch-${digits}4567-89ab-cdef-0123-456789abcdef`;
+    const page = new DataView(new ArrayBuffer(4096));
+    stampBlock(page, 0, { run: 7, generation: 0 });
+    await fs.writeFile(path.join(folder, named("0001")), new Uint8Array(page.buffer));
+    await fs.mkdir(path.join(folder, named("0002"), "deep"), { recursive: true });
+    await fs.writeFile(path.join(folder, named("0002"), MARKER), "");
+    await fs.mkdir(path.join(folder, named("0003")));
+    await fs.writeFile(path.join(folder, named("0003"), "mine"), "mine");
+    await fs.mkdir(path.join(folder, "elsewhere"));
+    await fs.symlink(path.join(folder, "elsewhere"), path.join(folder, named("0004")));
+    await sweep(folder);
+    expect((await fs.readdir(folder)).sort()).toEqual([named("0003"), named("0004"), "elsewhere"]);
   });
 });
 

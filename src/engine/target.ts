@@ -3,7 +3,6 @@ import path from "node:path";
 import { formatSize } from "@/core/units/size";
 import { deviceBytes, deviceName, deviceNumber, type DeviceNumber } from "./device";
 import { mountOf, readMounts, type Mount } from "./mount";
-import type { Job } from "./protocol";
 import { Refusal, systemCode } from "./refusal";
 
 /** What a run measures on, once it is known to be fit for it. */
@@ -21,6 +20,23 @@ export interface Target {
   identity: { dev: number; ino: number };
 }
 
+/** What is to be done on a target. */
+export interface Use {
+  path: string;
+  /** A scratch file to measure on; files made in a folder of the run's own; a folder that is only read. */
+  as: "scratch" | "files" | "source";
+  io: "direct" | "buffered";
+  /** Bytes to leave free; null for the larger of 2 % of the file system and 1 GiB. */
+  reserve: number | null;
+  /** Bytes that will be taken up. */
+  room: number;
+  /** The largest request. */
+  block: number;
+  writes: boolean;
+  /** Refuse a target on the device that holds this path; null: allow any. */
+  keepOff: string | null;
+}
+
 /** File systems that are memory: direct I/O through them reaches no drive. */
 const MEMORY_FILE_SYSTEMS = new Set(["tmpfs", "ramfs", "devtmpfs"]);
 
@@ -29,15 +45,15 @@ const MEMORY_FILE_SYSTEMS = new Set(["tmpfs", "ramfs", "devtmpfs"]);
  *
  * @throws Refusal before anything is written
  */
-export async function inspectTarget(job: Job): Promise<Target> {
+export async function inspectTarget(use: Use): Promise<Target> {
   if (process.platform !== "linux") {
     throw new Refusal("unsupported", "Measuring needs Linux: its direct I/O and device counters.");
   }
-  const stat = await look(job.target);
+  const stat = await look(use.path);
   const target = stat.isBlockDevice()
-    ? await inspectDevice(job, stat.rdev)
-    : await inspectDirectory(job, stat.dev);
-  if (job.keepOff) await keepOff(job.keepOff, target);
+    ? await inspectDevice(use, stat.rdev)
+    : await inspectDirectory(use, stat.dev);
+  if (use.keepOff && use.as !== "source") await keepOff(use.keepOff, target);
   return { ...target, identity: { dev: stat.dev, ino: stat.ino } };
 }
 
@@ -71,24 +87,30 @@ async function look(target: string) {
 
 type Inspected = Omit<Target, "identity">;
 
-async function inspectDevice(job: Job, rdev: number): Promise<Inspected> {
-  if (job.drill.direction === "write") {
+async function inspectDevice(use: Use, rdev: number): Promise<Inspected> {
+  if (use.as !== "scratch") {
+    throw new Refusal(
+      "not-a-target",
+      `${use.path} is a block device, and files are copied from and to directories. Name a directory on its file system.`,
+    );
+  }
+  if (use.writes) {
     throw new Refusal(
       "device-read-only",
-      `${job.target} is a block device, and Nerrit only ever reads those: writing would destroy what is on it. Name a directory on its file system to measure writing.`,
+      `${use.path} is a block device, and Nerrit only ever reads those: writing would destroy what is on it. Name a directory on its file system to measure writing.`,
     );
   }
   const device = deviceNumber(rdev);
   const bytes = await deviceBytes(device);
-  if (!bytes || bytes < job.drill.block) {
+  if (!bytes || bytes < use.block) {
     throw new Refusal(
       "too-small",
-      `${job.target} holds ${formatSize(bytes ?? 0)}, less than one block of ${formatSize(job.drill.block)}.`,
+      `${use.path} holds ${formatSize(bytes ?? 0)}, less than one block of ${formatSize(use.block)}.`,
     );
   }
   return {
     kind: "device",
-    path: job.target,
+    path: use.path,
     device,
     deviceName: await deviceName(device),
     deviceBytes: bytes,
@@ -98,27 +120,17 @@ async function inspectDevice(job: Job, rdev: number): Promise<Inspected> {
   };
 }
 
-async function inspectDirectory(job: Job, dev: number): Promise<Inspected> {
-  const real = await fs.realpath(job.target);
-  if (real !== path.resolve(job.target)) {
+async function inspectDirectory(use: Use, dev: number): Promise<Inspected> {
+  const real = await fs.realpath(use.path);
+  if (real !== path.resolve(use.path)) {
     throw new Refusal(
       "symbolic-link",
-      `A part of ${job.target} is a symbolic link. Name the directory itself: ${real}`,
+      `A part of ${use.path} is a symbolic link. Name the directory itself: ${real}`,
     );
   }
-  try {
-    await fs.access(real, fs.constants.W_OK | fs.constants.X_OK);
-  } catch (error) {
-    const readOnly = systemCode(error) === "EROFS";
-    throw new Refusal(
-      "no-permission",
-      readOnly
-        ? `${real} is on a file system that is mounted read-only.`
-        : `This user may not write in ${real}, and measuring needs a scratch file there.`,
-    );
-  }
+  await checkAccess(use, real);
   const mount = mountOf(real, await readMounts());
-  if (job.io === "direct" && mount && MEMORY_FILE_SYSTEMS.has(mount.type)) {
+  if (use.io === "direct" && mount && MEMORY_FILE_SYSTEMS.has(mount.type)) {
     throw new Refusal(
       "no-direct-io",
       `${real} is on ${mount.type}, which is memory: direct I/O reaches no drive there. Measure buffered to go on anyway; the run will be flagged.`,
@@ -127,7 +139,7 @@ async function inspectDirectory(job: Job, dev: number): Promise<Inspected> {
   const space = await fs.statfs(real);
   const free = space.bavail * space.bsize;
   const total = space.blocks * space.bsize;
-  checkSpace(job, real, free, total);
+  if (use.as !== "source") checkSpace(use, real, free, total);
   const device = await deviceBelow(dev, mount);
   return {
     kind: "directory",
@@ -141,12 +153,31 @@ async function inspectDirectory(job: Job, dev: number): Promise<Inspected> {
   };
 }
 
-/** Space kept free unless the tester says otherwise: the larger of 2 % and 1 GiB. */
-const reserveOf = (job: Job, total: number) => job.reserve ?? Math.max(0.02 * total, 2 ** 30);
+/** A folder that is only read need not be written in; nothing else is asked of it. */
+async function checkAccess({ as }: Use, real: string): Promise<void> {
+  const { R_OK, W_OK, X_OK } = fs.constants;
+  try {
+    await fs.access(real, as === "source" ? R_OK | X_OK : W_OK | X_OK);
+  } catch (error) {
+    const readOnly = systemCode(error) === "EROFS";
+    throw new Refusal(
+      "no-permission",
+      as === "source"
+        ? `This user may not read what is in ${real}.`
+        : readOnly
+          ? `${real} is on a file system that is mounted read-only.`
+          : `This user may not write in ${real}, and measuring needs a scratch file there.`,
+    );
+  }
+}
 
-function checkSpace(job: Job, directory: string, free: number, total: number): void {
-  const reserve = reserveOf(job, total);
-  const { span } = job.drill;
+/** Space kept free unless the tester says otherwise: the larger of 2 % and 1 GiB. */
+export const reserveOf = (asked: number | null, total: number) =>
+  asked ?? Math.max(0.02 * total, 2 ** 30);
+
+function checkSpace(use: Use, directory: string, free: number, total: number): void {
+  const reserve = reserveOf(use.reserve, total);
+  const span = use.room;
   if (span + reserve <= free) return;
   const room = Math.max(0, free - reserve);
   throw new Refusal(
@@ -160,7 +191,7 @@ function checkSpace(job: Job, directory: string, free: number, total: number): v
 }
 
 /** The block device of a file system; some (btrfs) give files a number of no device, so ask the mount. */
-async function deviceBelow(dev: number, mount: Mount | null): Promise<DeviceNumber | null> {
+export async function deviceBelow(dev: number, mount: Mount | null): Promise<DeviceNumber | null> {
   const direct = deviceNumber(dev);
   if (await deviceName(direct)) return direct;
   if (!mount?.source.startsWith("/dev/")) return null;

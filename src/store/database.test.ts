@@ -1,13 +1,14 @@
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
-import Database from "better-sqlite3";
+import type Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { measurement, measurementsOf, openStudy } from "@/bench/studies";
 import { searchShelf } from "@/bench/shelf";
 import { part, rig } from "@/core/testing/rigs";
 import { resultOf } from "@/core/testing/measured";
-import { HAUL } from "@/core/drills/drill";
+import { drillKey } from "@/core/drills/drill";
+import { usualDrill } from "@/core/drills/shape";
 import { openStore, type Store } from "./database";
 
 const MIGRATIONS = path.resolve(import.meta.dirname, "migrations");
@@ -52,6 +53,17 @@ const samples = Array.from({ length: 100 }, (_, i) => ({
   bytes: 4_000_000 + (i % 7),
 }));
 
+/** A drill as versions up to 0.1 stored it, and a result of theirs. */
+const OLD_DRILL = {
+  ...{ name: "haul", block: 2 ** 19, depth: 16, span: 2 ** 30, seconds: 10, repeats: 3 },
+  direction: "read",
+};
+const oldResult = () => {
+  const { steps: _, fit: _fit, iops: _iops, latencyUs, ...rest } = resultOf(40);
+  const { p9999: _p, ...times } = latencyUs;
+  return { ...rest, latencyUs: times };
+};
+
 /** A study with a rig and a measurement of one run, as every version so far could write it. */
 function study(client: Database.Database): void {
   const insert = (table: string, row: Record<string, unknown>) =>
@@ -74,15 +86,18 @@ function study(client: Database.Database): void {
   });
   insert("study_rigs", { study_id: "s", rig_id: "r", position: 0 });
   insert("measurements", {
-    ...{ id: "m", study_id: "s", rig_id: "r", drill: { ...HAUL, direction: "read" } },
+    ...{ id: "m", study_id: "s", rig_id: "r", drill: OLD_DRILL },
     ...{ target: "/x", status: "done", rig: { ...bare, id: "r" }, created_at: at, ended_at: at },
   });
   insert("runs", {
     ...{ id: "run", measurement_id: "m", repeat: 0, status: "done" },
-    ...{ started_at: at, ended_at: at, result: resultOf(40) },
+    ...{ started_at: at, ended_at: at, result: oldResult() },
   });
   for (const sample of samples) insert("samples", { run_id: "run", ...sample });
 }
+
+const count = (table: string) =>
+  (store!.$client.prepare(`select count(*) as n from ${table}`).get() as { n: number }).n;
 
 describe("a database", () => {
   it("is made where there is none, and holds what was put in when it is opened again", () => {
@@ -103,7 +118,12 @@ describe("a database", () => {
     const found = measurement(store!, "m");
     expect(found).toMatchObject({ status: "done", drill: { name: "haul", direction: "read" } });
     expect(found.runs[0]!.samples.map(({ ms, bytes }) => ({ ms, bytes }))).toEqual(samples);
-    expect(found.runs[0]!.result!.meanMBps).toBe(40);
+    const { result } = found.runs[0]!;
+    expect(result).toMatchObject({ meanMBps: 40, iops: 10, steps: [], fit: null });
+    expect(result!.latencyUs.p9999).toBeNull();
+    // The same drill asked for today is the same drill.
+    expect(drillKey(found.drill)).toBe(drillKey(usualDrill("haul", "read")));
+    expect(count("samples")).toBe(0);
     expect(measurementsOf(store!, "s")).toHaveLength(1);
   });
 
@@ -121,13 +141,15 @@ describe("a database", () => {
   it("takes the runs of a study along when it goes, and nothing else", () => {
     open();
     study(store!.$client);
-    const count = (table: string) =>
-      (store!.$client.prepare(`select count(*) as n from ${table}`).get() as { n: number }).n;
     store!.$client.prepare("delete from studies where id = 's'").run();
-    expect(["measurements", "runs", "samples", "study_rigs"].map(count)).toEqual([0, 0, 0, 0]);
+    expect(["measurements", "runs", "traces", "study_rigs"].map(count)).toEqual([0, 0, 0, 0]);
     expect(count("parts")).toBe(2);
     expect(() =>
-      store!.$client.prepare("insert into runs values ('x','gone',0,'done','','','{}')").run(),
+      store!.$client
+        .prepare(
+          "insert into runs (id, measurement_id, repeat, status, started_at) values ('x','gone',0,'done','')",
+        )
+        .run(),
     ).toThrow(/FOREIGN KEY/);
   });
 });

@@ -4,6 +4,7 @@ import Database from "better-sqlite3";
 import { drizzle, type BetterSQLite3Database } from "drizzle-orm/better-sqlite3";
 import { migrate } from "drizzle-orm/better-sqlite3/migrator";
 import { naturalKey } from "@/core/units/natural";
+import { packOldTraces } from "./old-traces";
 import * as schema from "./schema";
 
 export type Store = BetterSQLite3Database<typeof schema> & { $client: Database.Database };
@@ -35,5 +36,7 @@ export function openStore(
   client.function("natural_key", { deterministic: true }, (name) => naturalKey(String(name)));
   const store = drizzle(client, { schema, casing: "snake_case" });
   migrate(store, { migrationsFolder: migrations });
-  return Object.assign(store, { $client: client });
+  const opened = Object.assign(store, { $client: client });
+  packOldTraces(opened);
+  return opened;
 }

@@ -8,7 +8,7 @@ export type ShelvedPart = Part & { retired: boolean };
 
 type Row = typeof parts.$inferSelect;
 /** What parts entered before these fields were known lack. */
-const NEWER = { serial: "", requestUs: {} };
+const NEWER = { serial: "", requestUs: {}, cacheBytes: null };
 
 const toPart = (row: Row): ShelvedPart => ({
   ...NEWER,

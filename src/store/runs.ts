@@ -1,8 +1,17 @@
 import { asc, desc, eq, inArray, sql } from "drizzle-orm";
 import type { RunStatus } from "@/core/drills/request";
-import type { Conditions, RunResult, Sample } from "@/core/drills/result";
+import type {
+  Conditions,
+  ErrorCount,
+  Reading,
+  RunEvent,
+  RunResult,
+  Sample,
+  StepResult,
+} from "@/core/drills/result";
+import { packSamples, unpackSamples } from "@/core/trace/pack";
 import type { Store } from "./database";
-import { measurements, runs, samples } from "./schema";
+import { measurements, moments, runs, steps, traces } from "./schema";
 
 export type MeasurementRow = typeof measurements.$inferSelect;
 export type RunRow = typeof runs.$inferSelect;
@@ -34,13 +43,41 @@ export function runsOfMeasurements(store: Store, ids: readonly string[]): RunRow
     .all();
 }
 
-export function samplesOfRun(store: Store, runId: string): Sample[] {
-  return store
-    .select({ ms: samples.ms, bytes: samples.bytes })
-    .from(samples)
-    .where(eq(samples.runId, runId))
-    .orderBy(asc(samples.ms))
+/** A run's trace, in order of time. */
+export const samplesOfRun = (store: Store, runId: string): Sample[] =>
+  store
+    .select({ packed: traces.packed })
+    .from(traces)
+    .where(eq(traces.runId, runId))
+    .orderBy(asc(traces.seq))
+    .all()
+    .flatMap(({ packed }) => unpackSamples(packed));
+
+/** What the steps of a run gave, as far as they came to their end. */
+export const stepsOfRun = (store: Store, runId: string): StepResult[] =>
+  store
+    .select()
+    .from(steps)
+    .where(eq(steps.runId, runId))
+    .orderBy(asc(steps.step))
+    .all()
+    .map(({ result }) => result);
+
+/** What happened during a run, and what the system showed meanwhile. */
+export function momentsOfRun(
+  store: Store,
+  runId: string,
+): { events: RunEvent[]; readings: Reading[] } {
+  const rows = store
+    .select()
+    .from(moments)
+    .where(eq(moments.runId, runId))
+    .orderBy(asc(moments.id))
     .all();
+  return {
+    events: rows.flatMap(({ event }) => event ?? []),
+    readings: rows.flatMap(({ reading }) => reading ?? []),
+  };
 }
 
 export function setConditions(store: Store, id: string, conditions: Conditions): void {
@@ -55,16 +92,42 @@ export function insertRun(store: Store, row: typeof runs.$inferInsert): void {
   store.insert(runs).values(row).run();
 }
 
-export function insertSamples(store: Store, runId: string, trace: readonly Sample[]): void {
+/** Adds a stretch to a run's trace. @param seq counts the stretches, from 0 */
+export function insertTrace(
+  store: Store,
+  runId: string,
+  seq: number,
+  trace: readonly Sample[],
+): void {
   if (trace.length === 0) return;
-  store
-    .insert(samples)
-    .values(trace.map((sample) => ({ runId, ...sample })))
-    .run();
+  const packed = Buffer.from(packSamples(trace));
+  store.insert(traces).values({ runId, seq, packed }).run();
 }
 
-export function finishRun(store: Store, id: string, result: RunResult, at: string): void {
-  store.update(runs).set({ status: "done", result, endedAt: at }).where(eq(runs.id, id)).run();
+export function insertStep(store: Store, runId: string, step: number, result: StepResult): void {
+  store.insert(steps).values({ runId, step, result }).run();
+}
+
+export function insertEvent(store: Store, runId: string, event: RunEvent): void {
+  store.insert(moments).values({ runId, event }).run();
+}
+
+export function insertReading(store: Store, runId: string, reading: Reading): void {
+  store.insert(moments).values({ runId, reading }).run();
+}
+
+export function finishRun(
+  store: Store,
+  id: string,
+  result: RunResult,
+  errors: ErrorCount[],
+  at: string,
+): void {
+  store
+    .update(runs)
+    .set({ status: "done", result, errors, endedAt: at })
+    .where(eq(runs.id, id))
+    .run();
 }
 
 /** Ends a measurement, and with it the run that was going on, keeping its samples. */

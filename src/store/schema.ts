@@ -1,10 +1,17 @@
-import { index, integer, primaryKey, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
+import { blob, index, integer, primaryKey, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
 import type { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
 import type { Demand } from "@/core/demand/demand";
 import type { Drill } from "@/core/drills/drill";
 import type { RunStatus } from "@/core/drills/request";
-import type { Conditions, RunResult } from "@/core/drills/result";
+import type {
+  Conditions,
+  ErrorCount,
+  Reading,
+  RunEvent,
+  RunResult,
+  StepResult,
+} from "@/core/drills/result";
 import type { TransportId } from "@/core/ledger/mode";
 
 /** Every physical part, each item by itself. */
@@ -95,11 +102,60 @@ export const runs = sqliteTable(
     startedAt: text().notNull(),
     endedAt: text(),
     result: text({ mode: "json" }).$type<RunResult>(),
+    /** Error counters of the drive and of the way to it, before and after. */
+    errors: text({ mode: "json" }).$type<ErrorCount[]>().notNull().default([]),
   },
   (table) => [index("runs_by_measurement").on(table.measurementId)],
 );
 
-/** The trace of a run, stored as it arrives. */
+/** The trace of a run, stored as it arrives, a second at a time (core/trace/pack.ts). */
+export const traces = sqliteTable(
+  "traces",
+  {
+    runId: text()
+      .notNull()
+      .references(() => runs.id, { onDelete: "cascade" }),
+    seq: integer().notNull(),
+    packed: blob({ mode: "buffer" }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.runId, table.seq] })],
+);
+
+/** What each step of a run gave, stored as it ends. */
+export const steps = sqliteTable(
+  "steps",
+  {
+    runId: text()
+      .notNull()
+      .references(() => runs.id, { onDelete: "cascade" }),
+    step: integer().notNull(),
+    result: text({ mode: "json" }).$type<StepResult>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.runId, table.step] })],
+);
+
+/** What happened during a run, and what the system showed meanwhile. */
+export const moments = sqliteTable(
+  "moments",
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    runId: text()
+      .notNull()
+      .references(() => runs.id, { onDelete: "cascade" }),
+    event: text({ mode: "json" }).$type<RunEvent>(),
+    reading: text({ mode: "json" }).$type<Reading>(),
+  },
+  (table) => [index("moments_by_run").on(table.runId)],
+);
+
+/** Drills that the tester has put together and named. */
+export const ownDrills = sqliteTable("own_drills", {
+  id: text().primaryKey(),
+  drill: text({ mode: "json" }).$type<Drill>().notNull(),
+  createdAt: text().notNull(),
+});
+
+/** Traces as versions up to 0.1 kept them, a row a sample; they are packed when the database is opened. */
 export const samples = sqliteTable(
   "samples",
   {

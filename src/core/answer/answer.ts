@@ -1,3 +1,4 @@
+import { inClaimsWords } from "../chain/claim";
 import { differences, type Difference } from "../chain/difference";
 import type { Verdict } from "../judge/verdict";
 import type { Finding } from "../locate/finding";
@@ -130,7 +131,7 @@ function cost(change: Difference, slow: Measured, share: number, narrow: boolean
 }
 
 function tellVerdict(verdict: Verdict): Segment[] | null {
-  const claim = `the ${formatRate(verdict.claim.mbps)} MB/s it claims for ${doing(verdict.claim.direction)}`;
+  const claim = `the ${inClaimsWords(verdict.claim, verdict.claim.mbps)} it claims for ${doing(verdict.claim.direction)}`;
   const name = capital(verdict.part.name);
   switch (verdict.kind) {
     case "Delivers":

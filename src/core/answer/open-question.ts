@@ -1,5 +1,5 @@
+import { inClaimsWords } from "../chain/claim";
 import type { Verdict } from "../judge/verdict";
-import { formatRate } from "../units/number";
 import type { Direction } from "../units/rate";
 import type { Entry } from "./tell-rig";
 import { doing } from "./wording";
@@ -42,7 +42,7 @@ export function openQuestion(
   const verdict = verdicts.find(({ kind }) => kind === "Can't tell yet");
   if (verdict) {
     return {
-      text: `Still open: does ${verdict.part.name} deliver ${formatRate(verdict.claim.mbps)} MB/s ${doing(direction)}? ${verdict.wouldSettle[0] ?? ""}`.trim(),
+      text: `Still open: does ${verdict.part.name} deliver ${inClaimsWords(verdict.claim, verdict.claim.mbps)} ${doing(direction)}? ${verdict.wouldSettle[0] ?? ""}`.trim(),
       step:
         verdict.needsRig || !verdict.rigId
           ? { kind: "rigs" }

@@ -1,9 +1,13 @@
-import { rateClaims } from "../chain/claim";
+import { judgedClaims, SMALL_REQUEST } from "../chain/claim";
 import type { Rig } from "../chain/rig";
-import { drillKey } from "../drills/drill";
-import { judgeClaim, type Verdict } from "../judge/verdict";
-import { gatherEvidence } from "../locate/evidence";
+import { DRILLS, findDrill, USUAL_DRILL } from "../drills/catalogue";
+import { drillKey, kindOf } from "../drills/drill";
+import type { DrillKind, Shows } from "../drills/kind";
+import { shapeOf } from "../drills/shape";
+import { judgeClaim, type Trial, type Verdict } from "../judge/verdict";
+import { gatherEvidence, type Evidence } from "../locate/evidence";
 import { findingOf, type Finding } from "../locate/finding";
+import { summarise } from "../stats/repeats";
 import {
   isOf,
   observationsOf,
@@ -24,9 +28,11 @@ export interface LetteredRig {
   finding: Finding | null;
 }
 
-/** Everything the answer page shows for one direction. */
+/** Everything the answer page shows for one drill in one direction. */
 export interface StudyAnswer {
   direction: Direction;
+  /** Which drill it answers for, by name. */
+  drill: string;
   rigs: LetteredRig[];
   answer: Answer;
   verdicts: Verdict[];
@@ -39,47 +45,55 @@ export function letterOf(index: number): string {
 }
 
 /**
- * Answers a study: gathers what each rig showed, judges the enclosures' claims, and says what
- * limits each rig.
+ * The drills that were done in a study in one direction, in the order in which drills are listed.
+ *
+ * @param measurements of the study
+ */
+export const drillsDone = (
+  measurements: readonly Measurement[],
+  direction: Direction,
+): DrillKind[] =>
+  DRILLS.filter(({ name }) =>
+    measurements.some(
+      ({ drill, runs }) =>
+        drill.name === name &&
+        drill.direction === direction &&
+        runs.some(({ result }) => result !== null),
+    ),
+  );
+
+/**
+ * Answers a study: gathers what each rig showed in one drill, judges the enclosures' claims, and says
+ * what limits each rig.
  *
  * @param measurements of the study, the latest first
+ * @param drillName the drill that is asked for; null: the first of the list that was done
  */
 export function answerFor(
   study: Study,
   rigs: readonly Rig[],
   measurements: readonly Measurement[],
   direction: Direction,
+  drillName: string | null = null,
 ): StudyAnswer {
   // What a rig was before it was changed, or before it was taken out, may have been said wrongly.
-  const observations = observationsOf(measurements).filter((seen) =>
-    rigs.some((rig) => isOf(seen, rig)),
-  );
+  const all = observationsOf(measurements).filter((seen) => rigs.some((rig) => isOf(seen, rig)));
+  const asked =
+    (drillName === null ? drillsDone(measurements, direction)[0] : findDrill(drillName)) ??
+    USUAL_DRILL;
+  const observations = all.filter(({ drill }) => drill.name === asked.name);
   const evidence = gatherEvidence(observations);
+  const small = asked.shows.includes("iops");
   const lettered = rigs.map((rig, index) => {
     const observation = observe(observations, rig, direction);
     return {
       letter: letterOf(index),
       rig,
       observation,
-      finding: observation && findingOf(rig, direction, observation.repeats, evidence),
+      finding: observation && findingOf(rig, direction, observation.repeats, evidence, small),
     };
   });
-  const trials = lettered.map(({ rig, observation, finding }) => ({
-    rig,
-    observed: observation?.repeats ?? null,
-    finding,
-    doubtful: observation?.doubtful ?? false,
-  }));
-  const enclosures = new Map(
-    rigs.flatMap(({ parts }) =>
-      parts.filter(({ kind }) => kind === "enclosure").map((part) => [part.id, part] as const),
-    ),
-  );
-  const verdicts = [...enclosures.values()].flatMap((part) =>
-    rateClaims(part.claims, direction).map((claim) =>
-      judgeClaim(part, claim, trials, evidence, study.tolerance),
-    ),
-  );
+  const verdicts = verdictsOn(study, rigs, all, direction);
   const entries = lettered.map(({ letter, rig, observation, finding }) => ({
     letter,
     rig,
@@ -89,8 +103,68 @@ export function answerFor(
   }));
   return {
     direction,
+    drill: asked.name,
     rigs: lettered,
     answer: answerStudy(entries, direction, verdicts, study.smallestEffect),
     verdicts,
   };
 }
+
+/** The claims of a study's enclosures, each held against the drills that can show it. */
+function verdictsOn(
+  study: Study,
+  rigs: readonly Rig[],
+  all: readonly Observation[],
+  direction: Direction,
+): Verdict[] {
+  const enclosures = new Map(
+    rigs.flatMap(({ parts }) =>
+      parts.filter(({ kind }) => kind === "enclosure").map((part) => [part.id, part] as const),
+    ),
+  );
+  const trials = {
+    peak: trialsOf(rigs, all, direction, "peak"),
+    sustained: trialsOf(rigs, all, direction, "sustained"),
+    iops: trialsOf(rigs, all, direction, "iops"),
+  };
+  return [...enclosures.values()].flatMap((part) => {
+    const block = trials.iops.trials.find(({ observed }) => observed)?.block;
+    return judgedClaims(part.claims, direction, block).map((claim) => {
+      const own = trials[claim.kind];
+      // A burst that stays below a claim of sustained speed says as much as a long run would.
+      const shown = own.trials.some(({ observed }) => observed);
+      const { trials: held, evidence } = shown || claim.kind !== "sustained" ? own : trials.peak;
+      return judgeClaim(part, claim, held, evidence, study.tolerance);
+    });
+  });
+}
+
+/** What was seen of each rig by the drills that show one kind of claim. */
+function trialsOf(
+  rigs: readonly Rig[],
+  all: readonly Observation[],
+  direction: Direction,
+  shows: Shows,
+): { trials: Trial[]; evidence: Evidence } {
+  const seen = all
+    .filter(({ drill }) => kindOf(drill).shows.includes(shows))
+    .map((one) => ({ ...one, repeats: shows === "sustained" ? sustainedOf(one) : one.repeats }));
+  const evidence = gatherEvidence(seen);
+  const trials = rigs.map((rig): Trial => {
+    const observation = observe(seen, rig, direction);
+    return {
+      rig,
+      observed: observation?.repeats ?? null,
+      finding:
+        observation && findingOf(rig, direction, observation.repeats, evidence, shows === "iops"),
+      doubtful: observation?.doubtful ?? false,
+      sustained: shows === "sustained",
+      block: (observation && shapeOf(observation.drill)?.block) ?? SMALL_REQUEST,
+    };
+  });
+  return { trials, evidence };
+}
+
+/** Repeats of what was left of the rate after its last change of level. */
+const sustainedOf = ({ results, repeats }: Observation) =>
+  summarise(results.map((result, i) => result.steps[0]?.sustainedMBps ?? repeats.values[i]!));

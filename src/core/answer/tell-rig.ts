@@ -46,6 +46,14 @@ export function tellRig(entry: Measured, finding: Finding, direction: Direction)
           ),
         ],
       ];
+    case "by requests":
+      return [
+        [
+          say(
+            `${gave} in small requests, ${share} of the ${ceiling} that ${narrows} could carry: what each request takes along the way decides, not the width of a link.`,
+          ),
+        ],
+      ];
     case "above":
       return [
         [
@@ -80,6 +88,8 @@ export function because(rig: Rig, finding: Finding | null): string {
     }
     case "by protocol":
       return `, all that ${byProtocol(rig, finding)}`;
+    case "by requests":
+      return `, in small requests, of which each takes its time`;
     case "above":
       return `, which is more than the rig’s ledger allows`;
     case "below": {

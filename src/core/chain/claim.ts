@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { formatNumber, formatRate } from "../units/number";
 import { Direction } from "../units/rate";
 
 /** A rate in MB/s that some real storage path could have. */
@@ -43,3 +44,39 @@ export const isRateClaim = (claim: Claim): claim is RateClaim =>
 /** The claims of throughput in one direction. */
 export const rateClaims = (claims: readonly Claim[], direction: Direction): RateClaim[] =>
   claims.filter(isRateClaim).filter((claim) => claim.direction === direction);
+
+/** The request that a claim of small requests a second is taken to mean, where it says none. */
+export const SMALL_REQUEST = 4096;
+
+/** A claim that runs can be held against: as a rate, and how it was printed. */
+export interface JudgedClaim {
+  kind: "peak" | "sustained" | "iops";
+  direction: Direction;
+  mbps: number;
+}
+
+/**
+ * The claims of one direction that runs can be held against.
+ *
+ * @param block bytes of the requests that a claim of small requests a second is held against
+ */
+export const judgedClaims = (
+  claims: readonly Claim[],
+  direction: Direction,
+  block = SMALL_REQUEST,
+): JudgedClaim[] =>
+  claims.flatMap((claim) => {
+    if (claim.kind === "link" || claim.direction !== direction) return [];
+    const mbps = claim.kind === "iops" ? (claim.iops * block) / 1e6 : claim.mbps;
+    return [{ kind: claim.kind, direction, mbps }];
+  });
+
+/** A rate in the words of a claim: "935 MB/s", or "12 400 requests a second". @param block bytes of one */
+export const inClaimsWords = (
+  { kind }: Pick<JudgedClaim, "kind">,
+  mbps: number,
+  block = SMALL_REQUEST,
+): string =>
+  kind === "iops"
+    ? `${formatNumber((mbps * 1e6) / block)} requests a second`
+    : `${formatRate(mbps)} MB/s`;

@@ -89,6 +89,8 @@ export const PartDraft = z
       .default({}),
     claims: z.array(Claim).max(16, "at most 16 claims").default([]),
     capacityBytes: z.number().int().positive().max(1e18).nullable().default(null),
+    /** The fast part of a drive that takes writes first, where known. */
+    cacheBytes: z.number().int().positive().max(1e18).nullable().default(null),
     price: z
       .object({
         amount: z.number().nonnegative().max(1e9),

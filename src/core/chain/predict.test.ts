@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { PREDICTED_DRILLS } from "../drills/drill";
+import { PREDICTED_DRILLS } from "../drills/shape";
 import { narrowsOf } from "../locate/narrows";
 import { cable, drive, enclosure, part, port, rig, USB_20G } from "../testing/rigs";
 import { predict } from "./predict";

@@ -1,4 +1,4 @@
-import type { DrillShape } from "../drills/drill";
+import type { DrillShape } from "../drills/shape";
 import type { Direction } from "../units/rate";
 import { allLinks, transportOn } from "./link";
 import { driveTimeKnown, requestTimes } from "./request-time";

@@ -1,84 +1,111 @@
 import { z } from "zod";
-import { Direction } from "../units/rate";
+import { drillNamed, findDrill } from "./catalogue";
+import type { DrillDirection, DrillKind } from "./kind";
+import type { TargetFacts } from "./parameter";
+import { Step, type Step as ProgramStep } from "./program";
+import { settle } from "./settle";
 
-/** A fully defined workload. A run keeps the exact definition it used. */
-export const Drill = z.object({
-  name: z.literal("haul"),
-  direction: Direction,
-  /** Bytes of one request. */
-  block: z
-    .number({ error: "must be a size, for example 512KiB" })
-    .int("must be whole bytes")
-    .min(512, "must be at least 512 bytes")
-    .max(64 * 2 ** 20, "must be at most 64 MiB")
-    .refine((bytes) => bytes % 512 === 0, "must be a multiple of 512 bytes"),
-  /** Requests kept in flight. */
-  depth: z
-    .number({ error: "must be a number" })
-    .int()
-    .min(1, "must be at least 1")
-    .max(64, "must be at most 64"),
-  /** Bytes of the medium that the drill walks over, again and again. */
-  span: z
-    .number({ error: "must be a size, for example 1GiB" })
-    .int()
-    .min(2 ** 20, "must be at least 1 MiB")
-    .max(2 ** 50, "must be at most 1 PiB"),
-  /** Seconds that count, after the lead-in. */
-  seconds: z
-    .number({ error: "must be a number of seconds" })
-    .min(0.5, "must be at least half a second")
-    .max(3600, "must be at most an hour"),
+export const DrillDirectionSchema = z.enum(["read", "write", "mixed"]);
+
+/**
+ * A fully defined workload: which drill, which way, how often, and everything that is set of it. A
+ * run keeps the exact definition it used.
+ */
+export interface Drill {
+  name: string;
+  /** What the tester calls it, where it is one of their own. */
+  title?: string;
+  direction: DrillDirection;
+  repeats: number;
+  /** The parameters of its kind, by name. */
+  [parameter: string]: unknown;
+}
+
+/** A drill that the tester has put together and named. */
+export interface OwnDrill {
+  id: string;
+  drill: Drill;
+}
+
+const Head = z.looseObject({
+  name: z.string().refine((name) => findDrill(name) !== null, "is not one of the drills"),
+  title: z.string().trim().max(80, "at most 80 characters").optional(),
+  direction: DrillDirectionSchema,
   repeats: z
     .number({ error: "must be a number" })
-    .int()
+    .int("must be a whole number")
     .min(1, "must be at least 1")
-    .max(50, "must be at most 50"),
+    .max(50, "must be at most 50")
+    .optional(),
 });
-export type Drill = z.infer<typeof Drill>;
 
 /**
- * Haul: sequential, large blocks, deep queue.
+ * Completes a drill from what was set of it.
  *
- * 512 KiB is where hosts commonly cap one USB storage transfer, so the system does not split the
- * request; 16 of them, 8 MiB in flight, cover the delay of any link the ledger lists. Three
- * repeats are the fewest that give a spread worth showing.
+ * @param input name and direction, and any of its parameters
+ * @param facts of the target
+ * @throws z.ZodError that names what makes no sense
  */
-export const HAUL = {
-  name: "haul",
-  block: 512 * 2 ** 10,
-  depth: 16,
-  span: 2 ** 30,
-  seconds: 10,
-  repeats: 3,
-} as const satisfies Omit<Drill, "direction">;
-
-/** What of a drill a prediction depends on. */
-export interface DrillShape {
-  title: string;
-  /** The trade description, always shown beside the name. */
-  what: string;
-  block: number;
-  depth: number;
+export function defineFrom(input: unknown, facts: TargetFacts | null): Drill {
+  const { name, title, direction, repeats, ...set } = Head.parse(input);
+  const kind = drillNamed(name);
+  if (!kind.directions.includes(direction)) {
+    const message = `${kind.title} goes ${kind.directions.join(" or ")} only`;
+    throw new z.ZodError([
+      { code: "custom", path: ["direction"], message, input: direction } as z.core.$ZodIssue,
+    ]);
+  }
+  return {
+    name,
+    ...(title ? { title } : {}),
+    direction,
+    repeats: repeats ?? kind.repeats,
+    ...settle(kind, set, facts),
+  };
 }
+
+/** What is set of a drill beside its name, its direction and how often it is done. */
+export function settingsOf(drill: Drill): Record<string, unknown> {
+  const { name: _name, title: _title, direction: _direction, repeats: _repeats, ...set } = drill;
+  return set;
+}
+
+/** The kind of a drill. @throws RangeError */
+export const kindOf = ({ name }: Pick<Drill, "name">): DrillKind => drillNamed(name);
 
 /**
- * The drills a rig's prediction is given for. Scatter asks for 4 KiB, the page of most systems: one
- * at a time is what a waiting program feels, 24 at once what a busy one gets.
+ * The steps of a drill.
+ *
+ * @param targets how many it is done on
  */
-export const PREDICTED_DRILLS: readonly DrillShape[] = [
-  {
-    title: "Haul",
-    what: "sequential, 512 KiB, 16 in flight",
-    block: HAUL.block,
-    depth: HAUL.depth,
-  },
-  { title: "Scatter", what: "random, 4 KiB, one at a time", block: 4096, depth: 1 },
-  { title: "Scatter", what: "random, 4 KiB, 24 in flight", block: 4096, depth: 24 },
-];
-
-/** What makes two runs runs of the same drill: everything but how often it is repeated. */
-export function drillKey(drill: Drill): string {
-  const { name, direction, block, depth, span, seconds } = drill;
-  return [name, direction, block, depth, span, seconds].join("/");
+export function programOf(drill: Drill, targets = 1): ProgramStep[] {
+  const values = completed(drill);
+  return kindOf(drill)
+    .program({ ...values, direction: drill.direction }, { targets })
+    .map((step) => Step.parse(step));
 }
+
+/** Settings of a drill; what an older version did not know is as usual. */
+const completed = (drill: Drill) => settle(kindOf(drill), settingsOf(drill), null);
+
+/** What a drill is called: by the tester, or by its kind. */
+export const titleOf = (drill: Drill): string => drill.title || kindOf(drill).title;
+
+/** In a few words what is set of a drill. */
+export const summaryOf = (drill: Drill): string => kindOf(drill).summary(completed(drill) as never);
+
+/**
+ * What makes two runs runs of the same drill: everything but how often it is repeated, and what it is
+ * called.
+ */
+export function drillKey(drill: Drill): string {
+  const known = keys.get(drill);
+  if (known) return known;
+  const entries = Object.entries(completed(drill)).sort(([a], [b]) => (a < b ? -1 : 1));
+  const key = JSON.stringify([drill.name, drill.direction, entries]);
+  keys.set(drill, key);
+  return key;
+}
+
+/** Keys made already: a study's runs are told apart again and again. */
+const keys = new WeakMap<Drill, string>();

@@ -1,18 +1,25 @@
 import { z } from "zod";
-import { Direction } from "../units/rate";
 import { absolutePath } from "../units/text";
-import { Drill, HAUL } from "./drill";
+import { DrillDirectionSchema } from "./drill";
 
-/** What a tester asks for when measuring a rig: where, how, and with which drill. */
-export const MeasureRequest = z.object({
+/**
+ * What a tester asks for when measuring a rig: where, how, and with which drill. Every parameter of
+ * the drill may stand beside these, by its name; what is left out is as usual (core/drills/settle.ts).
+ */
+export const MeasureRequest = z.looseObject({
   rigId: z.string(),
   target: absolutePath("name the directory on the drive, or the block device"),
-  direction: Direction,
-  block: Drill.shape.block.default(HAUL.block),
-  depth: Drill.shape.depth.default(HAUL.depth),
-  span: Drill.shape.span.default(HAUL.span),
-  seconds: Drill.shape.seconds.default(HAUL.seconds),
-  repeats: Drill.shape.repeats.default(HAUL.repeats),
+  /** Of a copy: the folder at its other end. */
+  other: absolutePath("name the folder").nullable().default(null),
+  /** Further drives of a Convoy. */
+  more: z
+    .array(absolutePath("name the directory on the drive"))
+    .max(31, "at most 32 drives")
+    .default([]),
+  drill: z.string().default("haul"),
+  title: z.string().optional(),
+  direction: DrillDirectionSchema.optional(),
+  repeats: z.number().optional(),
   io: z.enum(["direct", "buffered"]).default("direct"),
   /** Bytes to leave free on the file system; null: the larger of 2 % and 1 GiB. */
   reserve: z
@@ -21,6 +28,8 @@ export const MeasureRequest = z.object({
     .nonnegative("must not be negative")
     .nullable()
     .default(null),
+  /** The write cache of the drive as the tester states it, bytes. */
+  cache: z.number().positive().nullable().default(null),
   /** The tester knows that the target shares its drive with Nerrit's own data. */
   besideOwnData: z.boolean().default(false),
 });

@@ -32,6 +32,7 @@ export const COLUMNS = [
   "claim_read_iops",
   "claim_write_iops",
   "capacity_bytes",
+  "cache_bytes",
   "price",
   "currency",
 ] as const;
@@ -78,6 +79,7 @@ export function shelfToCsv(parts: readonly PartDraft[]): string {
       claim_read_iops: iops("read"),
       claim_write_iops: iops("write"),
       capacity_bytes: text(part.capacityBytes),
+      cache_bytes: text(part.cacheBytes),
       price: text(part.price?.amount),
       currency: part.price?.currency ?? "",
     };
@@ -157,6 +159,7 @@ function fromRow(row: Partial<Row>): unknown {
     requestUs: { read: number(row.own_read_us), write: number(row.own_write_us) },
     claims,
     capacityBytes: number(row.capacity_bytes) ?? null,
+    cacheBytes: number(row.cache_bytes) ?? null,
     price: amount === undefined ? null : { amount, currency: row.currency },
   };
 }

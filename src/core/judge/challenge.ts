@@ -1,4 +1,4 @@
-import type { RateClaim } from "../chain/claim";
+import type { JudgedClaim } from "../chain/claim";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { stagesOf, type Stage } from "../chain/stage";
@@ -24,7 +24,7 @@ export interface Obstacle {
  */
 export function obstacleTo(
   part: Part,
-  claim: RateClaim,
+  claim: JudgedClaim,
   rig: Rig,
   observed: Repeats,
   finding: Finding | null,

@@ -1,4 +1,4 @@
-import type { Claim } from "../chain/claim";
+import { SMALL_REQUEST, type Claim, type JudgedClaim } from "../chain/claim";
 import { bestMode } from "../chain/link";
 import { connectorsOn, type Part } from "../chain/part";
 import { account } from "../ledger/account";
@@ -6,21 +6,21 @@ import { modeOf } from "../ledger/catalogue";
 import type { LinkMode } from "../ledger/mode";
 import { formatNumber, formatRate } from "../units/number";
 
-/** The request that a claim of small requests a second is taken to mean, where it says none. */
-const SMALL_REQUEST = 4096;
-
 /** Says so where a part's own fastest plug towards the host cannot carry what is printed on it. */
-export function impossibleClaim(part: Pick<Part, "connectors" | "kind">, claim: Claim): string[] {
+export function impossibleClaim(
+  part: Pick<Part, "connectors" | "kind">,
+  claim: Claim | JudgedClaim,
+): string[] {
   const side = part.kind === "host-port" ? "down" : "up";
   const modes = connectorsOn(part, side).flatMap((connector) => connector.modes.map(modeOf));
   if (modes.length === 0) return [];
   if (claim.kind === "link") return impossibleClass(modes, claim.gbps);
   const most = Math.max(...modes.map((mode) => account(mode, claim.direction).hardCeiling));
-  const mbps = claim.kind === "iops" ? (claim.iops * SMALL_REQUEST) / 1e6 : claim.mbps;
+  const mbps = "mbps" in claim ? claim.mbps : (claim.iops * SMALL_REQUEST) / 1e6;
   if (mbps <= most) return [];
   const what =
     claim.kind === "iops"
-      ? `${formatNumber(claim.iops)} requests of 4 KiB a second (${formatRate(mbps)} MB/s)`
+      ? `${formatNumber((mbps * 1e6) / SMALL_REQUEST)} requests of 4 KiB a second (${formatRate(mbps)} MB/s)`
       : `${formatRate(mbps)} MB/s`;
   return [
     `The claim of ${what} is more than its own link can carry (${formatRate(most)} MB/s at most).`,

@@ -1,4 +1,4 @@
-import type { RateClaim } from "../chain/claim";
+import { inClaimsWords, type JudgedClaim } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import type { Evidence } from "../locate/evidence";
@@ -10,12 +10,12 @@ import { counted } from "../units/counted";
 import { formatPercent, formatRate } from "../units/number";
 import { DOING } from "../units/rate";
 
-/** Nerrit's verdicts on a claim (bursts are judged once long drills exist). */
+/** Nerrit's verdicts on a claim. */
 export type VerdictKind = "Delivers" | "Falls short" | "Can't tell yet";
 
 export interface Verdict {
   part: Part;
-  claim: RateClaim;
+  claim: JudgedClaim;
   kind: VerdictKind;
   /** By how much it falls short, as a share of the claim; null for the other verdicts. */
   shortBy: number | null;
@@ -37,6 +37,10 @@ export interface Trial {
   finding: Finding | null;
   /** Whether memory may have answered in the drive's place. */
   doubtful: boolean;
+  /** Whether the drill goes on long enough to show what is sustained. */
+  sustained: boolean;
+  /** Bytes of its requests. */
+  block: number;
 }
 
 /** How far below a claim a part may stay and still deliver, unless the tester says otherwise. */
@@ -56,7 +60,7 @@ export const TOLERANCE = 0.05;
  */
 export function judgeClaim(
   part: Part,
-  claim: RateClaim,
+  claim: JudgedClaim,
   trials: readonly Trial[],
   evidence: Evidence,
   tolerance = TOLERANCE,
@@ -87,15 +91,16 @@ export function judgeClaim(
 
 function judgeTrial(
   part: Part,
-  claim: RateClaim,
+  claim: JudgedClaim,
   trial: Trial,
   evidence: Evidence,
   tolerance: number,
 ): Verdict {
-  const { rig, observed, finding, doubtful } = trial;
+  const { rig, observed, finding, doubtful, sustained, block } = trial;
+  const said = (mbps: number) => inClaimsWords(claim, mbps, block);
   const verb = DOING[claim.direction];
   const floor = claim.mbps * (1 - tolerance);
-  const allowed = `${formatRate(floor)} MB/s (the claim less ${formatPercent(tolerance)})`;
+  const allowed = `${said(floor)} (the claim less ${formatPercent(tolerance)})`;
   const base = { part, claim, shortBy: null, needsRig: false, rigId: rig.id, observed };
   const impossible = impossibleClaim(part, claim);
   const open = (reason: string, wouldSettle: string[], needsRig = false): Verdict => ({
@@ -109,12 +114,12 @@ function judgeTrial(
   if (!observed) {
     return open(`${rig.name} has not been measured ${verb}.`, [`Measure ${rig.name} ${verb}.`]);
   }
-  const seen = `${rig.name} reached ${formatRate(observed.median)} MB/s ${verb} in ${counted(observed.n, "run")}`;
+  const seen = `${rig.name} ${sustained ? "sustained" : "reached"} ${said(observed.median)} ${verb} in ${counted(observed.n, "run")}`;
   if (!observed.interval) {
     return open(`${seen}; one run has no interval.`, ["Measure it at least twice."]);
   }
   const { low, high } = observed.interval;
-  const interval = `95 % interval ${formatRate(low)} to ${formatRate(high)} MB/s`;
+  const interval = `95 % interval ${said(low)} to ${said(high)}`;
   if (doubtful || finding?.kind === "above") {
     const why = doubtful
       ? "memory may have answered in the drive’s place"
@@ -124,7 +129,7 @@ function judgeTrial(
     ]);
   }
   if (low >= floor) {
-    if (claim.kind === "sustained") {
+    if (claim.kind === "sustained" && !sustained) {
       return open(`${seen}; a run of seconds shows a peak, not what is sustained.`, [
         `Measure ${verb} for as long as the claim is meant.`,
       ]);
@@ -156,7 +161,7 @@ function judgeTrial(
     shortBy,
     wouldSettle: [],
     reasons: [
-      `${seen}, ${formatPercent(shortBy)} under the ${formatRate(claim.mbps)} MB/s ${verb} it claims; ${interval}.`,
+      `${seen}, ${formatPercent(shortBy)} under the ${said(claim.mbps)} ${verb} it claims; ${interval}.`,
       `Runs have shown everything else in ${rig.name} to carry clearly more than the claim.`,
       ...impossible,
     ],

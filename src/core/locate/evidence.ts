@@ -93,7 +93,7 @@ function shareOfDrive({ beside, layout }: Rig, direction: Direction): number {
 export function gatherEvidence(observations: readonly Observation[]): Evidence {
   const shown = new Map<string, Shown>();
   for (const { rig, drill, repeats, measurementIds, doubtful } of observations) {
-    if (doubtful || !repeats.interval) continue;
+    if (doubtful || !repeats.interval || drill.direction === "mixed") continue;
     if (readRate(rig, drill.direction, repeats)?.kind === "above") continue;
     for (const { at, share } of passes(rig, drill.direction)) {
       const before = shown.get(at);

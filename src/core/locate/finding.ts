@@ -32,6 +32,7 @@ const NEAR = 1.05;
  * Judges a rig's repeats against its ledger and against what runs have shown.
  *
  * @param observed repeats of one drill in one direction, MB/s
+ * @param small whether the drill asks for small requests
  * @returns null for a rig without stages, or one whose links do not come up
  */
 export function findingOf(
@@ -39,8 +40,9 @@ export function findingOf(
   direction: Direction,
   observed: Repeats,
   evidence: Evidence = NO_EVIDENCE,
+  small = false,
 ): Finding | null {
-  const reading = readRate(rig, direction, observed);
+  const reading = readRate(rig, direction, observed, small);
   if (!reading) return null;
   const below = reading.kind === "below";
   return {

@@ -10,10 +10,11 @@ export interface Reading {
   /**
    * - at narrows: the flow nearly fills the narrows, as far as good hardware gets there
    * - by protocol: all that the link's protocol gets out of it, which fills it by far not
+   * - by requests: small requests, of which each takes its time whatever the width of the link
    * - below: something that the ledger does not know holds the rig back
    * - above: more than the link can carry, so memory answered or the link is not what was declared
    */
-  kind: "at narrows" | "by protocol" | "below" | "above";
+  kind: "at narrows" | "by protocol" | "by requests" | "below" | "above";
   narrows: Narrows;
   observed: Repeats;
   /** Observed (median) over the hard ceiling of the narrows. */
@@ -36,9 +37,15 @@ export const NEARLY_FULL = 0.75;
  * Reads a rig's repeats against its ledger.
  *
  * @param observed repeats of one drill in one direction, MB/s
+ * @param small whether the drill asks for small requests, of which the ledger foresees no rate
  * @returns null for a rig without stages, or one whose links do not come up
  */
-export function readRate(rig: Rig, direction: Direction, observed: Repeats): Reading | null {
+export function readRate(
+  rig: Rig,
+  direction: Direction,
+  observed: Repeats,
+  small = false,
+): Reading | null {
   const narrows = narrowsOf(rig, direction);
   if (!narrows || narrows.ceiling <= 0) return null;
   const efficiency = observed.median / narrows.ceiling;
@@ -54,6 +61,7 @@ export function readRate(rig: Rig, direction: Direction, observed: Repeats): Rea
   if (observed.median >= narrows.attainable.low && efficiency >= NEARLY_FULL) {
     return as("at narrows");
   }
+  if (small) return as("by requests");
   const through = slowProtocol(rig, direction, observed.median);
   return through ? as("by protocol", through) : as("below");
 }

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { HAUL } from "../drills/drill";
+import { usualDrill } from "../drills/shape";
 import { findingOf } from "../locate/finding";
 import { summarise } from "../stats/repeats";
 import { cable, drive, enclosure, port, rig, USB_5G } from "../testing/rigs";
@@ -8,7 +8,8 @@ import { meanRate } from "../trace/rates";
 import { correlated, seeded } from "./noise";
 import { simulateRig } from "./rig";
 
-const drill = { ...HAUL, direction: "read" as const };
+const drill = usualDrill("haul", "read");
+const block = 512 * 1024;
 const bench = rig([port(), cable(USB_5G), enclosure(), drive()]);
 
 describe("simulated rig", () => {
@@ -37,9 +38,10 @@ describe("simulated rig", () => {
   });
 
   it("moves whole requests and gives ordered request times", () => {
-    const { samples, requests, latencyUs } = simulateRig(bench, drill, 3);
-    expect(samples.every(({ bytes }) => bytes % drill.block === 0)).toBe(true);
-    expect(requests * drill.block).toBe(samples.reduce((sum, s) => sum + s.bytes, 0));
+    const { samples, step } = simulateRig(bench, drill, 3);
+    const { requests, latencyUs } = step;
+    expect(samples.every(({ bytes }) => bytes % block === 0)).toBe(true);
+    expect(requests * block).toBe(samples.reduce((sum, s) => sum + s.bytes, 0));
     const { p50, p95, p99, p999, max } = latencyUs;
     expect([p50, p95, p99, p999, max]).toEqual(
       [p50, p95, p99, p999, max].toSorted((x, y) => x - y),

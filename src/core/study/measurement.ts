@@ -1,6 +1,14 @@
 import { drillKey, type Drill } from "../drills/drill";
 import type { RunStatus } from "../drills/request";
-import type { Conditions, RunResult, Sample } from "../drills/result";
+import type {
+  Conditions,
+  ErrorCount,
+  Reading,
+  RunEvent,
+  RunResult,
+  Sample,
+  StepResult,
+} from "../drills/result";
 import { summarise, type Repeats } from "../stats/repeats";
 import type { Rig } from "../chain/rig";
 
@@ -10,7 +18,12 @@ export interface Run {
   repeat: number;
   status: RunStatus;
   result: RunResult | null;
+  /** Its steps as far as they came to their end; read together with the samples. */
+  steps: StepResult[];
   samples: Sample[];
+  events: RunEvent[];
+  readings: Reading[];
+  errors: ErrorCount[];
 }
 
 /** One order to measure, and its runs so far. */

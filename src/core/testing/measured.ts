@@ -1,6 +1,7 @@
 import type { Rig } from "../chain/rig";
-import { HAUL, type Drill } from "../drills/drill";
+import type { Drill } from "../drills/drill";
 import type { Conditions, RunResult } from "../drills/result";
+import { usualDrill } from "../drills/shape";
 import type { Measurement } from "../study/measurement";
 import type { Direction } from "../units/rate";
 
@@ -8,15 +9,32 @@ import type { Direction } from "../units/rate";
 
 export const resultOf = (meanMBps: number, more: Partial<RunResult> = {}): RunResult => ({
   meanMBps,
+  iops: (meanMBps * 1e6) / 4096,
   bytes: 1e8,
   ms: 1000,
   requests: 10,
-  latencyUs: { p50: 1, p95: 1, p99: 1, p999: 1, max: 1 },
+  latencyUs: { p50: 1, p95: 1, p99: 1, p999: 1, p9999: 1, max: 1 },
   deviceBytes: 1e8,
   processorUsPerRequest: 1,
   busiestCore: 0.2,
+  steps: [],
+  fit: null,
   ...more,
 });
+
+/** What a run brings home beside its result, none of it. */
+export const NOTHING_SEEN = { steps: [], samples: [], events: [], readings: [], errors: [] };
+
+const settingsIn = ({ name: _, direction: _way, ...set }: Partial<Drill> = {}) => set;
+
+/** The same drill for the same words, as a study has it. */
+const drills = new Map<string, Drill>();
+function drillFor(name: string, direction: Direction, set: Record<string, unknown>): Drill {
+  const key = JSON.stringify([name, direction, set]);
+  const drill = drills.get(key) ?? usualDrill(name, direction, set);
+  drills.set(key, drill);
+  return drill;
+}
 
 let count = 0;
 
@@ -35,7 +53,7 @@ export function measured(
   return {
     id,
     rigId: rig.id,
-    drill: { ...HAUL, direction, ...drill },
+    drill: drillFor(drill?.name ?? "haul", direction, settingsIn(drill)),
     target: "/x",
     status: "done",
     reason: null,
@@ -47,7 +65,7 @@ export function measured(
       repeat,
       status: rate === null ? "interrupted" : "done",
       result: rate === null ? null : resultOf(rate, result),
-      samples: [],
+      ...NOTHING_SEEN,
     })),
     ...rest,
   };

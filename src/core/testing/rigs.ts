@@ -32,6 +32,7 @@ export function part(
     requestUs: {},
     claims: more.claims ?? [],
     capacityBytes: null,
+    cacheBytes: null,
     price: null,
   };
 }

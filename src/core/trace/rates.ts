@@ -1,5 +1,8 @@
 import { quantileSorted } from "simple-statistics";
-import type { Sample } from "../drills/result";
+import type { Moment } from "./curve";
+
+/** A moment that says itself where it begins; one that does not begins where the one before ended. */
+type Stretch = Moment & { from?: number };
 import { MB } from "../units/rate";
 
 /** A point of a trace: the rate over the time since the sample before it. */
@@ -12,12 +15,13 @@ export interface RatePoint {
  * Turns samples into rates. Samples that stand at the same instant are joined; a gap in time is
  * spread over the gap, never filled with zeros.
  */
-export function ratesOf(samples: readonly Sample[]): RatePoint[] {
+export function ratesOf(samples: readonly Stretch[]): RatePoint[] {
   const points: RatePoint[] = [];
   let last = 0;
   let bytes = 0;
   for (const sample of samples) {
     bytes += sample.bytes;
+    last = Math.max(last, sample.from ?? 0);
     const elapsed = sample.ms - last;
     if (elapsed <= 0) continue;
     points.push({ ms: sample.ms, mbps: bytes / MB / (elapsed / 1e3) });
@@ -29,7 +33,7 @@ export function ratesOf(samples: readonly Sample[]): RatePoint[] {
 
 /** The trace in three figures, MB/s; null without samples. */
 export function spreadOfTrace(
-  samples: readonly Sample[],
+  samples: readonly Stretch[],
 ): { p5: number; p50: number; p95: number } | null {
   const rates = ratesOf(samples)
     .map(({ mbps }) => mbps)
@@ -56,7 +60,7 @@ const RAMP = 0.1;
  * @param samples in order of time
  * @returns MB/s; 0 without samples
  */
-export function headlineRate(samples: readonly Sample[]): number {
+export function headlineRate(samples: readonly Moment[]): number {
   const end = samples.at(-1)?.ms ?? 0;
   let last = 0;
   let weighted = 0;
@@ -72,7 +76,7 @@ export function headlineRate(samples: readonly Sample[]): number {
 }
 
 /** Mean of what has been counted so far, MB/s. */
-export function meanRate(samples: readonly Sample[]): number {
+export function meanRate(samples: readonly Moment[]): number {
   const end = samples.at(-1)?.ms ?? 0;
   const bytes = samples.reduce((sum, s) => sum + s.bytes, 0);
   return end > 0 ? bytes / MB / (end / 1e3) : 0;

@@ -46,3 +46,9 @@ export function formatSeconds(seconds: number): string {
   if (whole < 60) return `${whole} s`;
   return `${Math.floor(whole / 60)} min ${String(whole % 60).padStart(2, "0")} s`;
 }
+
+/** Writes a measured time with about three digits: "340 ms", "12.3 s", "2 min 05 s". */
+export function formatDuration(ms: number): string {
+  if (ms < 999.5) return `${formatRate(ms)} ms`;
+  return ms < 59_950 ? `${formatNumber(ms / 1e3, ms < 9_950 ? 2 : 1)} s` : formatSeconds(ms / 1e3);
+}

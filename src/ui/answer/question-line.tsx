@@ -9,26 +9,39 @@ import type { Direction, RateUnit } from "@/core/units/rate";
 export function QuestionLine({
   drives,
   drill,
+  drills,
+  summary,
   rigCount,
   direction,
   unit,
 }: {
   drives: string;
+  /** The drill that is asked for, by name, and those that can be. */
   drill: string;
+  drills: { name: string; title: string; what: string }[];
+  /** What is set of it, in a few words. */
+  summary: string;
   rigCount: number;
   direction: Direction;
   unit: RateUnit;
 }) {
   const router = useRouter();
   const path = usePathname();
-  const ask = (next: { direction?: Direction; unit?: RateUnit }) => {
-    const query = new URLSearchParams({ direction, unit, ...next });
+  const ask = (next: { direction?: Direction; unit?: RateUnit; drill?: string }) => {
+    const query = new URLSearchParams({ direction, unit, drill, ...next });
     router.replace(`${path}?${query}`, { scroll: false });
   };
   return (
     <p className="text-base text-secondary">
-      How does <b className="text-ink">{drives}</b> do <b className="text-ink">Haul</b>{" "}
-      <span className="text-sm">({drill})</span> through{" "}
+      How does <b className="text-ink">{drives}</b> do{" "}
+      <Choice
+        label="Drill"
+        value={drill}
+        options={Object.fromEntries(drills.map(({ name, title }) => [name, title]))}
+        hints={Object.fromEntries(drills.map(({ name, what }) => [name, what]))}
+        onChange={(value) => ask({ drill: value })}
+      />{" "}
+      <span className="text-sm">({summary})</span> through{" "}
       <b className="text-ink">{counted(rigCount, "rig")}</b>,{" "}
       <Choice
         label="Direction"
@@ -52,11 +65,14 @@ function Choice<T extends string>({
   label,
   value,
   options,
+  hints,
   onChange,
 }: {
   label: string;
   value: T;
   options: Record<T, string>;
+  /** What each means, in a few words. */
+  hints?: Record<string, string>;
   onChange: (value: T) => void;
 }) {
   return (
@@ -81,6 +97,7 @@ function Choice<T extends string>({
                 className="cursor-pointer px-3 py-1 outline-none data-highlighted:bg-bank data-[state=checked]:font-semibold"
               >
                 {options[option]}
+                {hints?.[option] && <span className="text-secondary">: {hints[option]}</span>}
               </DropdownMenu.RadioItem>
             ))}
           </DropdownMenu.RadioGroup>

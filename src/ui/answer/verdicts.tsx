@@ -1,3 +1,4 @@
+import { inClaimsWords } from "@/core/chain/claim";
 import type { Verdict } from "@/core/judge/verdict";
 import { formatPercent, formatRate } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
@@ -31,9 +32,14 @@ export function Verdicts({
               {shortBy !== null && ` by ${formatPercent(shortBy)}`}
               <span className="font-normal text-secondary">
                 {" "}
-                · claims <span className="figure">{formatRate(inUnit(claim.mbps, unit))}</span>{" "}
-                {unit} {claim.direction === "read" ? "reading" : "writing"}, {claim.kind} ·
-                tolerance {formatPercent(tolerance)}
+                · claims{" "}
+                <span className="figure">
+                  {claim.kind === "iops"
+                    ? inClaimsWords(claim, claim.mbps)
+                    : `${formatRate(inUnit(claim.mbps, unit))} ${unit}`}
+                </span>{" "}
+                {claim.direction === "read" ? "reading" : "writing"}, {claim.kind} · tolerance{" "}
+                {formatPercent(tolerance)}
               </span>
             </p>
             {reasons.map((reason) => (

@@ -1,27 +1,30 @@
 "use client";
 
-import dynamic from "next/dynamic";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useEffectEvent, useState } from "react";
 import { ENDED } from "@/core/drills/request";
 import { narrowsOf } from "@/core/locate/narrows";
 import { nameNarrows } from "@/core/answer/wording";
-import type { Measurement } from "@/core/study/measurement";
+import type { Measurement, Run } from "@/core/study/measurement";
 import { meanRate, spreadOfTrace } from "@/core/trace/rates";
-import { formatNumber, formatPercent, formatRate, formatSeconds } from "@/core/units/number";
+import {
+  formatDuration,
+  formatNumber,
+  formatPercent,
+  formatRate,
+  formatSeconds,
+} from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
+import { kindOf, programOf, summaryOf, titleOf, type Drill } from "@/core/drills/drill";
 import { Button, Trouble } from "../controls/form";
 import { Progress } from "../controls/progress";
 import { send } from "../controls/send";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
+import { Picture } from "./pictures/picture";
+import { Trace } from "./pictures/trace";
 import { STATUS_WORDS } from "./status";
-import { useMeasurement } from "./use-measurement";
-
-const TraceChart = dynamic(() => import("./trace-chart"), {
-  ssr: false,
-  loading: () => <div className="h-60" />,
-});
+import { useMeasurement, type StepNow } from "./use-measurement";
 
 /** One measurement: live while it runs, with its trace, what is left of it, and a stop button. */
 export function LiveMeasurement({
@@ -38,7 +41,7 @@ export function LiveMeasurement({
 }) {
   const router = useRouter();
   const [trouble, setTrouble] = useState<string | null>(null);
-  const { measurement, preparing, lost } = useMeasurement(id, () => router.refresh());
+  const { measurement, preparing, now, lost } = useMeasurement(id, () => router.refresh());
   const stands = measurement?.status;
   const tell = useEffectEvent(onStatus);
   useEffect(() => {
@@ -48,19 +51,26 @@ export function LiveMeasurement({
 
   const { drill, rig, runs, status, reason } = measurement;
   const over = ENDED.includes(status);
-  const narrows = narrowsOf(rig, drill.direction);
+  const kind = kindOf(drill);
+  const narrows = drill.direction === "mixed" ? null : narrowsOf(rig, drill.direction);
+  const ceiling = narrows?.ceiling ?? null;
+  const ceilingName = narrows
+    ? nameNarrows(narrows)
+        .map(({ text }) => text)
+        .join("")
+    : "";
   return (
     <section className="border border-line bg-sheet p-4">
       <div className="flex flex-wrap items-baseline gap-3">
         <h2 className="text-lg font-semibold">
-          <span className="font-serif italic">{letter}</span>&ensp;{rig.name},{" "}
-          {drill.direction === "read" ? "reading" : "writing"}
+          <span className="font-serif italic">{letter}</span>&ensp;{rig.name}, {titleOf(drill)},{" "}
+          {WAYS[drill.direction]}
         </h2>
         <span data-status={status} role="status" className="font-semibold">
           {STATUS_WORDS[status]}
         </span>
         <span className="mr-auto text-secondary">
-          {over ? "" : leftOver(measurement, preparing)}
+          {over ? "" : leftOver(measurement, preparing !== null, now)}
           {lost && !over && " · the server does not answer, trying again"}
         </span>
         {!over && (
@@ -73,9 +83,9 @@ export function LiveMeasurement({
             Stop
           </Button>
         )}
-        {status === "done" && (
+        {status === "done" && drill.direction !== "mixed" && (
           <Link
-            href={`/studies/${studyId}?direction=${drill.direction}`}
+            href={`/studies/${studyId}?direction=${drill.direction}&drill=${drill.name}`}
             className="rounded-sm bg-ink px-3 py-1 font-semibold text-paper"
           >
             Read the answer
@@ -83,8 +93,7 @@ export function LiveMeasurement({
         )}
       </div>
       <p className="text-[13px] text-secondary">
-        {measurement.target} · {formatSize(drill.block)} blocks, {drill.depth} in flight, span{" "}
-        {formatSize(drill.span)}
+        {measurement.target} · {kind.what}: {summaryOf(drill)}
         {measurement.conditions?.io === "buffered" && " · buffered"}
       </p>
       {reason && (
@@ -105,33 +114,112 @@ export function LiveMeasurement({
           </p>
         </div>
       )}
+      <Picture measurement={measurement} ceiling={ceiling} ceilingName={ceilingName} />
       {runs.length > 0 && (
         <>
-          <TraceChart
-            runs={runs}
-            ceiling={narrows?.ceiling ?? null}
-            ceilingName={
-              narrows
-                ? nameNarrows(narrows)
-                    .map(({ text }) => text)
-                    .join("")
-                : ""
-            }
-            seconds={drill.seconds}
-          />
+          {kind.picture !== "targets" && (
+            <Trace
+              runs={runs}
+              ceiling={ceiling}
+              ceilingName={ceilingName}
+              seconds={secondsOf(drill)}
+            />
+          )}
           <RunTable measurement={measurement} />
+          <Happenings runs={runs} />
         </>
       )}
+      {measurement.conditions?.notes?.map((note) => (
+        <p key={note} className="mt-1 text-[13px] text-secondary">
+          {note}
+        </p>
+      ))}
     </section>
   );
 }
 
-function leftOver({ drill, runs }: Measurement, preparing: unknown): string {
+const WAYS = { read: "reading", write: "writing", mixed: "reading and writing" } as const;
+
+/** How long one repeat takes, where it ends by time alone. */
+function secondsOf(drill: Drill): number | null {
+  const program = programOf(drill, 2);
+  const byTime = program.every(
+    (step) => step.do === "rest" || (step.do === "flow" && step.bytes === null && !step.steady),
+  );
+  const [only] = program;
+  return byTime && program.length === 1 && only?.do === "flow" && only.targets.length === 1
+    ? only.seconds
+    : null;
+}
+
+function leftOver({ drill, runs }: Measurement, preparing: boolean, now: StepNow | null): string {
   if (preparing || runs.length === 0) return "getting ready";
   const current = runs.at(-1)!;
-  const into = (current.samples.at(-1)?.ms ?? 0) / 1e3;
-  const left = (drill.repeats - current.repeat) * drill.seconds - into;
-  return `repeat ${current.repeat + 1} of ${drill.repeats} · about ${formatSeconds(left)} left`;
+  const seconds = secondsOf(drill);
+  const parts: string[] = [];
+  if (drill.repeats > 1) parts.push(`repeat ${current.repeat + 1} of ${drill.repeats}`);
+  if (now && now.of > 1) {
+    parts.push(`step ${now.step + 1} of ${now.of}${now.name ? `, ${now.name}` : ""}`);
+  }
+  if (now?.doing === "rest") parts.push(`resting ${formatSeconds(now.seconds ?? 0)}`);
+  if (seconds !== null) {
+    const into = (current.samples.at(-1)?.ms ?? 0) / 1e3;
+    parts.push(`about ${formatSeconds((drill.repeats - current.repeat) * seconds - into)} left`);
+  } else if (now?.bytes) {
+    const moved = current.samples
+      .filter(({ step }) => step === now.step)
+      .reduce((sum, { bytes }) => sum + bytes, 0);
+    parts.push(`${formatSize(moved, 1000)} of ${formatSize(now.bytes, 1000)}`);
+  }
+  return parts.join(" · ") || "measuring";
+}
+
+/** What happened during the runs, and what error counters did. */
+function Happenings({ runs }: { runs: readonly Run[] }) {
+  const events = runs.flatMap(({ repeat, events }) =>
+    events.map((event) => ({ repeat, ...event })),
+  );
+  const errors = runs
+    .flatMap(({ repeat, errors }) => errors.map((error) => ({ repeat, ...error })))
+    .filter(({ before, after }) => after > before);
+  const hottest = hottestOf(runs);
+  if (events.length + errors.length + hottest.length === 0) return null;
+  return (
+    <div className="mt-2">
+      <h3 className="font-semibold">What happened meanwhile</h3>
+      <ul>
+        {events.slice(0, 50).map(({ repeat, ms, text, from }, i) => (
+          <li key={i}>
+            <span className="figure">{formatDuration(ms)}</span>
+            {runs.length > 1 && ` in repeat ${repeat + 1}`}: {text}
+            {from && <span className="text-secondary"> ({from})</span>}
+          </li>
+        ))}
+        {events.length > 50 && <li>and {events.length - 50} more</li>}
+        {errors.map(({ repeat, what, from, before, after }) => (
+          <li key={`${repeat}${from}`}>
+            ⚠ {what}: {after - before} more than before{" "}
+            <span className="text-secondary">({from})</span>
+          </li>
+        ))}
+        {hottest.map(([what, celsius]) => (
+          <li key={what}>
+            {what}: <span className="figure">{celsius.toFixed(0)} °C</span> at most
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function hottestOf(runs: readonly Run[]): [string, number][] {
+  const most = new Map<string, number>();
+  for (const { celsius } of runs.flatMap(({ readings }) => readings)) {
+    for (const [what, value] of Object.entries(celsius)) {
+      most.set(what, Math.max(value, most.get(what) ?? -Infinity));
+    }
+  }
+  return [...most];
 }
 
 function RunTable({ measurement }: { measurement: Measurement }) {

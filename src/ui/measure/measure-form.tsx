@@ -4,30 +4,45 @@ import Link from "next/link";
 import { useState } from "react";
 import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
-import { HAUL } from "@/core/drills/drill";
-import type { Direction } from "@/core/units/rate";
-import { formatSize, parseSize } from "@/core/units/size";
+import { drillNamed, findDrill } from "@/core/drills/catalogue";
+import { settingsOf as settingsOfDrill, type OwnDrill } from "@/core/drills/drill";
+import type { DrillDirection } from "@/core/drills/kind";
+import { textOf } from "@/core/drills/parameter";
+import { settle } from "@/core/drills/settle";
+import { parseSize } from "@/core/units/size";
 import { Checkbox } from "../controls/checkbox";
 import { Consent } from "../controls/consent";
 import { Fold } from "../controls/fold";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
-import { DIRECTIONS, Select } from "../controls/select";
+import { Select } from "../controls/select";
 import { send } from "../controls/send";
+import { sayFailed, sayRemoved, saySaved } from "../controls/toast";
+import { DrillFields, settingsOf, type TypedSettings } from "./drill-fields";
+import { DrillPicker } from "./drill-picker";
+import { useFacts } from "./use-facts";
 
 /** What is typed into the form, as text. */
 interface Typed {
   rigId: string;
-  direction: Direction;
+  /** The name of a drill, or the id of one of the tester's own. */
+  drill: string;
+  direction: DrillDirection;
   target: string;
-  seconds: string;
+  /** Of a copy: its other end. Of a Convoy: the further drives, a line each. */
+  other: string;
+  more: string;
   repeats: string;
-  block: string;
-  depth: string;
-  span: string;
   reserve: string;
+  settings: TypedSettings;
   buffered: boolean;
   besideOwnData: boolean;
 }
+
+const WAYS: Record<DrillDirection, string> = {
+  read: "reading",
+  write: "writing",
+  mixed: "reading and writing",
+};
 
 const size = (text: string) => {
   try {
@@ -43,40 +58,73 @@ export function MeasureForm({
   rigId,
   direction,
   target,
+  drill,
+  own,
   onStarted,
+  onKept,
 }: {
   rigs: Rig[];
   rigId: string | null;
-  direction: Direction;
+  direction: DrillDirection;
   /** Where the rig was measured last. */
   target: string;
+  /** The name of the drill to begin with. */
+  drill: string;
+  own: readonly OwnDrill[];
   onStarted: (measurementId: string) => void;
+  /** A drill of the tester's own was kept or taken off the list. */
+  onKept: () => void;
 }) {
   const [typed, setTyped] = useState<Typed>({
     rigId: rigId ?? rigs[0]?.id ?? "",
-    direction,
+    drill,
+    direction: drillNamed(drill).directions.includes(direction)
+      ? direction
+      : drillNamed(drill).directions[0]!,
     target,
-    seconds: String(HAUL.seconds),
-    repeats: String(HAUL.repeats),
-    block: formatSize(HAUL.block),
-    depth: String(HAUL.depth),
-    span: formatSize(HAUL.span),
+    other: "",
+    more: "",
+    repeats: "",
     reserve: "",
+    settings: {},
     buffered: false,
     besideOwnData: false,
   });
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [trouble, setTrouble] = useState<{ message: string; code: string | null } | null>(null);
   const [busy, setBusy] = useState(false);
+  const facts = useFacts(typed.target);
   const change = (part: Partial<Typed>) => setTyped((was) => ({ ...was, ...part }));
-  const bind = (
-    name: "target" | "seconds" | "repeats" | "block" | "depth" | "span" | "reserve",
-  ) => ({
+  const mine = own.find(({ id }) => id === typed.drill)?.drill;
+  const kind = findDrill(mine?.name ?? typed.drill)!;
+  const text = (name: "target" | "other" | "repeats" | "reserve") => ({
     name,
     value: typed[name],
     onChange: (event: { target: { value: string } }) => change({ [name]: event.target.value }),
     "aria-invalid": errors[name] ? true : undefined,
   });
+
+  function choose(next: string) {
+    const kept = own.find(({ id }) => id === next)?.drill;
+    const chosen = drillNamed(kept?.name ?? next);
+    setErrors({});
+    setTrouble(null);
+    change({
+      drill: next,
+      direction:
+        kept?.direction ??
+        (chosen.directions.includes(typed.direction) ? typed.direction : chosen.directions[0]!),
+      repeats: kept ? String(kept.repeats) : "",
+      settings: kept
+        ? Object.fromEntries(
+            Object.entries(settingsOfDrill(kept)).flatMap(([name, value]) => {
+              const parameter = chosen.parameters[name];
+              return parameter ? [[name, textOf(parameter, value)]] : [];
+            }),
+          )
+        : {},
+    });
+  }
 
   async function start(override: Partial<Typed> = {}) {
     const asked = { ...typed, ...override };
@@ -85,13 +133,20 @@ export function MeasureForm({
     setTrouble(null);
     setErrors({});
     const sent = await send<{ id: string }>("POST", `/api/rigs/${asked.rigId}/measurements`, {
+      ...settingsOf(kind, asked.settings),
+      drill: kind.name,
+      ...(mine?.title ? { title: mine.title } : {}),
       target: asked.target,
+      other: kind.source && asked.other.trim() !== "" ? asked.other : null,
+      more:
+        kind.targets === "several"
+          ? asked.more
+              .split("\n")
+              .map((line) => line.trim())
+              .filter(Boolean)
+          : [],
       direction: asked.direction,
-      seconds: Number(asked.seconds),
-      repeats: Number(asked.repeats),
-      block: size(asked.block),
-      depth: Number(asked.depth),
-      span: size(asked.span),
+      ...(asked.repeats.trim() === "" ? {} : { repeats: Number(asked.repeats) }),
       // Text that is no size goes out as such, so that the route refuses it.
       reserve: asked.reserve.trim() === "" ? null : size(asked.reserve) || asked.reserve,
       io: asked.buffered ? "buffered" : "direct",
@@ -105,7 +160,7 @@ export function MeasureForm({
 
   return (
     <Form onSend={start} className="space-y-3 border border-line bg-sheet p-4">
-      <div className="grid grid-cols-[1.4fr_1fr_2fr] gap-3">
+      <div className="grid grid-cols-[1.2fr_2fr_1fr] gap-3">
         <Field label="Rig" error={errors.rigId}>
           <Select
             name="rig"
@@ -117,55 +172,105 @@ export function MeasureForm({
             onChange={(next) => change({ rigId: next })}
           />
         </Field>
-        <Field label="Direction">
+        <Field label="Drill" error={errors.drill}>
+          <DrillPicker value={typed.drill} own={own} onChange={choose} />
+        </Field>
+        <Field label="Direction" error={errors.direction}>
           <Select
             name="direction"
             value={typed.direction}
-            options={DIRECTIONS}
+            options={kind.directions.map((way) => ({ value: way, text: WAYS[way] }))}
             onChange={(next) => next && change({ direction: next })}
           />
         </Field>
+      </div>
+      <p>{kind.why}</p>
+      <div
+        className={`grid gap-3 ${kind.source || kind.targets === "several" ? "grid-cols-2" : ""}`}
+      >
         <Field
-          label="Directory on the drive, or block device"
-          hint="A nameless scratch file is made there and vanishes by itself. Devices are only read."
+          label={
+            kind.source
+              ? typed.direction === "write"
+                ? "Copied to: directory on the drive"
+                : "Read from: directory on the drive"
+              : "Directory on the drive, or block device"
+          }
+          hint={
+            kind.source
+              ? "The copy lands in a folder of its own there, which is removed at the end."
+              : "A nameless scratch file is made there and vanishes by itself. Devices are only read."
+          }
           error={errors.target}
         >
-          <Input placeholder="/media/you/drive" spellCheck={false} {...bind("target")} />
+          <Input placeholder="/media/you/drive" spellCheck={false} {...text("target")} />
         </Field>
+        {kind.source && (
+          <Field
+            label={
+              typed.direction === "write" ? "Copied from: the folder" : "Copied to, if anywhere"
+            }
+            hint={
+              typed.direction === "write"
+                ? "It is only read. Empty: files are made up and written."
+                : "Empty: the folder is read, and nothing is written."
+            }
+            error={errors.other}
+          >
+            <Input placeholder="/home/you/pictures" spellCheck={false} {...text("other")} />
+          </Field>
+        )}
+        {kind.targets === "several" && (
+          <Field label="Further drives, a line each" error={errors.more}>
+            <textarea
+              name="more"
+              rows={2}
+              spellCheck={false}
+              placeholder={"/media/you/second\n/media/you/third"}
+              value={typed.more}
+              onChange={(event) => change({ more: event.target.value })}
+              className="w-full rounded-sm border border-line bg-paper px-2 py-1"
+            />
+          </Field>
+        )}
       </div>
       <Fold
-        summary={
-          <span className="text-secondary">
-            {`Haul: sequential, ${typed.block} blocks, ${typed.depth} in flight, ${typed.repeats} ${typed.repeats.trim() === "1" ? "repeat" : "repeats"} of ${typed.seconds} s over ${typed.span}`}
-          </span>
-        }
+        open={Object.keys(errors).some((at) => at.split(".")[0]! in kind.parameters)}
+        key={`${typed.drill} ${Object.keys(errors).length > 0}`}
+        summary={<span className="text-secondary">{inWords(kind, typed, facts)}</span>}
       >
-        <div className="mt-2 grid grid-cols-6 gap-3">
-          <Field label="Block" error={errors.block}>
-            <Input {...bind("block")} />
+        <DrillFields
+          kind={kind}
+          typed={typed.settings}
+          facts={facts}
+          errors={errors}
+          onChange={(name, value) => change({ settings: { ...typed.settings, [name]: value } })}
+        />
+        <div className="mt-3 grid grid-cols-2 gap-x-4 gap-y-3 border-t border-line pt-3 lg:grid-cols-3">
+          <Field label="Repeats" hint="how often it is done" error={errors.repeats}>
+            <Input placeholder={String(kind.repeats)} {...text("repeats")} />
           </Field>
-          <Field label="In flight" error={errors.depth}>
-            <Input {...bind("depth")} />
+          <Field label="Reserve" hint="space left free on the drive" error={errors.reserve}>
+            <Input placeholder="the larger of 2 % and 1 GiB" {...text("reserve")} />
           </Field>
-          <Field label="Seconds" error={errors.seconds}>
-            <Input {...bind("seconds")} />
-          </Field>
-          <Field label="Repeats" error={errors.repeats}>
-            <Input {...bind("repeats")} />
-          </Field>
-          <Field label="Span" hint="walked over" error={errors.span}>
-            <Input {...bind("span")} />
-          </Field>
-          <Field label="Reserve" hint="left free" error={errors.reserve}>
-            <Input placeholder="2 %, 1 GiB" {...bind("reserve")} />
-          </Field>
+          <KeepDrill
+            own={own}
+            chosen={typed.drill}
+            drill={() => ({
+              ...settingsOf(kind, typed.settings),
+              name: kind.name,
+              direction: typed.direction,
+              ...(typed.repeats.trim() === "" ? {} : { repeats: Number(typed.repeats) }),
+            })}
+            onKept={onKept}
+            onDropped={() => {
+              choose(kind.name);
+              onKept();
+            }}
+          />
         </div>
-        <p className="mt-1 text-[13px] text-secondary">
-          512 KiB is where hosts commonly cap one USB storage transfer, so the system splits no
-          request; 8 MiB in flight covers the delay of any link.
-        </p>
         <Checkbox
-          className="mt-1"
+          className="mt-2"
           checked={typed.buffered}
           onChange={(buffered) => change({ buffered })}
         >
@@ -208,5 +313,81 @@ export function MeasureForm({
         </Button>
       </div>
     </Form>
+  );
+}
+
+/** What will be done, in a line; where something makes no sense yet, that it does not. */
+function inWords(
+  kind: ReturnType<typeof drillNamed>,
+  typed: Typed,
+  facts: Parameters<typeof settle>[2],
+): string {
+  const times = typed.repeats.trim() || String(kind.repeats);
+  try {
+    const values = settle(kind, settingsOf(kind, typed.settings), facts);
+    return `${kind.summary(values as never)}; ${times === "1" ? "once" : `${times} times`}`;
+  } catch {
+    return "Settings: something does not make sense yet";
+  }
+}
+
+/** Keeps what is set as a drill of the tester's own, or takes the chosen one off the list. */
+function KeepDrill({
+  own,
+  chosen,
+  drill,
+  onKept,
+  onDropped,
+}: {
+  own: readonly OwnDrill[];
+  chosen: string;
+  drill: () => object;
+  onKept: () => void;
+  onDropped: () => void;
+}) {
+  const [title, setTitle] = useState("");
+  const [error, setError] = useState<string>();
+  const mine = own.find(({ id }) => id === chosen);
+  if (mine) {
+    return (
+      <div className="self-end">
+        <Button
+          onClick={async () => {
+            const sent = await send("DELETE", "/api/drills", { id: mine.id });
+            if (!sent.ok) return sayFailed(sent.error.message);
+            sayRemoved(
+              `“${mine.drill.title}” is off the list; runs made with it stay.`,
+              async () => {
+                const back = await send("POST", "/api/drills", mine.drill);
+                onKept();
+                return back.ok ? null : back.error.message;
+              },
+            );
+            onDropped();
+          }}
+        >
+          Take “{mine.drill.title}” off the list
+        </Button>
+      </div>
+    );
+  }
+  return (
+    <Field label="Keep as a drill of your own" hint="its name" error={error}>
+      <span className="flex gap-2">
+        <Input name="own-title" value={title} onChange={(event) => setTitle(event.target.value)} />
+        <Button
+          onClick={async () => {
+            const sent = await send("POST", "/api/drills", { ...drill(), title });
+            setError(sent.ok ? undefined : sent.error.message);
+            if (!sent.ok) return;
+            saySaved(`“${title}” is kept.`);
+            setTitle("");
+            onKept();
+          }}
+        >
+          Keep
+        </Button>
+      </span>
+    </Field>
   );
 }

@@ -6,6 +6,7 @@ import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
 import type { Measurement } from "@/core/study/measurement";
 import { summarise } from "@/core/stats/repeats";
+import { titleOf, type OwnDrill } from "@/core/drills/drill";
 import type { RunStatus } from "@/core/drills/request";
 import type { Direction } from "@/core/units/rate";
 import { formatRate } from "@/core/units/number";
@@ -21,6 +22,8 @@ export function MeasureView({
   measurements,
   rigId,
   direction,
+  drill,
+  own,
   shownId,
 }: {
   studyId: string;
@@ -28,6 +31,10 @@ export function MeasureView({
   measurements: Measurement[];
   rigId: string | null;
   direction: Direction;
+  /** The drill that is asked for, by name. */
+  drill: string;
+  /** The tester's own drills. */
+  own: OwnDrill[];
   /** The measurement to show in full. */
   shownId: string | null;
 }) {
@@ -61,7 +68,10 @@ export function MeasureView({
           rigs={rigs}
           rigId={rigId}
           direction={direction}
-          target={last?.target ?? ""}
+          target={last?.target.split(", ")[0] ?? ""}
+          drill={drill}
+          own={own}
+          onKept={() => router.refresh()}
           onStarted={(id) => {
             router.push(`/studies/${studyId}/measure?m=${id}`, { scroll: false });
             router.refresh();
@@ -74,7 +84,7 @@ export function MeasureView({
               <thead>
                 <tr>
                   <th className={HEAD}>rig</th>
-                  <th className={HEAD}>direction</th>
+                  <th className={HEAD}>drill</th>
                   <th className={HEAD}>where</th>
                   <th className={HEAD}>when</th>
                   <th className={HEAD}>state</th>
@@ -95,7 +105,8 @@ export function MeasureView({
                         {m.rig.name}
                       </td>
                       <td className={CELL}>
-                        {m.drill.direction === "read" ? "reading" : "writing"}
+                        {titleOf(m.drill)},{" "}
+                        {{ read: "reading", write: "writing", mixed: "mixed" }[m.drill.direction]}
                       </td>
                       <td className={`${CELL} [overflow-wrap:anywhere]`}>{m.target}</td>
                       <td className={`${CELL} figure text-[13px]`}>

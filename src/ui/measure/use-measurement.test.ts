@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { HAUL } from "@/core/drills/drill";
-import type { RunResult } from "@/core/drills/result";
+import { usualDrill } from "@/core/drills/shape";
+import { blankStep, plainSample } from "@/core/drills/step";
 import { statedRig } from "@/core/testing/rigs";
 import { advance, type Live, type Progress } from "./use-measurement";
 
@@ -8,7 +8,7 @@ const begun: Live = {
   measurement: {
     id: "m",
     rigId: "r",
-    drill: { ...HAUL, direction: "read" },
+    drill: usualDrill("haul", "read"),
     target: "/x",
     status: "preparing",
     reason: null,
@@ -18,6 +18,7 @@ const begun: Live = {
     runs: [],
   },
   preparing: null,
+  now: null,
   lost: false,
 };
 const told = (...events: Progress[]) => events.reduce(advance, begun);
@@ -27,11 +28,12 @@ describe("a measurement followed live", () => {
     const live = told(
       { event: "preparing", bytes: 1, total: 2 },
       { event: "started", repeat: 0 },
-      { event: "sample", repeat: 0, ms: 100, bytes: 4 },
-      { event: "finished", repeat: 0, result: { meanMBps: 40 } as RunResult },
+      { event: "sample", repeat: 0, ...plainSample(0, 100, 4) },
+      { event: "stepped", repeat: 0, step: 0, result: { ...blankStep("flow", {}), meanMBps: 40 } },
+      { event: "finished", repeat: 0, errors: [] },
       { event: "started", repeat: 1 },
-      { event: "sample", repeat: 1, ms: 100, bytes: 5 },
-      { event: "sample", repeat: 1, ms: 200, bytes: 6 },
+      { event: "sample", repeat: 1, ...plainSample(0, 100, 5) },
+      { event: "sample", repeat: 1, ...plainSample(100, 200, 6) },
     );
     expect(live.preparing).toBeNull();
     expect(live.measurement!.status).toBe("running");
@@ -40,6 +42,28 @@ describe("a measurement followed live", () => {
       [5, 6],
     ]);
     expect(live.measurement!.runs[0]!.result?.meanMBps).toBe(40);
+  });
+
+  it("says which step it is at, and keeps what happened in the run it happened in", () => {
+    const live = told(
+      {
+        ...{ event: "step", repeat: 0, step: 1, of: 3, doing: "rest", seconds: 30, bytes: null },
+        label: { name: "pause" },
+      },
+      { event: "started", repeat: 0 },
+      {
+        event: "happened",
+        repeat: 0,
+        what: { ms: 5, kind: "stalled", text: "quiet", from: null },
+      },
+      { event: "reading", repeat: 0, reading: { ms: 9, engine: 0.1, machine: 0.5, celsius: {} } },
+    );
+    expect(live.now).toMatchObject({ step: 1, of: 3, name: "pause", seconds: 30 });
+    expect(live.measurement!.runs[0]).toMatchObject({
+      events: [{ text: "quiet" }],
+      readings: [{ machine: 0.5 }],
+    });
+    expect(advance(live, { event: "ended", status: "done", reason: null }).now).toBeNull();
   });
 
   it("shows how far the scratch file is", () => {
@@ -62,7 +86,7 @@ describe("a measurement followed live", () => {
   });
 
   it("hears nothing before it has seen all there is so far", () => {
-    const deaf: Live = { measurement: null, preparing: null, lost: false };
+    const deaf: Live = { measurement: null, preparing: null, now: null, lost: false };
     expect(advance(deaf, { event: "started", repeat: 0 })).toBe(deaf);
   });
 });

@@ -3,13 +3,26 @@
 import { useEffect, useState } from "react";
 import type { Measurement, Run } from "@/core/study/measurement";
 import { ENDED, type RunStatus } from "@/core/drills/request";
-import type { RunResult } from "@/core/drills/result";
+import type { Reading, RunEvent, Sample, StepResult } from "@/core/drills/result";
+import { resultFrom } from "@/core/drills/summary";
+
+/** Which step is being done. */
+export interface StepNow {
+  step: number;
+  of: number;
+  name: string | null;
+  doing: "flow" | "rest" | "check" | "copy";
+  /** How long it will take, and how much it will move, where that is known. */
+  seconds: number | null;
+  bytes: number | null;
+}
 
 /** A measurement as followed live. */
 export interface Live {
   measurement: Measurement | null;
   /** How far the scratch file is, bytes; null once measuring began. */
   preparing: { bytes: number; total: number } | null;
+  now: StepNow | null;
   /** Whether the server's voice was lost; the browser tries again by itself. */
   lost: boolean;
 }
@@ -18,8 +31,12 @@ export interface Live {
 export type Progress =
   | { event: "preparing"; bytes: number; total: number }
   | { event: "started"; repeat: number }
-  | { event: "sample"; repeat: number; ms: number; bytes: number }
-  | { event: "finished"; repeat: number; result: RunResult }
+  | ({ event: "step"; repeat: number; label: { name?: string } } & Omit<StepNow, "name">)
+  | ({ event: "sample"; repeat: number } & Sample)
+  | { event: "happened"; repeat: number; what: RunEvent }
+  | { event: "reading"; repeat: number; reading: Reading }
+  | { event: "stepped"; repeat: number; step: number; result: StepResult }
+  | { event: "finished"; repeat: number; errors: Run["errors"] }
   | { event: "ended"; status: RunStatus; reason: string | null }
   | { event: "conditions" };
 
@@ -32,38 +49,38 @@ export function advance(live: Live, told: Progress): Live {
     preparing: null,
     measurement: { ...measurement, status: "running", runs: change(measurement.runs) },
   });
+  const inRun = (repeat: number, change: (run: Run) => Partial<Run>) =>
+    runs((all) => all.map((run) => (run.repeat === repeat ? { ...run, ...change(run) } : run)));
   switch (told.event) {
     case "preparing":
       return { ...live, preparing: { bytes: told.bytes, total: told.total } };
     case "started":
-      return runs((all) => [
-        ...all,
-        {
-          id: `live-${told.repeat}`,
-          repeat: told.repeat,
-          status: "running",
-          result: null,
-          samples: [],
-        },
-      ]);
-    case "sample":
-      return runs((all) =>
-        all.map((run) =>
-          run.repeat === told.repeat
-            ? { ...run, samples: [...run.samples, { ms: told.ms, bytes: told.bytes }] }
-            : run,
-        ),
-      );
+      return runs((all) => [...all, newRun(told.repeat)]);
+    case "step": {
+      const { step, of, doing, seconds, bytes, label } = told;
+      return { ...live, now: { step, of, doing, seconds, bytes, name: label.name ?? null } };
+    }
+    case "sample": {
+      const { event: _, repeat, ...sample } = told;
+      return inRun(repeat, ({ samples }) => ({ samples: [...samples, sample] }));
+    }
+    case "happened":
+      return inRun(told.repeat, ({ events }) => ({ events: [...events, told.what] }));
+    case "reading":
+      return inRun(told.repeat, ({ readings }) => ({ readings: [...readings, told.reading] }));
+    case "stepped":
+      return inRun(told.repeat, ({ steps }) => ({ steps: [...steps, told.result] }));
     case "finished":
-      return runs((all) =>
-        all.map((run) =>
-          run.repeat === told.repeat ? { ...run, status: "done", result: told.result } : run,
-        ),
-      );
+      return inRun(told.repeat, ({ steps }) => ({
+        status: "done",
+        result: resultFrom(measurement.drill, steps),
+        errors: told.errors,
+      }));
     case "ended":
       return {
         ...live,
         preparing: null,
+        now: null,
         measurement: {
           ...measurement,
           status: told.status,
@@ -78,14 +95,28 @@ export function advance(live: Live, told: Progress): Live {
   }
 }
 
+const newRun = (repeat: number): Run => ({
+  id: `live-${repeat}`,
+  repeat,
+  status: "running",
+  result: null,
+  steps: [],
+  samples: [],
+  events: [],
+  readings: [],
+  errors: [],
+});
+
+const UNKNOWN: Live = { measurement: null, preparing: null, now: null, lost: false };
+
 /** Follows a measurement until it ends. @param onEnded called once when it does */
 export function useMeasurement(id: string, onEnded: () => void): Live {
-  const [live, setLive] = useState<Live>({ measurement: null, preparing: null, lost: false });
+  const [live, setLive] = useState<Live>(UNKNOWN);
   useEffect(() => {
     const source = new EventSource(`/api/measurements/${id}/events`);
     source.addEventListener("snapshot", (event) => {
       const measurement = JSON.parse((event as MessageEvent<string>).data) as Measurement;
-      setLive({ measurement, preparing: null, lost: false });
+      setLive({ ...UNKNOWN, measurement });
       if (ENDED.includes(measurement.status)) source.close();
     });
     source.addEventListener("progress", (event) => {

@@ -2,7 +2,7 @@ import { nameNarrows } from "@/core/answer/wording";
 import { predict } from "@/core/chain/predict";
 import { requestTimes } from "@/core/chain/request-time";
 import type { Rig } from "@/core/chain/rig";
-import { PREDICTED_DRILLS } from "@/core/drills/drill";
+import { PREDICTED_DRILLS } from "@/core/drills/shape";
 import { narrowsOf, nextNarrows, type Narrows } from "@/core/locate/narrows";
 import { formatNumber, formatRate } from "@/core/units/number";
 import type { Direction } from "@/core/units/rate";

@@ -30,6 +30,7 @@ export interface TypedPart extends Record<Text, string> {
   timeWrite: string;
   claims: TypedClaim[];
   capacity: string;
+  cache: string;
   price: string;
   currency: string;
 }
@@ -49,6 +50,7 @@ export const emptyPart = (kind: PartKind): TypedPart => ({
   timeWrite: "",
   claims: [],
   capacity: "",
+  cache: "",
   price: "",
   currency: "EUR",
 });
@@ -56,8 +58,9 @@ export const emptyPart = (kind: PartKind): TypedPart => ({
 const text = (value: number | undefined | null) => String(value ?? "");
 
 /** A size as people write it where that says it exactly, else in bytes. */
-function sizeText(bytes: number): string {
-  const short = formatSize(bytes, 1000);
+function sizeText(bytes: number | null, base: 1000 | 1024): string {
+  if (bytes === null) return "";
+  const short = formatSize(bytes, base);
   return parseSize(short) === bytes ? short : String(bytes);
 }
 
@@ -77,7 +80,8 @@ export function typedFrom(part: PartDraft | Part): TypedPart {
     timeRead: text(part.requestUs.read),
     timeWrite: text(part.requestUs.write),
     claims: part.claims.map(typedClaim),
-    capacity: part.capacityBytes === null ? "" : sizeText(part.capacityBytes),
+    capacity: sizeText(part.capacityBytes, 1000),
+    cache: sizeText(part.cacheBytes, 1024),
     price: text(part.price?.amount),
     currency: part.price?.currency ?? "EUR",
   };
@@ -86,7 +90,7 @@ export function typedFrom(part: PartDraft | Part): TypedPart {
 /** A number as typed; text that is none becomes NaN, which the schema refuses. */
 const number = (typed: string) => (typed.trim() === "" ? undefined : Number(typed));
 
-function capacity(typed: string): number | null {
+function size(typed: string): number | null {
   if (typed.trim() === "") return null;
   try {
     return parseSize(typed);
@@ -110,7 +114,8 @@ export function draftFrom(typed: TypedPart): PartDraft {
     limits: { read: number(typed.ownRead), write: number(typed.ownWrite) },
     requestUs: { read: number(typed.timeRead), write: number(typed.timeWrite) },
     claims: typed.claims.map(draftClaim),
-    capacityBytes: capacity(typed.capacity),
+    capacityBytes: size(typed.capacity),
+    cacheBytes: size(typed.cache),
     price: amount === undefined ? null : { amount, currency: typed.currency.toUpperCase() },
   };
 }
@@ -122,6 +127,7 @@ const FIELDS: Record<string, string> = {
   "requestUs.read": "timeRead",
   "requestUs.write": "timeWrite",
   capacityBytes: "capacity",
+  cacheBytes: "cache",
   "price.amount": "price",
   "price.currency": "currency",
 };

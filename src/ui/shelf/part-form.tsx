@@ -168,6 +168,15 @@ export function PartForm({
         <Field label="Capacity" hint={bothSizes(typed.capacity)} error={errors.capacity}>
           <Input {...bind("capacity")} />
         </Field>
+        {typed.kind === "drive" && (
+          <Field
+            label="Write cache"
+            hint="the fast part that takes writes first; drills are set by it"
+            error={errors.cache}
+          >
+            <Input placeholder="24GiB" {...bind("cache")} />
+          </Field>
+        )}
         <Field label="Price" error={errors.price}>
           <Input inputMode="decimal" {...bind("price")} />
         </Field>

@@ -1,9 +1,11 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import type { OpenQuestion } from "@/core/answer/open-question";
-import { HAUL } from "@/core/drills/drill";
+import { drillsDone } from "@/core/answer/study";
+import { DRILLS, drillNamed } from "@/core/drills/catalogue";
+import { summaryOf } from "@/core/drills/drill";
+import { usualDrill } from "@/core/drills/shape";
 import { counted } from "@/core/units/counted";
-import { formatSize } from "@/core/units/size";
 import { QuestionLine } from "@/ui/answer/question-line";
 import { ResultsTable } from "@/ui/answer/results-table";
 import { Sentence } from "@/ui/answer/sentence";
@@ -23,11 +25,23 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 /** The answer of a study: the sentence, the drawing, the figures, the verdicts. */
 export default async function AnswerPage({ params, searchParams }: Props) {
   const loaded = loadStudy((await params).id);
-  const { direction, unit } = await asked(searchParams);
-  const answers = bothAnswers(loaded);
+  const { direction, unit, drill: name } = await asked(searchParams);
+  const answers = bothAnswers(loaded, name);
   const shown = answers.find((answer) => answer.direction === direction)!;
   const { study, rigs } = loaded;
   const drill = shown.rigs.find(({ observation }) => observation)?.observation?.drill;
+  const kind = drillNamed(shown.drill);
+  const usual = kind.summary(usualDrill(kind.name, kind.directions[0]!) as never);
+  // What was done can be asked for, and what could be done next.
+  const done = drillsDone(loaded.measurements, direction).map((one) => one.name);
+  const choices = DRILLS.filter(
+    (one) =>
+      one.directions.includes(direction) && (done.includes(one.name) || one.shows.length > 0),
+  ).map((one) => ({
+    name: one.name,
+    title: one.title,
+    what: done.includes(one.name) ? one.what : `${one.what}; not done yet`,
+  }));
   const drives = [...new Set(rigs.map(({ parts }) => parts.at(-1)?.name))].join(" and ");
   const repeats = shown.rigs.flatMap(({ observation }) => observation?.repeats.n ?? []);
 
@@ -37,14 +51,18 @@ export default async function AnswerPage({ params, searchParams }: Props) {
       <Course stages={courseOf(loaded, answers)} current="Compare" />
       <div className="mt-3 flex gap-8">
         <Sentence sentences={shown.answer.sentences} />
-        {shown.answer.open && <Open question={shown.answer.open} studyId={study.id} />}
+        {shown.answer.open && (
+          <Open question={shown.answer.open} studyId={study.id} drill={shown.drill} />
+        )}
       </div>
       {rigs.length > 0 && (
         <>
           <div className="mt-3">
             <QuestionLine
               drives={drives}
-              drill={`sequential, ${formatSize(drill?.block ?? HAUL.block)} × ${drill?.depth ?? HAUL.depth} in flight`}
+              drill={shown.drill}
+              drills={choices}
+              summary={drill ? summaryOf(drill) : usual}
               rigCount={rigs.length}
               direction={direction}
               unit={unit}
@@ -88,13 +106,21 @@ function repeatsInWords(repeats: readonly number[]): string {
     : `${least} to ${counted(most, "repeat")} each`;
 }
 
-function Open({ question, studyId }: { question: OpenQuestion; studyId: string }) {
+function Open({
+  question,
+  studyId,
+  drill,
+}: {
+  question: OpenQuestion;
+  studyId: string;
+  drill: string;
+}) {
   const { text, step } = question;
   const base = `/studies/${studyId}`;
   const href =
     step.kind === "rigs"
       ? `${base}/rigs`
-      : `${base}/measure?rig=${step.rigId}&direction=${step.direction}`;
+      : `${base}/measure?rig=${step.rigId}&direction=${step.direction}&drill=${drill}`;
   return (
     <aside className="ml-auto w-[270px] shrink-0 self-start border-l-2 border-ink pl-4">
       <p className="mb-2 font-semibold">{text}</p>

@@ -4,6 +4,7 @@ import { isProblem } from "@/bench/problem";
 import { measurementsOf, openStudy, type OpenStudy } from "@/bench/studies";
 import { answerFor, type StudyAnswer } from "@/core/answer/study";
 import type { Measurement } from "@/core/study/measurement";
+import { findDrill } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
 import { Direction, RateUnit } from "@/core/units/rate";
 import type { CourseStage } from "@/ui/frame/course";
@@ -21,12 +22,20 @@ export function loadStudy(id: string): OpenStudy & { measurements: Measurement[]
   }
 }
 
-/** Direction and unit asked for in the address; what makes no sense there is as if left out. */
-export async function asked(query: Query): Promise<{ direction: Direction; unit: RateUnit }> {
-  const { direction, unit } = await query;
+/** What the address asks for; what makes no sense there is as if left out. */
+export interface Asked {
+  direction: Direction;
+  unit: RateUnit;
+  /** The drill, by name; null: the first that was done. */
+  drill: string | null;
+}
+
+export async function asked(query: Query): Promise<Asked> {
+  const { direction, unit, drill } = await query;
   return {
     direction: Direction.catch("read").parse(direction),
     unit: RateUnit.catch("MB/s").parse(unit),
+    drill: typeof drill === "string" && findDrill(drill) ? drill : null,
   };
 }
 
@@ -84,5 +93,7 @@ export function courseOf(
 }
 
 /** The answers in both directions. */
-export const bothAnswers = ({ study, rigs, measurements }: ReturnType<typeof loadStudy>) =>
-  Direction.options.map((direction) => answerFor(study, rigs, measurements, direction));
+export const bothAnswers = (
+  { study, rigs, measurements }: ReturnType<typeof loadStudy>,
+  drill: string | null = null,
+) => Direction.options.map((direction) => answerFor(study, rigs, measurements, direction, drill));

@@ -1,3 +1,6 @@
+import { bench } from "@/bench/bench";
+import { ownDrills } from "@/bench/own-drills";
+import { USUAL_DRILL } from "@/core/drills/catalogue";
 import { Course } from "@/ui/frame/course";
 import { Trail } from "@/ui/frame/trail";
 import { MeasureView } from "@/ui/measure/measure-view";
@@ -16,7 +19,7 @@ export default async function MeasurePage({
 }) {
   const loaded = loadStudy((await params).id);
   const { study, rigs, measurements } = loaded;
-  const { direction } = await asked(searchParams);
+  const { direction, drill } = await asked(searchParams);
   const { rig, m } = await searchParams;
   return (
     <>
@@ -28,6 +31,8 @@ export default async function MeasurePage({
         measurements={measurements}
         rigId={rigs.some(({ id }) => id === rig) ? one(rig) : null}
         direction={direction}
+        drill={drill ?? USUAL_DRILL.name}
+        own={ownDrills(bench().store)}
         shownId={measurements.some(({ id }) => id === m) ? one(m) : null}
       />
     </>

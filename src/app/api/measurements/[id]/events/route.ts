@@ -3,6 +3,9 @@ import type { DeskEvent } from "@/bench/desk";
 import { measurement } from "@/bench/studies";
 import { respond, type Params } from "../../../respond";
 
+/** More of a trace than a page can show; what is over that is joined with its neighbours. */
+const MOST_SAMPLES = 6000;
+
 /** A measurement as it happens: first all there is so far, then each event (Server-Sent Events). */
 export async function GET(request: Request, { params }: Params<"id">): Promise<Response> {
   const { id } = await params;
@@ -25,7 +28,7 @@ export async function GET(request: Request, { params }: Params<"id">): Promise<R
         controller.close();
       };
       // No await between the two: nothing is missed and nothing told twice.
-      send("snapshot", measurement(store, id));
+      send("snapshot", measurement(store, id, MOST_SAMPLES));
       leave = desk.follow(id, (event: DeskEvent) => {
         send("progress", event);
         if (event.event === "ended") end();

@@ -1,0 +1,6 @@
+import { lookAtTarget } from "@/bench/measure";
+import { respond } from "../respond";
+
+/** What the usual settings of a drill follow from: facts of the place that is named. */
+export const GET = (request: Request) =>
+  respond(() => lookAtTarget(new URL(request.url).searchParams));

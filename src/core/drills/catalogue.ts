@@ -1,0 +1,54 @@
+import type { DrillKind } from "./kind";
+import { CONVOY } from "./kinds/convoy";
+import { DEPTH_LADDER } from "./kinds/depth-ladder";
+import { FERRY } from "./kinds/ferry";
+import { HAUL } from "./kinds/haul";
+import { LONG_FILL } from "./kinds/long-fill";
+import { PROOF } from "./kinds/proof";
+import { REST_AND_RETURN } from "./kinds/rest-and-return";
+import { roundOf } from "./kinds/round";
+import { SCATTER } from "./kinds/scatter";
+import { STRIDE_LADDER } from "./kinds/stride-ladder";
+import { TRAVERSE } from "./kinds/traverse";
+import { settle } from "./settle";
+
+/** What a Round may be put together from. */
+const SINGLE: readonly DrillKind[] = [
+  HAUL,
+  SCATTER,
+  STRIDE_LADDER,
+  DEPTH_LADDER,
+  LONG_FILL,
+  TRAVERSE,
+  FERRY,
+  PROOF,
+  REST_AND_RETURN,
+];
+
+const ROUND = roundOf(SINGLE, (kind, { set }) => settle(kind, set, null));
+
+/** Every drill, in the order in which they are listed. */
+export const DRILLS: readonly DrillKind[] = [
+  ...SINGLE.slice(0, 7),
+  CONVOY,
+  ...SINGLE.slice(7),
+  ROUND,
+];
+
+/** The everyday drill, where none is asked for. */
+export const USUAL_DRILL = HAUL;
+
+/** Looks a drill up by its name; null where there is none such. */
+export const findDrill = (name: string): DrillKind | null =>
+  DRILLS.find((kind) => kind.name === name) ?? null;
+
+/** @throws RangeError where there is none such */
+export function drillNamed(name: string): DrillKind {
+  const found = findDrill(name);
+  if (!found) {
+    throw new RangeError(
+      `there is no drill "${name}"; there are ${DRILLS.map((kind) => kind.name).join(", ")}`,
+    );
+  }
+  return found;
+}

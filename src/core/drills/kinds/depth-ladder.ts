@@ -1,0 +1,64 @@
+import { z } from "zod";
+import { fitByDepth } from "../../stats/ladder";
+import { formatSize } from "../../units/size";
+import { defineDrill, fastest, iopsOf, writeShareOf } from "../kind";
+import {
+  block,
+  compressible,
+  depthSchema,
+  doublings,
+  seconds,
+  span,
+  type Parameter,
+} from "../parameter";
+import { leadInOf } from "../program";
+
+const depths: Parameter<number[]> = {
+  label: "In flight",
+  hint: "one step for each number",
+  kind: "numbers",
+  schema: z.array(depthSchema).min(2, "at least two numbers").max(24, "at most 24 numbers"),
+  usual: () => ({
+    value: doublings(1, 256),
+    reason:
+      "1 to 256, doubled each time: from a waiting program to more than any link here can queue",
+  }),
+};
+
+/** Depth ladder: throughput by queue depth, small random blocks. */
+export const DEPTH_LADDER = defineDrill({
+  name: "depth-ladder",
+  title: "Depth ladder",
+  what: "random, throughput by queue depth",
+  why: "Shows whether the path works on several requests at once, how many it takes until it is full, and what it can do then. No rise at all is the mark of a driver without queueing.",
+  directions: ["read", "write"],
+  targets: "one",
+  picture: "by depth",
+  shows: [],
+  repeats: 1,
+  parameters: {
+    depths,
+    block: block(4096, "small, so that the link is not what fills up first"),
+    span: span(),
+    seconds: seconds(2, "Seconds a step", "thousands of requests at each depth"),
+    compressible,
+  },
+  program: ({ direction, depths, block, span, seconds, compressible }) =>
+    depths.map((depth) => ({
+      do: "flow",
+      label: { depth },
+      writeShare: writeShareOf(direction),
+      order: "random",
+      block,
+      depth,
+      span,
+      seconds,
+      leadIn: leadInOf(seconds),
+      compressible,
+    })),
+  headline: fastest,
+  fit: (steps) =>
+    fitByDepth(steps.map((step) => ({ depth: step.label.depth!, iops: iopsOf(step) }))),
+  summary: ({ depths, block, seconds }) =>
+    `${Math.min(...depths)} to ${Math.max(...depths)} in flight, ${formatSize(block)} blocks, ${seconds} s a step`,
+});

@@ -1,0 +1,25 @@
+import type { Fault, StepResult } from "./result";
+
+/** A side counts as the one that was waited for from a twentieth of the time on, and twice the other. */
+export function waitedFor(fromMs: number, toMs: number, ms: number): "from" | "to" | "neither" {
+  const [more, less] = [Math.max(fromMs, toMs), Math.min(fromMs, toMs)];
+  if (more < ms / 20 || more < 2 * less) return "neither";
+  return fromMs > toMs ? "from" : "to";
+}
+
+/** What was checked of a Proof, and every fault once, however many passes showed it. */
+export function proofOf(steps: readonly StepResult[]): {
+  checkedBytes: number;
+  faults: Fault[];
+  moreFaults: number;
+} {
+  const checks = steps.filter(({ kind }) => kind === "check");
+  const faults = new Map(
+    checks.flatMap((step) => step.faults.map((fault) => [`${fault.kind} ${fault.offset}`, fault])),
+  );
+  return {
+    checkedBytes: checks.reduce((sum, { bytes }) => sum + bytes, 0),
+    faults: [...faults.values()].toSorted((a, b) => a.offset - b.offset),
+    moreFaults: checks.reduce((sum, { moreFaults }) => sum + moreFaults, 0),
+  };
+}

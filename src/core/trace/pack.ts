@@ -1,0 +1,93 @@
+import type { Sample } from "../drills/result";
+
+/**
+ * Samples as bytes: a stretch of a trace, each sample as what it adds to the one before, in numbers of
+ * as many bytes as they need (LEB128). Times are kept to a hundredth of a millisecond. A sample ten
+ * times a second takes about ten bytes.
+ */
+const VERSION = 1;
+const TICKS = 100; // of a millisecond
+
+/** What the first byte of a sample says of the rest. */
+const SAME_PLACE = 1; // step and target as before
+const NO_GAP = 2; // begins where the one before of its target ended
+const ALL_WRITTEN = 4;
+const NONE_WRITTEN = 8;
+
+/** Packs samples, in the order in which they came. */
+export function packSamples(samples: readonly Sample[]): Uint8Array {
+  const out: number[] = [VERSION];
+  const put = (value: number) => {
+    let left = value;
+    while (left >= 0x80) {
+      out.push((left % 0x80) | 0x80);
+      left = Math.floor(left / 0x80);
+    }
+    out.push(left);
+  };
+  const ends = new Map<number, number>();
+  let place = { step: 0, target: 0 };
+  for (const { from, ms, bytes, written, requests, step, target } of samples) {
+    const [begin, end] = [from, ms].map((time) => Math.round(time * TICKS)) as [number, number];
+    const before = ends.get(target) ?? 0;
+    const same = step === place.step && target === place.target;
+    out.push(
+      (same ? SAME_PLACE : 0) |
+        (begin === before ? NO_GAP : 0) |
+        (written === bytes ? ALL_WRITTEN : 0) |
+        (written === 0 ? NONE_WRITTEN : 0),
+    );
+    if (!same) [step, target].forEach(put);
+    if (begin !== before) put(zigzag(begin - before));
+    put(Math.max(0, end - begin));
+    put(bytes);
+    if (written !== bytes && written !== 0) put(written);
+    put(requests);
+    ends.set(target, end);
+    place = { step, target };
+  }
+  return Uint8Array.from(out);
+}
+
+/** @throws RangeError for bytes that `packSamples` did not write */
+export function unpackSamples(packed: Uint8Array): Sample[] {
+  if (packed[0] !== VERSION)
+    throw new RangeError(`A trace of version ${packed[0]} cannot be read.`);
+  const samples: Sample[] = [];
+  const ends = new Map<number, number>();
+  let place = { step: 0, target: 0 };
+  let at = 1;
+  const take = () => {
+    let [value, scale] = [0, 1];
+    for (;;) {
+      const byte = packed[at++];
+      if (byte === undefined) throw new RangeError("A trace breaks off in the middle of a number.");
+      value += (byte & 0x7f) * scale;
+      if (byte < 0x80) return value;
+      scale *= 0x80;
+    }
+  };
+  while (at < packed.length) {
+    const flags = packed[at++]!;
+    if (!(flags & SAME_PLACE)) place = { step: take(), target: take() };
+    const before = ends.get(place.target) ?? 0;
+    const begin = before + (flags & NO_GAP ? 0 : unzigzag(take()));
+    const end = begin + take();
+    const bytes = take();
+    const written = flags & NONE_WRITTEN ? 0 : flags & ALL_WRITTEN ? bytes : take();
+    samples.push({
+      from: begin / TICKS,
+      ms: end / TICKS,
+      bytes,
+      written,
+      requests: take(),
+      ...place,
+    });
+    ends.set(place.target, end);
+  }
+  return samples;
+}
+
+/** Small numbers of either sign as small numbers: 0, -1, 1, -2 as 0, 1, 2, 3. */
+const zigzag = (value: number) => (value < 0 ? -2 * value - 1 : 2 * value);
+const unzigzag = (value: number) => (value % 2 === 1 ? -(value + 1) / 2 : value / 2);

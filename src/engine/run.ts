@@ -1,0 +1,173 @@
+import { setTimeout as sleep } from "node:timers/promises";
+import { laidOutBytes, spanOf, writes, type Step } from "@/core/drills/program";
+import type { StepResult } from "@/core/drills/result";
+import { blankStep } from "@/core/drills/step";
+import { mixBytes } from "@/core/drills/kinds/ferry";
+import { readConditions } from "./conditions";
+import { lockDevices } from "./lock";
+import { Observers } from "./observe/observers";
+import { Telling, type Outside } from "./outside";
+import type { EngineEvent, Job } from "./protocol";
+import { openMedium, type Medium } from "./scratch";
+import { check } from "./steps/check";
+import { copy } from "./steps/copy";
+import { flow } from "./steps/flow";
+import { layOut } from "./steps/lay-out";
+import { inspectTarget, type Target, type Use } from "./target";
+
+/** Does a job. @throws Refusal before anything was written; RunFailure once it had begun */
+export async function run(job: Job, outside: Outside): Promise<EngineEvent> {
+  const targets = await Promise.all(job.targets.map((_, i) => inspectTarget(useOf(job, i))));
+  const unlock = await lockDevices(targets);
+  const media: Medium[] = [];
+  try {
+    for (const [i, target] of targets.entries()) {
+      const bytes = bytesOn(job.program, i);
+      if (bytes > 0) media[i] = await openMedium(target, job.io, spanWithin(target, bytes));
+    }
+    const stamp = (Math.random() * 2 ** 32) >>> 0;
+    const notes = [...notesOn(targets), ...media.flatMap((medium) => medium?.notes ?? [])];
+    outside.tell({
+      event: "conditions",
+      conditions: await readConditions(job, targets[0]!, notes, media[0]?.fds[0] ?? null),
+    });
+    for (const [i, medium] of media.entries()) {
+      if (!medium || medium.target.kind === "device") continue;
+      const steps = job.program.filter((step) => stepOn(step, i));
+      const bytes = laidOutBytes(steps);
+      const compressible = Math.max(0, ...steps.map((s) => (s.do === "flow" ? s.compressible : 0)));
+      if (bytes > 0) await layOut(medium, bytes, stamp, compressible, outside);
+    }
+    const observers = await Observers.open(targets);
+    try {
+      for (let repeat = 0; repeat < job.repeats; repeat++) {
+        if (outside.stop.aborted) return { event: "stopped" };
+        const done = await once(
+          job,
+          targets,
+          media,
+          stamp,
+          new Telling(outside, repeat),
+          observers,
+        );
+        if (!done) return { event: "stopped" };
+      }
+    } finally {
+      observers.close();
+    }
+    return { event: "done" };
+  } finally {
+    await Promise.all(media.map((medium) => medium?.close()));
+    unlock();
+  }
+}
+
+/** One repeat. @returns false when it was stopped */
+async function once(
+  job: Job,
+  targets: readonly Target[],
+  media: readonly Medium[],
+  stamp: number,
+  telling: Telling,
+  observers: Observers,
+): Promise<boolean> {
+  const watch = await observers.watch(telling);
+  try {
+    for (const [number, step] of job.program.entries()) {
+      telling.outside.tell({
+        event: "step",
+        repeat: telling.repeat,
+        step: number,
+        of: job.program.length,
+        label: step.label,
+        doing: step.do,
+        seconds: "seconds" in step ? step.seconds : null,
+        bytes: step.do === "flow" ? step.bytes : step.do === "check" ? step.span : null,
+      });
+      const result = await perform(step, number, job, targets, media, stamp, telling);
+      if (!result) return false;
+      telling.outside.tell({ event: "stepped", repeat: telling.repeat, step: number, result });
+    }
+    const errors = await watch.end();
+    telling.outside.tell({ event: "finished", repeat: telling.repeat, errors });
+    return true;
+  } finally {
+    await watch.end();
+  }
+}
+
+async function perform(
+  step: Step,
+  number: number,
+  job: Job,
+  targets: readonly Target[],
+  media: readonly Medium[],
+  stamp: number,
+  telling: Telling,
+): Promise<StepResult | null> {
+  switch (step.do) {
+    case "flow": {
+      const within = { ...step, span: Math.min(step.span, spanWithin(targets[0]!, step.span)) };
+      return flow(within, media, stamp, number, telling);
+    }
+    case "check":
+      return check(step, media[0]!, stamp, number, telling);
+    case "copy":
+      return copy(step, job.io, targets, number, telling);
+    case "rest":
+      return rest(step, telling);
+  }
+}
+
+async function rest(
+  { label, seconds }: Extract<Step, { do: "rest" }>,
+  telling: Telling,
+): Promise<StepResult | null> {
+  telling.start();
+  await sleep(seconds * 1e3, undefined, { signal: telling.outside.stop }).catch(() => undefined);
+  if (telling.stopped) return null;
+  return { ...blankStep("rest", label), ms: seconds * 1e3 };
+}
+
+/** Whether a step walks over a target's medium. */
+const stepOn = (step: Step, target: number): boolean =>
+  step.do === "flow" ? step.targets.includes(target) : step.do === "check" && target === 0;
+
+/** How much of a target's scratch file a program walks over. */
+const bytesOn = (program: readonly Step[], target: number): number =>
+  spanOf(program.filter((step) => stepOn(step, target)));
+
+/** A device may be smaller than the span that was asked for. */
+const spanWithin = ({ kind, deviceBytes }: Target, bytes: number): number =>
+  kind === "device" ? Math.min(bytes, deviceBytes!) : bytes;
+
+/** What is to be done on one of a job's targets. */
+function useOf({ targets, program, io, reserve, keepOff }: Job, index: number): Use {
+  const copies = program.filter((step) => step.do === "copy");
+  const source = copies.some(({ from, mix }) => from === index && mix === null);
+  const files = copies.some(({ from, to }) => from === index || to === index);
+  const scratch = bytesOn(program, index);
+  const made = Math.max(
+    0,
+    ...copies
+      .filter(({ from, to }) => from === index || to === index)
+      .map(({ mix }) => (mix ? mixBytes(mix) : 0)),
+  );
+  return {
+    path: targets[index]!,
+    as: source ? "source" : files && scratch === 0 ? "files" : "scratch",
+    io,
+    reserve,
+    room: scratch + made,
+    block: Math.max(512, ...program.map((step) => ("block" in step ? step.block : 0))),
+    writes: writes(program.filter((step) => stepOn(step, index) || step.do === "copy")),
+    keepOff,
+  };
+}
+
+/** What a reader of a run has to know of its further targets. */
+const notesOn = ([, ...others]: readonly Target[]): string[] =>
+  others.map(
+    ({ path, deviceName, mount }) =>
+      `Also on ${path}${deviceName ? ` (${deviceName}${mount ? `, ${mount.type}` : ""})` : ""}.`,
+  );

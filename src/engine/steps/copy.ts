@@ -1,0 +1,324 @@
+import fs from "node:fs/promises";
+import path from "node:path";
+import { setTimeout as sleep } from "node:timers/promises";
+import { Worker } from "node:worker_threads";
+import type { Copy } from "@/core/drills/program";
+import type { CopyResult, StepResult } from "@/core/drills/result";
+import { blankStep } from "@/core/drills/step";
+import { Curve } from "@/core/trace/curve";
+import { levelsOf } from "@/core/trace/levels";
+import { counted } from "@/core/units/counted";
+import { formatSize } from "@/core/units/size";
+import {
+  Belt,
+  FileFit,
+  FILES,
+  makeBelt,
+  READ,
+  WAITED_FOR_READER,
+  WAITED_FOR_WRITER,
+  WRITTEN,
+} from "../copy/belt";
+import { filesBelow, filesOfMix, type CopyFile } from "../copy/files";
+import type { SideTask } from "../copy/side";
+import { bytesMoved } from "../device";
+import { native } from "../native";
+import type { Telling } from "../outside";
+import { failureOf, Presence } from "../presence";
+import { Refusal, RunFailure } from "../refusal";
+import { makeFolder, MARKER } from "../scratch";
+import { reserveOf, type Target } from "../target";
+import { SAMPLE_MS } from "./flow";
+
+/** What is passed over in a tester's folder: what Nerrit itself made there. */
+const OURS = /^\.nerrit-scratch-/;
+
+/**
+ * Copies a folder. Reading and writing go on side by side, with a few blocks between them, so that
+ * whichever side the other waits for shows.
+ *
+ * The tester's own folder is only ever read. The copy lands in a folder of the run's own, which is
+ * removed at the end unless the tester keeps it.
+ *
+ * @returns null when it was stopped
+ * @throws RunFailure when a file cannot be read or written
+ */
+export async function copy(
+  step: Copy,
+  io: "direct" | "buffered",
+  targets: readonly Target[],
+  number: number,
+  telling: Telling,
+): Promise<StepResult | null> {
+  const from = step.from === null ? null : targets[step.from]!;
+  const to = step.to === null ? null : targets[step.to]!;
+  const made: string[] = [];
+  let kept: string | null = null;
+  try {
+    const own = step.mix === null;
+    const { files, passedOver } = own
+      ? await filesBelow(from!.path, (name) => OURS.test(name) || name === MARKER)
+      : { files: filesOfMix(step.mix!, step.seed), passedOver: 0 };
+    if (files.length === 0)
+      throw new Refusal("not-a-target", `There is no file in ${from!.path} to copy.`);
+    if (passedOver > 0) {
+      telling.happened(
+        "note",
+        `${counted(passedOver, "link or special file", "links and special files")} not copied.`,
+      );
+    }
+    const source = from && own ? from.path : from ? await make(from.path) : null;
+    if (from && !own && !(await makeUp(step, files, source!, telling))) return null;
+    if (to) await checkRoom(to, files);
+    const destination = to ? await make(to.path) : null;
+    if (source) await readySource(step.source, source, files);
+    const result = await carry({ step, io, from, to, source, destination, files, number, telling });
+    if (!result) return null;
+    const differing =
+      step.verify && source && destination
+        ? await compare(files, source, destination, telling)
+        : [];
+    if (differing === null) return null;
+    if (step.keep && destination) kept = await keep(destination);
+    return {
+      ...result,
+      copy: {
+        ...result.copy!,
+        verified: step.verify ? files.length : 0,
+        differing: differing.slice(0, 1000),
+        kept,
+      },
+    };
+  } finally {
+    for (const folder of made)
+      await fs.rm(folder, { recursive: true, force: true }).catch(() => undefined);
+  }
+
+  async function make(directory: string): Promise<string> {
+    const folder = await makeFolder(directory);
+    made.push(folder);
+    return folder;
+  }
+}
+
+async function checkRoom(to: Target, files: readonly CopyFile[]): Promise<void> {
+  const space = await fs.statfs(to.path);
+  const free = space.bavail * space.bsize;
+  const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
+  // What the job's reserve is was checked for made-up files; here the tester's folder decides.
+  const reserve = Math.min(reserveOf(null, space.blocks * space.bsize), free * 0.02);
+  if (bytes + reserve <= free) return;
+  throw new Refusal(
+    "no-space",
+    `The folder holds ${formatSize(bytes)}, and ${to.path} has ${formatSize(free)} free. Copy a smaller folder, or free some space.`,
+  );
+}
+
+/** Makes the files of a mix in a folder, before anything is timed. @returns false when it was stopped */
+async function makeUp(
+  { seed, block, compressible }: Copy,
+  files: readonly CopyFile[],
+  folder: string,
+  telling: Telling,
+): Promise<boolean> {
+  const total = files.reduce((sum, { bytes }) => sum + bytes, 0);
+  const belt = makeBelt(block);
+  const sides = startSides(belt, {
+    reader: { files, folder: null, direct: false, seed, compressible },
+    writer: { files, folder, direct: false, seed, compressible },
+  });
+  while (!sides.ended()) {
+    await sleep(SAMPLE_MS);
+    telling.outside.tell({ event: "preparing", bytes: belt.totals[WRITTEN]!, total });
+    if (telling.stopped) sides.belt.stop();
+  }
+  if (sides.belt.failure) throw new RunFailure(`The files to copy could not be made in ${folder}.`);
+  return !telling.stopped;
+}
+
+/** Brings the source into memory, or out of it. */
+async function readySource(
+  source: Copy["source"],
+  folder: string,
+  files: readonly CopyFile[],
+): Promise<void> {
+  if (source === "as it is") return;
+  for (const { name } of files) {
+    const handle = await fs.open(path.join(folder, name), "r");
+    try {
+      if (source === "cold") {
+        await handle.sync().catch(() => undefined); // only what is on the medium can be dropped
+        native()?.forget(handle.fd);
+      } else {
+        const data = Buffer.alloc(2 ** 20);
+        while ((await handle.read(data, 0, data.length)).bytesRead > 0);
+      }
+    } finally {
+      await handle.close();
+    }
+  }
+}
+
+interface Carrying {
+  step: Copy;
+  io: "direct" | "buffered";
+  from: Target | null;
+  to: Target | null;
+  source: string | null;
+  destination: string | null;
+  files: readonly CopyFile[];
+  number: number;
+  telling: Telling;
+}
+
+async function carry(task: Carrying): Promise<StepResult | null> {
+  const { step, io, from, to, source, destination, files, number, telling } = task;
+  const memory = makeBelt(step.block);
+  const { totals } = memory;
+  const presences = [from, to].flatMap((target) => (target ? [new Presence(target)] : []));
+  const counts = async () =>
+    Promise.all([from, to].map((target) => (target?.device ? bytesMoved(target.device) : null)));
+  const before = await counts();
+  telling.start();
+  const start = telling.now();
+  const common = { seed: step.seed, compressible: step.compressible };
+  const cold = io === "direct" && step.source === "cold";
+  const sides = startSides(memory, {
+    reader: { ...common, files, folder: source, direct: cold },
+    writer: { ...common, files, folder: destination, direct: io === "direct" },
+  });
+  const curve = new Curve();
+  let last = { at: start, bytes: 0, files: 0 };
+  try {
+    for (let over = false, samples = 0; !over; samples++) {
+      for (let i = 0; i < 10 && !sides.ended(); i++) await sleep(SAMPLE_MS / 10);
+      over = sides.ended();
+      const at = telling.now();
+      const now = { at, bytes: totals[WRITTEN]!, files: totals[FILES]! };
+      const bytes = now.bytes - last.bytes;
+      curve.add(at - start, bytes);
+      telling.sample({
+        from: last.at,
+        ms: at,
+        bytes,
+        written: to ? bytes : 0,
+        requests: now.files - last.files,
+        step: number,
+        target: 0,
+      });
+      last = now;
+      const { failure } = sides.belt;
+      if (failure) {
+        const target = failure.side === "reader" ? from : to;
+        const doing = failure.side === "reader" ? "reading the files" : "writing the copy";
+        if (target) throw failureOf(failure.number, target, doing);
+        throw new RunFailure(`The copy failed while ${doing}.`);
+      }
+      if (telling.stopped) return null;
+      if (samples % 10 === 9) for (const presence of presences) presence.check();
+    }
+  } finally {
+    sides.belt.stop();
+    await Promise.race([sides.done, sleep(5000)]);
+  }
+  const after = await counts();
+  const moved = (i: 0 | 1, way: "read" | "written") =>
+    before[i] && after[i] ? Math.max(0, after[i][way] - before[i][way]) : null;
+  const fromDevice = moved(0, "read");
+  const fit = new FileFit(totals).result();
+  const ms = last.at - start;
+  const bytes = last.bytes;
+  const levels = levelsOf(curve.moments);
+  const result: CopyResult = {
+    files: last.files,
+    waitedForFromMs: source ? totals[WAITED_FOR_READER]! : 0,
+    waitedForToMs: destination ? totals[WAITED_FOR_WRITER]! : 0,
+    perFileMs: fit?.perFileMs ?? null,
+    perByteMBps: fit?.mbps ?? null,
+    fromMemory:
+      source && fromDevice !== null && totals[READ]! > 0
+        ? Math.min(1, Math.max(0, 1 - fromDevice / totals[READ]!))
+        : null,
+    verified: 0,
+    differing: [],
+    kept: null,
+  };
+  return {
+    ...blankStep("copy", step.label),
+    meanMBps: ms > 0 ? bytes / 1e3 / ms : 0,
+    bytes,
+    written: destination ? bytes : 0,
+    ms,
+    requests: last.files,
+    deviceBytes: destination ? moved(1, "written") : fromDevice,
+    burstMBps: levels.burst,
+    sustainedMBps: levels.sustained,
+    edgeBytes: levels.edgeBytes,
+    copy: result,
+  };
+}
+
+type SideOf = Omit<SideTask, "side" | "memory" | "files"> & { files: readonly CopyFile[] };
+
+/** Starts the two sides of a copy, each a thread of its own. */
+function startSides(
+  memory: ReturnType<typeof makeBelt>,
+  tasks: Record<"reader" | "writer", SideOf>,
+) {
+  let left = 2;
+  const workers = (["reader", "writer"] as const).map((side) => {
+    const workerData = { side, memory, ...tasks[side] };
+    const worker = new Worker(new URL("./copy-side.mjs", import.meta.url), { workerData });
+    worker.once("error", () => new Belt(memory).fail(side, 5));
+    return new Promise<void>((resolve) =>
+      worker.once("exit", () => {
+        left -= 1;
+        resolve();
+      }),
+    );
+  });
+  return { belt: new Belt(memory), ended: () => left === 0, done: Promise.all(workers) };
+}
+
+/** Holds every file of a copy against its source. @returns names that differ; null when it was stopped */
+async function compare(
+  files: readonly CopyFile[],
+  source: string,
+  destination: string,
+  telling: Telling,
+): Promise<string[] | null> {
+  const differing: string[] = [];
+  const [a, b] = [Buffer.alloc(2 ** 20), Buffer.alloc(2 ** 20)];
+  for (const { name } of files) {
+    if (telling.stopped) return null;
+    const [one, other] = await Promise.all(
+      [source, destination].map((folder) => fs.open(path.join(folder, name), "r")),
+    );
+    try {
+      native()?.forget(other!.fd);
+      for (;;) {
+        const [left, right] = await Promise.all([
+          one!.read(a, 0, a.length),
+          other!.read(b, 0, b.length),
+        ]);
+        const same =
+          left.bytesRead === right.bytesRead &&
+          a.compare(b, 0, left.bytesRead, 0, left.bytesRead) === 0;
+        if (!same) differing.push(name);
+        if (!same || left.bytesRead === 0) break;
+      }
+    } finally {
+      await Promise.all([one!.close(), other!.close()]);
+    }
+  }
+  return differing;
+}
+
+/** Gives a copy a name that stays. @returns its path */
+async function keep(folder: string): Promise<string> {
+  const when = new Date().toISOString().replace(/[:.]/g, "-");
+  const name = path.join(path.dirname(folder), `nerrit-copy-${when}`);
+  await fs.rm(path.join(folder, MARKER));
+  await fs.rename(folder, name);
+  return name;
+}

@@ -1,0 +1,420 @@
+import fs from "node:fs";
+import { promisify } from "node:util";
+import { setTimeout as sleep } from "node:timers/promises";
+import type { Flow } from "@/core/drills/program";
+import type { StepResult, TargetShare } from "@/core/drills/result";
+import { blankStep } from "@/core/drills/step";
+import { isSteady, WINDOW } from "@/core/stats/steady";
+import { Curve } from "@/core/trace/curve";
+import { levelsOf } from "@/core/trace/levels";
+import { headlineRate } from "@/core/trace/rates";
+import { movedBy, type Moved } from "../counters";
+import { bytesMoved, type DeviceCount } from "../device";
+import { allEnded, startLanes, type Lanes, type Walk } from "../lanes";
+import type { Telling } from "../outside";
+import { Presence, throwLaneError } from "../presence";
+import { busiestCore, readCoreTimes } from "../processor";
+import { RunFailure } from "../refusal";
+import type { Medium } from "../scratch";
+import { latenciesOf } from "./latency";
+
+export const SAMPLE_MS = 100;
+/** How often is looked whether a walk that is done once has come to its end. */
+const POLL_MS = 10;
+/** Requests still in flight at the end are waited for so long; then the drive is said not to answer. */
+const PATIENCE_MS = 20_000;
+/** Silence that is worth telling. */
+const STALL_MS = 1000;
+
+/** One target of a flow at work. */
+interface Stream {
+  index: number;
+  medium: Medium;
+  lanes: Lanes;
+  presence: Presence;
+  /** When it is to begin, on the clock of performance.now; null before the flow began. */
+  due: number;
+  counting: boolean;
+  /** What had moved when its counting began, and at the last sample. */
+  base: Moved;
+  last: Moved;
+  lastAt: number;
+  before: DeviceCount | null;
+}
+
+const NOTHING: Moved = { read: 0, written: 0, requests: 0 };
+
+/** How a walk over a medium follows from a step. */
+export function walkOf(step: Flow, medium: Medium, run: number): Walk {
+  const once = step.bytes !== null || step.seconds === null;
+  const length = step.bytes ?? step.span;
+  return {
+    fds: medium.fds,
+    fileBytes: medium.fileBytes,
+    writeShare: step.writeShare,
+    order: step.order,
+    block: step.block,
+    first: step.first,
+    blocks: Math.max(1, Math.floor((once ? length : step.span) / step.block)),
+    once,
+    depth: step.depth,
+    mark: { run, generation: step.generation ?? 0 },
+    generated: step.generation !== null,
+    checked: false,
+    compressible: step.compressible,
+    seed: (run ^ (step.depth * 2654435761)) >>> 0,
+  };
+}
+
+/**
+ * Does a flow and samples it ten times a second.
+ *
+ * Payload is counted between two instants while the flow goes on. The kernel counts requests some
+ * time before their lanes wake up, so its count is taken while nothing is in flight, before and
+ * after, and what the lanes moved outside the counted time is taken off.
+ *
+ * @param media in the order of the job's targets
+ * @param run tells this run's data from others'
+ * @param number of the step
+ * @returns null when it was stopped
+ * @throws RunFailure when a request fails or a target goes away
+ */
+export async function flow(
+  step: Flow,
+  media: readonly Medium[],
+  run: number,
+  number: number,
+  telling: Telling,
+): Promise<StepResult | null> {
+  const streams: Stream[] = [];
+  let counted: Counted | null = null;
+  try {
+    for (const index of step.targets) {
+      const medium = media[index]!;
+      const before = medium.target.device ? await bytesMoved(medium.target.device) : null;
+      const lanes = await startLanes(walkOf(step, medium, run));
+      streams.push({
+        ...{ index, medium, lanes, before, presence: new Presence(medium.target) },
+        ...{ due: 0, counting: false, base: NOTHING, last: NOTHING, lastAt: 0 },
+      });
+    }
+    counted = await count(step, streams, number, telling);
+  } finally {
+    for (const { lanes } of streams) lanes.stop();
+  }
+  await allQuiet(streams);
+  if (!counted) return null;
+  const flushMs = step.countFlush === null ? null : await flush(streams, telling);
+  if (step.countFlush && flushMs !== null) {
+    const end = telling.now();
+    for (const { index } of streams) {
+      telling.sample({
+        from: end - flushMs,
+        ms: end,
+        bytes: 0,
+        written: 0,
+        requests: 0,
+        step: number,
+        target: index,
+      });
+    }
+  }
+  return resultOf(step, streams, counted, flushMs);
+}
+
+/** What was seen in the counted time, all targets together. */
+interface Counted {
+  curve: Curve;
+  moved: Moved;
+  /** Payload outside the counted time. */
+  ms: number;
+  shares: TargetShare[];
+  processorMs: number;
+  busiestCore: number | null;
+  steady: StepResult["steady"];
+}
+
+async function count(
+  step: Flow,
+  streams: Stream[],
+  number: number,
+  telling: Telling,
+): Promise<Counted | null> {
+  const begun = performance.now();
+  streams.forEach((stream, i) => (stream.due = begun + i * step.everySeconds * 1e3));
+  for (const stream of streams) if (stream.due <= begun) stream.lanes.release();
+  await sleep(step.leadIn * 1e3, undefined, { signal: telling.outside.stop }).catch(
+    () => undefined,
+  );
+
+  const cores = readCoreTimes();
+  const processor = process.cpuUsage();
+  telling.start();
+  const start = performance.now();
+  const offset = telling.now() - start;
+  const rounds = new Rounds(step);
+  const silence = new Silence(telling);
+  /** All targets are at work from here on; only that counts. */
+  let full: number | null = null;
+  let curve = new Curve();
+  let fullBase: Moved[] = [];
+  let samples = 0;
+  const begin = (stream: Stream, at: number) => {
+    stream.lanes.release();
+    stream.lanes.count();
+    stream.counting = true;
+    stream.base = stream.last = movedBy(stream.lanes.counters);
+    stream.lastAt = at;
+  };
+  let at = start;
+  for (;;) {
+    const now = performance.now();
+    for (const stream of streams) if (!stream.counting && stream.due <= now) begin(stream, now);
+    if (full === null && streams.every(({ counting }) => counting)) {
+      full = now;
+      fullBase = streams.map(({ lanes }) => movedBy(lanes.counters));
+      curve = new Curve();
+      rounds.begin(now);
+    }
+    const end = full !== null && step.seconds !== null ? full + step.seconds * 1e3 : Infinity;
+    await untilDue(nextSample(at, start, end), streams);
+    for (const { lanes, medium } of streams) throwLaneError(lanes, medium.target, "measuring");
+    at = performance.now();
+    const over = streams.every(({ counting, lanes }) => counting && allEnded(lanes));
+    let sum = 0;
+    for (const stream of streams) {
+      if (!stream.counting) continue;
+      const moved = movedBy(stream.lanes.counters);
+      const bytes = moved.read + moved.written - stream.last.read - stream.last.written;
+      sum += bytes;
+      telling.sample({
+        from: stream.lastAt + offset,
+        ms: at + offset,
+        bytes,
+        written: moved.written - stream.last.written,
+        requests: moved.requests - stream.last.requests,
+        step: number,
+        target: stream.index,
+      });
+      stream.last = moved;
+      stream.lastAt = at;
+    }
+    silence.heard(sum, at);
+    if (full !== null) curve.add(at - full, sum);
+    samples += 1;
+    if (telling.stopped) return null;
+    if (over || at >= end || rounds.isOver(at, sum)) break;
+    if (samples % 10 === 0) for (const { presence } of streams) presence.check();
+  }
+  for (const { lanes } of streams) lanes.stop();
+  silence.end(performance.now());
+  const used = process.cpuUsage(processor);
+  const ended = streams[0]!.lastAt;
+  const from = full ?? start;
+  const moved = streams.map(({ last }, i) => less(last, fullBase[i] ?? NOTHING));
+  const ms = ended - from;
+  if (moved.every(({ requests }) => requests === 0)) {
+    throw new RunFailure(
+      `Not one request was answered within ${Math.round(ms / 1e3)} s: the drive is too slow for blocks of this size, or does not answer. Use smaller blocks, or more time.`,
+    );
+  }
+  return {
+    ...rounds.cut({ curve, moved: moved.reduce(more), ms }),
+    shares: streams.map(({ index, due }, i) => ({
+      target: index,
+      startedMs: Math.max(0, due - begun),
+      meanMBps: ms > 0 ? (moved[i]!.read + moved[i]!.written) / 1e3 / ms : 0,
+      bytes: moved[i]!.read + moved[i]!.written,
+    })),
+    processorMs: (used.user + used.system) / 1e3,
+    busiestCore: busiestCore(cores, readCoreTimes()),
+    steady: rounds.result,
+  };
+}
+
+/** Waits for the next sample; a walk that is done once may come to its end before. */
+async function untilDue(due: number, streams: readonly Stream[]): Promise<void> {
+  for (;;) {
+    const left = due - performance.now();
+    if (left <= 0 || streams.every(({ counting, lanes }) => counting && allEnded(lanes))) return;
+    await sleep(Math.min(left, POLL_MS));
+  }
+}
+
+const less = (a: Moved, b: Moved): Moved => ({
+  read: a.read - b.read,
+  written: a.written - b.written,
+  requests: a.requests - b.requests,
+});
+const more = (a: Moved, b: Moved): Moved => ({
+  read: a.read + b.read,
+  written: a.written + b.written,
+  requests: a.requests + b.requests,
+});
+
+/**
+ * When the next sample is due: on the grid of tenths of a second, but never less than half a tenth
+ * after the last one, which a busy machine may have delayed, nor so near to the end.
+ *
+ * @returns milliseconds on the clock of the arguments
+ */
+export function nextSample(last: number, start: number, end: number): number {
+  const due = start + (Math.round((last - start) / SAMPLE_MS) + 1) * SAMPLE_MS;
+  return end - due < SAMPLE_MS / 2 ? end : due;
+}
+
+/** Goes on in rounds until five are steady, where the step asks for that; only those five count. */
+class Rounds {
+  private readonly means: number[] = [];
+  private roundStart = 0;
+  private bytes = 0;
+  private total = 0;
+  private readonly marks: { ms: number; bytes: number }[] = [];
+  private start = 0;
+  result: StepResult["steady"] = null;
+
+  constructor(private readonly step: Flow) {}
+
+  begin(at: number): void {
+    this.start = this.roundStart = at;
+    this.bytes = this.total = 0;
+  }
+
+  /** Takes a sample in. @returns whether it is time to end */
+  isOver(at: number, bytes: number): boolean {
+    const { steady } = this.step;
+    if (!steady) return false;
+    this.bytes += bytes;
+    this.total += bytes;
+    if (at - this.roundStart < steady.roundSeconds * 1e3) return false;
+    this.means.push(this.bytes / (at - this.roundStart));
+    this.marks.push({ ms: at - this.start, bytes: this.total });
+    this.roundStart = at;
+    this.bytes = 0;
+    const reached = isSteady(this.means);
+    this.result = { rounds: this.means.length, reached };
+    return reached || this.means.length >= steady.most;
+  }
+
+  /** Leaves of what was counted the last five rounds. */
+  cut<T extends { curve: Curve; moved: Moved; ms: number }>(whole: T): T {
+    const mark = this.marks.at(-1 - WINDOW);
+    if (!this.result || !mark) return whole;
+    const curve = new Curve();
+    for (const { ms, bytes } of whole.curve.moments)
+      if (ms > mark.ms) curve.add(ms - mark.ms, bytes);
+    const share = (this.total - mark.bytes) / Math.max(1, this.total);
+    const { read, written, requests } = whole.moved;
+    const moved = {
+      read: read * share,
+      written: written * share,
+      requests: Math.round(requests * share),
+    };
+    return { ...whole, curve, moved, ms: whole.ms - mark.ms };
+  }
+}
+
+/** Tells when nothing came for more than a second, and for how long. */
+class Silence {
+  private since = performance.now();
+
+  constructor(private readonly telling: Telling) {}
+
+  heard(bytes: number, at: number): void {
+    if (bytes === 0) return;
+    this.end(at - SAMPLE_MS);
+    this.since = at;
+  }
+
+  end(at: number): void {
+    const quiet = at - this.since;
+    if (quiet <= STALL_MS) return;
+    const ms = this.telling.now() - (performance.now() - this.since);
+    this.telling.happened(
+      "stalled",
+      `No request ended for ${(quiet / 1e3).toFixed(1)} s.`,
+      null,
+      Math.max(0, ms),
+    );
+    this.since = at;
+  }
+}
+
+/** Waits until nothing is in flight any more. @throws RunFailure where a drive does not answer */
+async function allQuiet(streams: readonly Stream[]): Promise<void> {
+  const ended = Promise.all(streams.map(({ lanes }) => lanes.ended));
+  const patience = new AbortController();
+  const tired = sleep(PATIENCE_MS, "tired", { signal: patience.signal }).catch(() => "tired");
+  const first = await Promise.race([ended, tired]);
+  patience.abort();
+  if (first !== "tired") return;
+  const still = streams
+    .filter(({ lanes }) => !allEnded(lanes))
+    .map(({ medium }) => medium.target.path);
+  throw new RunFailure(
+    `${still.join(" and ")} did not answer requests for ${PATIENCE_MS / 1e3} s after the run’s end. What was measured until then is kept.`,
+  );
+}
+
+/** Has what was written brought to the medium. @returns milliseconds */
+async function flush(streams: readonly Stream[], telling: Telling): Promise<number | null> {
+  const begun = performance.now();
+  const files = streams.flatMap(({ medium }) => medium.fds);
+  const done = Promise.all(files.map((fd) => promisify(fs.fsync)(fd)));
+  const stopped = new Promise<"stopped">((resolve) => {
+    if (telling.stopped) resolve("stopped");
+    telling.outside.stop.addEventListener("abort", () => resolve("stopped"), { once: true });
+  });
+  const first = await Promise.race([done, stopped]);
+  return first === "stopped" ? null : performance.now() - begun;
+}
+
+async function resultOf(
+  step: Flow,
+  streams: readonly Stream[],
+  counted: Counted,
+  flushMs: number | null,
+): Promise<StepResult> {
+  const { curve, moved, shares, processorMs, busiestCore } = counted;
+  const bytes = moved.read + moved.written;
+  const ms = counted.ms + (step.countFlush && flushMs !== null ? flushMs : 0);
+  // A flow of a set time is cut out of a longer one; one of so many bytes is the whole.
+  const cutOut = step.seconds !== null && step.bytes === null && !step.countFlush;
+  const levels = levelsOf(curve.moments);
+  return {
+    ...blankStep("flow", step.label),
+    meanMBps: cutOut ? headlineRate(curve.moments) : bytes / 1e3 / ms,
+    bytes,
+    written: moved.written,
+    ms,
+    requests: moved.requests,
+    ...latenciesOf(streams.map(({ lanes }) => lanes.counters)),
+    deviceBytes: await kernelCount(step, streams, bytes),
+    flushMs,
+    processorUsPerRequest: moved.requests > 0 ? (processorMs * 1e3) / moved.requests : 0,
+    busiestCore,
+    burstMBps: levels.burst,
+    sustainedMBps: levels.sustained,
+    edgeBytes: levels.edgeBytes,
+    steady: counted.steady,
+    targets: step.targets.length > 1 ? shares : [],
+  };
+}
+
+async function kernelCount(
+  step: Flow,
+  streams: readonly Stream[],
+  bytes: number,
+): Promise<number | null> {
+  let sum = 0;
+  let all = 0;
+  for (const { before, medium, lanes } of streams) {
+    const after = medium.target.device ? await bytesMoved(medium.target.device) : null;
+    if (!before || !after) return null;
+    if (step.writeShare < 1) sum += after.read - before.read;
+    if (step.writeShare > 0) sum += after.written - before.written;
+    const { read, written } = movedBy(lanes.counters);
+    all += read + written;
+  }
+  return Math.max(0, sum - (all - bytes));
+}

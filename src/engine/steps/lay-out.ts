@@ -1,0 +1,64 @@
+import fs from "node:fs";
+import { promisify } from "node:util";
+import { setTimeout as sleep } from "node:timers/promises";
+import { movedBy } from "../counters";
+import { allEnded, laneError, startLanes } from "../lanes";
+import type { Outside } from "../outside";
+import { Presence, throwLaneError } from "../presence";
+import type { Medium } from "../scratch";
+import { SAMPLE_MS } from "./flow";
+
+/** A scratch file is laid out in requests that any drive takes well. */
+const BLOCK = 2 ** 20;
+const DEPTH = 2;
+
+/**
+ * Writes the beginning of a scratch file, so that reads find data and writes find their blocks in use.
+ *
+ * @param bytes how much
+ * @param compressible share of each page that a drive could compress away
+ * @throws RunFailure when the disk fills up or fails
+ */
+export async function layOut(
+  medium: Medium,
+  bytes: number,
+  run: number,
+  compressible: number,
+  outside: Outside,
+): Promise<void> {
+  const blocks = Math.ceil(bytes / BLOCK);
+  const total = blocks * BLOCK;
+  const lanes = await startLanes({
+    fds: medium.fds,
+    fileBytes: medium.fileBytes,
+    writeShare: 1,
+    order: "sequential",
+    block: BLOCK,
+    first: 0,
+    blocks,
+    once: true,
+    depth: DEPTH,
+    mark: { run, generation: 0 },
+    generated: false,
+    checked: false,
+    compressible,
+    seed: run,
+  });
+  const presence = new Presence(medium.target);
+  lanes.release();
+  try {
+    while (!allEnded(lanes)) {
+      await sleep(SAMPLE_MS);
+      outside.tell({ event: "preparing", bytes: movedBy(lanes.counters).written, total });
+      if (outside.stop.aborted || laneError(lanes)) lanes.stop();
+      presence.check();
+    }
+  } finally {
+    lanes.stop();
+  }
+  await lanes.ended;
+  throwLaneError(lanes, medium.target, "preparing the scratch file");
+  if (!outside.stop.aborted) {
+    for (const fd of medium.fds) await promisify(fs.fsync)(fd);
+  }
+}

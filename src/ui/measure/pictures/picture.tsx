@@ -1,0 +1,80 @@
+"use client";
+
+import { kindOf } from "@/core/drills/drill";
+import type { Measurement } from "@/core/study/measurement";
+import { formatDuration, formatRate } from "@/core/units/number";
+import { formatSize } from "@/core/units/size";
+import { Convoy } from "./convoy";
+import { Ferry } from "./ferry";
+import { ByBlock, ByDepth, ByPosition } from "./ladder";
+import { LatencyPicture } from "./latency";
+import { Proof } from "./proof";
+import { Steps } from "./steps";
+
+/** What fits a drill's result: each kind has its own picture, with the exact values beside it. */
+export function Picture({
+  measurement,
+  ceiling,
+  ceilingName,
+}: {
+  measurement: Measurement;
+  ceiling: number | null;
+  ceilingName: string;
+}) {
+  const run = measurement.runs.findLast(({ steps }) => steps.length > 0);
+  if (!run) return null;
+  const steps = run.steps.filter(({ kind }) => kind !== "rest");
+  const [first] = steps;
+  if (!first) return null;
+  const targets = measurement.target.split(", ");
+  const curve = { steps, fit: run.result?.fit ?? null, ceiling, ceilingName };
+  switch (kindOf(measurement.drill).picture) {
+    case "by block":
+      return <ByBlock {...curve} />;
+    case "by depth":
+      return <ByDepth {...curve} />;
+    case "position":
+      return <ByPosition {...curve} />;
+    case "targets":
+      return (
+        <Convoy
+          step={first}
+          samples={run.samples}
+          targets={targets}
+          ceiling={ceiling}
+          ceilingName={ceilingName}
+        />
+      );
+    case "copy":
+      return first.copy && <Ferry step={first} targets={targets} />;
+    case "proof":
+      return <Proof steps={steps} />;
+    case "steps":
+      return <Steps steps={run.steps} />;
+    case "fill":
+      return (
+        <>
+          <p className="mt-2 text-base">
+            Burst <b className="figure">{formatRate(first.burstMBps)} MB/s</b>, sustained{" "}
+            <b className="figure">{formatRate(first.sustainedMBps)} MB/s</b>;{" "}
+            {first.edgeBytes === null
+              ? `no lasting drop within ${formatSize(first.bytes, 1000)}`
+              : `the first lasting drop came after ${formatSize(first.edgeBytes, 1000)}`}
+            {first.flushMs !== null &&
+              `; the flush at the end took ${formatDuration(first.flushMs)}`}
+            .
+          </p>
+          <LatencyPicture step={first} />
+        </>
+      );
+    default:
+      return (
+        <>
+          {first.flushMs !== null && (
+            <p className="mt-2">The flush at the end took {formatDuration(first.flushMs)}.</p>
+          )}
+          <LatencyPicture step={first} />
+        </>
+      );
+  }
+}

@@ -1,0 +1,43 @@
+import { iopsOf } from "@/core/drills/kind";
+import type { StepResult } from "@/core/drills/result";
+import { formatMicroseconds, formatNumber, formatRate } from "@/core/units/number";
+import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../../controls/table";
+
+/** The exact values of a drill's steps. */
+export function StepTable({
+  name,
+  steps,
+  label,
+}: {
+  /** What tells the steps apart. */
+  name: string;
+  steps: readonly StepResult[];
+  label: (step: StepResult) => string;
+}) {
+  return (
+    <table className="mt-2 w-full">
+      <thead>
+        <tr>
+          <th className={HEAD}>{name}</th>
+          <th className={HEAD_RIGHT}>MB/s</th>
+          <th className={HEAD_RIGHT}>requests a second</th>
+          <th className={HEAD_RIGHT}>p50</th>
+          <th className={HEAD_RIGHT}>p99</th>
+          <th className={HEAD_RIGHT}>longest</th>
+        </tr>
+      </thead>
+      <tbody>
+        {steps.map((step, i) => (
+          <tr key={i}>
+            <td className={`${CELL} figure`}>{label(step)}</td>
+            <td className={`${FIGURE} font-semibold`}>{formatRate(step.meanMBps)}</td>
+            <td className={FIGURE}>{formatNumber(iopsOf(step))}</td>
+            <td className={FIGURE}>{formatMicroseconds(step.latencyUs.p50)}</td>
+            <td className={FIGURE}>{formatMicroseconds(step.latencyUs.p99)}</td>
+            <td className={FIGURE}>{formatMicroseconds(step.latencyUs.max)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

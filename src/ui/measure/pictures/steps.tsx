@@ -1,0 +1,55 @@
+import type { StepResult } from "@/core/drills/result";
+import { formatDuration, formatRate } from "@/core/units/number";
+import { formatSize } from "@/core/units/size";
+import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../../controls/table";
+
+const nameOf = ({ label }: StepResult): string =>
+  label.name ??
+  (label.restSeconds === undefined
+    ? "step"
+    : label.restSeconds === 0
+      ? "first fill"
+      : `after ${formatDuration(label.restSeconds * 1e3)} of rest`);
+
+/** A drill of several steps, one after another, each with its rate as a bar. */
+export function Steps({ steps }: { steps: readonly StepResult[] }) {
+  const counted = steps.filter(({ kind }) => kind !== "rest");
+  const most = Math.max(...counted.map(({ meanMBps }) => meanMBps), 1e-9);
+  return (
+    <table className="mt-2 w-full">
+      <thead>
+        <tr>
+          <th className={HEAD}>step</th>
+          <th className={`${HEAD} w-1/3`}>
+            <span className="sr-only">as a bar</span>
+          </th>
+          <th className={HEAD_RIGHT}>MB/s</th>
+          <th className={HEAD_RIGHT}>burst</th>
+          <th className={HEAD_RIGHT}>bytes</th>
+          <th className={HEAD_RIGHT}>before the drop</th>
+          <th className={HEAD_RIGHT}>time</th>
+        </tr>
+      </thead>
+      <tbody>
+        {counted.map((step, i) => (
+          <tr key={i}>
+            <td className={CELL}>{nameOf(step)}</td>
+            <td className={CELL} aria-hidden>
+              <div
+                className={`h-3 bg-flow ${step.written > 0 ? "writing" : ""}`}
+                style={{ width: `${(100 * step.meanMBps) / most}%` }}
+              />
+            </td>
+            <td className={`${FIGURE} font-semibold`}>{formatRate(step.meanMBps)}</td>
+            <td className={FIGURE}>{formatRate(step.burstMBps)}</td>
+            <td className={FIGURE}>{formatSize(step.bytes, 1000)}</td>
+            <td className={FIGURE}>
+              {step.edgeBytes === null ? "—" : formatSize(step.edgeBytes, 1000)}
+            </td>
+            <td className={FIGURE}>{formatDuration(step.ms)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

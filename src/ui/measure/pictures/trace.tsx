@@ -1,0 +1,87 @@
+"use client";
+
+import { useCallback } from "react";
+import type { Run } from "@/core/study/measurement";
+import { thinned } from "@/core/trace/thin";
+import { ratesOf } from "@/core/trace/rates";
+import { formatRate } from "@/core/units/number";
+import { LazyPlot } from "../../charts/lazy-plot";
+import { STROKES, type Look } from "../../charts/plot";
+
+/** More points than a chart of this width can show. */
+const MOST = 1500;
+
+/** Throughput over time, one line a repeat, with the ceiling it cannot exceed. */
+export function Trace({
+  runs,
+  ceiling,
+  ceilingName,
+  seconds,
+}: {
+  runs: Run[];
+  ceiling: number | null;
+  ceilingName: string;
+  /** How long a repeat takes, where that is known; null: as long as it took so far. */
+  seconds: number | null;
+}) {
+  const option = useCallback(
+    ({ colour, axis, tooltip, ceiling: line }: Look) => {
+      const lines = runs.map(({ samples }) => ratesOf(thinned(together(samples), MOST)));
+      const top = Math.max(ceiling ?? 0, ...lines.flat().map(({ mbps }) => mbps)) * 1.08 || 1;
+      return {
+        tooltip: {
+          ...tooltip,
+          valueFormatter: (value: unknown) => `${formatRate(Number(value))} MB/s`,
+        },
+        xAxis: {
+          type: "value",
+          min: 0,
+          ...(seconds === null ? {} : { max: seconds }),
+          name: "seconds",
+          nameLocation: "middle",
+          nameGap: 22,
+          ...axis,
+        },
+        yAxis: {
+          type: "value",
+          min: 0,
+          max: top,
+          name: "MB/s",
+          ...axis,
+          axisLabel: {
+            ...(axis.axisLabel as object),
+            showMaxLabel: false,
+            formatter: (value: number) => formatRate(value),
+          },
+        },
+        series: runs.map((run, i) => ({
+          name: `repeat ${run.repeat + 1}`,
+          type: "line",
+          showSymbol: false,
+          data: lines[i]!.map(({ ms, mbps }) => [Number((ms / 1e3).toFixed(2)), mbps]),
+          lineStyle: { color: colour("flow"), width: 1.8, type: STROKES[i % STROKES.length] },
+          itemStyle: { color: colour("flow") },
+          ...(i === 0 && ceiling !== null ? { markLine: line(ceilingName, ceiling) } : {}),
+        })),
+      };
+    },
+    [runs, ceiling, ceilingName, seconds],
+  );
+  return (
+    <LazyPlot
+      label={`Throughput over time, ${runs.length} repeats; the table below has the values.`}
+      option={option}
+    />
+  );
+}
+
+/** Samples of several targets at one moment, joined. */
+function together(samples: Run["samples"]): Run["samples"] {
+  const joined: Run["samples"] = [];
+  for (const sample of samples) {
+    const last = joined.at(-1);
+    if (last && last.ms === sample.ms) last.bytes += sample.bytes;
+    else joined.push({ ...sample });
+  }
+  return joined;
+}
