@@ -12,7 +12,10 @@ const shared = { fileParallelism: false, testTimeout: 120_000, hookTimeout: 120_
 export default defineConfig({
   test: {
     projects: [
-      { resolve: { alias }, test: { name: "unit", include: ["{src,demo}/**/*.test.ts"], testTimeout: 60_000 } },
+      {
+        resolve: { alias },
+        test: { name: "unit", include: ["{src,demo}/**/*.test.ts"], testTimeout: 60_000 },
+      },
       {
         resolve: { alias },
         test: { name: "devices", include: ["tests/devices/**/*.test.ts"], ...shared },

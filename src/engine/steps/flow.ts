@@ -35,8 +35,7 @@ interface Stream {
   /** When it is to begin, on the clock of performance.now; null before the flow began. */
   due: number;
   counting: boolean;
-  /** What had moved when its counting began, and at the last sample. */
-  base: Moved;
+  /** What had moved at the last sample. */
   last: Moved;
   lastAt: number;
   before: DeviceCount | null;
@@ -95,7 +94,7 @@ export async function flow(
       const lanes = await startLanes(walkOf(step, medium, run));
       streams.push({
         ...{ index, medium, lanes, before, presence: new Presence(medium.target) },
-        ...{ due: 0, counting: false, base: NOTHING, last: NOTHING, lastAt: 0 },
+        ...{ due: 0, counting: false, last: NOTHING, lastAt: 0 },
       });
     }
     counted = await count(step, streams, number, telling);
@@ -156,49 +155,57 @@ async function count(
   const silence = new Silence(telling);
   /** All targets are at work from here on; only that counts. */
   let full: number | null = null;
-  let curve = new Curve();
+  const curve = new Curve();
   let fullBase: Moved[] = [];
   let samples = 0;
-  const begin = (stream: Stream, at: number) => {
-    stream.lanes.release();
-    stream.lanes.count();
-    stream.counting = true;
-    stream.base = stream.last = movedBy(stream.lanes.counters);
-    stream.lastAt = at;
-  };
-  let at = start;
-  for (;;) {
-    const now = performance.now();
-    for (const stream of streams) if (!stream.counting && stream.due <= now) begin(stream, now);
-    if (full === null && streams.every(({ counting }) => counting)) {
-      full = now;
-      fullBase = streams.map(({ lanes }) => movedBy(lanes.counters));
-      curve = new Curve();
-      rounds.begin(now);
-    }
-    const end = full !== null && step.seconds !== null ? full + step.seconds * 1e3 : Infinity;
-    await untilDue(nextSample(at, start, end), streams);
-    for (const { lanes, medium } of streams) throwLaneError(lanes, medium.target, "measuring");
-    at = performance.now();
-    const over = streams.every(({ counting, lanes }) => counting && allEnded(lanes));
+  /** Takes a sample of all that are at work. @returns bytes since the last one */
+  const take = (at: number): number => {
     let sum = 0;
     for (const stream of streams) {
       if (!stream.counting) continue;
       const moved = movedBy(stream.lanes.counters);
-      const bytes = moved.read + moved.written - stream.last.read - stream.last.written;
-      sum += bytes;
+      const since = less(moved, stream.last);
+      sum += since.read + since.written;
       telling.sample({
         from: stream.lastAt + offset,
         ms: at + offset,
-        bytes,
-        written: moved.written - stream.last.written,
-        requests: moved.requests - stream.last.requests,
+        bytes: since.read + since.written,
+        written: since.written,
+        requests: since.requests,
         step: number,
         target: stream.index,
       });
       stream.last = moved;
       stream.lastAt = at;
     }
+    return sum;
+  };
+  /** Lets those begin that are due; the others' samples end there, so that all are cut alike. */
+  const begin = (now: number) => {
+    const due = streams.filter((stream) => !stream.counting && stream.due <= now);
+    if (due.length === 0) return;
+    take(now);
+    for (const stream of due) {
+      stream.lanes.release();
+      stream.lanes.count();
+      stream.counting = true;
+      stream.last = movedBy(stream.lanes.counters);
+      stream.lastAt = now;
+    }
+    if (!streams.every(({ counting }) => counting)) return;
+    full = now;
+    fullBase = streams.map(({ last }) => last);
+    rounds.begin(now);
+  };
+  let at = start;
+  for (;;) {
+    begin(performance.now());
+    const end = full !== null && step.seconds !== null ? full + step.seconds * 1e3 : Infinity;
+    await untilDue(nextSample(at, start, end), streams);
+    for (const { lanes, medium } of streams) throwLaneError(lanes, medium.target, "measuring");
+    at = performance.now();
+    const over = streams.every(({ counting, lanes }) => counting && allEnded(lanes));
+    const sum = take(at);
     silence.heard(sum, at);
     if (full !== null) curve.add(at - full, sum);
     samples += 1;
