@@ -141,7 +141,8 @@ async function count(
 ): Promise<Counted | null> {
   const begun = performance.now();
   streams.forEach((stream, i) => (stream.due = begun + i * step.everySeconds * 1e3));
-  for (const stream of streams) if (stream.due <= begun) stream.lanes.release();
+  // Without a lead-in the first request counts, too.
+  if (step.leadIn > 0) for (const { due, lanes } of streams) if (due <= begun) lanes.release();
   await sleep(step.leadIn * 1e3, undefined, { signal: telling.outside.stop }).catch(
     () => undefined,
   );
@@ -186,11 +187,10 @@ async function count(
     if (due.length === 0) return;
     take(now);
     for (const stream of due) {
-      stream.lanes.release();
-      stream.lanes.count();
-      stream.counting = true;
       stream.last = movedBy(stream.lanes.counters);
       stream.lastAt = now;
+      stream.counting = true;
+      stream.lanes.count();
     }
     if (!streams.every(({ counting }) => counting)) return;
     full = now;
