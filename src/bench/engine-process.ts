@@ -15,6 +15,9 @@ export interface EngineProcess {
   ended: Promise<EngineEnd>;
 }
 
+/** How long a process may take to end after it said how its run ended. */
+const GRACE_MS = 4000;
+
 /** Where the bundled measuring process lies, for a program that runs in the project's folder. */
 const BUNDLED = path.join(/* turbopackIgnore: true */ process.cwd(), "dist", "engine.mjs");
 
@@ -48,11 +51,24 @@ export function startEngine(
     if (parsed.event === "done" || parsed.event === "stopped") end = { kind: parsed.event };
     else if (parsed.event === "refused") end = { ...parsed, kind: "refused" };
     else if (parsed.event === "failed") end = { ...parsed, kind: "failed" };
-    else tell(parsed);
+    else return tell(parsed);
+    setTimeout(() => letGo(), GRACE_MS).unref();
   });
+
+  /**
+   * A process whose requests a drive does not answer cannot end before it does. It has said how the
+   * run ended, holds nothing but its own nameless file, and is waited for no longer.
+   */
+  let letGo = () => undefined as void;
 
   const drained = new Promise<void>((resolve) => lines.once("close", resolve));
   const ended = new Promise<EngineEnd>((resolve) => {
+    letGo = () => {
+      if (child.exitCode !== null || child.signalCode !== null) return;
+      child.unref();
+      for (const pipe of [child.stdin, child.stdout, child.stderr]) pipe.destroy();
+      resolve(end!);
+    };
     child.once("error", (error) => resolve({ kind: "failed", reason: cannotStart(error) }));
     child.once("close", async (status, signal) => {
       await drained;

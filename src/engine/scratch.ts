@@ -136,15 +136,20 @@ async function openDevice(target: Target, direct: number): Promise<Medium> {
 }
 
 /** Makes a folder of the run's own for files, with a marker that it may go. @returns its path */
-export async function makeFolder(directory: string): Promise<string> {
-  await sweep(directory);
-  const folder = path.join(directory, PREFIX + randomUUID());
-  await fs.mkdir(folder, { mode: 0o700 });
-  await fs.writeFile(
-    path.join(folder, MARKER),
-    "Made by a run of Nerrit, and removed when it ends.\n",
-  );
-  return folder;
+export async function makeFolder(target: Target): Promise<string> {
+  await sweep(target.path);
+  const folder = path.join(target.path, PREFIX + randomUUID());
+  try {
+    await fs.mkdir(folder, { mode: 0o700 });
+    await fs.writeFile(
+      path.join(folder, MARKER),
+      "Made by a run of Nerrit, and removed when it ends.\n",
+    );
+    return folder;
+  } catch (error) {
+    await fs.rm(folder, { recursive: true, force: true }).catch(() => undefined);
+    throw refusalFor(error, target);
+  }
 }
 
 /**
@@ -199,7 +204,7 @@ function refusalFor(error: unknown, target: Target): Error {
           : `This user may not create a file in ${target.path}.`,
       );
     case "ENOSPC":
-      return new Refusal("no-space", `${target.path} has no room for the scratch file.`);
+      return new Refusal("no-space", `${target.path} has no room for what a run has to write.`);
     default:
       return error instanceof Error ? error : new Error(String(error));
   }

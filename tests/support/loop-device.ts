@@ -117,6 +117,16 @@ export class Throttle {
     }
   }
 
+  /** @param iops requests a second each way */
+  setRequests(iops: number): void {
+    for (const way of ["read", "write"]) {
+      fs.writeFileSync(
+        path.join(this.group, `blkio.throttle.${way}_iops_device`),
+        `${this.device.number} ${iops}`,
+      );
+    }
+  }
+
   /** Puts a process, and all it starts from now on, into the group. */
   hold(pid: number): void {
     fs.writeFileSync(path.join(this.group, "cgroup.procs"), String(pid));
@@ -127,7 +137,16 @@ export class Throttle {
     fs.writeFileSync(path.join(CGROUPS, "cgroup.procs"), String(pid));
   }
 
+  /** Lets go of every process that is left, and waits for those on their way out. */
   remove(): void {
-    fs.rmdirSync(this.group);
+    for (let left = 100; left > 0; left--) {
+      try {
+        fs.rmdirSync(this.group);
+        return;
+      } catch (error) {
+        if (left === 1) throw error;
+        execFileSync("sleep", ["0.1"]);
+      }
+    }
   }
 }

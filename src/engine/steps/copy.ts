@@ -67,10 +67,10 @@ export async function copy(
         `${counted(passedOver, "link or special file", "links and special files")} not copied.`,
       );
     }
-    const source = from && own ? from.path : from ? await make(from.path) : null;
+    const source = from && own ? from.path : from ? await make(from) : null;
     if (from && !own && !(await makeUp(step, files, source!, telling))) return null;
     if (to) await checkRoom(to, files);
-    const destination = to ? await make(to.path) : null;
+    const destination = to ? await make(to) : null;
     if (source) await readySource(step.source, source, files);
     const result = await carry({ step, io, from, to, source, destination, files, number, telling });
     if (!result) return null;
@@ -94,8 +94,8 @@ export async function copy(
       await fs.rm(folder, { recursive: true, force: true }).catch(() => undefined);
   }
 
-  async function make(directory: string): Promise<string> {
-    const folder = await makeFolder(directory);
+  async function make(target: Target): Promise<string> {
+    const folder = await makeFolder(target);
     made.push(folder);
     return folder;
   }

@@ -1,10 +1,15 @@
 import type { LetteredRig } from "@/core/answer/study";
 import { formatMicroseconds, formatNumber, formatPercent, formatRate } from "@/core/units/number";
+import { kindOf } from "@/core/drills/drill";
+import { summarise } from "@/core/stats/repeats";
 import { inUnit, type RateUnit } from "@/core/units/rate";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 
 /** The exact values behind the drawing, with n and spread. */
 export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUnit }) {
+  const small = rigs.some(
+    ({ observation }) => observation && kindOf(observation.drill).shows.includes("iops"),
+  );
   const rate = (mbps: number) => formatRate(inUnit(mbps, unit));
   return (
     <table className="w-full">
@@ -13,6 +18,7 @@ export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUn
         <tr>
           <th className={HEAD}>rig</th>
           <th className={HEAD_RIGHT}>{unit}</th>
+          {small && <th className={HEAD_RIGHT}>requests a second</th>}
           <th className={HEAD_RIGHT}>hard ceiling</th>
           <th className={HEAD_RIGHT}>efficiency</th>
           <th className={HEAD_RIGHT}>spread</th>
@@ -38,6 +44,11 @@ export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUn
               {repeats ? (
                 <>
                   <td className={`${FIGURE} font-semibold`}>{rate(repeats.median)}</td>
+                  {small && (
+                    <td className={FIGURE}>
+                      {formatNumber(summarise(observation!.results.map(({ iops }) => iops)).median)}
+                    </td>
+                  )}
                   <td className={FIGURE}>{finding ? rate(finding.narrows.ceiling) : "—"}</td>
                   <td className={FIGURE}>{finding ? formatPercent(finding.efficiency) : "—"}</td>
                   <td className={FIGURE}>{repeats.n > 1 ? formatPercent(repeats.spread) : "—"}</td>
@@ -53,7 +64,7 @@ export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUn
                   </td>
                 </>
               ) : (
-                <td className={`${CELL} text-secondary`} colSpan={7}>
+                <td className={`${CELL} text-secondary`} colSpan={small ? 8 : 7}>
                   not measured
                 </td>
               )}

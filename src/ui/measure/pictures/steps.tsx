@@ -9,7 +9,10 @@ const nameOf = ({ label }: StepResult): string =>
     ? "step"
     : label.restSeconds === 0
       ? "first fill"
-      : `after ${formatDuration(label.restSeconds * 1e3)} of rest`);
+      : `after ${label.restSeconds} s of rest`);
+
+/** Writing is hatched everywhere. */
+const HATCH = "repeating-linear-gradient(-45deg, var(--flow) 0 4px, var(--sheet) 4px 6px)";
 
 /** A drill of several steps, one after another, each with its rate as a bar. */
 export function Steps({ steps }: { steps: readonly StepResult[] }) {
@@ -36,8 +39,11 @@ export function Steps({ steps }: { steps: readonly StepResult[] }) {
             <td className={CELL}>{nameOf(step)}</td>
             <td className={CELL} aria-hidden>
               <div
-                className={`h-3 bg-flow ${step.written > 0 ? "writing" : ""}`}
-                style={{ width: `${(100 * step.meanMBps) / most}%` }}
+                className="h-3"
+                style={{
+                  width: `${(100 * step.meanMBps) / most}%`,
+                  background: step.written > 0 ? HATCH : "var(--flow)",
+                }}
               />
             </td>
             <td className={`${FIGURE} font-semibold`}>{formatRate(step.meanMBps)}</td>

@@ -3,7 +3,6 @@
 import { useCallback } from "react";
 import type { Run } from "@/core/study/measurement";
 import { thinned } from "@/core/trace/thin";
-import { ratesOf } from "@/core/trace/rates";
 import { formatRate } from "@/core/units/number";
 import { LazyPlot } from "../../charts/lazy-plot";
 import { STROKES, type Look } from "../../charts/plot";
@@ -26,8 +25,8 @@ export function Trace({
 }) {
   const option = useCallback(
     ({ colour, axis, tooltip, ceiling: line }: Look) => {
-      const lines = runs.map(({ samples }) => ratesOf(thinned(together(samples), MOST)));
-      const top = Math.max(ceiling ?? 0, ...lines.flat().map(({ mbps }) => mbps)) * 1.08 || 1;
+      const lines = runs.map(({ samples }) => lineOf(thinned(together(samples), MOST)));
+      const top = Math.max(ceiling ?? 0, ...lines.flat().map(([, mbps]) => mbps ?? 0)) * 1.08 || 1;
       return {
         tooltip: {
           ...tooltip,
@@ -58,7 +57,7 @@ export function Trace({
           name: `repeat ${run.repeat + 1}`,
           type: "line",
           showSymbol: false,
-          data: lines[i]!.map(({ ms, mbps }) => [Number((ms / 1e3).toFixed(2)), mbps]),
+          data: lines[i]!,
           lineStyle: { color: colour("flow"), width: 1.8, type: STROKES[i % STROKES.length] },
           itemStyle: { color: colour("flow") },
           ...(i === 0 && ceiling !== null ? { markLine: line(ceilingName, ceiling) } : {}),
@@ -73,6 +72,20 @@ export function Trace({
       option={option}
     />
   );
+}
+
+/** A gap in time that is no sampler's delay. */
+const GAP_MS = 60;
+
+/** Points of a line, interrupted where nothing was sampled. */
+function lineOf(samples: Run["samples"]): [seconds: number, mbps: number | null][] {
+  let last = 0;
+  return samples.flatMap((sample): [number, number | null][] => {
+    const { from, ms, bytes } = sample;
+    const gap: [number, null][] = from - last > GAP_MS ? [[from / 1e3, null]] : [];
+    last = ms;
+    return ms > from ? [...gap, [Number((ms / 1e3).toFixed(2)), bytes / 1e3 / (ms - from)]] : gap;
+  });
 }
 
 /** Samples of several targets at one moment, joined. */

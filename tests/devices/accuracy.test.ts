@@ -1,0 +1,109 @@
+import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
+import { nerrit } from "../support/command";
+import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
+
+const why = whyNoThrottle();
+if (why) console.warn(`skipped: accuracy under the kernel's throttle (${why})`);
+
+/** Links of so many MB/s, and devices of so many requests a second. */
+const RATES = [20, 33, 60, 90, 150, 250, 400];
+const REQUESTS = [200, 1000, 4000];
+const WAYS = ["read", "write"] as const;
+
+interface Row {
+  set: string;
+  measured: number;
+  off: number;
+  kernel: number;
+}
+
+describe.skipIf(why)("what the kernel lets through is what is measured", () => {
+  let disk: Disk;
+  let throttle: Throttle;
+  const rows: Row[] = [];
+  beforeAll(() => {
+    disk = makeDisk(300);
+  });
+  afterAll(() => {
+    disk.remove();
+    console.log(
+      ["set, measured, off by, kernel’s count off by"]
+        .concat(
+          rows.map(
+            ({ set, measured, off, kernel }) =>
+              `${set}: ${measured.toFixed(1)}, ${(100 * off).toFixed(2)} %, ${(100 * kernel).toFixed(3)} %`,
+          ),
+        )
+        .join("\n"),
+    );
+  });
+  afterEach(() => throttle.remove());
+
+  const measure = async (...more: string[]) => {
+    const { status, stdout, stderr } = await nerrit(
+      [
+        ...["measure", "--target", disk.directory, "--span", "64MiB", "--reserve", "1MiB"],
+        ...["--seconds", "4", "--json", ...more],
+      ],
+      (pid) => throttle.hold(pid),
+    );
+    expect(stderr).toBe("");
+    expect(status).toBe(0);
+    return JSON.parse(stdout) as {
+      meanMBps: number;
+      iops: number;
+      bytes: number;
+      ms: number;
+      requests: number;
+      deviceBytes: number;
+    };
+  };
+
+  /**
+   * Holds a figure against what was set. Where the whole machine stood still the kernel itself let
+   * less through than it was set to, or made up for it; then that is what must have been measured.
+   */
+  const hold = (
+    set: string,
+    wanted: number,
+    measured: number,
+    plain: number,
+    kernelOff: number,
+  ) => {
+    rows.push({ set, measured, off: measured / wanted - 1, kernel: kernelOff });
+    expect(Math.abs(kernelOff)).toBeLessThan(0.01);
+    const asSet = Math.abs(plain / wanted - 1) < 0.013;
+    if (asSet) expect(Math.abs(measured / wanted - 1)).toBeLessThan(0.015);
+    else console.warn(`${set}: the kernel itself let ${plain.toFixed(1)} through`);
+    // Whatever came through: the headline, whose ends are faded, is about its mean.
+    expect(Math.abs(measured / plain - 1)).toBeLessThan(0.15);
+  };
+
+  it.each(RATES.flatMap((rate) => WAYS.map((way) => [rate, way] as const)))(
+    "Haul at %i MB/s, %s",
+    async (rate, way) => {
+      throttle = new Throttle(disk);
+      throttle.set(rate);
+      const { meanMBps, bytes, ms, deviceBytes } = await measure("--direction", way);
+      hold(`${rate} MB/s, ${way}`, rate, meanMBps, bytes / ms / 1e3, deviceBytes / bytes - 1);
+    },
+  );
+
+  it.each(REQUESTS.flatMap((count) => WAYS.map((way) => [count, way] as const)))(
+    "Scatter at %i requests a second, %s",
+    async (count, way) => {
+      throttle = new Throttle(disk);
+      throttle.setRequests(count);
+      const { iops, bytes, ms, requests, deviceBytes } = await measure(
+        ...["--drill", "scatter", "--direction", way],
+      );
+      hold(
+        `${count} a second, ${way}`,
+        count,
+        iops,
+        requests / (ms / 1e3),
+        deviceBytes / bytes - 1,
+      );
+    },
+  );
+});
