@@ -44,25 +44,64 @@ function suite(project) {
   if (status !== 0 && found.numFailedTests === 0) totals.failed += 1;
 }
 
-/** Installs Debian's Chromium where there is none and apt is there; without it those tests are skipped. */
-function findChromium() {
-  const usual = ["/usr/bin/chromium", "/usr/bin/chromium-browser", "/usr/bin/google-chrome"];
-  if ([process.env.CHROMIUM, ...usual].some((file) => file && existsSync(file))) return;
+/** What the suites use of the system, each with the Debian package that brings it. */
+const TOOLS = [
+  {
+    is: "a browser for the pages",
+    package: "chromium",
+    files: ["/usr/bin/chromium", "/usr/bin/google-chrome", process.env.CHROMIUM],
+  },
+  { is: "a C compiler", package: "gcc", files: ["/usr/bin/cc", "/usr/bin/gcc"] },
+  {
+    is: "FUSE, for a file system that commits faults",
+    package: "libfuse3-dev",
+    files: ["/usr/include/fuse3/fuse.h"],
+  },
+  {
+    is: "FUSE's mount command",
+    package: "fuse3",
+    files: ["/usr/bin/fusermount3", "/bin/fusermount3"],
+  },
+  { is: "xfs", package: "xfsprogs", files: ["/usr/sbin/mkfs.xfs", "/sbin/mkfs.xfs"] },
+  {
+    is: "btrfs",
+    package: "btrfs-progs",
+    files: ["/usr/bin/mkfs.btrfs", "/usr/sbin/mkfs.btrfs", "/sbin/mkfs.btrfs"],
+  },
+  {
+    is: "exFAT's tools",
+    package: "exfatprogs",
+    files: ["/usr/sbin/mkfs.exfat", "/sbin/mkfs.exfat"],
+  },
+  {
+    is: "exFAT through FUSE",
+    package: "exfat-fuse",
+    files: ["/usr/sbin/mount.exfat-fuse", "/sbin/mount.exfat-fuse"],
+  },
+  { is: "NTFS through FUSE", package: "ntfs-3g", files: ["/usr/bin/ntfs-3g", "/bin/ntfs-3g"] },
+];
+
+/** Installs what is missing where apt is there; without it those tests are skipped, and say so. */
+function findTools() {
+  const missing = TOOLS.filter(({ files }) => !files.some((file) => file && existsSync(file)));
+  if (missing.length === 0) return;
+  const names = missing.map(({ is }) => is).join(", ");
   if (!existsSync("/usr/bin/apt-get") || process.getuid?.() !== 0) {
     console.warn(
-      "No Chromium was found and it cannot be installed here: browser tests are skipped.",
+      `Not found, and cannot be installed here: ${names}. Tests that need it are skipped.`,
     );
     return;
   }
-  console.log("\n== installing Chromium");
+  console.log(`\n== installing ${names}`);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
   const options = { stdio: ["ignore", "ignore", "inherit"], env };
+  const packages = missing.map((tool) => tool.package);
   spawnSync("apt-get", ["update"], options);
-  spawnSync("apt-get", ["install", "-y", "--no-install-recommends", "chromium"], options);
+  spawnSync("apt-get", ["install", "-y", "--no-install-recommends", ...packages], options);
 }
 
 install();
-findChromium();
+findTools();
 buildCommand();
 check("types", "next/dist/bin/next", "typegen");
 check("types", "typescript/bin/tsc", "--noEmit");

@@ -43,7 +43,7 @@ describe.skipIf(why)("what the kernel lets through is what is measured", () => {
     const { status, stdout, stderr } = await nerrit(
       [
         ...["measure", "--target", disk.directory, "--span", "64MiB", "--reserve", "1MiB"],
-        ...["--seconds", "4", "--json", ...more],
+        ...["--seconds", "3", "--json", ...more],
       ],
       (pid) => throttle.hold(pid),
     );
