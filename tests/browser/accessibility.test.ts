@@ -62,7 +62,7 @@ describe.skipIf(why)("accessibility", () => {
       `${demo}/measure?m=demo-rig-k5-read`,
       () => browser.page.waitForSelector('[aria-label^="Throughput"] svg'),
     ],
-    ["the measure form, unfolded", `${demo}/measure`, () => press("Haul: sequential")],
+    ["the measure form, unfolded", `${demo}/measure`, () => press("blocks, 16 in flight")],
     ["a study without anything", "", async () => undefined],
     ["rigs of none", "/rigs", async () => undefined],
     ["nothing to measure", "/measure", async () => undefined],

@@ -154,7 +154,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
     for (const rig of ["A ·", "B ·"]) {
       await choose("rig", rig);
       await typeInto(page, "target", directory);
-      if (!(await page.$('[name="seconds"]'))) await press("Haul: sequential");
+      if (!(await page.$('[name="seconds"]'))) await press("blocks, 16 in flight");
       await typeInto(page, "seconds", "1");
       await typeInto(page, "repeats", "2");
       await typeInto(page, "span", "32MiB");

@@ -1,4 +1,5 @@
 import { execFileSync } from "node:child_process";
+import { randomUUID } from "node:crypto";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
@@ -103,7 +104,7 @@ export class Throttle {
   private readonly group: string;
 
   constructor(private readonly device: LoopDevice) {
-    this.group = path.join(CGROUPS, `nerrit-test-${process.pid}-${Date.now()}`);
+    this.group = path.join(CGROUPS, `nerrit-test-${randomUUID()}`);
     fs.mkdirSync(this.group);
   }
 

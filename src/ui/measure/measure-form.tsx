@@ -236,7 +236,7 @@ export function MeasureForm({
       </div>
       <Fold
         open={Object.keys(errors).some((at) => at.split(".")[0]! in kind.parameters)}
-        key={`${typed.drill} ${Object.keys(errors).length > 0}`}
+        key={String(Object.keys(errors).length > 0)}
         summary={<span className="text-secondary">{inWords(kind, typed, facts)}</span>}
       >
         <DrillFields

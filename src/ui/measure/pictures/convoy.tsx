@@ -62,7 +62,7 @@ export function Convoy({
   return (
     <>
       <LazyPlot
-        label="The drives' rates over time, stacked; the table below has the values."
+        label="The drives’ rates over time, stacked; the table below has the values."
         option={option}
       />
       <table className="mt-2 w-full">

@@ -88,13 +88,19 @@ function lineOf(samples: Run["samples"]): [seconds: number, mbps: number | null]
   });
 }
 
-/** Samples of several targets at one moment, joined. */
+/** What is shorter has no rate of its own: a last sample, a flush of a moment. */
+const LEAST_MS = 50;
+
+/** Samples of several targets at one moment joined, and short ones with what came before. */
 function together(samples: Run["samples"]): Run["samples"] {
   const joined: Run["samples"] = [];
   for (const sample of samples) {
     const last = joined.at(-1);
-    if (last && last.ms === sample.ms) last.bytes += sample.bytes;
-    else joined.push({ ...sample });
+    const short = sample.ms - sample.from < LEAST_MS && last && sample.from - last.ms < GAP_MS;
+    if (last && (last.ms === sample.ms || short)) {
+      last.bytes += sample.bytes;
+      last.ms = sample.ms;
+    } else joined.push({ ...sample });
   }
   return joined;
 }

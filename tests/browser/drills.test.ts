@@ -1,0 +1,219 @@
+import fs from "node:fs";
+import path from "node:path";
+import axe from "axe-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import {
+  chooseFrom,
+  chromium,
+  goTo,
+  openBrowser,
+  seeWords,
+  textOf,
+  typeInto,
+  type OpenBrowser,
+} from "../support/browser";
+import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
+import { startServer, type Server } from "../support/server";
+
+const why = chromium() ? whyNoThrottle() : "needs Chromium";
+if (why) console.warn(`skipped: drills on the page (${why})`);
+
+const MIB = 2 ** 20;
+
+describe.skipIf(why)("drills on the page, on real disks of which one is held to 60 MB/s", () => {
+  let server: Server;
+  let browser: OpenBrowser;
+  let disks: Disk[];
+  let throttle: Throttle;
+  let study: string;
+  let rig: string;
+
+  beforeAll(async () => {
+    disks = [makeDisk(200), makeDisk(200)];
+    server = await startServer();
+    throttle = new Throttle(disks[0]!);
+    throttle.set(60);
+    throttle.hold(server.process.pid!);
+    browser = await openBrowser();
+    const part = (kind: string, name: string, side: string, more: object = {}) =>
+      post("/api/parts", { kind, name, connectors: [{ side, modes: ["stated-60"] }], ...more });
+    study = await post("/api/studies", { title: "Drills" });
+    const partIds = [
+      await part("host-port", "Port", "down"),
+      await part("drive", "Cirque", "up", { cacheBytes: 32 * MIB }),
+    ];
+    rig = await post(`/api/studies/${study}/rigs`, { name: "straight", partIds });
+  });
+  afterAll(async () => {
+    await browser?.close();
+    await server?.end();
+    throttle.remove();
+    for (const disk of disks) disk.remove();
+    fs.rmSync(server.data, { recursive: true, force: true });
+  });
+
+  async function post(url: string, body: object): Promise<string> {
+    const response = await fetch(server.url + url, { method: "POST", body: JSON.stringify(body) });
+    const { id, error } = (await response.json()) as { id?: string; error?: { message: string } };
+    expect(error).toBeUndefined();
+    return id!;
+  }
+  const press = (words: string, kind = "button") =>
+    browser.page.locator(`${kind} ::-p-text(${words})`).click();
+  const measurePage = () => goTo(browser.page, `${server.url}/studies/${study}/measure`);
+  const done = () => browser.page.waitForSelector('[data-status="done"]', { timeout: 90_000 });
+  const start = async () => {
+    await browser.page.locator('button[type="submit"]').click();
+    await browser.page.waitForSelector("[data-status]");
+  };
+  /** Nothing on the page breaks a rule of accessibility, and it complained of nothing. */
+  const sound = async () => {
+    await browser.page.evaluate(axe.source);
+    const violations = await browser.page.evaluate(async () => {
+      const { violations } = await (window as unknown as { axe: typeof axe }).axe.run();
+      return violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);
+    });
+    expect(violations).toEqual([]);
+    expect(browser.complaints).toEqual([]);
+    expect(await textOf(browser.page)).not.toMatch(/NaN|undefined|Infinity/);
+  };
+  /** Measures through the page's own route, and shows what came of it. */
+  const show = async (order: object) => {
+    const asked = { target: disks[0]!.directory, reserve: MIB, besideOwnData: true, ...order };
+    const id = await post(`/api/rigs/${rig}/measurements`, asked);
+    await goTo(browser.page, `${server.url}/studies/${study}/measure?m=${id}`);
+    await done();
+    await browser.page.waitForSelector("tbody td");
+  };
+
+  it("shows what can be set of each drill, and why it is usually as it is", async () => {
+    const { page } = browser;
+    await measurePage();
+    await typeInto(page, "target", disks[0]!.directory);
+    await chooseFrom(page, "drill", "Stride ladder");
+    await seeWords(page, /Parts what every request costs from what every byte costs/);
+    await press("in flight,");
+    await seeWords(page, /512 B, the smallest request the device takes/);
+    await chooseFrom(page, "drill", "Long fill");
+    await seeWords(page, /1800 s: half an hour is past the cache/);
+    await sound();
+  });
+
+  it("says at the field what makes no sense, and loses nothing that was typed", async () => {
+    const { page } = browser;
+    await measurePage();
+    await typeInto(page, "target", disks[0]!.directory);
+    await chooseFrom(page, "drill", "Depth ladder");
+    await press("in flight,");
+    await typeInto(page, "depths", "1 2 many");
+    await page.locator('button[type="submit"]').click();
+    await seeWords(page, /✕ must be a number/);
+    expect(await page.$eval('[name="depths"]', (i) => (i as HTMLInputElement).value)).toBe(
+      "1 2 many",
+    );
+  });
+
+  it("keeps a drill of the tester's own, measures with it, and takes it off the list with a way back", async () => {
+    const { page } = browser;
+    await measurePage();
+    await typeInto(page, "target", disks[0]!.directory);
+    await chooseFrom(page, "drill", "Stride ladder");
+    await press("in flight,");
+    await typeInto(page, "blocks", "4KiB 64KiB 1MiB");
+    await typeInto(page, "seconds", "0.5");
+    await typeInto(page, "span", "16MiB");
+    await typeInto(page, "own-title", "Three rungs");
+    await press("Keep");
+    await seeWords(page, /“Three rungs” is kept/);
+    await measurePage();
+    await chooseFrom(page, "drill", "Three rungs");
+    await typeInto(page, "target", disks[0]!.directory);
+    await press("in flight,");
+    expect(await page.$eval('[name="blocks"]', (i) => (i as HTMLInputElement).value)).toBe(
+      "4 KiB 64 KiB 1 MiB",
+    );
+    await typeInto(page, "reserve", "1MiB");
+    await start();
+    await done();
+    await seeWords(page, /Three rungs, reading/);
+    await seeWords(page, /Each request costs .* whatever its size/);
+    await sound();
+    await press("Take “Three rungs” off the list");
+    await press("Undo");
+    await seeWords(page, /Three rungs, reading/);
+  });
+
+  it("shows a Depth ladder and a Traverse as curves, with their values", async () => {
+    await show({
+      drill: "depth-ladder",
+      direction: "read",
+      depths: [1, 4, 16],
+      seconds: 0.5,
+      span: 16 * MIB,
+    });
+    await browser.page.waitForSelector('[aria-label^="Throughput by requests in flight"] svg');
+    expect(await textOf(browser.page)).toMatch(/No rise with depth|One at a time/);
+    await sound();
+    await show({ drill: "traverse", direction: "read", places: 5, seconds: 0.5, span: 20 * MIB });
+    await browser.page.waitForSelector('[aria-label^="Throughput by position"] svg');
+    await sound();
+  });
+
+  it("shows a Long fill with what it sustained, and Scatter with its request times", async () => {
+    await show({ drill: "long-fill", size: 90 * MIB });
+    await seeWords(browser.page, /Burst .* sustained .* flush at the end took/s);
+    await sound();
+    await show({ drill: "scatter", direction: "mixed", seconds: 1, repeats: 1, span: 16 * MIB });
+    const text = await textOf(browser.page);
+    expect(text).toMatch(/p99\.99/);
+    expect(text).toMatch(/reading[\s\S]*writing/);
+    await sound();
+  });
+
+  it("shows a copy as two sides, a Convoy as a stack, a Proof as a map, a Round step by step", async () => {
+    const folder = fs.mkdtempSync(path.join(disks[1]!.directory, "mine-"));
+    for (let i = 0; i < 20; i++)
+      fs.writeFileSync(path.join(folder, `f${i}`), Buffer.alloc(200_000, i));
+    await show({ drill: "ferry", direction: "write", other: folder });
+    await seeWords(browser.page, /20 files, 4 MB in/);
+    await seeWords(browser.page, /read from[\s\S]*written to/);
+    await sound();
+    await show({
+      drill: "convoy",
+      direction: "read",
+      more: [disks[1]!.directory],
+      seconds: 1,
+      span: 16 * MIB,
+    });
+    await browser.page.waitForSelector('[aria-label^="The drives’ rates over time"] svg');
+    await sound();
+    await show({ drill: "proof", span: 16 * MIB });
+    await seeWords(browser.page, /every block is as it was written/);
+    await sound();
+    const steps = [
+      {
+        name: "open it",
+        drill: "scatter",
+        direction: "read",
+        set: { seconds: 0.5, span: 8 * MIB },
+      },
+      { name: "save it", drill: "haul", direction: "write", set: { seconds: 0.5, span: 8 * MIB } },
+    ];
+    await show({ drill: "round", work: "a day", steps });
+    await seeWords(browser.page, /open it[\s\S]*save it/);
+    await sound();
+    expect(fs.readdirSync(disks[0]!.directory)).toEqual([]);
+  });
+
+  it("answers for whatever drill is asked for, and says what was not done yet", async () => {
+    const { page } = browser;
+    await goTo(page, `${server.url}/studies/${study}?drill=depth-ladder`);
+    await seeWords(page, /do Depth ladder/);
+    const trigger = await page.waitForSelector('[aria-label^="Drill:"]');
+    await trigger!.click();
+    await press("Haul", '[role="menuitemradio"]');
+    await page.waitForFunction(() => location.search.includes("drill=haul"));
+    await seeWords(page, /Nothing has been measured reading yet/);
+    await sound();
+  });
+});
