@@ -4,12 +4,13 @@ import type { Drill } from "@/core/drills/drill";
 import type { MeasureRequest, RunStatus } from "@/core/drills/request";
 import type { Sample, StepResult } from "@/core/drills/result";
 import { resultFrom } from "@/core/drills/summary";
+import { BETWEEN_TARGETS } from "@/core/study/measurement";
 import type { EngineEvent, Job } from "@/engine/protocol";
 import type { Store } from "@/store/database";
 import * as runs from "@/store/runs";
 import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
 import { log } from "./log";
-import type { Order } from "./measure";
+import type { Order } from "./order";
 import { Problem } from "./problem";
 
 /** What followers of a measurement are told; `ended` is the last. */
@@ -78,7 +79,7 @@ export class Desk {
       studyId,
       rigId: rig.id,
       drill,
-      target: targets.join(", "),
+      target: targets.join(BETWEEN_TARGETS),
       status: "preparing",
       rig,
       createdAt: now(),

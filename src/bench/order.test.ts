@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { usualDrill } from "@/core/drills/shape";
 import { MeasureRequest } from "@/core/drills/request";
 import { openStore, type Store } from "@/store/database";
-import { lookAtTarget, orderFor } from "./measure";
+import { lookAtTarget, orderFor } from "./order";
 import { dropDrill, keepDrill, ownDrills } from "./own-drills";
 
 let folder: string;

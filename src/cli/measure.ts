@@ -1,7 +1,7 @@
 import path from "node:path";
 import { Option, type Command } from "commander";
 import { startEngine } from "@/bench/engine-process";
-import { orderFor, type Order } from "@/bench/measure";
+import { orderFor, type Order } from "@/bench/order";
 import { DRILLS, drillNamed, USUAL_DRILL } from "@/core/drills/catalogue";
 import type { DrillKind } from "@/core/drills/kind";
 import { MeasureRequest } from "@/core/drills/request";

@@ -1,4 +1,4 @@
-import type { Order } from "@/bench/measure";
+import type { Order } from "@/bench/order";
 import type {
   Conditions,
   ErrorCount,

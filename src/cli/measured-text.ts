@@ -1,4 +1,4 @@
-import type { Order } from "@/bench/measure";
+import type { Order } from "@/bench/order";
 import { iopsOf } from "@/core/drills/kind";
 import { kindOf, summaryOf, titleOf } from "@/core/drills/drill";
 import { proofOf, waitedFor } from "@/core/drills/reading";

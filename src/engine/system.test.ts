@@ -3,7 +3,7 @@ import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { deviceNumber } from "./device";
-import { nextSample } from "./steps/flow";
+import { nextSample } from "./steps/sampling";
 import { mountOf, parseMountLine, type Mount } from "./mount";
 import { busiestCore, parseCoreTimes } from "./processor";
 import { MARKER, openMedium, sweep } from "./scratch";

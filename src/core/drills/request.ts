@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { absolutePath } from "../units/text";
+import { USUAL_DRILL } from "./catalogue";
 import { DrillDirectionSchema } from "./drill";
 
 /**
@@ -16,7 +17,7 @@ export const MeasureRequest = z.looseObject({
     .array(absolutePath("name the directory on the drive"))
     .max(31, "at most 32 drives")
     .default([]),
-  drill: z.string().default("haul"),
+  drill: z.string().default(USUAL_DRILL.name),
   title: z.string().optional(),
   direction: DrillDirectionSchema.optional(),
   repeats: z.number().optional(),

@@ -26,6 +26,13 @@ export interface Run {
   errors: ErrorCount[];
 }
 
+/** Stands between the targets of a measurement that has several: in no path that people choose. */
+export const BETWEEN_TARGETS = "\n";
+
+/** The targets of a measurement, in the order in which its drill knows them. */
+export const targetsOf = ({ target }: Pick<Measurement, "target">): string[] =>
+  target.split(BETWEEN_TARGETS);
+
 /** One order to measure, and its runs so far. */
 export interface Measurement {
   id: string;

@@ -11,7 +11,7 @@ import type { Telling } from "../outside";
 import { Presence, throwLaneError } from "../presence";
 import type { Medium } from "../scratch";
 import { PAGE_STATES } from "../stamp";
-import { SAMPLE_MS } from "./flow";
+import { SAMPLE_MS } from "./sampling";
 import { latenciesOf } from "./latency";
 
 /**

@@ -28,7 +28,7 @@ import { failureOf, Presence } from "../presence";
 import { Refusal, RunFailure } from "../refusal";
 import { makeFolder, MARKER } from "../scratch";
 import { reserveOf, type Target } from "../target";
-import { SAMPLE_MS } from "./flow";
+import { SAMPLE_MS } from "./sampling";
 
 /** What is passed over in a tester's folder: what Nerrit itself made there. */
 const OURS = /^\.nerrit-scratch-/;

@@ -4,7 +4,6 @@ import { setTimeout as sleep } from "node:timers/promises";
 import type { Flow } from "@/core/drills/program";
 import type { StepResult, TargetShare } from "@/core/drills/result";
 import { blankStep } from "@/core/drills/step";
-import { isSteady, WINDOW } from "@/core/stats/steady";
 import { Curve } from "@/core/trace/curve";
 import { levelsOf } from "@/core/trace/levels";
 import { headlineRate } from "@/core/trace/rates";
@@ -17,14 +16,14 @@ import { busiestCore, readCoreTimes } from "../processor";
 import { RunFailure } from "../refusal";
 import type { Medium } from "../scratch";
 import { latenciesOf } from "./latency";
+import { Rounds } from "./rounds";
+import { nextSample } from "./sampling";
+import { Silence } from "./silence";
 
-export const SAMPLE_MS = 100;
 /** How often is looked whether a walk that is done once has come to its end. */
 const POLL_MS = 10;
 /** Requests still in flight at the end are waited for so long; then the drive is said not to answer. */
 const PATIENCE_MS = 20_000;
-/** Silence that is worth telling. */
-const STALL_MS = 1000;
 
 /** One target of a flow at work. */
 interface Stream {
@@ -258,94 +257,6 @@ const more = (a: Moved, b: Moved): Moved => ({
   written: a.written + b.written,
   requests: a.requests + b.requests,
 });
-
-/**
- * When the next sample is due: on the grid of tenths of a second, but never less than half a tenth
- * after the last one, which a busy machine may have delayed, nor so near to the end.
- *
- * @returns milliseconds on the clock of the arguments
- */
-export function nextSample(last: number, start: number, end: number): number {
-  const due = start + (Math.round((last - start) / SAMPLE_MS) + 1) * SAMPLE_MS;
-  return end - due < SAMPLE_MS / 2 ? end : due;
-}
-
-/** Goes on in rounds until five are steady, where the step asks for that; only those five count. */
-class Rounds {
-  private readonly means: number[] = [];
-  private roundStart = 0;
-  private bytes = 0;
-  private total = 0;
-  private readonly marks: { ms: number; bytes: number }[] = [];
-  private start = 0;
-  result: StepResult["steady"] = null;
-
-  constructor(private readonly step: Flow) {}
-
-  begin(at: number): void {
-    this.start = this.roundStart = at;
-    this.bytes = this.total = 0;
-  }
-
-  /** Takes a sample in. @returns whether it is time to end */
-  isOver(at: number, bytes: number): boolean {
-    const { steady } = this.step;
-    if (!steady) return false;
-    this.bytes += bytes;
-    this.total += bytes;
-    if (at - this.roundStart < steady.roundSeconds * 1e3) return false;
-    this.means.push(this.bytes / (at - this.roundStart));
-    this.marks.push({ ms: at - this.start, bytes: this.total });
-    this.roundStart = at;
-    this.bytes = 0;
-    const reached = isSteady(this.means);
-    this.result = { rounds: this.means.length, reached };
-    return reached || this.means.length >= steady.most;
-  }
-
-  /** Leaves of what was counted the last five rounds. */
-  cut<T extends { curve: Curve; moved: Moved; ms: number }>(whole: T): T {
-    const mark = this.marks.at(-1 - WINDOW);
-    if (!this.result || !mark) return whole;
-    const curve = new Curve();
-    for (const { ms, bytes } of whole.curve.moments)
-      if (ms > mark.ms) curve.add(ms - mark.ms, bytes);
-    const share = (this.total - mark.bytes) / Math.max(1, this.total);
-    const { read, written, requests } = whole.moved;
-    const moved = {
-      read: read * share,
-      written: written * share,
-      requests: Math.round(requests * share),
-    };
-    return { ...whole, curve, moved, ms: whole.ms - mark.ms };
-  }
-}
-
-/** Tells when nothing came for more than a second, and for how long. */
-class Silence {
-  private since = performance.now();
-
-  constructor(private readonly telling: Telling) {}
-
-  heard(bytes: number, at: number): void {
-    if (bytes === 0) return;
-    this.end(at - SAMPLE_MS);
-    this.since = at;
-  }
-
-  end(at: number): void {
-    const quiet = at - this.since;
-    if (quiet <= STALL_MS) return;
-    const ms = this.telling.now() - (performance.now() - this.since);
-    this.telling.happened(
-      "stalled",
-      `No request ended for ${(quiet / 1e3).toFixed(1)} s.`,
-      null,
-      Math.max(0, ms),
-    );
-    this.since = at;
-  }
-}
 
 /** Waits until nothing is in flight any more. @throws RunFailure where a drive does not answer */
 async function allQuiet(streams: readonly Stream[]): Promise<void> {

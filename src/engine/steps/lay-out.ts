@@ -6,7 +6,7 @@ import { allEnded, laneError, startLanes } from "../lanes";
 import type { Outside } from "../outside";
 import { Presence, throwLaneError } from "../presence";
 import type { Medium } from "../scratch";
-import { SAMPLE_MS } from "./flow";
+import { SAMPLE_MS } from "./sampling";
 
 /** A scratch file is laid out in requests that any drive takes well. */
 const BLOCK = 2 ** 20;

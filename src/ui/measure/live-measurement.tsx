@@ -6,7 +6,7 @@ import { useEffect, useEffectEvent, useState } from "react";
 import { ENDED } from "@/core/drills/request";
 import { narrowsOf } from "@/core/locate/narrows";
 import { nameNarrows } from "@/core/answer/wording";
-import type { Measurement, Run } from "@/core/study/measurement";
+import { targetsOf, type Measurement, type Run } from "@/core/study/measurement";
 import { meanRate, spreadOfTrace } from "@/core/trace/rates";
 import {
   formatDuration,
@@ -93,7 +93,7 @@ export function LiveMeasurement({
         )}
       </div>
       <p className="text-[13px] text-secondary">
-        {measurement.target} · {kind.what}: {summaryOf(drill)}
+        {targetsOf(measurement).join(", ")} · {kind.what}: {summaryOf(drill)}
         {measurement.conditions?.io === "buffered" && " · buffered"}
       </p>
       {reason && (

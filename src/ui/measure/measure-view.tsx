@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
-import type { Measurement } from "@/core/study/measurement";
+import { targetsOf, type Measurement } from "@/core/study/measurement";
 import { summarise } from "@/core/stats/repeats";
 import { titleOf, type OwnDrill } from "@/core/drills/drill";
 import type { RunStatus } from "@/core/drills/request";
@@ -68,7 +68,7 @@ export function MeasureView({
           rigs={rigs}
           rigId={rigId}
           direction={direction}
-          target={last?.target.split(", ")[0] ?? ""}
+          target={(last && targetsOf(last)[0]) ?? ""}
           drill={drill}
           own={own}
           onKept={() => router.refresh()}
@@ -108,7 +108,9 @@ export function MeasureView({
                         {titleOf(m.drill)},{" "}
                         {{ read: "reading", write: "writing", mixed: "mixed" }[m.drill.direction]}
                       </td>
-                      <td className={`${CELL} [overflow-wrap:anywhere]`}>{m.target}</td>
+                      <td className={`${CELL} [overflow-wrap:anywhere]`}>
+                        {targetsOf(m).join(", ")}
+                      </td>
                       <td className={`${CELL} figure text-[13px]`}>
                         {m.createdAt.slice(0, 16).replace("T", " ")}
                       </td>

@@ -1,4 +1,4 @@
-import { lookAtTarget } from "@/bench/measure";
+import { lookAtTarget } from "@/bench/order";
 import { respond } from "../respond";
 
 /** What the usual settings of a drill follow from: facts of the place that is named. */

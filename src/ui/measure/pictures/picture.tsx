@@ -1,7 +1,7 @@
 "use client";
 
 import { kindOf } from "@/core/drills/drill";
-import type { Measurement } from "@/core/study/measurement";
+import { targetsOf, type Measurement } from "@/core/study/measurement";
 import { formatDuration, formatRate } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { Convoy } from "./convoy";
@@ -26,7 +26,7 @@ export function Picture({
   const steps = run.steps.filter(({ kind }) => kind !== "rest");
   const [first] = steps;
   if (!first) return null;
-  const targets = measurement.target.split(", ");
+  const targets = targetsOf(measurement);
   const curve = { steps, fit: run.result?.fit ?? null, ceiling, ceilingName };
   switch (kindOf(measurement.drill).picture) {
     case "by block":
