@@ -62,6 +62,7 @@ const TOOLS = [
     package: "fuse3",
     files: ["/usr/bin/fusermount3", "/bin/fusermount3"],
   },
+  { is: "network namespaces", package: "iproute2", files: ["/usr/sbin/ip", "/sbin/ip", "/bin/ip"] },
   { is: "xfs", package: "xfsprogs", files: ["/usr/sbin/mkfs.xfs", "/sbin/mkfs.xfs"] },
   {
     is: "btrfs",

@@ -1,0 +1,111 @@
+import { execFileSync, spawn, type ChildProcess } from "node:child_process";
+import { once } from "node:events";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { account } from "@/core/ledger/account";
+import { modeOf } from "@/core/ledger/catalogue";
+import { nerrit, until } from "../support/command";
+
+/** A share behind a link of 100 Mb/s: a namespace, a pair of interfaces, traffic held to the wire's rate. */
+const SPACE = `nerrit-${process.pid}`;
+const [HERE, THERE] = [`nh${process.pid}`.slice(0, 15), `nt${process.pid}`.slice(0, 15)];
+const SERVER = "10.231.77.2";
+const PORT = 7711;
+const run = (command: string, ...args: string[]) =>
+  execFileSync(command, args, { encoding: "utf8", stdio: ["ignore", "pipe", "pipe"] });
+const inside = (...args: string[]) => run("ip", "netns", "exec", SPACE, ...args);
+
+/** Lays the link out. Preamble, check and gap (24 B) are on the wire, too, and no packet is larger than the wire's. */
+function layLink(): void {
+  run("ip", "netns", "add", SPACE);
+  run("ip", "link", "add", HERE, "type", "veth", "peer", "name", THERE, "netns", SPACE);
+  run("ip", "address", "add", "10.231.77.1/30", "dev", HERE);
+  run("ip", "link", "set", HERE, "gso_max_segs", "1", "up");
+  inside("ip", "address", "add", `${SERVER}/30`, "dev", THERE);
+  inside("ip", "link", "set", THERE, "gso_max_segs", "1", "up");
+  const held = [
+    "root",
+    "tbf",
+    "rate",
+    "100mbit",
+    "burst",
+    "16kb",
+    "latency",
+    "50ms",
+    "overhead",
+    "24",
+  ];
+  run("tc", "qdisc", "add", "dev", HERE, ...held);
+  inside("tc", "qdisc", "add", "dev", THERE, ...held);
+}
+
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-network-"));
+const binary = path.join(folder, "network-fs");
+
+function whyNot(): string | null {
+  if (process.getuid?.() !== 0) return "needs root";
+  try {
+    const source = path.join(import.meta.dirname, "../support/network-fs.c");
+    const flags = ["-O2", "-D_FILE_OFFSET_BITS=64", "-I/usr/include/fuse3", "-o", binary, source];
+    run("cc", ...flags, "-lfuse3", "-lpthread");
+    layLink();
+    return null;
+  } catch (error) {
+    try {
+      run("ip", "netns", "delete", SPACE);
+    } catch {
+      // There is none.
+    }
+    return String(error).split("\n")[0]!;
+  }
+}
+const why = whyNot();
+if (why) console.warn(`skipped: a share over a network (${why})`);
+
+describe.skipIf(why)("a share over a link of 100 Mb/s", () => {
+  const directory = path.join(folder, "share");
+  const children: ChildProcess[] = [];
+  beforeAll(async () => {
+    fs.mkdirSync(directory);
+    const start = (command: string, ...args: string[]) =>
+      children.push(spawn(command, args, { stdio: "ignore" }));
+    start("ip", "netns", "exec", SPACE, binary, "serve", String(PORT));
+    start(binary, "mount", directory, SERVER, String(PORT));
+    const before = fs.statSync(folder).dev;
+    await until("the share is mounted", () => fs.statSync(directory).dev !== before);
+  });
+  afterAll(async () => {
+    run("umount", directory);
+    for (const child of children) {
+      const gone = once(child, "exit");
+      child.kill();
+      if (child.exitCode === null && child.signalCode === null) await gone;
+    }
+    run("ip", "netns", "delete", SPACE);
+    fs.rmSync(folder, { recursive: true });
+  });
+
+  it.each(["read", "write"] as const)(
+    "comes near the ledger’s ceiling and never above it, %s",
+    async (direction) => {
+      const { hardCeiling } = account(modeOf("ethernet-100m"), direction);
+      const { status, stdout, stderr } = await nerrit([
+        ...["measure", "--target", directory, "--direction", direction, "--seconds", "6"],
+        ...["--span", "16MiB", "--reserve", "0B", "--json"],
+      ]);
+      expect(stderr).toBe("");
+      expect(status).toBe(0);
+      const { meanMBps, deviceBytes, conditions } = JSON.parse(stdout);
+      console.log(`${direction}: ${meanMBps.toFixed(2)} of ${hardCeiling.toFixed(2)} MB/s`);
+      expect(meanMBps).toBeLessThan(hardCeiling * 1.01);
+      // How near depends on the share: FUSE hands writes over in pieces, and each waits for its answer.
+      expect(meanMBps).toBeGreaterThan(hardCeiling * 0.6);
+      // No block device lies below, and none is invented.
+      expect(deviceBytes).toBeNull();
+      expect(conditions.device).toBeNull();
+      expect(fs.readdirSync(directory)).toEqual([]);
+    },
+  );
+});
