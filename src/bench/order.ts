@@ -41,7 +41,7 @@ export async function orderFor(request: MeasureRequest, cache: number | null): P
       {
         ...set,
         name,
-        direction: direction ?? kind?.directions[0] ?? "read",
+        direction: direction ?? kind?.usualDirection ?? kind?.directions[0] ?? "read",
         ...(title === undefined ? {} : { title }),
         ...(repeats === undefined ? {} : { repeats }),
       },

@@ -42,13 +42,14 @@ interface Listed {
 }
 
 function document({ kind, settings }: Listed) {
-  const { name, title, what, why, directions, targets, repeats, parameters } = kind;
+  const { name, title, what, why, directions, usualDirection, targets, repeats, parameters } = kind;
   return {
     name,
     title,
     what,
     why,
     directions,
+    usualDirection: usualDirection ?? (directions.length === 1 ? directions[0] : null),
     targets,
     repeats,
     parameters: settings.map(({ name: of, value, reason }) => {
@@ -68,7 +69,9 @@ function document({ kind, settings }: Listed) {
 }
 
 function text({ kind, settings }: Listed): string {
-  const ways = kind.directions.map((way) => `--direction ${way}`).join(" or ");
+  const ways = kind.directions
+    .map((way) => `--direction ${way}${way === kind.usualDirection ? " (as usual)" : ""}`)
+    .join(" or ");
   return [
     `${kind.name}: ${kind.title}, ${kind.what}`,
     ...wrapped(kind.why, 2),

@@ -89,13 +89,18 @@ function placesOf(kind: DrillKind, { target, from, to, direction }: Options) {
     throw new Usage("name what to copy with --from, where to with --to, or both");
   }
   if (end === undefined) return { target: from!, more: [], other: null, direction: "read" };
-  return { target: end, more: [], other: from ?? null, direction: direction ?? "write" };
+  return {
+    target: end,
+    more: [],
+    other: from ?? null,
+    direction: direction ?? kind.usualDirection,
+  };
 }
 
 async function orderOf(options: Options): Promise<{ order: Order; request: MeasureRequest }> {
   const kind = drillNamed(options.drill);
   const { target, more, other, direction } = placesOf(kind, options);
-  if (kind.directions.length > 1 && direction === undefined) {
+  if (kind.directions.length > 1 && !kind.usualDirection && direction === undefined) {
     throw new Usage(`--direction must be said: ${kind.directions.join(" or ")}`);
   }
   if (direction !== undefined && !kind.directions.some((way) => way === direction)) {

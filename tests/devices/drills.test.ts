@@ -264,7 +264,7 @@ describe.skipIf(why)("every drill on real disks", () => {
     it("Convoy gives each its rate and when it joined, and the total while all are at work", async () => {
       const finished = await under(b, 30, [
         ...["measure", "--drill", "convoy", "--target", a.directory, "--target", b.directory],
-        ...["--direction", "read", "--seconds", "3", "--every-seconds", "1", "--span", "64MiB"],
+        ...["--seconds", "3", "--every-seconds", "1", "--span", "64MiB"],
       ]);
       const { targets, meanMBps, samples } = JSON.parse(finished.stdout);
       expect(targets.map(({ target }: { target: string }) => target)).toEqual([

@@ -31,6 +31,8 @@ export interface DrillKind<P extends Parameters = Parameters> {
   /** What it is for, and why it is as it is. */
   why: string;
   directions: readonly DrillDirection[];
+  /** The way it goes where none is said; left out where it has to be said. */
+  usualDirection?: DrillDirection;
   /** How many targets it takes. */
   targets: "one" | "several";
   /** Whether it needs a folder to copy from, and where it lies. */

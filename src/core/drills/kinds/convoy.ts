@@ -30,6 +30,7 @@ export const CONVOY = defineDrill({
   what: "sequential, several drives at once",
   why: "Shows what drives that share an uplink leave one another, and how wide the uplink is.",
   directions: ["read", "write"],
+  usualDirection: "read",
   targets: "several",
   picture: "targets",
   shows: ["peak"],

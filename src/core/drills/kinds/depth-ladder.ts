@@ -32,6 +32,7 @@ export const DEPTH_LADDER = defineDrill({
   what: "random, throughput by queue depth",
   why: "Shows whether the path works on several requests at once, how many it takes until it is full, and what it can do then. No rise at all is the mark of a driver without queueing.",
   directions: ["read", "write"],
+  usualDirection: "read",
   targets: "one",
   picture: "by depth",
   shows: [],

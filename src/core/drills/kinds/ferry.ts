@@ -75,6 +75,7 @@ export const FERRY = defineDrill({
   what: "copy of a folder of many sizes from A to B",
   why: "What a copy really takes, which of its two sides the other waited for, and what every file costs beside its bytes.",
   directions: ["write", "read"],
+  usualDirection: "write",
   targets: "one",
   source: true,
   picture: "copy",

@@ -39,6 +39,7 @@ export const STRIDE_LADDER = defineDrill({
   what: "sequential, throughput by block size",
   why: "Parts what every request costs from what every byte costs: the time for one request is the overhead plus its size over the rate.",
   directions: ["read", "write"],
+  usualDirection: "read",
   targets: "one",
   picture: "by block",
   shows: [],

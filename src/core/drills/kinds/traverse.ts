@@ -47,6 +47,7 @@ export const TRAVERSE = defineDrill({
   what: "sequential, rate by position on the medium",
   why: "Shows whether the rate depends on where one reads: the zones of a disk, a part that was written slowly, a bad stretch.",
   directions: ["read", "write"],
+  usualDirection: "read",
   targets: "one",
   picture: "position",
   shows: [],
