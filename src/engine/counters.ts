@@ -25,8 +25,8 @@ const CONTROL_SLOTS = 8;
 /** Places in a lane's totals, reading and writing. */
 export const READ_BYTES = 0;
 export const WRITTEN_BYTES = 1;
+/** Finished requests, reading; writing in the place after it. */
 export const READ_REQUESTS = 2;
-export const WRITE_REQUESTS = 3;
 export const MAX_READ_NS = 4;
 export const MAX_WRITE_NS = 5;
 export const TOTALS = 6;
@@ -67,14 +67,19 @@ export interface Moved {
   requests: number;
 }
 
-export function movedBy({ totals, lanes }: Counters): Moved {
-  const moved: Moved = { read: 0, written: 0, requests: 0 };
+/**
+ * Adds the lanes up while they go on. Requests follow from the bytes, since a lane's two counts are not
+ * read at the same instant.
+ *
+ * @param block bytes of every request
+ */
+export function movedBy({ totals, lanes }: Counters, block: number): Moved {
+  let [read, written] = [0, 0];
   for (let lane = 0, at = 0; lane < lanes; lane++, at += TOTALS) {
-    moved.read += totals[at + READ_BYTES]!;
-    moved.written += totals[at + WRITTEN_BYTES]!;
-    moved.requests += totals[at + READ_REQUESTS]! + totals[at + WRITE_REQUESTS]!;
+    read += totals[at + READ_BYTES]!;
+    written += totals[at + WRITTEN_BYTES]!;
   }
-  return moved;
+  return { read, written, requests: (read + written) / block };
 }
 
 /** Request times of one direction over all lanes. @returns counts by bucket, and the longest in ns */

@@ -48,7 +48,7 @@ export async function check(
   telling.start();
   const start = telling.now();
   const curve = new Curve();
-  let last = { at: start, moved: movedBy(lanes.counters) };
+  let last = { at: start, moved: movedBy(lanes.counters, step.block) };
   lanes.release();
   lanes.count();
   try {
@@ -56,7 +56,7 @@ export async function check(
       for (let i = 0; i < 10 && !allEnded(lanes); i++) await sleep(SAMPLE_MS / 10);
       throwLaneError(lanes, medium.target, "reading back");
       over = allEnded(lanes);
-      const [at, moved] = [telling.now(), movedBy(lanes.counters)];
+      const [at, moved] = [telling.now(), movedBy(lanes.counters, step.block)];
       const bytes = moved.read - last.moved.read;
       curve.add(at - start, bytes);
       telling.sample({

@@ -163,7 +163,7 @@ async function count(
     let sum = 0;
     for (const stream of streams) {
       if (!stream.counting) continue;
-      const moved = movedBy(stream.lanes.counters);
+      const moved = movedBy(stream.lanes.counters, step.block);
       const since = less(moved, stream.last);
       sum += since.read + since.written;
       telling.sample({
@@ -186,7 +186,7 @@ async function count(
     if (due.length === 0) return;
     take(now);
     for (const stream of due) {
-      stream.last = movedBy(stream.lanes.counters);
+      stream.last = movedBy(stream.lanes.counters, step.block);
       stream.lastAt = now;
       stream.counting = true;
       stream.lanes.count();
@@ -331,7 +331,7 @@ async function kernelCount(
     if (!before || !after) return null;
     if (step.writeShare < 1) sum += after.read - before.read;
     if (step.writeShare > 0) sum += after.written - before.written;
-    const { read, written } = movedBy(lanes.counters);
+    const { read, written } = movedBy(lanes.counters, step.block);
     all += read + written;
   }
   return Math.max(0, sum - (all - bytes));

@@ -49,7 +49,7 @@ export async function layOut(
   try {
     while (!allEnded(lanes)) {
       await sleep(SAMPLE_MS);
-      outside.tell({ event: "preparing", bytes: movedBy(lanes.counters).written, total });
+      outside.tell({ event: "preparing", bytes: movedBy(lanes.counters, BLOCK).written, total });
       if (outside.stop.aborted || laneError(lanes)) lanes.stop();
       presence.check();
     }
