@@ -113,7 +113,7 @@ async function perform(
     case "check":
       return check(step, media[0]!, stamp, number, telling);
     case "copy":
-      return copy(step, job.io, targets, number, telling);
+      return copy(step, job.io, job.reserve, targets, number, telling);
     case "rest":
       return rest(step, telling);
   }

@@ -247,6 +247,19 @@ describe.skipIf(why)("every drill on real disks", () => {
       },
     );
 
+    it("Ferry leaves the reserve free, whatever the tester's folder holds", async () => {
+      const folder = source(); // 18.6 MB
+      const { bavail, bsize } = fs.statfsSync(b.directory);
+      const { status, stderr } = await nerrit([
+        ...["measure", "--drill", "ferry", "--from", folder, "--to", b.directory],
+        ...["--reserve", String(bavail * bsize - 8 * MIB), "--json"],
+      ]);
+      expect(status).toBe(1);
+      expect(stderr).toMatch(/The folder holds 17.7 MiB.* stay as a reserve/);
+      fs.rmSync(folder, { recursive: true });
+      expect(left()).toEqual([]);
+    });
+
     it("Ferry leaves the copy where it is to stay, in a folder of its own", async () => {
       const folder = source();
       const finished = await nerrit([

@@ -46,6 +46,7 @@ const OURS = /^\.nerrit-scratch-/;
 export async function copy(
   step: Copy,
   io: "direct" | "buffered",
+  reserve: number | null,
   targets: readonly Target[],
   number: number,
   telling: Telling,
@@ -69,7 +70,7 @@ export async function copy(
     }
     const source = from && own ? from.path : from ? await make(from) : null;
     if (from && !own && !(await makeUp(step, files, source!, telling))) return null;
-    if (to) await checkRoom(to, files);
+    if (to) await checkRoom(to, files, reserve);
     const destination = to ? await make(to) : null;
     if (source) await readySource(step.source, source, files);
     const result = await carry({ step, io, from, to, source, destination, files, number, telling });
@@ -101,16 +102,19 @@ export async function copy(
   }
 }
 
-async function checkRoom(to: Target, files: readonly CopyFile[]): Promise<void> {
+async function checkRoom(
+  to: Target,
+  files: readonly CopyFile[],
+  asked: number | null,
+): Promise<void> {
   const space = await fs.statfs(to.path);
   const free = space.bavail * space.bsize;
   const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
-  // What the job's reserve is was checked for made-up files; here the tester's folder decides.
-  const reserve = Math.min(reserveOf(null, space.blocks * space.bsize), free * 0.02);
+  const reserve = reserveOf(asked, space.blocks * space.bsize);
   if (bytes + reserve <= free) return;
   throw new Refusal(
     "no-space",
-    `The folder holds ${formatSize(bytes)}, and ${to.path} has ${formatSize(free)} free. Copy a smaller folder, or free some space.`,
+    `The folder holds ${formatSize(bytes)}, and ${to.path} has ${formatSize(free)} free, of which ${formatSize(reserve)} stay as a reserve. Copy a smaller folder, free some space, or set a smaller reserve.`,
   );
 }
 
