@@ -9,6 +9,11 @@ const alias = {
 /** Real devices and a real browser are shared things: those suites run one file at a time. */
 const shared = { fileParallelism: false, testTimeout: 120_000, hookTimeout: 120_000 };
 
+/** Tests that hold rates to a hundredth: they need the machine for themselves. */
+const EXACT = ["accuracy", "throttle", "network", "simulated"].map(
+  (name) => `tests/devices/${name}.test.ts`,
+);
+
 export default defineConfig({
   test: {
     projects: [
@@ -18,7 +23,19 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        test: { name: "devices", include: ["tests/devices/**/*.test.ts"], ...shared },
+        // Each file has devices of its own: two at a time disturb only what measures rates exactly.
+        test: {
+          name: "devices",
+          include: ["tests/devices/**/*.test.ts"],
+          exclude: EXACT,
+          ...shared,
+          fileParallelism: true,
+          maxWorkers: 2,
+        },
+      },
+      {
+        resolve: { alias },
+        test: { name: "exact", include: EXACT, ...shared },
       },
       {
         resolve: { alias },
@@ -26,7 +43,14 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        test: { name: "browser", include: ["tests/browser/**/*.test.ts"], ...shared },
+        // Each file has a server, a browser and disks of its own, and waits for them half of the time.
+        test: {
+          name: "browser",
+          include: ["tests/browser/**/*.test.ts"],
+          ...shared,
+          fileParallelism: true,
+          maxWorkers: 2,
+        },
       },
     ],
   },

@@ -21,6 +21,8 @@ await build({
   format: "esm",
   platform: "node",
   target: "node20",
+  // Of a package in both forms, the modules: the other form of some cannot be bundled.
+  mainFields: ["module", "main"],
   external: ["better-sqlite3"],
   banner: {
     // Bundled CommonJS packages (commander) still call require.

@@ -8,6 +8,7 @@ import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
+import { mendLinks } from "./mend-links.mjs";
 
 export const root = path.resolve(import.meta.dirname, "..");
 const at = (...names) => path.join(root, ...names);
@@ -55,8 +56,8 @@ function digest(...entries) {
 
 const PACKAGES = ["package.json", "package-lock.json"];
 const COMMAND_INPUT = [
-  ...["src/core", "src/engine", "src/bench", "src/store", "src/cli"],
-  ...["demo/first-study.ts", "scripts/build.mjs", ...PACKAGES],
+  ...["src/core", "src/engine", "src/bench", "src/store", "src/cli", "demo"],
+  ...["scripts/build.mjs", ...PACKAGES],
 ];
 const WEB_INPUT = [
   ...["src", "demo", "next.config.ts", "postcss.config.mjs", "tsconfig.json", ...PACKAGES],
@@ -140,8 +141,11 @@ function prepare(name) {
   } else if (first.status !== 0) process.exit(1);
 }
 
-/** Installs the dependencies that package-lock.json names. */
-export const install = () => prepare("install");
+/** Installs the dependencies that package-lock.json names, and puts right what a checkout may have lost. */
+export function install() {
+  mendLinks(at("demo/systems"));
+  prepare("install");
+}
 /** Builds the command and the measuring process. */
 export const buildCommand = () => prepare("command");
 /** Builds the web application. */

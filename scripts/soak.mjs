@@ -5,7 +5,7 @@
  *
  * Usage: npm run soak [-- DIRECTORY [GIGABYTES [ABORTS]]]     (default: a folder in /dev/shm or /tmp)
  */
-import { spawn } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
@@ -85,6 +85,26 @@ console.log(
 );
 check("an abort ends otherwise than in its sentence", odd === 0);
 check("an abort leaves something behind", fs.readdirSync(own).length === before.length);
+
+/** Tests of npm test, with more of the same than it has time for. */
+const longer = (env, project, ...args) =>
+  spawnSync(
+    process.execPath,
+    [path.join(root, "node_modules/vitest/vitest.mjs"), "run", "--project", project, ...args],
+    { cwd: root, stdio: "inherit", env: { ...process.env, ...env } },
+  ).status;
+
+const accuracy = longer({ NERRIT_SOAK: "1" }, "exact", "tests/devices/accuracy.test.ts");
+check("what the kernel lets through, in all twenty cases", accuracy === 0);
+
+// The same test that npm test does with six seconds.
+const silence = longer(
+  { NERRIT_SILENCE_SECONDS: "60" },
+  "devices",
+  ...["tests/devices/faults.test.ts", "-t", "comes back"],
+);
+console.log(`A minute's silence: ${silence === 0 ? "the run goes on afterwards" : "goes wrong"}`);
+check("a drive that stops answering for a minute and comes back", silence === 0);
 
 if (directory === undefined) fs.rmSync(own, { recursive: true });
 for (const what of wrong) console.error(`✕ ${what}`);

@@ -1,5 +1,5 @@
 /** npm test: types, lint, format, unit tests, real devices, the server, a browser; ends with one count. */
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import os from "node:os";
 import path from "node:path";
@@ -9,14 +9,24 @@ const totals = { passed: 0, failed: 0, skipped: 0 };
 const bin = (name) => path.join(root, "node_modules", name);
 const scratch = mkdtempSync(path.join(os.tmpdir(), "nerrit-test-"));
 
-/** Runs one check that passes or fails as a whole. */
-function check(name, file, ...args) {
-  console.log(`\n== ${name}`);
-  const { status } = spawnSync(process.execPath, [bin(file), ...args], {
-    cwd: root,
-    stdio: ["ignore", "inherit", "inherit"],
-  });
-  totals[status === 0 ? "passed" : "failed"] += 1;
+/** Runs checks that pass or fail as a whole, side by side; each is heard out in one piece. */
+async function checks(...all) {
+  await Promise.all(
+    all.map(
+      ([name, file, ...args]) =>
+        new Promise((resolve) => {
+          const child = spawn(process.execPath, [bin(file), ...args], { cwd: root });
+          let said = "";
+          for (const pipe of [child.stdout, child.stderr])
+            pipe.on("data", (text) => (said += text));
+          child.on("close", (status) => {
+            console.log(`\n== ${name}\n${said}`);
+            totals[status === 0 ? "passed" : "failed"] += 1;
+            resolve();
+          });
+        }),
+    ),
+  );
 }
 
 /** Runs one of the suites and adds its tests to the count. */
@@ -104,12 +114,15 @@ function findTools() {
 install();
 findTools();
 buildCommand();
-check("types", "next/dist/bin/next", "typegen");
-check("types", "typescript/bin/tsc", "--noEmit");
-check("lint", "eslint/bin/eslint.js", "--max-warnings", "0", ".");
-check("format", "prettier/bin/prettier.cjs", "--check", "--log-level", "warn", ".");
+await checks(["types of the routes", "next/dist/bin/next", "typegen"]);
+await checks(
+  ["types", "typescript/bin/tsc", "--noEmit"],
+  ["lint", "eslint/bin/eslint.js", "--max-warnings", "0", "."],
+  ["format", "prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
+);
 suite("unit");
 suite("devices");
+suite("exact");
 buildWeb();
 suite("server");
 suite("browser");

@@ -1,9 +1,11 @@
 import Link from "next/link";
 import { bench } from "@/bench/bench";
 import { listStudies, measurementsOf } from "@/bench/studies";
-import { answerFor } from "@/core/answer/study";
+import { answerFor, type StudyAnswer } from "@/core/answer/study";
 import { counted } from "@/core/units/counted";
+import { DemoSwitch } from "@/ui/studies/demo-switch";
 import { NewStudy } from "@/ui/studies/new-study";
+import { TakeInStudy } from "@/ui/studies/take-in-study";
 import { Thumbnail } from "@/ui/studies/thumbnail";
 
 /** The first page: what Nerrit is for, every study with its answer, and a way to begin. */
@@ -17,6 +19,8 @@ export default function StudiesPage() {
     const seen = reading.rigs.some(({ observation }) => observation);
     return { ...open, answer: seen ? reading : answer("write") };
   });
+  const own = studies.filter(({ study }) => !study.simulated);
+  const sample = studies.filter(({ study }) => study.simulated);
   return (
     <div className="mt-5 grid gap-8 lg:grid-cols-[minmax(0,1fr)_340px]">
       <section>
@@ -24,41 +28,29 @@ export default function StudiesPage() {
           Measure one drive through different ports, cables and enclosures, and read which part
           holds it back.
         </h1>
-        <ul className="space-y-3">
-          {studies.map(({ study, rigs, answer }) => (
-            <li key={study.id}>
-              <Link
-                href={`/studies/${study.id}?direction=${answer.direction}`}
-                className="grid grid-cols-[230px_minmax(0,1fr)] gap-5 border border-line bg-sheet p-4 hover:border-secondary"
-              >
-                {rigs.length > 0 ? (
-                  <Thumbnail answer={answer} />
-                ) : (
-                  <span className="self-center text-secondary">no rigs yet</span>
-                )}
-                <span className="min-w-0">
-                  <span className="block text-lg font-semibold [overflow-wrap:anywhere]">
-                    {study.title}
-                  </span>
-                  <span className="block text-[13px] text-secondary">
-                    {counted(rigs.length, "rig")}
-                    {study.simulated &&
-                      " · simulated sample data: open it to see what an answer looks like"}
-                  </span>
-                  <span className="mt-1 line-clamp-3 block font-serif text-[17px] leading-snug">
-                    {answer.answer.sentences
-                      .slice(0, 2)
-                      .map((sentence) => sentence.map(({ text }) => text).join(""))
-                      .join(" ")}
-                  </span>
-                </span>
-              </Link>
-            </li>
-          ))}
-        </ul>
+        {own.length > 0 && <StudyList studies={own} />}
+        {sample.length > 0 && (
+          <>
+            <h2 className="mt-5 mb-2 flex flex-wrap items-baseline gap-x-3">
+              <span className="font-semibold">
+                {own.length > 0
+                  ? "Sample studies"
+                  : "Sample studies, to see what an answer looks like"}
+              </span>
+              <span className="text-[13px] text-secondary">
+                an invented field team; every run is simulated
+              </span>
+            </h2>
+            <StudyList studies={sample} />
+          </>
+        )}
+        <div className="mt-3">
+          <DemoSwitch there={sample.length > 0} />
+        </div>
       </section>
       <aside className="space-y-4">
         <NewStudy />
+        <TakeInStudy />
         <ol className="list-decimal space-y-1 pl-5 text-secondary">
           <li>
             Put the parts on the{" "}
@@ -73,5 +65,47 @@ export default function StudiesPage() {
         </ol>
       </aside>
     </div>
+  );
+}
+
+type Shown = ReturnType<typeof listStudies>[number] & { answer: StudyAnswer };
+
+/** Studies, each with its drawing and what it found. */
+function StudyList({ studies }: { studies: readonly Shown[] }) {
+  return (
+    <ul className="space-y-2">
+      {studies.map(({ study, rigs, answer }) => (
+        <li key={study.id}>
+          <Link
+            href={`/studies/${study.id}?direction=${answer.direction}`}
+            className="grid grid-cols-[230px_minmax(0,1fr)] gap-5 border border-line bg-sheet px-4 py-2.5 hover:border-secondary"
+          >
+            {rigs.length > 0 ? (
+              <Thumbnail answer={answer} />
+            ) : (
+              <span className="self-center text-secondary">no rigs yet</span>
+            )}
+            <span className="min-w-0">
+              <span className="block text-[17px] leading-snug font-semibold [overflow-wrap:anywhere]">
+                {study.title}
+              </span>
+              <span className="block text-[13px] text-secondary">
+                {counted(rigs.length, "rig")}
+                {study.simulated
+                  ? ` · simulated · ${study.notes}`
+                  : answer.rigs.some(({ observation }) => observation?.origin === "simulated") &&
+                    " · simulated runs among them"}
+              </span>
+              <span className="mt-0.5 line-clamp-2 font-serif text-base leading-snug">
+                {answer.answer.sentences
+                  .slice(0, 2)
+                  .map((sentence) => sentence.map(({ text }) => text).join(""))
+                  .join(" ")}
+              </span>
+            </span>
+          </Link>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -1,12 +1,21 @@
+import path from "node:path";
+import { Plugged } from "@/engine/plugged/follow";
 import { dataFolder, openStore, type Store } from "@/store/database";
 import packageJson from "../../package.json";
+import { PlanBench } from "./plan-bench";
+import { Planner } from "./planner";
 import { seedDemo } from "./demo";
 import { Desk } from "./desk";
+import { systemRoot } from "./system";
 
-/** What the application works with: one store and one desk for each server process. */
+/** What the application works with, once for each server process: its store, its desk, what is plugged in. */
 export interface Bench {
   store: Store;
+  /** Where its data lies. */
+  folder: string;
   desk: Desk;
+  plugged: Plugged;
+  planner: Planner;
 }
 
 const shared = globalThis as typeof globalThis & { nerritBench?: Bench };
@@ -22,7 +31,10 @@ export function bench(): Bench {
     const desk = new Desk(store, folder, packageJson.version);
     seedDemo(store);
     desk.recover();
-    shared.nerritBench = { store, desk };
+    const plugged = new Plugged(path.resolve(systemRoot()));
+    const planner = new Planner(store, desk, new PlanBench(plugged), folder);
+    planner.recover();
+    shared.nerritBench = { store, folder, desk, plugged, planner };
   }
   return shared.nerritBench;
 }

@@ -1,118 +1,120 @@
-import { DEMO_PARTS, DEMO_RIGS, DEMO_SEED, DEMO_STUDY } from "@demo/first-study";
-import { PartDraft } from "@/core/chain/part";
-import { RigDraft, type Rig } from "@/core/chain/rig";
-import type { Drill } from "@/core/drills/drill";
-import type { Conditions } from "@/core/drills/result";
-import { usualDrill } from "@/core/drills/shape";
-import { resultFrom } from "@/core/drills/summary";
-import { simulateRig } from "@/core/simulate/rig";
+import { DEMO_SEED, DEMO_STUDIES } from "@demo/demo";
+import { DEMO_PARTS } from "@demo/shelf";
+import type { DemoStudy } from "@demo/study";
+import { DEMO_TRUTH } from "@demo/truth";
+import { rowOf } from "@/core/exchange/runs-file";
+import { StudyFile, studyOf, type StudyFileInput } from "@/core/exchange/study-file";
+import { simulatedDrill, simulateRepeats } from "@/core/simulate/measure";
+import { hash } from "@/core/simulate/noise";
+import { simulatedConditions } from "@/core/simulate/run";
 import type { Store } from "@/store/database";
-import { insertPart, listParts } from "@/store/parts";
-import {
-  endMeasurement,
-  finishRun,
-  insertMeasurement,
-  insertRun,
-  insertTrace,
-  setConditions,
-} from "@/store/runs";
-import { insertRig, insertStudy, listStudies } from "@/store/studies";
-import { rigOf } from "./studies";
+import { countParts, deleteParts, demoParts } from "@/store/parts";
+import { measurementsOfStudy } from "@/store/runs";
+import { deleteStudy, listStudies, rigsOfStudy, usedParts } from "@/store/studies";
 import packageJson from "../../package.json";
+import { insertStudyFile } from "./study-file";
 
 /** When the demo's runs are said to have been made; any fixed time will do. */
 const DEMO_TIME = Date.UTC(2026, 0, 12, 9, 0, 0);
 
-/**
- * Seeds the demo study into a new database. Its runs come from the simulated rig and go the way
- * every run goes: samples into the trace, the result from the samples.
- *
- * @returns false when the database already holds something
- */
+/** Seeds the demo into a new database. @returns false when the database already holds something */
 export function seedDemo(store: Store): boolean {
-  if (listStudies(store).length > 0 || listParts(store).length > 0) return false;
-  store.transaction(() => {
-    const parts = Object.fromEntries(
-      Object.entries(DEMO_PARTS).map(([id, part]) => [id, PartDraft.parse(part)]),
-    );
-    let minute = 0;
-    const next = () => new Date(DEMO_TIME + 60_000 * minute++).toISOString();
-    for (const [id, draft] of Object.entries(parts)) insertPart(store, id, draft, next());
-    insertStudy(store, DEMO_STUDY.id, withoutId(DEMO_STUDY), next(), true);
-    for (const { id, ...input } of DEMO_RIGS) {
-      const draft = RigDraft.parse(input);
-      insertRig(store, DEMO_STUDY.id, id, draft, next());
-      const rig = rigOf(id, draft, (partId) => ({ ...parts[partId]!, id: partId }));
-      for (const direction of ["read", "write"] as const) {
-        simulateMeasurement(store, rig, usualDrill("haul", direction), DEMO_SEED + minute, next);
-      }
-    }
-  });
+  if (listStudies(store).length > 0 || countParts(store) > 0) return false;
+  putDemo(store);
   return true;
 }
 
-function withoutId<T extends { id: string }>({ id: _id, ...rest }: T): Omit<T, "id"> {
-  return rest;
-}
-
-function simulateMeasurement(
-  store: Store,
-  rig: Rig,
-  drill: Drill,
-  seed: number,
-  next: () => string,
-): void {
-  const id = `${rig.id}-${drill.direction}`;
-  insertMeasurement(store, {
-    id,
-    studyId: DEMO_STUDY.id,
-    rigId: rig.id,
-    drill,
-    target: "simulated rig",
-    status: "running",
-    rig,
-    createdAt: next(),
+/**
+ * Puts the demo's studies there that are missing. Their runs come from the simulated bench and go the
+ * way every run goes: samples into the trace, figures from the samples.
+ */
+export function putDemo(store: Store): void {
+  const there = new Set(listStudies(store).map(({ id }) => id));
+  store.transaction(() => {
+    // The latest comes first on the first page.
+    for (const study of DEMO_STUDIES.toReversed()) {
+      if (there.has(study.id)) continue;
+      insertStudyFile(store, demoFile(study), { id: study.id, demo: true });
+    }
   });
-  setConditions(store, id, simulatedConditions(rig, next()));
-  for (let repeat = 0; repeat < drill.repeats; repeat++) {
-    const runId = `${id}-${repeat}`;
-    const run = simulateRig(rig, drill, seed + 97 * repeat);
-    insertRun(store, {
-      id: runId,
-      measurementId: id,
-      repeat,
-      status: "running",
-      startedAt: next(),
-    });
-    insertTrace(store, runId, 0, run.samples);
-    finishRun(store, runId, resultFrom(drill, [run.step]), [], next());
-  }
-  endMeasurement(store, id, "done", null, next());
 }
 
-function simulatedConditions(rig: Rig, startedAt: string): Conditions {
-  return {
-    startedAt,
-    nerrit: packageJson.version,
-    host: "simulated",
-    kernel: "simulated",
-    processor: "simulated",
-    cores: 1,
-    loadAtStart: 0,
-    target: "simulated rig",
-    targetKind: "directory",
-    fileSystem: rig.fileSystem,
-    mountOptions: null,
-    device: null,
-    deviceBytes: null,
-    freeBytes: null,
-    scheduler: null,
-    rotational: false,
-    writeCache: null,
-    requestLimitBytes: null,
-    io: "direct",
-    lane: "portable",
-    simulated: true,
-    notes: [],
+/**
+ * Takes the demo's studies and parts away. A study in which the tester has measured or put rigs of
+ * their own stays, with its parts.
+ *
+ * @returns titles of those that stay
+ */
+export function removeDemo(store: Store): string[] {
+  return store.transaction(() => {
+    const stay: string[] = [];
+    for (const { id, title, simulated } of listStudies(store)) {
+      if (!simulated) continue;
+      if (hasOwn(store, id)) stay.push(title);
+      else deleteStudy(store, id);
+    }
+    const used = new Set(usedParts(store));
+    deleteParts(
+      store,
+      demoParts(store).filter((id) => !used.has(id)),
+    );
+    return stay;
+  });
+}
+
+/** Whether a study of the demo holds anything that the demo did not bring. */
+function hasOwn(store: Store, studyId: string): boolean {
+  const brought = DEMO_STUDIES.find(({ id }) => id === studyId)?.rigs.map(({ id }) => id) ?? [];
+  return (
+    measurementsOfStudy(store, studyId).some(({ origin }) => origin !== "simulated") ||
+    rigsOfStudy(store, studyId).some(({ id }) => !brought.includes(id))
+  );
+}
+
+/** Whether the demo is there. */
+export const hasDemo = (store: Store): boolean =>
+  listStudies(store).some(({ simulated }) => simulated);
+
+/** A study of the demo as a file, its runs just made on the simulated bench. */
+export function demoFile({ id, title, notes, demands = [], rigs, faults = {}, runs }: DemoStudy) {
+  const used = new Set(
+    rigs.flatMap((rig) => [...rig.partIds, ...(rig.besideIds ?? []), ...(rig.otherIds ?? [])]),
+  );
+  const head: StudyFileInput = {
+    ...{ format: "nerrit-study", version: 1, title, notes, demands, rigs },
+    parts: Object.entries(DEMO_PARTS).flatMap(([partId, part]) =>
+      used.has(partId) ? [{ ...part, id: partId }] : [],
+    ),
+    simulation: {
+      bench: {},
+      parts: Object.fromEntries(Object.entries(DEMO_TRUTH).filter(([partId]) => used.has(partId))),
+      faults,
+    },
   };
+  const study = studyOf(StudyFile.parse(head));
+  let minute = DEMO_STUDIES.findIndex((one) => one.id === id) * 24 * 60;
+  const next = () => new Date(DEMO_TIME + 60_000 * minute++).toISOString();
+  const simulated = runs.flatMap(({ rigs: rigIds, drill: { directions, ...set } }) =>
+    rigIds.flatMap((rigId) =>
+      directions.map((direction) => {
+        const rig = study.rigs.find((one) => one.id === rigId)!;
+        const simulation = study.simulationOf(rigId);
+        const drill = simulatedDrill({ ...set, direction }, rig, simulation);
+        const named = `${rigId}-${drill.name === "haul" ? "" : `${drill.name}-`}${direction}`;
+        const seed = hash(`${DEMO_SEED} ${named}`);
+        const createdAt = next();
+        return {
+          ...{ id: named, rigId, drill, origin: "simulated" as const, createdAt },
+          targets: ["simulated rig"],
+          conditions: simulatedConditions(rig, simulation, createdAt, packageJson.version),
+          runs: simulateRepeats(rig, drill, simulation, seed).map((run) => ({
+            ...{ status: "done" as const, startedAt: next() },
+            ...{ steps: run.steps, samples: run.samples.map(rowOf), events: run.events },
+            ...{ readings: run.readings, errors: run.errors },
+          })),
+        };
+      }),
+    ),
+  );
+  return StudyFile.parse({ ...head, runs: simulated });
 }

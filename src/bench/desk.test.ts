@@ -2,13 +2,14 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { UNSAID } from "@/core/study/stated";
 import { programOf } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
-import { blankStep } from "@/core/drills/step";
 import { openStore, type Store } from "@/store/database";
 import { Desk, type DeskEvent } from "./desk";
 import { addPart } from "./shelf";
 import { addRig, createStudy, findRig, measurement, measurementsOf } from "./studies";
+import { CONDITIONS, finished, samples, started, stepped, writeEngine } from "./testing/engine";
 
 /** The desk with a measuring process that says what a test has written down for it. */
 let folder: string;
@@ -36,49 +37,13 @@ afterEach(async () => {
 });
 
 const drill = usualDrill("haul", "read", { repeats: 2 });
-const CONDITIONS = {
-  event: "conditions",
-  conditions: {
-    ...{ startedAt: "", nerrit: "", host: "", kernel: "", processor: "", cores: 1, loadAtStart: 0 },
-    ...{
-      target: "/x",
-      targetKind: "directory",
-      fileSystem: null,
-      mountOptions: null,
-      device: null,
-    },
-    ...{ deviceBytes: null, freeBytes: null, scheduler: null, rotational: null, writeCache: null },
-    ...{ requestLimitBytes: null, io: "direct", lane: "native", simulated: false, notes: [] },
-  },
-};
-const started = (repeat = 0) => ({ event: "started", repeat, at: "2026-01-01" });
-const sample = (i: number, repeat = 0) => ({
-  ...{ event: "sample", repeat, from: i * 100, ms: (i + 1) * 100, bytes: 4e6, written: 0 },
-  ...{ requests: 8, step: 0, target: 0 },
-});
-const samples = (count: number, repeat = 0) =>
-  Array.from({ length: count }, (_, i) => sample(i, repeat));
-const stepped = (meanMBps: number, repeat = 0) => ({
-  ...{ event: "stepped", repeat, step: 0 },
-  result: { ...blankStep("flow", {}), meanMBps, bytes: 4e6, ms: 100, requests: 8 },
-});
-const finished = (repeat = 0) => ({ event: "finished", repeat, errors: [] });
-
 /** Writes the measuring process: it says these lines, then does what stands in `then`. */
-function engine(lines: (object | string)[], then = "process.exit(0)"): void {
-  const text = lines.map((line) => (typeof line === "string" ? line : JSON.stringify(line)));
-  fs.writeFileSync(
-    path.join(folder, "engine.mjs"),
-    `let said = "";
-     process.stdin.on("data", (chunk) => { said += chunk; if (said.includes("stop\\n")) {
-       process.stdout.write('{"event":"stopped"}\\n', () => process.exit(0)); } });
-     process.stdin.once("data", () => process.stdout.write(${JSON.stringify(text.map((t) => `${t}\n`).join(""))}, () => { ${then} }));`,
-  );
-}
+const engine = (lines: (object | string)[], then?: string) =>
+  writeEngine(path.join(folder, "engine.mjs"), lines, then);
 
 const begin = () => {
   const order = { drill, targets: ["/x"], program: programOf(drill) };
-  const asked = { io: "direct" as const, reserve: null, besideOwnData: false };
+  const asked = { io: "direct" as const, reserve: null, besideOwnData: false, stated: UNSAID };
   return desk.begin(studyId, findRig(store, rigId).rig, order, asked);
 };
 const over = (id: string) =>

@@ -51,7 +51,8 @@ export class Desk {
     studyId: string,
     rig: Rig,
     { drill, targets, program }: Order,
-    request: Pick<MeasureRequest, "io" | "reserve" | "besideOwnData">,
+    request: Pick<MeasureRequest, "io" | "reserve" | "besideOwnData" | "stated">,
+    warmUp = false,
   ): Promise<string> {
     if (this.closing) throw new Problem(409, "Nerrit is shutting down.");
     const id = randomUUID();
@@ -82,6 +83,8 @@ export class Desk {
       target: targets.join(BETWEEN_TARGETS),
       status: "preparing",
       rig,
+      warmUp,
+      stated: request.stated,
       createdAt: now(),
     });
     const refused = active.engine.ended.then((end) => {
@@ -189,6 +192,18 @@ export class Desk {
     if (!active) return null;
     active.followers.add(follower);
     return () => active.followers.delete(follower);
+  }
+
+  /** Waits for the end of a measurement. @returns how it ended */
+  ended(id: string): Promise<{ status: RunStatus; reason: string | null }> {
+    return new Promise((resolve) => {
+      const leave = this.follow(id, (event) => {
+        if (event.event === "ended") resolve(event);
+      });
+      if (leave) return;
+      const row = runs.getMeasurement(this.store, id);
+      resolve({ status: row?.status ?? "refused", reason: row?.reason ?? null });
+    });
   }
 
   /** Marks what was under way when the server last died as interrupted. */

@@ -18,8 +18,13 @@ export interface EngineProcess {
 /** How long a process may take to end after it said how its run ended. */
 const GRACE_MS = 4000;
 
-/** Where the bundled measuring process lies, for a program that runs in the project's folder. */
-const BUNDLED = path.join(/* turbopackIgnore: true */ process.cwd(), "dist", "engine.mjs");
+/**
+ * Where the bundled measuring process lies, for a program that runs in the project's folder; NERRIT_ENGINE
+ * names a stand-in (scripts/soak-plan.mjs).
+ */
+const BUNDLED =
+  process.env.NERRIT_ENGINE ||
+  path.join(/* turbopackIgnore: true */ process.cwd(), "dist", "engine.mjs");
 
 /**
  * Starts a measuring process on a job.

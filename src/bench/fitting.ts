@@ -5,6 +5,7 @@ import { byName } from "@/core/units/natural";
 import type { Store } from "@/store/database";
 import { getParts, listParts } from "@/store/parts";
 import { checked, Problem } from "./problem";
+import { shelfFor } from "./shelf";
 
 /** A place in a chain, and what is looked for to stand in it. */
 export const FittingQuery = z.object({
@@ -12,6 +13,10 @@ export const FittingQuery = z.object({
   after: z.array(z.string()).max(12).default([]),
   kinds: z.array(PartKind).default([]),
   sought: z.string().max(200).default(""),
+  /** One part alone, to learn whether it fits. */
+  id: z.string().optional(),
+  /** The study whose rig it is: sample parts stand in sample studies only. */
+  study: z.string().optional(),
 });
 
 export interface Fitting {
@@ -27,13 +32,14 @@ const MOST_OTHERS = 20;
 
 /** The parts of the shelf that can stand in a place of a chain, and those that cannot, with why. */
 export function fitting(store: Store, input: unknown): Fitting {
-  const { before, after, kinds, sought } = checked(FittingQuery, input);
+  const { before, after, kinds, sought, id: only, study } = checked(FittingQuery, input);
   const known = getParts(store, [...before, ...after]);
   const place = { before: before.map(find), after: after.map(find) };
   const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
   const inChain = new Set([...before, ...after]);
-  const candidates = listParts(store)
-    .filter(({ id, retired }) => !retired && !inChain.has(id))
+  const shelf = study ? shelfFor(store, study) : listParts(store);
+  const candidates = shelf
+    .filter(({ id, retired }) => !retired && !inChain.has(id) && (!only || id === only))
     .filter(({ kind }) => kinds.length === 0 || kinds.includes(kind))
     .filter((part) => words.every((word) => entryOf(part).includes(word)));
   // On a large shelf many items are alike: each behaviour is looked at once.

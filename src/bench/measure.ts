@@ -1,7 +1,8 @@
-import type { Rig } from "@/core/chain/rig";
 import { MeasureRequest } from "@/core/drills/request";
 import { linkProblems } from "@/core/locate/narrows";
-import type { Bench } from "./bench";
+import type { Store } from "@/store/database";
+import type { Desk } from "./desk";
+import { cacheOf } from "./cache";
 import { orderFor } from "./order";
 import { checked, Problem } from "./problem";
 import { findRig } from "./studies";
@@ -9,21 +10,20 @@ import { findRig } from "./studies";
 /**
  * Begins a measurement of a rig.
  *
+ * @param warmUp whether its runs count for nothing
  * @returns its id, once the measuring process has accepted it
  * @throws Problem where the input, the rig or the target will not do
  */
 export async function beginMeasurement(
-  { store, desk }: Bench,
+  { store, desk }: { store: Store; desk: Desk },
   rigId: string,
   input: unknown,
+  warmUp = false,
 ): Promise<string> {
   const request = checked(MeasureRequest, { ...(input as object), rigId });
   const { studyId, rig } = findRig(store, rigId);
-  const order = await orderFor(request, cacheOf(rig));
+  const order = await orderFor(request, cacheOf(store, rig));
   const [problem] = linkProblems(rig);
   if (problem) throw new Problem(422, `${rig.name} ${problem}.`);
-  return desk.begin(studyId, rig, order, request);
+  return desk.begin(studyId, rig, order, request, warmUp);
 }
-
-/** The write cache of a rig's drive, as stated on the shelf. */
-export const cacheOf = (rig: Rig): number | null => rig.parts.at(-1)?.cacheBytes ?? null;

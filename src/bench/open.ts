@@ -2,12 +2,12 @@ import { bench } from "./bench";
 
 /** Opens the bench when the server starts, and ends it cleanly on a signal. */
 export function open(): void {
-  const { desk, store } = bench();
+  const { desk, planner, store } = bench();
   let ending = false;
   const end = async () => {
     if (ending) return;
     ending = true;
-    await desk.shutDown();
+    await Promise.all([desk.shutDown(), planner.shutDown()]);
     store.$client.close();
     process.exit(0);
   };

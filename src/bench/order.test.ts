@@ -2,6 +2,7 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { KnownCache } from "@/core/drills/parameter";
 import { usualDrill } from "@/core/drills/shape";
 import { MeasureRequest } from "@/core/drills/request";
 import { openStore, type Store } from "@/store/database";
@@ -19,19 +20,20 @@ afterEach(() => {
   fs.rmSync(folder, { recursive: true });
 });
 
-const order = (more: object, cache: number | null = null) =>
+const order = (more: object, cache: KnownCache | null = null) =>
   orderFor(MeasureRequest.parse({ rigId: "r", target: folder, reserve: 0, ...more }), cache);
 
 describe("an order", () => {
   it("is completed from what is there, and from the write cache that was stated", async () => {
     const { drill, targets, program } = await order(
       { drill: "haul", direction: "write" },
-      3 * 2 ** 20,
+      { bytes: 3 * 2 ** 20, from: "stated" },
     );
     expect(drill).toMatchObject({ name: "haul", direction: "write", repeats: 3, block: 2 ** 19 });
     expect(targets).toEqual([folder]);
     expect(program).toHaveLength(1);
-    const room = (await lookAtTarget(new URLSearchParams({ path: folder, reserve: "0" })))!.room;
+    const room = (await lookAtTarget(store, new URLSearchParams({ path: folder, reserve: "0" })))!
+      .room;
     expect((await order({ drill: "long-fill", share: 0.5 })).drill.size).toBeLessThanOrEqual(
       room * 0.5,
     );
@@ -66,13 +68,17 @@ describe("an order", () => {
 
 describe("what is known of a place", () => {
   it("is its room and its smallest request, or nothing where there is no such place", async () => {
-    const facts = await lookAtTarget(new URLSearchParams({ path: folder }));
+    const facts = await lookAtTarget(store, new URLSearchParams({ path: folder }));
     expect(facts).toMatchObject({ kind: "directory", room: expect.any(Number) });
-    expect(await lookAtTarget(new URLSearchParams({ path: "/no/such/place" }))).toBeNull();
-    await expect(lookAtTarget(new URLSearchParams({ path: "relative" }))).rejects.toMatchObject({
+    expect(await lookAtTarget(store, new URLSearchParams({ path: "/no/such/place" }))).toBeNull();
+    await expect(
+      lookAtTarget(store, new URLSearchParams({ path: "relative" })),
+    ).rejects.toMatchObject({
       status: 422,
     });
-    await expect(lookAtTarget(new URLSearchParams({}))).rejects.toMatchObject({ status: 422 });
+    await expect(lookAtTarget(store, new URLSearchParams({}))).rejects.toMatchObject({
+      status: 422,
+    });
   });
 });
 

@@ -2,12 +2,15 @@ import path from "node:path";
 import { z } from "zod";
 import { findDrill } from "@/core/drills/catalogue";
 import { defineFrom, kindOf, programOf, type Drill } from "@/core/drills/drill";
-import type { TargetFacts } from "@/core/drills/parameter";
+import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
 import type { Step } from "@/core/drills/program";
 import type { MeasureRequest } from "@/core/drills/request";
 import { absolutePath } from "@/core/units/text";
 import { targetFacts } from "@/engine/facts";
+import type { Store } from "@/store/database";
+import { cacheOf } from "./cache";
 import { checked, checkedBy, Problem } from "./problem";
+import { findRig } from "./studies";
 
 /** A drill, made ready to be done: its definition, its steps and where they go. */
 export interface Order {
@@ -19,10 +22,10 @@ export interface Order {
 /**
  * Completes what a tester asks for.
  *
- * @param cache the drive's write cache as stated, bytes; null where it is not
+ * @param cache what is known of the drive's write cache, where the request states nothing
  * @throws Problem that names what makes no sense
  */
-export async function orderFor(request: MeasureRequest, cache: number | null): Promise<Order> {
+export async function orderFor(request: MeasureRequest, cache: KnownCache | null): Promise<Order> {
   const {
     rigId: _rig,
     target,
@@ -30,11 +33,23 @@ export async function orderFor(request: MeasureRequest, cache: number | null): P
     more,
     drill: name,
     io: _io,
-    cache: stated,
+    cache: statedCache,
     ...rest
   } = request;
-  const { reserve, besideOwnData: _beside, title, direction, repeats, ...set } = rest;
-  const facts = await targetFacts(target, reserve, stated ?? cache);
+  const {
+    reserve,
+    besideOwnData: _beside,
+    stated: _stated,
+    title,
+    direction,
+    repeats,
+    ...set
+  } = rest;
+  const facts = await targetFacts(
+    target,
+    reserve,
+    statedCache === null ? cache : { bytes: statedCache, from: "stated" },
+  );
   const kind = findDrill(name);
   const drill = checkedBy(() =>
     defineFrom(
@@ -73,6 +88,8 @@ function targetsOf(drill: Drill, target: string, other: string | null, more: str
 const TargetQuery = z.object({
   path: absolutePath("name the directory on the drive, or the block device"),
   reserve: z.coerce.number().int().nonnegative().nullable().default(null),
+  /** The rig it belongs to, whose drive's write cache may be known. */
+  rig: z.string().optional(),
 });
 
 /**
@@ -80,7 +97,11 @@ const TargetQuery = z.object({
  *
  * @returns null where there is no such directory or device
  */
-export async function lookAtTarget(query: URLSearchParams): Promise<TargetFacts | null> {
-  const { path: place, reserve } = checked(TargetQuery, Object.fromEntries(query));
-  return targetFacts(path.resolve(place), reserve);
+export async function lookAtTarget(
+  store: Store,
+  query: URLSearchParams,
+): Promise<TargetFacts | null> {
+  const { path: place, reserve, rig } = checked(TargetQuery, Object.fromEntries(query));
+  const cache = rig ? cacheOf(store, findRig(store, rig).rig) : null;
+  return targetFacts(path.resolve(place), reserve, cache);
 }

@@ -3,6 +3,7 @@ import { PartDraft, type PartKind } from "@/core/chain/part";
 import type { Store } from "@/store/database";
 import * as parts from "@/store/parts";
 import { bestReading } from "@/store/runs";
+import { getStudy } from "@/store/studies";
 import { csvToParts, shelfToCsv } from "@/core/exchange/shelf-csv";
 import { asLine, asLines } from "@/core/units/text";
 import { ShelfFile } from "@/core/exchange/shelf";
@@ -41,6 +42,8 @@ export interface ShelfQuery {
   sought: string;
   kind: PartKind | null;
   page: number;
+  /** The tester's own parts, the sample data's, or both. */
+  gear?: parts.Gear;
 }
 
 /** Parts on one page of the shelf. */
@@ -50,9 +53,9 @@ export const PAGE_SIZE = 100;
  * One page of the shelf, by kind and name, each part with the best that was measured through it, and
  * how many parts answer in all.
  */
-export function searchShelf(store: Store, { sought, kind, page }: ShelfQuery) {
+export function searchShelf(store: Store, { sought, kind, page, gear = "all" }: ShelfQuery) {
   const words = sought.trim().split(/\s+/).filter(Boolean).slice(0, 8);
-  const found = parts.searchParts(store, words, kind, PAGE_SIZE, page * PAGE_SIZE);
+  const found = parts.searchParts(store, words, { kind, gear }, PAGE_SIZE, page * PAGE_SIZE);
   const best = bestReading(
     store,
     found.parts.map(({ id }) => id),
@@ -65,11 +68,17 @@ export function searchShelf(store: Store, { sought, kind, page }: ShelfQuery) {
 
 export const shelf = (store: Store) => parts.listParts(store);
 
-/** The whole shelf as a file; retired parts are left out. */
+/** The parts that a study's rigs may be made of: sample parts only for the sample studies. */
+export function shelfFor(store: Store, studyId: string): parts.ShelvedPart[] {
+  const sample = getStudy(store, studyId)?.simulated === true;
+  return parts.listParts(store).filter(({ retired, demo }) => !retired && (sample || !demo));
+}
+
+/** The whole shelf as a file; retired parts and sample data are left out. */
 export function exportShelf(store: Store, format: "json" | "csv"): string {
   const drafts = parts
     .listParts(store)
-    .filter(({ retired }) => !retired)
+    .filter(({ retired, demo }) => !retired && !demo)
     .map((part) => PartDraft.parse(cleaned(part)));
   if (format === "csv") return shelfToCsv(drafts);
   const file: ShelfFile = { format: "nerrit-shelf", version: 1, parts: drafts };

@@ -132,7 +132,7 @@ describe("the demo", () => {
     expect(open!.study.simulated).toBe(true);
     const all = measurementsOf(store, open!.study.id);
     expect(all).toHaveLength(4);
-    expect(all.every(({ conditions }) => conditions?.simulated)).toBe(true);
+    expect(all.every(({ origin }) => origin === "simulated")).toBe(true);
   });
 
   it("tells its story: a cable that costs half, an enclosure that delivers", () => {

@@ -9,11 +9,13 @@ import { Direction } from "@/core/units/rate";
 import { linkProblems } from "@/core/locate/narrows";
 import { StudyDraft, type Study } from "@/core/study/study";
 import type { Measurement } from "@/core/study/measurement";
+import { UNSAID } from "@/core/study/stated";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import * as rows from "@/store/runs";
 import * as studies from "@/store/studies";
 import { Demand } from "@/core/demand/demand";
+import { lines } from "@/core/units/text";
 import { checked, Problem } from "./problem";
 
 const Demands = z.array(Demand).max(12, "at most 12 demands in a study");
@@ -72,6 +74,16 @@ export function listStudies(store: Store): OpenStudy[] {
 export function setDemands(store: Store, studyId: string, input: unknown): void {
   const demands = checked(Demands, input);
   if (!studies.updateDemands(store, studyId, demands)) {
+    throw new Problem(404, "There is no such study.");
+  }
+}
+
+const Notes = z.object({ notes: lines(20_000) });
+
+/** Keeps what the tester notes beside a study. @throws Problem naming what is wrong */
+export function setNotes(store: Store, studyId: string, input: unknown): void {
+  const { notes } = checked(Notes, input);
+  if (!studies.updateNotes(store, studyId, notes)) {
     throw new Problem(404, "There is no such study.");
   }
 }
@@ -188,6 +200,9 @@ function withRuns(store: Store, found: rows.MeasurementRow[], traces: boolean): 
     status: row.status,
     reason: row.reason,
     createdAt: row.createdAt,
+    warmUp: row.warmUp,
+    origin: row.origin,
+    stated: row.stated ?? UNSAID,
     rig: { ...BARE_RIG, ...row.rig },
     conditions: row.conditions,
     runs: runs

@@ -7,7 +7,7 @@ import { Refusal } from "@/engine/refusal";
 import { checked, Problem } from "./problem";
 
 /** Where the kernel's tree is read: this machine's, or a directory that stands in for it. */
-const systemRoot = () => process.env.NERRIT_SYSTEM_ROOT || "/";
+export const systemRoot = () => process.env.NERRIT_SYSTEM_ROOT || "/";
 
 export const SystemQuery = z.object({
   path: absolutePath("name a directory on the drive, or its block device"),

@@ -1,5 +1,5 @@
 import { Option, type Command } from "commander";
-import { DRILLS } from "@/core/drills/catalogue";
+import { DRILLS, USUAL_DRILL } from "@/core/drills/catalogue";
 import type { DrillKind } from "@/core/drills/kind";
 import { valueFrom, type Parameter } from "@/core/drills/parameter";
 import { Usage } from "./exit";
@@ -35,9 +35,31 @@ function everyParameter(): Map<string, { parameter: Parameter; drills: string[] 
   return found;
 }
 
-/** Gives a command an option for everything that can be set of any drill. */
-export function addDrillOptions(command: Command): Command {
+/** Gives a command the options that say which drill, which way and how often. */
+export const addDrillChoice = (command: Command): Command =>
+  command
+    .addOption(
+      new Option("--drill <name>", "which drill (nerrit drills says what each is for)")
+        .choices(DRILLS.map(({ name }) => name))
+        .default(USUAL_DRILL.name),
+    )
+    .addOption(
+      new Option("--direction <way>", "read: from the drive; write: to it; mixed: both").choices([
+        "read",
+        "write",
+        "mixed",
+      ]),
+    )
+    .option("--repeats <n>", "how often the drill is done", "1");
+
+/**
+ * Gives a command an option for everything that can be set of any drill.
+ *
+ * @param except parameters whose names mean something else to the command
+ */
+export function addDrillOptions(command: Command, except: readonly string[] = []): Command {
   for (const [name, { parameter, drills }] of everyParameter()) {
+    if (except.includes(name)) continue;
     const of = drills.length === DRILLS.length ? "" : ` (${drills.join(", ")})`;
     command.addOption(
       new Option(`${optionOf(name)} <${PLACEHOLDERS[parameter.kind]}>`, `${parameter.hint}${of}`),

@@ -2,9 +2,13 @@ import { Command, CommanderError } from "commander";
 import packageJson from "../../package.json";
 import { addCeiling } from "./ceiling";
 import { addDrills } from "./drills";
+import { addDrives } from "./drives";
 import { Failure, Usage } from "./exit";
 import { addMeasure } from "./measure";
+import { addPlan } from "./plan";
 import { addProbe } from "./probe";
+import { addSimulate } from "./simulate";
+import { addWatch } from "./watch";
 
 const program = new Command("nerrit")
   .description("Measures drives, accounts for links, and says which part is the narrows.")
@@ -13,8 +17,12 @@ const program = new Command("nerrit")
   .exitOverride();
 addMeasure(program);
 addDrills(program);
+addDrives(program);
 addCeiling(program);
+addPlan(program);
 addProbe(program);
+addSimulate(program);
+addWatch(program);
 for (const command of program.commands) command.exitOverride();
 
 // Output cut short by its reader ("| head") is no error.

@@ -1,20 +1,25 @@
+import { randomUUID } from "node:crypto";
+import os from "node:os";
 import path from "node:path";
-import { Option, type Command } from "commander";
-import { startEngine } from "@/bench/engine-process";
+import type { Command } from "commander";
+import { startEngine, type EngineEnd } from "@/bench/engine-process";
 import { orderFor, type Order } from "@/bench/order";
-import { DRILLS, drillNamed, USUAL_DRILL } from "@/core/drills/catalogue";
+import { drillNamed } from "@/core/drills/catalogue";
 import type { DrillKind } from "@/core/drills/kind";
 import { MeasureRequest } from "@/core/drills/request";
 import type { Conditions, RunEvent, Sample, StepResult } from "@/core/drills/result";
 import { resultFrom } from "@/core/drills/summary";
+import { rowOf, type Recorded } from "@/core/exchange/runs-file";
+import { UNSAID } from "@/core/study/stated";
 import { formatRate, formatSeconds } from "@/core/units/number";
 import { formatSize, parseSize } from "@/core/units/size";
 import type { EngineEvent } from "@/engine/protocol";
 import packageJson from "../../package.json";
-import { addDrillOptions, settingsFrom } from "./drill-options";
+import { addDrillChoice, addDrillOptions, settingsFrom } from "./drill-options";
 import { Failure, printJson, Usage } from "./exit";
 import { measuredDocument, type Repeat } from "./measured-document";
 import { measuredText } from "./measured-text";
+import { checkOut, writeOut } from "./out-file";
 
 interface Options extends Record<string, unknown> {
   target: string[];
@@ -26,6 +31,8 @@ interface Options extends Record<string, unknown> {
   reserve?: string;
   cache?: string;
   buffered?: boolean;
+  rig: string;
+  out?: string;
   json?: boolean;
 }
 
@@ -42,24 +49,13 @@ export function addMeasure(program: Command): void {
     )
     .option("--from <path>", "of a ferry: the folder to copy, or where files are made up")
     .option("--to <path>", "of a ferry: the directory to copy to")
-    .addOption(
-      new Option("--drill <name>", "which drill (nerrit drills says what each is for)")
-        .choices(DRILLS.map(({ name }) => name))
-        .default(USUAL_DRILL.name),
-    )
-    .addOption(
-      new Option("--direction <way>", "read: from the drive; write: to it; mixed: both").choices([
-        "read",
-        "write",
-        "mixed",
-      ]),
-    )
-    .option("--repeats <n>", "how often the drill is done", "1")
     .option("--reserve <size>", "space to leave free (default: larger of 2 % and 1 GiB)")
     .option("--cache <size>", "the drive's write cache, where you know it: settings follow from it")
     .option("--buffered", "go through the page cache; the result is flagged")
+    .option("--out <file>", "keep the runs with every sample, for the pages to take in")
+    .option("--rig <name>", "what the rig is called in that file", os.hostname())
     .option("--json", "print one JSON document");
-  addDrillOptions(command).action(measure);
+  addDrillOptions(addDrillChoice(command)).action(measure);
 }
 
 const sizeOption = (name: string, text: string | undefined): number | null => {
@@ -134,7 +130,7 @@ async function orderOf(options: Options): Promise<{ order: Order; request: Measu
 
 /** What the engine told, gathered. */
 class Gathered {
-  readonly repeats: Repeat[] = [];
+  readonly repeats: (Repeat & { startedAt: string })[] = [];
   conditions: Conditions | null = null;
 
   constructor(private readonly order: Order) {}
@@ -153,6 +149,7 @@ class Gathered {
           readings: [],
           errors: [],
           result: null,
+          startedAt: event.at,
         });
         break;
       case "sample": {
@@ -187,6 +184,8 @@ class Gathered {
 
 async function measure(options: Options): Promise<void> {
   const { order, request } = await orderOf(options);
+  if (options.out !== undefined) checkOut(options.out);
+  const begun = new Date().toISOString();
   const { drill, targets, program } = order;
   const gathered = new Gathered(order);
   const line = new ProgressLine(order);
@@ -212,6 +211,9 @@ async function measure(options: Options): Promise<void> {
   if (end.kind === "refused" && end.code === "device-read-only") throw new Usage(end.reason);
   if (end.kind === "refused") throw new Failure(end.reason);
   gathered.settle();
+  if (options.out !== undefined && gathered.repeats.length > 0) {
+    writeOut(options.out, [recordedFrom(order, gathered, end, begun, options.rig)]);
+  }
   const kept = gathered.repeats.filter(({ result }) => result !== null);
   if (kept.length > 0) {
     if (options.json) printJson(measuredDocument(order, gathered.repeats, gathered.conditions!));
@@ -227,6 +229,27 @@ async function measure(options: Options): Promise<void> {
         : "stopped before the end; nothing is left behind",
     );
   }
+}
+
+/** What was measured, as a file of runs holds it; what was cut short says so. */
+function recordedFrom(
+  { drill, targets }: Order,
+  { repeats, conditions }: Gathered,
+  end: EngineEnd,
+  createdAt: string,
+  rig: string,
+): Recorded {
+  const finished = repeats.length - (end.kind === "done" ? 0 : 1);
+  return {
+    ...{ id: randomUUID(), rig, origin: "measured", drill, targets, createdAt },
+    status: end.kind === "refused" ? "failed" : end.kind,
+    reason: "reason" in end ? end.reason : null,
+    ...{ warmUp: false, stated: UNSAID, conditions },
+    runs: repeats.map(({ startedAt, steps, samples, events, readings, errors }, i) => ({
+      status: i < finished ? "done" : end.kind === "refused" ? "failed" : end.kind,
+      ...{ startedAt, steps, samples: samples.map(rowOf), events, readings, errors },
+    })),
+  };
 }
 
 /** One line on a terminal's standard error that overwrites itself; nothing where that is no terminal. */

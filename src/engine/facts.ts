@@ -1,5 +1,5 @@
 import fs from "node:fs/promises";
-import type { TargetFacts } from "@/core/drills/parameter";
+import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
 import { deviceAttribute, deviceBytes, deviceNumber, wholeDevice } from "./device";
 import { deviceBelow, reserveOf } from "./target";
 import { mountOf, readMounts } from "./mount";
@@ -8,13 +8,13 @@ import { mountOf, readMounts } from "./mount";
  * What the usual settings of a drill follow from, looked up without touching the target.
  *
  * @param reserve bytes to leave free; null for the usual
- * @param cache the drive's write cache as the tester states it, bytes
+ * @param cache the drive's write cache, where something is known of it
  * @returns null where there is no such directory or device
  */
 export async function targetFacts(
   target: string,
   reserve: number | null = null,
-  cache: number | null = null,
+  cache: KnownCache | null = null,
 ): Promise<TargetFacts | null> {
   try {
     const stat = await fs.stat(target);

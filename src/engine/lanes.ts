@@ -111,9 +111,12 @@ export async function startLanes(walk: Walk): Promise<Lanes> {
   };
 }
 
-/** Memory for what is written: enough that neighbouring blocks differ, within 64 MiB in all. */
+/**
+ * Memory for what is written: enough that neighbouring blocks differ, and small enough that it stays
+ * in the processor's own memory, so that the drive and not the host is measured.
+ */
 const poolOf = ({ block, depth }: Walk) =>
-  Math.max(block + Math.min(block, 2 ** 20), Math.min(2 ** 22, Math.floor(2 ** 26 / depth)));
+  Math.max(block + Math.min(block, 2 ** 18), Math.min(2 ** 20, Math.floor(2 ** 26 / depth)));
 
 async function startNative(walk: Walk, counters: Counters, kind: LaneKind): Promise<void> {
   const compiled = native()!;

@@ -39,6 +39,7 @@ export interface Use {
 
 /** File systems that are memory: direct I/O through them reaches no drive. */
 const MEMORY_FILE_SYSTEMS = new Set(["tmpfs", "ramfs", "devtmpfs"]);
+export const isMemory = ({ type }: Mount): boolean => MEMORY_FILE_SYSTEMS.has(type);
 
 /**
  * Looks a target over and refuses it with a plain reason where the job cannot be done on it.
@@ -130,7 +131,7 @@ async function inspectDirectory(use: Use, dev: number): Promise<Inspected> {
   }
   await checkAccess(use, real);
   const mount = mountOf(real, await readMounts());
-  if (use.io === "direct" && mount && MEMORY_FILE_SYSTEMS.has(mount.type)) {
+  if (use.io === "direct" && mount && isMemory(mount)) {
     throw new Refusal(
       "no-direct-io",
       `${real} is on ${mount.type}, which is memory: direct I/O reaches no drive there. Measure buffered to go on anyway; the run will be flagged.`,

@@ -4,7 +4,10 @@ import type { Store } from "./database";
 import { parts } from "./schema";
 
 /** A part with its place on the shelf. */
-export type ShelvedPart = Part & { retired: boolean };
+export type ShelvedPart = Part & { retired: boolean; demo: boolean };
+
+/** Which parts: the tester's own, the sample data's, or both. */
+export type Gear = "own" | "sample" | "all";
 
 type Row = typeof parts.$inferSelect;
 /** What parts entered before these fields were known lack. */
@@ -15,10 +18,17 @@ const toPart = (row: Row): ShelvedPart => ({
   ...row.spec,
   id: row.id,
   retired: row.retiredAt !== null,
+  demo: row.demo,
 });
 
-/** The shelf as last read, until something on it changes: reading thousands of parts takes a while. */
-const read = new WeakMap<Store, readonly ShelvedPart[]>();
+/**
+ * The shelf as last read, until something on it changes: reading thousands of parts takes a while. The
+ * server may hold this module twice, for its pages and for its routes: both must know of a change.
+ */
+const shared = globalThis as typeof globalThis & {
+  nerritShelf?: WeakMap<Store, readonly ShelvedPart[]>;
+};
+const read = (shared.nerritShelf ??= new WeakMap());
 
 /** Every part, the oldest first. */
 export function listParts(store: Store): readonly ShelvedPart[] {
@@ -39,7 +49,7 @@ export function listParts(store: Store): readonly ShelvedPart[] {
 export function searchParts(
   store: Store,
   words: readonly string[],
-  kind: string | null,
+  { kind, gear }: { kind: string | null; gear: Gear },
   limit: number,
   offset: number,
 ): { parts: ShelvedPart[]; total: number } {
@@ -51,6 +61,7 @@ export function searchParts(
   const where = and(
     ...words.map((word) => sql`${entry} like ${literal(word)} escape '\\'`),
     kind === null ? undefined : eq(parts.kind, kind),
+    gear === "all" ? undefined : eq(parts.demo, gear === "sample"),
   );
   const found = store
     .select()
@@ -73,10 +84,34 @@ export function getParts(store: Store, ids: readonly string[]): Map<string, Shel
   return new Map(rows.map((row) => [row.id, toPart(row)]));
 }
 
-export function insertPart(store: Store, id: string, draft: PartDraft, at: string): void {
+/** @param demo whether it belongs to the sample data */
+export function insertPart(
+  store: Store,
+  id: string,
+  draft: PartDraft,
+  at: string,
+  demo = false,
+): void {
   read.delete(store);
   const { kind, name } = draft;
-  store.insert(parts).values({ id, kind, name, spec: draft, createdAt: at }).run();
+  store.insert(parts).values({ id, kind, name, spec: draft, createdAt: at, demo }).run();
+}
+
+/** The sample data's parts. */
+export const demoParts = (store: Store): string[] =>
+  listParts(store)
+    .filter(({ demo }) => demo)
+    .map(({ id }) => id);
+
+export const countParts = (store: Store): number => listParts(store).length;
+
+/** Takes parts out of the database for good: only what nothing rests on. */
+export function deleteParts(store: Store, ids: readonly string[]): void {
+  read.delete(store);
+  store
+    .delete(parts)
+    .where(inArray(parts.id, [...ids]))
+    .run();
 }
 
 export function updatePart(store: Store, id: string, draft: PartDraft): boolean {

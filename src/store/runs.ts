@@ -24,6 +24,14 @@ export function getMeasurement(store: Store, id: string): MeasurementRow | null 
   return store.select().from(measurements).where(eq(measurements.id, id)).get() ?? null;
 }
 
+/** Takes measurements out of the database for good, with their runs. */
+export function deleteMeasurements(store: Store, ids: readonly string[]): void {
+  store
+    .delete(measurements)
+    .where(inArray(measurements.id, [...ids]))
+    .run();
+}
+
 /** A study's measurements, the latest first. */
 export function measurementsOfStudy(store: Store, studyId: string): MeasurementRow[] {
   return store
@@ -157,7 +165,8 @@ export function endMeasurement(
 }
 
 /**
- * The best run of reading, past the page cache, through rigs that held a part; by part.
+ * The best run of reading, past the page cache, through rigs that held a part; by part. Where anything
+ * was measured, what was simulated does not count.
  *
  * @returns MB/s, and whether that run was simulated
  */
@@ -168,16 +177,58 @@ export function bestReading(
   if (partIds.length === 0) return new Map();
   const rows = store.all<{ part: string; mbps: number; simulated: number }>(sql`
     select each.value ->> 'id' as part, max(${runs.result} ->> 'meanMBps') as mbps,
-      ${measurements.conditions} ->> 'simulated' as simulated
+      ${measurements.origin} = 'simulated' as simulated
     from ${runs} join ${measurements} on ${runs.measurementId} = ${measurements.id},
       json_each(${measurements.rig}, '$.parts') as each
-    where ${runs.status} = 'done' and ${measurements.drill} ->> 'direction' = 'read'
+    where ${runs.status} = 'done' and not ${measurements.warmUp} and ${measurements.drill} ->> 'direction' = 'read'
       and ${measurements.conditions} ->> 'io' = 'direct'
+      and ${measurements.origin} in ('measured', 'simulated')
       and each.value ->> 'id' in ${[...partIds]}
-    group by part`);
+    group by part, simulated order by simulated desc`);
   return new Map(
     rows.map(({ part, mbps, simulated }) => [part, { mbps, simulated: simulated === 1 }]),
   );
+}
+
+/**
+ * Where the latest run of one of these drills on a drive fell for the first time, bytes; null where
+ * there is none, or none that fell. Simulated runs tell nothing of a drive.
+ */
+export function latestEdge(
+  store: Store,
+  driveId: string,
+  drills: readonly string[],
+): number | null {
+  const [found] = store.all<{ edge: number | null }>(sql`
+    select ${steps.result} ->> 'edgeBytes' as edge
+    from ${steps} join ${runs} on ${steps.runId} = ${runs.id}
+      join ${measurements} on ${runs.measurementId} = ${measurements.id}
+    where ${measurements.rig} ->> '$.parts[#-1].id' = ${driveId}
+      and ${measurements.drill} ->> 'name' in ${[...drills]}
+      and ${measurements.origin} <> 'simulated' and ${runs.status} = 'done'
+    order by ${runs.startedAt} desc limit 1`);
+  return found?.edge ?? null;
+}
+
+/**
+ * The latest run that wrote to a drive, through whichever rig: how much, and how long ago it ended.
+ *
+ * @returns null where there is none
+ */
+export function lastWriteTo(
+  store: Store,
+  driveId: string,
+  now = Date.now(),
+): { bytes: number; secondsAgo: number } | null {
+  const [found] = store.all<{ bytes: number | null; ended: string }>(sql`
+    select ${runs.result} ->> 'bytes' as bytes, ${runs.endedAt} as ended
+    from ${runs} join ${measurements} on ${runs.measurementId} = ${measurements.id}
+    where ${measurements.rig} ->> '$.parts[#-1].id' = ${driveId}
+      and ${measurements.drill} ->> 'direction' <> 'read' and ${runs.endedAt} is not null
+      and ${measurements.origin} in ('measured', 'watched')
+    order by ${runs.endedAt} desc limit 1`);
+  if (!found?.bytes) return null;
+  return { bytes: found.bytes, secondsAgo: (now - Date.parse(found.ended)) / 1000 };
 }
 
 /** Measurements that were under way when the server died. */

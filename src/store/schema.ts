@@ -1,6 +1,7 @@
 import { blob, index, integer, primaryKey, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
 import type { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
+import type { StudySimulation } from "@/core/exchange/study-file";
 import type { Demand } from "@/core/demand/demand";
 import type { Drill } from "@/core/drills/drill";
 import type { RunStatus } from "@/core/drills/request";
@@ -12,7 +13,10 @@ import type {
   RunResult,
   StepResult,
 } from "@/core/drills/result";
+import type { Stated } from "@/core/study/stated";
+import type { Origin } from "@/core/study/measurement";
 import type { TransportId } from "@/core/ledger/mode";
+import type { Plan, PlanState, PlanStep } from "@/core/plan/plan";
 
 /** Every physical part, each item by itself. */
 export const parts = sqliteTable("parts", {
@@ -22,6 +26,8 @@ export const parts = sqliteTable("parts", {
   spec: text({ mode: "json" }).$type<PartDraft>().notNull(),
   createdAt: text().notNull(),
   retiredAt: text(),
+  /** One of the sample data’s: offered for none of the tester’s own rigs. */
+  demo: integer({ mode: "boolean" }).notNull().default(false),
 });
 
 export const studies = sqliteTable("studies", {
@@ -32,6 +38,9 @@ export const studies = sqliteTable("studies", {
   simulated: integer({ mode: "boolean" }).notNull().default(false),
   /** What the drive is wanted for, to see whether a difference matters. */
   demands: text({ mode: "json" }).$type<Demand[]>().notNull().default([]),
+  notes: text().notNull().default(""),
+  /** What the simulated bench takes its parts for. */
+  simulation: text({ mode: "json" }).$type<StudySimulation>(),
   createdAt: text().notNull(),
 });
 
@@ -86,9 +95,34 @@ export const measurements = sqliteTable("measurements", {
   /** The rig as it was when measured, so that later changes of a part change no old run. */
   rig: text({ mode: "json" }).$type<Rig>().notNull(),
   conditions: text({ mode: "json" }).$type<Conditions>(),
+  /** A run to warm up, which shows nothing and counts for nothing. */
+  warmUp: integer({ mode: "boolean" }).notNull().default(false),
+  origin: text().$type<Origin>().notNull().default("measured"),
+  /** What the tester said of the bench, which no system tells. */
+  stated: text({ mode: "json" }).$type<Stated>(),
   createdAt: text().notNull(),
   endedAt: text(),
 });
+
+/** Plans: runs in an order, and how far they have come. */
+export const plans = sqliteTable(
+  "plans",
+  {
+    id: text().primaryKey(),
+    studyId: text()
+      .notNull()
+      .references(() => studies.id, { onDelete: "cascade" }),
+    plan: text({ mode: "json" }).$type<Plan>().notNull(),
+    steps: text({ mode: "json" }).$type<PlanStep[]>().notNull(),
+    state: text({ mode: "json" }).$type<PlanState>().notNull(),
+    /** How the order was chosen, in words. */
+    words: text().notNull(),
+    /** The rig that is put together now, as far as the plan knows. */
+    pluggedRigs: text({ mode: "json" }).$type<string[]>().notNull().default([]),
+    createdAt: text().notNull(),
+  },
+  (table) => [index("plans_by_study").on(table.studyId)],
+);
 
 export const runs = sqliteTable(
   "runs",

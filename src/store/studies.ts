@@ -1,9 +1,9 @@
-import { asc, desc, eq, max } from "drizzle-orm";
+import { asc, desc, eq, inArray, max } from "drizzle-orm";
 import type { RigDraft } from "@/core/chain/rig";
 import type { Study, StudyDraft } from "@/core/study/study";
 import type { Demand } from "@/core/demand/demand";
 import type { Store } from "./database";
-import { rigs, studies, studyRigs, type RigSetup } from "./schema";
+import { measurements, rigs, studies, studyRigs, type RigSetup } from "./schema";
 
 /** A rig as stored: what was entered, and its identifier. */
 export type StoredRig = RigDraft & { id: string };
@@ -34,7 +34,12 @@ const toRow = ({ name, partIds, transport, fileSystem, ...setup }: RigDraft) => 
 });
 
 export function listStudies(store: Store): Study[] {
-  return store.select().from(studies).orderBy(desc(studies.createdAt)).all();
+  // Sample data stands after what is the tester’s own.
+  return store
+    .select()
+    .from(studies)
+    .orderBy(asc(studies.simulated), desc(studies.createdAt))
+    .all();
 }
 
 export function getStudy(store: Store, id: string): Study | null {
@@ -54,12 +59,63 @@ export function insertStudy(
     .run();
 }
 
+/** Takes a study out of the database for good, with its rigs and runs. */
+export function deleteStudy(store: Store, id: string): void {
+  store.transaction((tx) => {
+    const own = tx
+      .select({ id: studyRigs.rigId })
+      .from(studyRigs)
+      .where(eq(studyRigs.studyId, id))
+      .all();
+    const measured = tx
+      .select({ id: measurements.rigId })
+      .from(measurements)
+      .where(eq(measurements.studyId, id))
+      .all();
+    tx.delete(studies).where(eq(studies.id, id)).run();
+    const ids = [...new Set([...own, ...measured].map((rig) => rig.id))];
+    tx.delete(rigs).where(inArray(rigs.id, ids)).run();
+  });
+}
+
 export function updateStudy(store: Store, id: string, draft: StudyDraft): boolean {
   return store.update(studies).set(draft).where(eq(studies.id, id)).run().changes > 0;
 }
 
 export const updateDemands = (store: Store, id: string, demands: Demand[]): boolean =>
   store.update(studies).set({ demands }).where(eq(studies.id, id)).run().changes > 0;
+
+export const updateNotes = (store: Store, id: string, notes: string): boolean =>
+  store.update(studies).set({ notes }).where(eq(studies.id, id)).run().changes > 0;
+
+/** What a study says of itself beside its question. */
+export type StudyExtras = Pick<typeof studies.$inferSelect, "notes" | "simulation">;
+
+export function extrasOf(store: Store, id: string): StudyExtras {
+  const { notes, simulation } = studies;
+  const row = store.select({ notes, simulation }).from(studies).where(eq(studies.id, id)).get();
+  return row ?? { notes: "", simulation: null };
+}
+
+export const updateExtras = (
+  store: Store,
+  id: string,
+  { notes, simulation }: { notes: string; simulation?: StudyExtras["simulation"] | undefined },
+): boolean =>
+  store
+    .update(studies)
+    .set({ notes, simulation: simulation ?? null })
+    .where(eq(studies.id, id))
+    .run().changes > 0;
+
+/** Rigs by their identifiers, whether they stand in a study or were taken out. */
+export const rigsById = (store: Store, ids: readonly string[]): StoredRig[] =>
+  store
+    .select()
+    .from(rigs)
+    .where(inArray(rigs.id, [...ids]))
+    .all()
+    .map(fromRow);
 
 /** The rigs of a study in the order of their letters. */
 export function rigsOfStudy(store: Store, studyId: string): StoredRig[] {
@@ -99,6 +155,22 @@ export function insertRig(
 export function updateRig(store: Store, id: string, draft: RigDraft): boolean {
   return store.update(rigs).set(toRow(draft)).where(eq(rigs.id, id)).run().changes > 0;
 }
+
+/** Takes a rig out of the database for good, where no run was made with it. */
+export function deleteRig(store: Store, id: string): void {
+  const run = store.select().from(measurements).where(eq(measurements.rigId, id)).get();
+  store.delete(studyRigs).where(eq(studyRigs.rigId, id)).run();
+  if (!run) store.delete(rigs).where(eq(rigs.id, id)).run();
+}
+
+/** Every part that stands in a rig. */
+export const usedParts = (store: Store): string[] =>
+  store
+    .select()
+    .from(rigs)
+    .all()
+    .map(fromRow)
+    .flatMap(({ partIds, besideIds, otherIds }) => [...partIds, ...besideIds, ...otherIds]);
 
 /** Where a rig stands: in which study, and at which place in the order of its letters. */
 export interface RigPlace {

@@ -1,7 +1,7 @@
 import fs from "node:fs";
 import path from "node:path";
-import axe from "axe-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { axeViolations } from "../support/axe";
 import {
   chooseFrom,
   chromium,
@@ -68,12 +68,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
   };
   /** Nothing on the page breaks a rule of accessibility, and it complained of nothing. */
   const sound = async () => {
-    await browser.page.evaluate(axe.source);
-    const violations = await browser.page.evaluate(async () => {
-      const { violations } = await (window as unknown as { axe: typeof axe }).axe.run();
-      return violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);
-    });
-    expect(violations).toEqual([]);
+    expect(await axeViolations(browser.page)).toEqual([]);
     expect(browser.complaints).toEqual([]);
     expect(await textOf(browser.page)).not.toMatch(/NaN|undefined|Infinity/);
   };
@@ -203,6 +198,42 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await seeWords(browser.page, /open it[\s\S]*save it/);
     await sound();
     expect(fs.readdirSync(disks[0]!.directory)).toEqual([]);
+  });
+
+  it("puts a Round together step by step, and keeps what does not make sense yet", async () => {
+    const { page } = browser;
+    await measurePage();
+    await typeInto(page, "target", disks[0]!.directory);
+    await chooseFrom(page, "drill", "Round");
+    await press("steps,");
+    await seeWords(page, /made to fit beside the reserve|comes with the program/);
+    await typeInto(page, "work", "my morning");
+    while ((await page.$$('[aria-label^="Take step"]:not([disabled])')).length > 0)
+      await page.locator('[aria-label="Take step 1 out"]').click();
+    await typeInto(page, "step-1-name", "look through");
+    await chooseFrom(page, "step-1-drill", "Haul");
+    await press("512 KiB blocks");
+    await typeInto(page, "step-1-seconds", "0.5");
+    await typeInto(page, "step-1-span", "much");
+    await press("Add a step");
+    await typeInto(page, "step-2-name", "put away");
+    await chooseFrom(page, "step-2-direction", "writing");
+    await typeInto(page, "reserve", "1MiB");
+    await page.locator('button[type="submit"]').click();
+    await seeWords(page, /✕ span must be a size/);
+    await typeInto(page, "step-1-span", "8MiB");
+    await page.locator('[aria-label="Move step 2 up"]').click();
+    expect(await page.$eval('[name="step-2-name"]', (i) => (i as HTMLInputElement).value)).toBe(
+      "look through",
+    );
+    const steps = await page.$$("fieldset li");
+    await (await steps[0]!.$("button::-p-text(512 KiB blocks)"))!.click();
+    await typeInto(page, "step-1-seconds", "0.5");
+    await typeInto(page, "step-1-span", "8MiB");
+    await sound();
+    await start();
+    await done();
+    await seeWords(page, /put away[\s\S]*look through/);
   });
 
   it("answers for whatever drill is asked for, and says what was not done yet", async () => {

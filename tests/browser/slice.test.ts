@@ -122,7 +122,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
     await page.waitForFunction(() => location.pathname === "/");
     await typeInto(page, "title", "Which lead for the test disk");
     await press("Start the study");
-    await seeWords(page, /Describe the first rig/);
+    await seeWords(page, /A rig is the exact chain of parts/);
     for (const lead of ["Long lead", "Short lead"]) {
       await press("Add a rig");
       for (const part of ["Bench port", lead, "Glass box", "Test disk"]) {

@@ -5,10 +5,26 @@ import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-de
 const why = whyNoThrottle();
 if (why) console.warn(`skipped: accuracy under the kernel's throttle (${why})`);
 
-/** Links of so many MB/s, and devices of so many requests a second. */
-const RATES = [20, 33, 60, 90, 150, 250, 400];
-const REQUESTS = [200, 1000, 4000];
-const WAYS = ["read", "write"] as const;
+type Case = readonly [number, "read" | "write"];
+const both = (...figures: number[]): Case[] =>
+  figures.flatMap((figure) => (["read", "write"] as const).map((way) => [figure, way] as const));
+
+/** Links of so many MB/s, and devices of so many requests a second; `npm run soak` tries all of them. */
+const all = process.env.NERRIT_SOAK === "1";
+const RATES: Case[] = all
+  ? both(20, 33, 60, 90, 150, 250, 400)
+  : [
+      [33, "read"],
+      [60, "write"],
+      [150, "write"],
+      [400, "read"],
+    ];
+const REQUESTS: Case[] = all
+  ? both(200, 1000, 4000)
+  : [
+      [200, "write"],
+      [4000, "read"],
+    ];
 
 interface Row {
   set: string;
@@ -56,8 +72,13 @@ describe.skipIf(why)("what the kernel lets through is what is measured", () => {
       ms: number;
       requests: number;
       deviceBytes: number;
+      samples: { ms: number }[];
     };
   };
+
+  /** Samples come every tenth of a second; where they do not, the whole machine stood still. */
+  const stoodStill = (samples: readonly { ms: number }[]) =>
+    samples.some(({ ms }, i) => ms - (samples[i - 1]?.ms ?? 0) > 250);
 
   /**
    * Holds a figure against what was set. Where the whole machine stood still the kernel itself let
@@ -69,41 +90,41 @@ describe.skipIf(why)("what the kernel lets through is what is measured", () => {
     measured: number,
     plain: number,
     kernelOff: number,
+    samples: readonly { ms: number }[],
   ) => {
     rows.push({ set, measured, off: measured / wanted - 1, kernel: kernelOff });
     expect(Math.abs(kernelOff)).toBeLessThan(0.01);
-    const asSet = Math.abs(plain / wanted - 1) < 0.013;
+    const asSet = Math.abs(plain / wanted - 1) < 0.013 && !stoodStill(samples);
     if (asSet) expect(Math.abs(measured / wanted - 1)).toBeLessThan(0.015);
-    else console.warn(`${set}: the kernel itself let ${plain.toFixed(1)} through`);
+    else console.warn(`${set}: disturbed; ${plain.toFixed(1)} came through in all`);
     // Whatever came through: the headline, whose ends are faded, is about its mean.
     expect(Math.abs(measured / plain - 1)).toBeLessThan(0.15);
   };
 
-  it.each(RATES.flatMap((rate) => WAYS.map((way) => [rate, way] as const)))(
-    "Haul at %i MB/s, %s",
-    async (rate, way) => {
-      throttle = new Throttle(disk);
-      throttle.set(rate);
-      const { meanMBps, bytes, ms, deviceBytes } = await measure("--direction", way);
-      hold(`${rate} MB/s, ${way}`, rate, meanMBps, bytes / ms / 1e3, deviceBytes / bytes - 1);
-    },
-  );
+  it.each(RATES)("Haul at %i MB/s, %s", async (rate, way) => {
+    throttle = new Throttle(disk);
+    throttle.set(rate);
+    const { meanMBps, bytes, ms, deviceBytes, samples } = await measure("--direction", way);
+    hold(
+      ...([`${rate} MB/s, ${way}`, rate, meanMBps, bytes / ms / 1e3] as const),
+      deviceBytes / bytes - 1,
+      samples,
+    );
+  });
 
-  it.each(REQUESTS.flatMap((count) => WAYS.map((way) => [count, way] as const)))(
-    "Scatter at %i requests a second, %s",
-    async (count, way) => {
-      throttle = new Throttle(disk);
-      throttle.setRequests(count);
-      const { iops, bytes, ms, requests, deviceBytes } = await measure(
-        ...["--drill", "scatter", "--direction", way],
-      );
-      hold(
-        `${count} a second, ${way}`,
-        count,
-        iops,
-        requests / (ms / 1e3),
-        deviceBytes / bytes - 1,
-      );
-    },
-  );
+  it.each(REQUESTS)("Scatter at %i requests a second, %s", async (count, way) => {
+    throttle = new Throttle(disk);
+    throttle.setRequests(count);
+    const { iops, bytes, ms, requests, deviceBytes, samples } = await measure(
+      ...["--drill", "scatter", "--direction", way],
+    );
+    hold(
+      `${count} a second, ${way}`,
+      count,
+      iops,
+      requests / (ms / 1e3),
+      deviceBytes / bytes - 1,
+      samples,
+    );
+  });
 });

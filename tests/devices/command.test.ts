@@ -45,7 +45,6 @@ describe.skipIf(why)("nerrit measure on a real disk", () => {
       fileSystem: "ext4",
       io: "direct",
       device: path.basename(disk.device),
-      simulated: false,
     });
     expect(fs.readdirSync(disk.directory)).toEqual([]);
   });

@@ -87,21 +87,34 @@ describe.skipIf(why)("a share over a link of 100 Mb/s", () => {
     fs.rmSync(folder, { recursive: true });
   });
 
+  /** What the interface itself counted, each way. */
+  const wire = (direction: "read" | "write") =>
+    Number(
+      fs.readFileSync(
+        `/sys/class/net/${HERE}/statistics/${direction === "read" ? "rx" : "tx"}_bytes`,
+        "utf8",
+      ),
+    );
+
   it.each(["read", "write"] as const)(
-    "comes near the ledger’s ceiling and never above it, %s",
+    "never comes above the ledger’s ceiling, and moves over the wire what it says, %s",
     async (direction) => {
       const { hardCeiling } = account(modeOf("ethernet-100m"), direction);
+      const before = wire(direction);
       const { status, stdout, stderr } = await nerrit([
-        ...["measure", "--target", directory, "--direction", direction, "--seconds", "6"],
-        ...["--span", "16MiB", "--reserve", "0B", "--json"],
+        ...["measure", "--target", directory, "--direction", direction, "--seconds", "4"],
+        ...["--span", "8MiB", "--reserve", "0B", "--json"],
       ]);
       expect(stderr).toBe("");
       expect(status).toBe(0);
-      const { meanMBps, deviceBytes, conditions } = JSON.parse(stdout);
+      const { meanMBps, bytes, deviceBytes, conditions } = JSON.parse(stdout);
       console.log(`${direction}: ${meanMBps.toFixed(2)} of ${hardCeiling.toFixed(2)} MB/s`);
       expect(meanMBps).toBeLessThan(hardCeiling * 1.01);
-      // How near depends on the share: FUSE hands writes over in pieces, and each waits for its answer.
-      expect(meanMBps).toBeGreaterThan(hardCeiling * 0.6);
+      // How near depends on the share and on a machine that may stand still. What was counted has
+      // passed the wire, and beside it only headers, the lead-in and, where it writes, the laying out.
+      const passed = wire(direction) - before;
+      expect(passed).toBeGreaterThan(bytes);
+      expect(passed).toBeLessThan(bytes * 1.6 + 9 * 2 ** 20);
       // No block device lies below, and none is invented.
       expect(deviceBytes).toBeNull();
       expect(conditions.device).toBeNull();

@@ -70,7 +70,7 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
         const id = await beginMeasurement({ store, desk }, rigIds[i]!, {
           target: disk.directory,
           direction: "read",
-          seconds: 4,
+          seconds: 3,
           repeats: 3,
           span: 64 * 2 ** 20,
           reserve: 2 ** 20,

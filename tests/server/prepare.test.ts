@@ -29,10 +29,9 @@ describe("preparing a clone", () => {
     clone = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-clone-"));
     bin = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-npm-"));
     fs.mkdirSync(path.join(clone, "scripts"));
-    fs.copyFileSync(
-      path.join(ROOT, "scripts/prepare.mjs"),
-      path.join(clone, "scripts/prepare.mjs"),
-    );
+    for (const file of ["scripts/prepare.mjs", "scripts/mend-links.mjs"]) {
+      fs.copyFileSync(path.join(ROOT, file), path.join(clone, file));
+    }
     fs.writeFileSync(path.join(clone, "package-lock.json"), lockOf("1.0.0"));
     // As npm ci does: everything away, the packages, and the hidden lock file last.
     fs.writeFileSync(
@@ -113,6 +112,16 @@ sed -E 's/"":\\{\\},"node_modules\\/elsewhere":[^}]*\\},//' package-lock.json > 
     break_();
     expect((await start().over).status).toBe(0);
     expect(installs()).toBe(2);
+  });
+
+  it("makes links again of what a checkout without links holds as text, and of nothing else", async () => {
+    const folder = path.join(clone, "demo/systems/one/block");
+    fs.mkdirSync(folder, { recursive: true });
+    fs.writeFileSync(path.join(folder, "sda"), "../devices/sda");
+    fs.writeFileSync(path.join(folder, "attribute"), "../not a link\n");
+    expect((await start().over).status).toBe(0);
+    expect(fs.readlinkSync(path.join(folder, "sda"))).toBe("../devices/sda");
+    expect(fs.lstatSync(path.join(folder, "attribute")).isFile()).toBe(true);
   });
 
   it("says that it failed, and repairs that at the next start", async () => {

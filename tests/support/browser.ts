@@ -40,7 +40,8 @@ export async function openBrowser(): Promise<OpenBrowser> {
   page.on("console", (message) => {
     // A refused request (422) is told to the user, and by the browser to its console.
     const refused = /status of 422/.test(message.text());
-    if (message.type() === "error" && !refused) complaints.push(message.text());
+    const where = message.location().url ?? "";
+    if (message.type() === "error" && !refused) complaints.push(`${message.text()} ${where}`);
   });
   return {
     page,
@@ -104,8 +105,13 @@ export async function chooseFrom(page: Page, name: string, words: string): Promi
 /** Opens a list to choose from, types what is sought and takes what answers to it. */
 export async function pickFrom(page: Page, name: string, words: string): Promise<void> {
   await (await page.waitForSelector(`button[data-name="${name}"]`))!.click();
+  await takeFound(page, words, words);
+}
+
+/** In an open list: types what is sought, and takes it once the list has found it. */
+export async function takeFound(page: Page, sought: string, words: string): Promise<void> {
   await page.waitForSelector("[cmdk-input]:focus");
-  await page.keyboard.type(words);
+  await page.keyboard.type(sought);
   const quoted = words.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
   await page.waitForFunction(
     (sought) => {

@@ -9,11 +9,21 @@ export interface Finished {
   stderr: string;
 }
 
-/** Runs the nerrit command as a user would. @param started told its process id */
-export function nerrit(args: string[], started?: (pid: number) => void): Promise<Finished> {
+/**
+ * Runs the nerrit command as a user would.
+ *
+ * @param started told its process id
+ * @param env variables of its surroundings beside those of the test
+ */
+export function nerrit(
+  args: string[],
+  started?: (pid: number) => void,
+  env: Record<string, string> = {},
+): Promise<Finished> {
   return new Promise((resolve, reject) => {
     const child = spawn(process.execPath, [path.join(ROOT, "bin/nerrit.mjs"), ...args], {
       stdio: ["ignore", "pipe", "pipe"],
+      env: { ...process.env, ...env },
     });
     started?.(child.pid!);
     let stdout = "";

@@ -12,6 +12,8 @@ export interface FaultyDirectory {
   directory: string;
   /** What it does wrong from now on (faulty-fs.c says what there is). */
   commit(...faults: string[]): void;
+  /** Its server dies: from now on every request fails, as if the medium had been pulled out. */
+  die(): void;
   remove(): Promise<void>;
 }
 
@@ -61,9 +63,10 @@ export async function makeFaulty(): Promise<FaultyDirectory> {
   return {
     directory: directory!,
     commit,
+    die: () => void child.kill("SIGKILL"),
     async remove() {
       commit();
-      const gone = once(child, "exit");
+      const gone = child.exitCode === null && child.signalCode === null && once(child, "exit");
       try {
         execFileSync("umount", [directory!], { stdio: "pipe" });
       } catch {

@@ -46,9 +46,12 @@ export interface LoopDevice {
   remove(): void;
 }
 
-/** @param mebibytes its size */
-export function makeLoop(mebibytes: number): LoopDevice {
-  const folder = fs.mkdtempSync(path.join(IMAGES, "nerrit-loop-"));
+/**
+ * @param mebibytes its size
+ * @param images where the file lies that holds what is on it
+ */
+export function makeLoop(mebibytes: number, images = IMAGES): LoopDevice {
+  const folder = fs.mkdtempSync(path.join(images, "nerrit-loop-"));
   const image = path.join(folder, "image");
   fs.writeFileSync(image, "");
   fs.truncateSync(image, mebibytes * 2 ** 20);
@@ -58,7 +61,8 @@ export function makeLoop(mebibytes: number): LoopDevice {
     number: fs.readFileSync(`/sys/block/${path.basename(device)}/dev`, "utf8").trim(),
     remove() {
       run("losetup", "--detach", device);
-      fs.rmSync(folder, { recursive: true });
+      // Where the images' own file system has died, there is nothing left to remove.
+      if (fs.existsSync(image)) fs.rmSync(folder, { recursive: true });
     },
   };
 }
@@ -69,8 +73,8 @@ export interface Disk extends LoopDevice {
 }
 
 /** A loop device with an ext4 file system, mounted. */
-export function makeDisk(mebibytes: number): Disk {
-  const loop = makeLoop(mebibytes);
+export function makeDisk(mebibytes: number, images = IMAGES): Disk {
+  const loop = makeLoop(mebibytes, images);
   // Not lazily: the kernel would go on writing tables in the background.
   const eager = "lazy_itable_init=0,lazy_journal_init=0";
   run("mkfs.ext4", "-q", "-F", "-m", "0", "-E", eager, loop.device);
@@ -128,9 +132,11 @@ export class Throttle {
     }
   }
 
-  /** Puts a process, and all it starts from now on, into the group. */
+  /** Puts a process, and all that it has started or will start, into the group. */
   hold(pid: number): void {
     fs.writeFileSync(path.join(this.group, "cgroup.procs"), String(pid));
+    const started = fs.readFileSync(`/proc/${pid}/task/${pid}/children`, "utf8");
+    for (const child of started.split(" ").filter(Boolean)) this.hold(Number(child));
   }
 
   /** Lets go of a process. */

@@ -24,12 +24,12 @@ export async function respond(work: () => unknown, status = 200): Promise<Respon
 }
 
 /**
- * Reads a request's body as text, all of it or not at all.
+ * Reads a request's body, all of it or not at all.
  *
  * @param limit the most it may hold, bytes
- * @throws Problem where it is larger, arrived in part only, or is no text
+ * @throws Problem where it is larger, or arrived in part only
  */
-export async function readText(request: Request, limit: number): Promise<string> {
+export async function readBytes(request: Request, limit: number): Promise<Uint8Array> {
   const tooLarge = () =>
     new Problem(413, `The request is larger than ${formatSize(limit)}. Nothing was changed.`);
   const length = request.headers.get("content-length");
@@ -45,8 +45,19 @@ export async function readText(request: Request, limit: number): Promise<string>
     const words = `Only ${bytes} of the ${length} bytes that were announced have arrived`;
     throw new Problem(400, `${words}. Nothing was changed; send it again.`);
   }
+  return Buffer.concat(chunks);
+}
+
+/**
+ * Reads a request's body as text, all of it or not at all.
+ *
+ * @param limit the most it may hold, bytes
+ * @throws Problem where it is larger, arrived in part only, or is no text
+ */
+export async function readText(request: Request, limit: number): Promise<string> {
+  const bytes = await readBytes(request, limit);
   try {
-    return new TextDecoder("utf-8", { fatal: true }).decode(Buffer.concat(chunks));
+    return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
   } catch {
     throw new Problem(400, "The request is not text in UTF-8. Nothing was changed.");
   }
@@ -55,10 +66,11 @@ export async function readText(request: Request, limit: number): Promise<string>
 /**
  * Reads a request's body as JSON.
  *
+ * @param limit the most it may hold, bytes
  * @throws Problem where it is too large or is no JSON
  */
-export async function readJson(request: Request): Promise<unknown> {
-  const text = await readText(request, BODY_LIMIT);
+export async function readJson(request: Request, limit = BODY_LIMIT): Promise<unknown> {
+  const text = await readText(request, limit);
   try {
     return JSON.parse(text);
   } catch {

@@ -1,19 +1,27 @@
 import type { Metadata } from "next";
 import { bench } from "@/bench/bench";
-import { PAGE_SIZE, searchShelf } from "@/bench/shelf";
+import { PAGE_SIZE, searchShelf, shelf } from "@/bench/shelf";
 import { PartKind } from "@/core/chain/part";
 import { ShelfView } from "@/ui/shelf/shelf-view";
 
 export const metadata: Metadata = { title: "Shelf" };
 
-type Query = Promise<Record<"q" | "kind" | "page", string | string[] | undefined>>;
+const GEAR = ["own", "sample", "all"] as const;
+
+type Query = Promise<Record<"q" | "kind" | "page" | "gear", string | string[] | undefined>>;
 
 export default async function ShelfPage({ searchParams }: { searchParams: Query }) {
-  const { q, kind: named, page: asked } = await searchParams;
+  const { q, kind: named, page: asked, gear: which } = await searchParams;
   const sought = String(q ?? "");
   const page = Math.max(0, Math.trunc(Number(asked) || 0));
   const kind = PartKind.safeParse(named).data ?? null;
-  const { parts, total } = searchShelf(bench().store, { sought, kind, page });
+  const { store } = bench();
+  const all = shelf(store);
+  const [own, sample] = [all.some(({ demo }) => !demo), all.some(({ demo }) => demo)];
+  // As soon as there is anything of the tester's own, the sample data stands aside.
+  const usual = own || !sample ? "own" : "sample";
+  const gear = GEAR.find((one) => one === which) ?? usual;
+  const { parts, total } = searchShelf(store, { sought, kind, page, gear });
   return (
     <ShelfView
       parts={parts}
@@ -22,6 +30,7 @@ export default async function ShelfPage({ searchParams }: { searchParams: Query 
       kind={kind}
       page={page}
       pageSize={PAGE_SIZE}
+      gear={sample ? gear : null}
     />
   );
 }

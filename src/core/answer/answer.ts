@@ -33,14 +33,10 @@ export function answerStudy(
   const measured = entries
     .filter((entry): entry is Measured => entry.observed !== null)
     .toSorted((a, b) => b.observed.median - a.observed.median);
-  const fast = measured[0];
-  const slow = measured.length > 1 ? measured.at(-1)! : undefined;
-
   const sentences: Segment[][] = [];
   const told = new Set<string>();
-  if (fast && slow) {
-    sentences.push(...comparePair(fast, slow, direction, smallestEffect, told));
-  }
+  const pair = pairToCompare(measured);
+  if (pair) sentences.push(...comparePair(...pair, direction, smallestEffect, told));
   for (const entry of measured) {
     const { finding } = entry;
     if (finding && !told.has(entry.rig.id)) sentences.push(...tellRig(entry, finding, direction));
@@ -53,6 +49,39 @@ export function answerStudy(
   return { sentences, findings, open: openQuestion(entries, direction, verdicts) };
 }
 
+/** Beyond so many rigs each is held against the fastest and the slowest alone. */
+const MOST_PAIRED = 40;
+
+/**
+ * The two rigs whose difference says most: those furthest apart that differ in one way, else those
+ * furthest apart. What memory may have answered is held against nothing.
+ *
+ * @param measured the fastest first
+ */
+function pairToCompare(measured: readonly Measured[]): [fast: Measured, slow: Measured] | null {
+  const sound = measured.filter(({ doubtful }) => !doubtful);
+  const [fastest, slowest] = [sound[0], sound.at(-1)];
+  if (!fastest || !slowest || fastest === slowest) return null;
+  const pairs =
+    sound.length <= MOST_PAIRED
+      ? sound.flatMap((fast, i) => sound.slice(i + 1).map((slow) => [fast, slow] as const))
+      : sound.flatMap((one) => [[fastest, one] as const, [one, slowest] as const]);
+  const apart = ([fast, slow]: readonly [Measured, Measured]) =>
+    fast.observed.median / slow.observed.median;
+  const [best] = pairs
+    .filter(([fast, slow]) => fast !== slow && waysApart(fast, slow).length === 1)
+    .toSorted((a, b) => apart(b) - apart(a));
+  return best ? [...best] : [fastest, slowest];
+}
+
+/** In how many ways two rigs, and what was done on them, differ. */
+function waysApart(a: Measured, b: Measured): string[] {
+  const changes = differences(a.rig, b.rig).map(({ what }): string => what);
+  if (a.drill !== b.drill) changes.push("the drill they were measured with");
+  if (a.origin !== b.origin) changes.push(`${a.origin} runs against ${b.origin} ones`);
+  return changes;
+}
+
 function comparePair(
   fast: Measured,
   slow: Measured,
@@ -60,8 +89,7 @@ function comparePair(
   smallestEffect: number,
   told: Set<string>,
 ): Segment[][] {
-  const changes: string[] = differences(fast.rig, slow.rig).map(({ what }) => what);
-  if (fast.drill !== slow.drill) changes.push("the drill they were measured with");
+  const changes = waysApart(fast, slow);
   const comparison = compareRepeats(fast.observed, slow.observed, smallestEffect);
   const rates = `${formatRate(slow.observed.median)} instead of ${formatRate(fast.observed.median)} MB/s ${doing(direction)}`;
 
@@ -106,6 +134,15 @@ function comparePair(
     return [[...cost(change, slow, -comparison.change, false), say(`: ${rates}.`)]];
   }
   told.add(slow.rig.id);
+  // What has carried more in other rigs is not what costs: it is only what was changed.
+  const cleared =
+    finding?.kind === "below" &&
+    culprit &&
+    !finding.suspects.some(({ part }) => part?.id === culprit.id);
+  if (cleared) {
+    const odd = `With ${called(culprit)} in it rig ${slow.letter} gives ${rates}, yet ${culprit.name} has carried more elsewhere.`;
+    return [[say(odd)], ...leftOver(slow, finding)];
+  }
   return [
     [
       ...cost(change, slow, -comparison.change, narrow),

@@ -8,6 +8,7 @@ import { judgeClaim, type Trial, type Verdict } from "../judge/verdict";
 import { gatherEvidence, type Evidence } from "../locate/evidence";
 import { findingOf, type Finding } from "../locate/finding";
 import { summarise } from "../stats/repeats";
+import { conditionsDiffer } from "../study/condition-rows";
 import {
   isOf,
   observationsOf,
@@ -82,24 +83,40 @@ export function answerFor(
     (drillName === null ? drillsDone(measurements, direction)[0] : findDrill(drillName)) ??
     USUAL_DRILL;
   const observations = all.filter(({ drill }) => drill.name === asked.name);
-  const evidence = gatherEvidence(observations);
+  const evidence = {
+    real: gatherEvidence(observations.filter(isReal)),
+    simulated: gatherEvidence(observations.filter((seen) => !isReal(seen))),
+  };
   const small = asked.shows.includes("iops");
+  const seen = rigs.map((rig) => observe(observations, rig, direction));
+  const first = seen.findIndex((observation) => observation !== null);
   const lettered = rigs.map((rig, index) => {
-    const observation = observe(observations, rig, direction);
+    const observation = seen[index]!;
     return {
       letter: letterOf(index),
       rig,
-      observation,
-      finding: observation && findingOf(rig, direction, observation.repeats, evidence, small),
+      observation: observation && withDifferences(observation, seen[first]!, letterOf(first)),
+      finding:
+        observation &&
+        findingOf(
+          rig,
+          direction,
+          observation.repeats,
+          isReal(observation) ? evidence.real : evidence.simulated,
+          small,
+        ),
     };
   });
-  const verdicts = verdictsOn(study, rigs, all, direction);
+  // What was simulated shows nothing of parts that something real is known of.
+  const real = all.filter(isReal);
+  const verdicts = verdictsOn(study, rigs, real.length > 0 ? real : all, direction);
   const entries = lettered.map(({ letter, rig, observation, finding }) => ({
     letter,
     rig,
     observed: observation?.repeats ?? null,
     finding,
     drill: observation && drillKey(observation.drill),
+    ...(observation ? { doubtful: observation.doubtful, origin: observation.origin } : {}),
   }));
   return {
     direction,
@@ -108,6 +125,17 @@ export function answerFor(
     answer: answerStudy(entries, direction, verdicts, study.smallestEffect),
     verdicts,
   };
+}
+
+/** Whether it was seen of real parts, by whomever. */
+const isReal = ({ origin }: Observation) => origin !== "simulated";
+
+/** Warns where a rig was measured under other conditions than the first one. */
+function withDifferences(seen: Observation, first: Observation, letter: string): Observation {
+  const differs = conditionsDiffer(seen.circumstances, first.circumstances);
+  if (differs.length === 0) return seen;
+  const words = differs.map(({ what, a, b }) => `${what} ${a}, there ${b}`).join("; ");
+  return { ...seen, cautions: [...seen.cautions, `other conditions than ${letter}: ${words}`] };
 }
 
 /** The claims of a study's enclosures, each held against the drills that can show it. */
@@ -160,6 +188,7 @@ function trialsOf(
       doubtful: observation?.doubtful ?? false,
       sustained: shows === "sustained",
       block: (observation && shapeOf(observation.drill)?.block) ?? SMALL_REQUEST,
+      ...(observation ? { origin: observation.origin } : {}),
     };
   });
   return { trials, evidence };

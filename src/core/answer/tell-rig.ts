@@ -2,6 +2,7 @@ import { transportOn } from "../chain/link";
 import type { Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import type { Finding } from "../locate/finding";
+import type { Origin } from "../study/measurement";
 import type { Repeats } from "../stats/repeats";
 import { formatPercent, formatRate } from "../units/number";
 import type { Direction } from "../units/rate";
@@ -16,6 +17,10 @@ export interface Entry {
   finding: Finding | null;
   /** Which drill definition the repeats share; compared only with the same. */
   drill: string | null;
+  /** Whether memory may have answered in the drive's place. */
+  doubtful?: boolean;
+  /** Where the runs come from; what was not measured is held against what was measured with a caution. */
+  origin?: Origin;
 }
 
 export type Measured = Entry & { observed: Repeats };

@@ -150,6 +150,13 @@ export const connectorsOn = (
 ): readonly Connector[] => part.connectors.filter((c) => c.side === side || c.side === "through");
 
 /** The modes a part can run on one side, on any of its connectors; empty when it has no such side. */
-export const modesOn = (part: Pick<Part, "connectors">, side: "up" | "down"): readonly string[] => [
-  ...new Set(connectorsOn(part, side).flatMap(({ modes }) => modes)),
-];
+export function modesOn(part: Pick<Part, "connectors">, side: "up" | "down"): readonly string[] {
+  const known = modes.get(part.connectors) ?? {};
+  modes.set(part.connectors, known);
+  return (known[side] ??= [
+    ...new Set(connectorsOn(part, side).flatMap((connector) => connector.modes)),
+  ]);
+}
+
+/** Asked for again and again of the same parts. */
+const modes = new WeakMap<Part["connectors"], Partial<Record<"up" | "down", readonly string[]>>>();

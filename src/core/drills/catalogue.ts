@@ -10,10 +10,11 @@ import { roundOf } from "./kinds/round";
 import { SCATTER } from "./kinds/scatter";
 import { STRIDE_LADDER } from "./kinds/stride-ladder";
 import { TRAVERSE } from "./kinds/traverse";
+import { WATCHED } from "./kinds/watched";
 import { settle } from "./settle";
 
 /** What a Round may be put together from. */
-const SINGLE: readonly DrillKind[] = [
+export const SINGLE: readonly DrillKind[] = [
   HAUL,
   SCATTER,
   STRIDE_LADDER,
@@ -25,7 +26,7 @@ const SINGLE: readonly DrillKind[] = [
   REST_AND_RETURN,
 ];
 
-const ROUND = roundOf(SINGLE, (kind, { set }) => settle(kind, set, null));
+const ROUND = roundOf(SINGLE, (kind, { set }, facts) => settle(kind, set, facts));
 
 /** Every drill, in the order in which they are listed. */
 export const DRILLS: readonly DrillKind[] = [
@@ -38,13 +39,17 @@ export const DRILLS: readonly DrillKind[] = [
 /** The everyday drill, where none is asked for. */
 export const USUAL_DRILL = HAUL;
 
-/** Looks a drill up by its name; null where there is none such. */
+/** Looks up a drill that can be done by its name; null where there is none such. */
 export const findDrill = (name: string): DrillKind | null =>
   DRILLS.find((kind) => kind.name === name) ?? null;
 
-/** @throws RangeError where there is none such */
+/**
+ * The kind of what a run holds: a drill, or what was watched.
+ *
+ * @throws RangeError where there is none such
+ */
 export function drillNamed(name: string): DrillKind {
-  const found = findDrill(name);
+  const found = name === WATCHED.name ? WATCHED : findDrill(name);
   if (!found) {
     throw new RangeError(
       `there is no drill "${name}"; there are ${DRILLS.map((kind) => kind.name).join(", ")}`,

@@ -30,7 +30,12 @@ const anyFacts: fc.Arbitrary<TargetFacts | null> = fc.option(
     kind: fc.constantFrom("directory" as const, "device" as const),
     room: fc.integer({ min: 2 * MIB, max: 2 ** 46 }),
     smallestBlock: fc.constantFrom(512, 4096, null),
-    cache: fc.option(fc.integer({ min: MIB, max: 2 ** 39 })),
+    cache: fc.option(
+      fc.record({
+        bytes: fc.integer({ min: MIB, max: 2 ** 39 }),
+        from: fc.constantFrom("stated" as const, "found" as const),
+      }),
+    ),
   }),
 );
 const each = DRILLS.map((kind) => [kind.name, kind] as const);
@@ -85,8 +90,7 @@ describe("a drill's program", () => {
         const drill = defineFrom({ name, direction }, known);
         const program = programOf(drill, kindOf(drill).targets === "several" ? 3 : 1);
         expect(program.length).toBeGreaterThan(0);
-        // A Round keeps the spans that its work was described with.
-        if (known && name !== "round" && known.room >= 64 * MIB) {
+        if (known && known.room >= 64 * MIB) {
           expect(spanOf(program)).toBeLessThanOrEqual(known.room);
         }
         expect(laidOutBytes(program)).toBeLessThanOrEqual(spanOf(program));
@@ -152,15 +156,41 @@ describe("a drill's program", () => {
   });
 });
 
+describe("a Round's parts", () => {
+  const steps = [{ name: "read it", drill: "haul", direction: "read", set: { seconds: 2 } }];
+  const round = (known: TargetFacts | null) =>
+    defineFrom({ name: "round", direction: "mixed", work: "mine", steps }, known);
+  const partsOf = (drill: Drill) => drill.steps as { set: Record<string, unknown> }[];
+
+  it("are made exact for the target they are done on", () => {
+    expect(partsOf(round(facts({ room: 300 * MIB })))[0]!.set).toMatchObject({
+      seconds: 2,
+      span: 300 * MIB,
+    });
+    expect(partsOf(round(null))[0]!.set.span).toBe(2 ** 30);
+  });
+
+  it("are the same drill as a run of a version that left usual settings out", () => {
+    const old = { name: "round", direction: "mixed", repeats: 1, work: "mine", steps } as Drill;
+    expect(drillKey(round(null))).toBe(drillKey(old));
+  });
+});
+
 describe("usual settings", () => {
   const usual = (name: string, known: TargetFacts, of: string) =>
     usualSettings(drillNamed(name), {}, known).find((one) => one.name === of)!;
 
   it("follow from the write cache where the tester stated it", () => {
-    const { value, reason } = usual("haul", facts({ cache: 24 * 2 ** 30 }), "span");
+    const { value, reason } = usual(
+      "haul",
+      facts({ cache: { bytes: 24 * 2 ** 30, from: "stated" } }),
+      "span",
+    );
     expect(value).toBe(64 * 2 ** 30);
     expect(reason).toMatch(/write cache of 24 GiB that you stated/);
-    expect(usual("haul", facts(), "span").reason).toMatch(/not stated/);
+    const found = facts({ cache: { bytes: 24 * 2 ** 30, from: "found" } });
+    expect(usual("haul", found, "span").reason).toMatch(/a Long fill found/);
+    expect(usual("haul", facts(), "span").reason).toMatch(/not known/);
   });
 
   it("follow from the room there is", () => {

@@ -1,4 +1,4 @@
-import type { Parameters, ValuesOf } from "./parameter";
+import type { Parameters, TargetFacts, ValuesOf } from "./parameter";
 import type { StepInput } from "./program";
 import type { Fit, StepResult } from "./result";
 
@@ -44,6 +44,8 @@ export interface DrillKind<P extends Parameters = Parameters> {
   /** How often it is done unless the tester says otherwise. */
   repeats: number;
   parameters: P;
+  /** Makes exact what its values leave open until the target is known. */
+  complete?(values: ValuesOf<P>, facts: TargetFacts | null): Partial<ValuesOf<P>>;
   /** What the measuring process is to do. */
   program(values: ValuesOf<P> & { direction: DrillDirection }, setting: Setting): StepInput[];
   /** What the run is known by. @param steps those that count, never empty */

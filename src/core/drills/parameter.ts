@@ -8,9 +8,20 @@ export interface TargetFacts {
   room: number;
   /** The smallest request the device takes, bytes; null where the system does not say. */
   smallestBlock: number | null;
-  /** The drive's write cache as the tester stated it, bytes; null where nothing was stated. */
-  cache: number | null;
+  /** The drive's write cache; null where nothing is known of it. */
+  cache: KnownCache | null;
 }
+
+/** How large a drive's write cache is, and how that is known. */
+export interface KnownCache {
+  bytes: number;
+  /** By the tester, or by a sustained write that ran over its edge. */
+  from: "stated" | "found";
+}
+
+/** "the write cache of 24 GiB that you stated" */
+export const cacheInWords = ({ bytes, from }: KnownCache): string =>
+  `the write cache of ${formatSize(bytes)} that ${from === "stated" ? "you stated" : "a Long fill found"}`;
 
 /** A usual setting, and why it is that. */
 export interface Usual<T> {
@@ -119,7 +130,7 @@ export const seconds = (count: number, label: string, reason: string): Parameter
 });
 
 /** The largest whole number of MiB, at least one, in so many bytes. */
-const wholeMiB = (bytes: number) => Math.max(MIB, Math.floor(bytes / MIB) * MIB);
+export const wholeMiB = (bytes: number) => Math.max(MIB, Math.floor(bytes / MIB) * MIB);
 
 /**
  * How much of the medium is walked over: twice the write cache where that is known, else what was
@@ -140,15 +151,16 @@ export const span = (usual = GIB): Parameter<number> => ({
       };
     }
     const cache = facts?.cache ?? null;
-    const wanted = cache === null ? usual : Math.max(usual, 2 ** Math.ceil(Math.log2(2 * cache)));
+    const wanted =
+      cache === null ? usual : Math.max(usual, 2 ** Math.ceil(Math.log2(2 * cache.bytes)));
     if (facts && facts.room < wanted) {
       const value = wholeMiB(facts.room);
       return { value, reason: `${formatSize(value)}: all that fits beside the reserve` };
     }
     const why =
       cache === null
-        ? "well beyond a drive’s own memory; its write cache is not stated"
-        : `larger than the write cache of ${formatSize(cache)} that you stated`;
+        ? "well beyond a drive’s own memory; its write cache is not known"
+        : `larger than ${cacheInWords(cache)}`;
     return { value: wanted, reason: `${formatSize(wanted)}: ${why}` };
   },
 });

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { Stated, UNSAID } from "../study/stated";
 import { absolutePath } from "../units/text";
 import { USUAL_DRILL } from "./catalogue";
 import { DrillDirectionSchema } from "./drill";
@@ -33,6 +34,8 @@ export const MeasureRequest = z.looseObject({
   cache: z.number().positive().nullable().default(null),
   /** The tester knows that the target shares its drive with Nerrit's own data. */
   besideOwnData: z.boolean().default(false),
+  /** What the tester says of the bench. */
+  stated: Stated.default(UNSAID),
 });
 export type MeasureRequest = z.infer<typeof MeasureRequest>;
 

@@ -156,6 +156,7 @@ export const RunEvent = z.object({
     "kernel",
     "space",
     "note",
+    "mark",
   ]),
   text: z.string(),
   /** The file or counter it was read from; null where the engine saw it itself. */
@@ -203,12 +204,13 @@ export const Conditions = z.object({
   rotational: z.boolean().nullable(),
   writeCache: z.string().nullable(),
   requestLimitBytes: z.number().nullable(),
-  /** Past the page cache (direct) or through it (buffered). */
-  io: z.enum(["direct", "buffered"]),
+  /** Past the page cache (direct) or through it (buffered); null where other programs did as they liked. */
+  io: z.enum(["direct", "buffered"]).nullable(),
   /** How requests are issued: by threads, by the kernel's ring, or by the runtime's own file calls. */
-  lane: z.enum(["native", "ring", "portable"]),
-  simulated: z.boolean(),
+  lane: z.enum(["native", "ring", "portable"]).nullable(),
   /** What is different about this target, in sentences. */
   notes: z.array(z.string()).default([]),
+  /** What quietly costs speed, as the system had it: power policies, queues, caches. */
+  quiet: z.array(z.object({ what: z.string(), value: z.string(), from: z.string() })).default([]),
 });
 export type Conditions = z.infer<typeof Conditions>;

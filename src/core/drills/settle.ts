@@ -30,6 +30,8 @@ export function settle(
       for (const { path, message } of checked.error.issues) issue([name, ...path], message);
     }
   }
+  if (issues.length === 0 && kind.complete)
+    Object.assign(values, kind.complete(values as never, facts));
   const { block, span } = values;
   if (
     issues.length === 0 &&

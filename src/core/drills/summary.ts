@@ -1,5 +1,6 @@
 import { kindOf, type Drill } from "./drill";
 import type { Latency, RunResult, StepResult } from "./result";
+import { shapeOf } from "./shape";
 import { NO_LATENCY } from "./step";
 
 /**
@@ -14,8 +15,11 @@ export function resultFrom(drill: Drill, steps: readonly StepResult[]): RunResul
     counted.reduce((total, step) => total + pick(step), 0);
   const requests = sum((step) => step.requests);
   const busy = counted.flatMap(({ busiestCore }) => busiestCore ?? []);
+  const headline = counted.length > 0 ? kind.headline(counted) : { meanMBps: 0, iops: 0 };
   return {
-    ...(counted.length > 0 ? kind.headline(counted) : { meanMBps: 0, iops: 0 }),
+    ...headline,
+    // Where nobody counted the requests they follow from the rate: they are of one size.
+    iops: requests > 0 ? headline.iops : iopsAt(drill, headline.meanMBps),
     bytes: sum((step) => step.bytes),
     ms: sum((step) => step.ms),
     requests,
@@ -30,6 +34,11 @@ export function resultFrom(drill: Drill, steps: readonly StepResult[]): RunResul
     fit: kind.fit?.(counted) ?? null,
   };
 }
+
+const iopsAt = (drill: Drill, mbps: number): number => {
+  const shape = shapeOf(drill);
+  return shape ? (mbps * 1e6) / shape.block : 0;
+};
 
 /** Request times of the only step; of several, those of the step with the most requests. */
 function latencyOf(steps: readonly StepResult[]): Latency {

@@ -4,6 +4,7 @@ import type { Rig } from "../chain/rig";
 import type { Evidence } from "../locate/evidence";
 import type { Finding } from "../locate/finding";
 import type { Repeats } from "../stats/repeats";
+import type { Origin } from "../study/measurement";
 import { obstacleTo } from "./challenge";
 import { impossibleClaim } from "./impossible";
 import { counted } from "../units/counted";
@@ -41,6 +42,8 @@ export interface Trial {
   sustained: boolean;
   /** Bytes of its requests. */
   block: number;
+  /** Where the runs come from, where they were not measured here. */
+  origin?: Origin;
 }
 
 /** How far below a claim a part may stay and still deliver, unless the tester says otherwise. */
@@ -96,7 +99,7 @@ function judgeTrial(
   evidence: Evidence,
   tolerance: number,
 ): Verdict {
-  const { rig, observed, finding, doubtful, sustained, block } = trial;
+  const { rig, observed, finding, doubtful, sustained, block, origin = "measured" } = trial;
   const said = (mbps: number) => inClaimsWords(claim, mbps, block);
   const verb = DOING[claim.direction];
   const floor = claim.mbps * (1 - tolerance);
@@ -114,7 +117,7 @@ function judgeTrial(
   if (!observed) {
     return open(`${rig.name} has not been measured ${verb}.`, [`Measure ${rig.name} ${verb}.`]);
   }
-  const seen = `${rig.name} ${sustained ? "sustained" : "reached"} ${said(observed.median)} ${verb} in ${counted(observed.n, "run")}`;
+  const seen = `${rig.name} ${sustained ? "sustained" : "reached"} ${said(observed.median)} ${verb} in ${counted(observed.n, origin === "measured" ? "run" : `${origin} run`)}`;
   if (!observed.interval) {
     return open(`${seen}; one run has no interval.`, ["Measure it at least twice."]);
   }

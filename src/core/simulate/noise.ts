@@ -35,3 +35,10 @@ export function correlated(random: Random, keep: number): () => number {
     return value;
   };
 }
+
+/** A number that follows from a text (FNV-1a, 32 bits): streams of chance that do not disturb each other. */
+export function hash(text: string): number {
+  let value = 0x811c9dc5;
+  for (const char of text) value = Math.imul(value ^ char.codePointAt(0)!, 0x01000193);
+  return value >>> 0;
+}

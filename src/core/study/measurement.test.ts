@@ -21,9 +21,10 @@ describe("what was seen of a rig", () => {
       measured(stated, [40]),
       measured(stated, [1], { drill: { block: 4096 } }),
       measured(stated, [2], as({ io: "buffered" })),
-      measured(stated, [5], as({ simulated: true })),
+      measured(stated, [5], { origin: "simulated" }),
       measured({ ...stated, transport: "nvme" }, [3]),
       measured(stated, [4], { direction: "write" }),
+      measured(stated, [6], { origin: "watched" }),
     );
     expect(all.map(({ repeats }) => repeats.values)).toEqual([[40], [1], [2], [5], [3], [4]]);
     expect(observe(all, stated, "read")!.repeats.values).toEqual([40]);

@@ -1,3 +1,4 @@
+import { z } from "zod";
 import { drillKey, type Drill } from "../drills/drill";
 import type { RunStatus } from "../drills/request";
 import type {
@@ -11,6 +12,8 @@ import type {
 } from "../drills/result";
 import { summarise, type Repeats } from "../stats/repeats";
 import type { Rig } from "../chain/rig";
+import type { Circumstances } from "./condition-rows";
+import type { Stated } from "./stated";
 
 /** One repeat of a drill, with its trace where that was asked for. */
 export interface Run {
@@ -26,6 +29,13 @@ export interface Run {
   errors: ErrorCount[];
 }
 
+/**
+ * Where a run comes from: measured by Nerrit's engine, watched while other programs worked, read from
+ * the log of another program, written down by the tester, or made up by the simulated bench.
+ */
+export const Origin = z.enum(["measured", "watched", "imported", "typed", "simulated"]);
+export type Origin = z.infer<typeof Origin>;
+
 /** Stands between the targets of a measurement that has several: in no path that people choose. */
 export const BETWEEN_TARGETS = "\n";
 
@@ -39,12 +49,16 @@ export interface Measurement {
   rigId: string;
   drill: Drill;
   target: string;
+  origin: Origin;
   status: RunStatus;
   reason: string | null;
   createdAt: string;
   /** The rig as it was then; the study's rig of that id may have been changed since. */
   rig: Rig;
   conditions: Conditions | null;
+  stated: Stated;
+  /** Made to warm up: it shows nothing. */
+  warmUp: boolean;
   runs: Run[];
 }
 
@@ -52,12 +66,15 @@ export interface Measurement {
 export interface Observation {
   rig: Rig;
   drill: Drill;
+  origin: Origin;
   repeats: Repeats;
   results: RunResult[];
   measurementIds: string[];
   cautions: string[];
   /** Whether memory may have answered in the drive's place: then it shows nothing of any part. */
   doubtful: boolean;
+  /** Of the latest of them. */
+  circumstances: Circumstances;
 }
 
 /**
@@ -69,7 +86,8 @@ export interface Observation {
 export function observationsOf(measurements: readonly Measurement[]): Observation[] {
   const groups = new Map<string, Measurement[]>();
   for (const one of measurements) {
-    if (!one.runs.some(({ result }) => result)) continue;
+    // What was watched shows no drill, and so nothing that another rig could be held against.
+    if (one.warmUp || one.origin === "watched" || !one.runs.some(({ result }) => result)) continue;
     const key = keyOf(one);
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }
@@ -80,18 +98,21 @@ export function observationsOf(measurements: readonly Measurement[]): Observatio
     return {
       rig: latest.rig,
       drill: latest.drill,
+      origin: latest.origin,
       repeats: summarise(results.map(({ meanMBps }) => meanMBps)),
       results,
       measurementIds: alike.map(({ id }) => id),
-      cautions: [...memory, ...otherCautions(results)],
+      cautions: [...memory, ...ofOrigin(latest.origin), ...otherCautions(results)],
       doubtful: memory.length > 0,
+      circumstances: latest,
     };
   });
 }
 
 /**
- * What was seen of a rig as it stands now, in one direction; the latest drill counts. Runs made
- * before one of its parts was exchanged are not runs of this rig.
+ * What was seen of a rig as it stands now, in one direction: measured before typed, typed before
+ * simulated, and of one origin the latest. Runs made before one of its parts was exchanged are not
+ * runs of this rig.
  *
  * @param observations of the study, the latest first
  * @returns null where nothing was finished
@@ -101,7 +122,10 @@ export const observe = (
   rig: Rig,
   direction: Drill["direction"],
 ): Observation | null =>
-  observations.find((seen) => isOf(seen, rig) && seen.drill.direction === direction) ?? null;
+  observations
+    .filter((seen) => isOf(seen, rig) && seen.drill.direction === direction)
+    .toSorted((a, b) => Origin.options.indexOf(a.origin) - Origin.options.indexOf(b.origin))[0] ??
+  null;
 
 /** Whether something was seen of a rig as it stands now. */
 export const isOf = (seen: Observation, rig: Rig): boolean =>
@@ -113,8 +137,8 @@ function setUpOf({ parts, beside, other, layout, transport }: Rig): string {
   return [...ids, layout, transport].join("|");
 }
 
-const keyOf = ({ drill, conditions, rig }: Measurement) =>
-  [rig.id, drillKey(drill), conditions?.io, conditions?.simulated, setUpOf(rig)].join("|");
+const keyOf = ({ drill, conditions, rig, origin }: Measurement) =>
+  [rig.id, drillKey(drill), conditions?.io, origin, setUpOf(rig)].join("|");
 
 /** The kernel may count a little other traffic, but not less than was moved. */
 const KERNEL_SHARE = 0.99;
@@ -128,6 +152,14 @@ function answeredByMemory({ conditions }: Measurement, results: readonly RunResu
     cautions.push("the kernel counted less on the device than was moved: memory answered");
   }
   return cautions;
+}
+
+/** What is not known of results that this program did not measure. */
+function ofOrigin(origin: Origin): string[] {
+  if (origin === "typed") return ["written down by hand: without a trace, and without conditions"];
+  if (origin === "imported")
+    return ["from the log of another program: how it measured is not known"];
+  return [];
 }
 
 function otherCautions(results: readonly RunResult[]): string[] {

@@ -15,4 +15,10 @@ export const StudyDraft = z.object({
 export type StudyDraft = z.infer<typeof StudyDraft>;
 
 /** A study, with what its drive is wanted for. */
-export type Study = StudyDraft & { id: string; simulated: boolean; demands: Demand[] };
+export type Study = StudyDraft & {
+  id: string;
+  /** Sample data, all of whose runs are simulated. */
+  simulated: boolean;
+  demands: Demand[];
+  notes?: string;
+};

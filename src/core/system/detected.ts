@@ -1,9 +1,10 @@
-import { isSlower, linksOf, type Link } from "../chain/link";
-import type { Part } from "../chain/part";
+import { bestMode, isSlower, linksOf, type Link } from "../chain/link";
+import { modesOn, type Part } from "../chain/part";
 import type { Rig, SettledMode } from "../chain/rig";
 import { findMode } from "../ledger/catalogue";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import type { FamilyId, LinkMode } from "../ledger/mode";
+import { formatSize } from "../units/size";
 import type { SeenNode, SeenWay, SystemReport } from "./report";
 
 /** One thing in which a rig as declared and the system as it reports itself do not agree. */
@@ -72,6 +73,7 @@ export function disagreements(rig: Rig, report: SystemReport): Disagreement[] {
         node.link!.from,
       );
     }
+    found.push(...chips(paired, report));
     for (const link of unseen) {
       // Behind a bridge, and beyond a network, the system sees nothing.
       if (hidden(link, way)) continue;
@@ -94,6 +96,7 @@ export function disagreements(rig: Rig, report: SystemReport): Disagreement[] {
     }
     found.push(...serials(rig, report));
   }
+  found.push(...capacity(rig, report));
   const { mount } = report;
   if (mount && rig.fileSystem && !sameFileSystem(rig.fileSystem, mount.type)) {
     say(`declared ${rig.fileSystem}, the system says ${mount.type}.`, [mount.from]);
@@ -106,6 +109,21 @@ export function disagreements(rig: Rig, report: SystemReport): Disagreement[] {
     );
   }
   return found;
+}
+
+/** Cables that say something else of themselves than the rig says of them. */
+function chips(paired: readonly Pairing[], { cables }: SystemReport): Disagreement[] {
+  return paired.flatMap(({ link, node }) => {
+    const seen = cables.find(({ holds }) => holds === node.at);
+    const said = seen?.chip?.modes && bestMode(seen.chip.modes);
+    if (!said) return [];
+    return link.cables.flatMap((cable) => {
+      const declared = bestMode(modesOn(cable, "down"));
+      if (!declared || declared.id === said.id) return [];
+      const text = `${cable.name} is declared to carry ${declared.short}; its own chip says ${seen.chip!.speed}.`;
+      return [{ text, from: [seen.at] }];
+    });
+  });
 }
 
 /** The protocol on the host's link: as declared, else the usual one. */
@@ -149,6 +167,20 @@ function serials(rig: Rig, report: SystemReport): Disagreement[] {
       text: `the rig names ${part.name} with serial number ${part.serial}; the system sees ${nodes.map(({ serial }) => serial).join(" and ")}.`,
       from: nodes.map(({ at }) => at),
     }));
+}
+
+/** Labels count in thousands or not, and leave out what is spare; a size further off is another drive's. */
+const SAME_SIZE = 0.1;
+
+/** A drive of another size than the rig's. */
+function capacity(rig: Rig, { blocks, ways }: SystemReport): Disagreement[] {
+  const stated = rig.parts.at(-1)?.capacityBytes;
+  const [upper] = blocks;
+  const disk = upper?.kind === "loop" ? upper : blocks.find(({ kind }) => kind === "disk");
+  if (!stated || !disk?.bytes || ways.length > 1 || rig.beside.length > 0) return [];
+  if (Math.abs(disk.bytes / stated - 1) <= SAME_SIZE) return [];
+  const text = `the rig's drive holds ${formatSize(stated, 1000)}, the system sees one of ${formatSize(disk.bytes, 1000)}.`;
+  return [{ text, from: disk.facts.slice(0, 1).map(({ from }) => from) }];
 }
 
 /** A rig with the links, the driver and the file system that the system reports. */

@@ -2,9 +2,10 @@ import type { PartInput, Part, PartKind } from "../chain/part";
 import { isSlower } from "../chain/link";
 import type { Layout } from "../chain/rig";
 import { findMode, MODES } from "../ledger/catalogue";
+import { cableFromChip } from "./cable-chip";
 import { isSame } from "./detected";
 import { pcieMode, usbMode } from "./modes";
-import { factOf, type SeenNode, type SeenWay, type SystemReport } from "./report";
+import { factOf, type SeenCable, type SeenNode, type SeenWay, type SystemReport } from "./report";
 
 /** A place in a rig that the system's report fills: with an item of the shelf, or with a new one. */
 export interface FilledPlace {
@@ -40,10 +41,15 @@ export function fillRig(report: SystemReport, shelf: readonly Part[]): FilledRig
   if (!places || places.some(({ part, draft }) => !part && draft.connectors.length === 0)) {
     return null;
   }
+  const chain = withCables(places, report.cables, shelf);
   const beside = others.flatMap(({ nodes }) =>
     place(nodes.at(-1)!, "drive", driveModes(nodes), shelf),
   );
-  const notes = ["Cables cannot be seen: put them in between."];
+  const notes = [
+    chain.length > places.length
+      ? "Of the cables only the one with a chip can be seen: put others in between."
+      : "Cables cannot be seen: put them in between.",
+  ];
   const unseen = way.nodes.filter(
     ({ kind }) => kind === "sas-expander" || kind === "sata-multiplier",
   );
@@ -58,7 +64,30 @@ export function fillRig(report: SystemReport, shelf: readonly Part[]): FilledRig
   if (way.nodes.some(({ kind }) => kind === "network-interface")) {
     notes.push("What is beyond the network cannot be seen from here: it stands for the drive.");
   }
-  return { chain: places, beside, layout: layoutOf(report.raid?.level), notes };
+  return { chain, beside, layout: layoutOf(report.raid?.level), notes };
+}
+
+/** Puts cables that say themselves what they are before what hangs on them. */
+function withCables(
+  places: readonly FilledPlace[],
+  cables: readonly SeenCable[],
+  shelf: readonly Part[],
+): FilledPlace[] {
+  return places.flatMap((place) => {
+    const seen = cables.find(({ holds }) => holds === place.node.at);
+    const draft = seen?.chip && cableFromChip(seen.chip);
+    if (!draft) return [place];
+    // A chip tells no serial number: the cable is known again by what it is called.
+    const named = shelf.filter(({ kind, name }) => kind === "cable" && name === draft.name);
+    const part = named.length === 1 ? named[0]! : null;
+    const node: SeenNode = {
+      kind: "usb-cable",
+      name: draft.name,
+      at: seen.at,
+      ...{ maker: null, model: null, serial: null, link: null, driver: null, facts: [] },
+    };
+    return [{ node, part, by: part ? "name" : null, draft }, place];
+  });
 }
 
 function layoutOf(level: string | undefined): Layout {

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { TransportId } from "../ledger/mode";
+import { CableChip } from "./cable-chip";
 
 /**
  * What the operating system knows of the way from the host to a drive. Everything in it was read;
@@ -38,6 +39,7 @@ export const SeenNode = z.object({
     "thunderbolt",
     "nvme",
     "memory-card",
+    "usb-cable",
     "disk",
     "network-interface",
     "network-share",
@@ -82,6 +84,20 @@ export const SeenWay = z.object({
 });
 export type SeenWay = z.infer<typeof SeenWay>;
 
+/** A cable with a chip in a USB-C socket, and what it says of itself. */
+export const SeenCable = z.object({
+  /** The USB-C socket: "port0". */
+  port: z.string(),
+  at: z.string(),
+  type: z.string().nullable(),
+  plug: z.string().nullable(),
+  /** Null where it has not told who it is. */
+  chip: CableChip.nullable(),
+  /** Directory of the device on the way that hangs on it; null where the firmware does not tell. */
+  holds: z.string().nullable(),
+});
+export type SeenCable = z.infer<typeof SeenCable>;
+
 export const SystemFinding = z.object({
   what: z.enum([
     "link below its maximum",
@@ -117,6 +133,8 @@ export const SystemReport = z.object({
     .nullable(),
   blocks: z.array(SeenBlock),
   ways: z.array(SeenWay),
+  /** Cables that say themselves what they are, in any of the system's sockets. */
+  cables: z.array(SeenCable).default([]),
   /** How several disks are joined: the level as the system names it. */
   raid: z.object({ level: z.string(), from: z.string() }).nullable(),
   findings: z.array(SystemFinding),

@@ -1,9 +1,11 @@
 import { TRANSPORT_NAMES } from "../ledger/account";
 import { findMode } from "../ledger/catalogue";
 import { formatSize } from "../units/size";
+import { chipWords } from "./cable-chip";
 import {
   factOf,
   type SeenBlock,
+  type SeenCable,
   type SeenLink,
   type SeenNode,
   type SeenWay,
@@ -39,6 +41,10 @@ export function linkWords({ mode, now, mostMode, most }: SeenLink): string {
   const limit = most && most !== now ? `, at most ${named(most, mostMode)}` : "";
   return named(now, mode) + limit;
 }
+
+/** A link by the name that the ledger has for it; else as the system says it. */
+export const linkName = ({ mode, now }: Pick<SeenLink, "mode" | "now">): string =>
+  (mode && findMode(mode)?.name) || now;
 
 /** What there is to say of a node beside its name and link. */
 export function nodeDetails(node: SeenNode): string[] {
@@ -96,8 +102,17 @@ export function blockLine(block: SeenBlock): string {
 export const transportWords = ({ transport }: SeenWay): string =>
   transport ? ` by ${TRANSPORT_NAMES[transport]}` : "";
 
+/** A cable that says itself what it is, and which device it leads to as far as that is known. */
+export function cableLine({ port, chip, holds }: SeenCable): string {
+  const where = holds
+    ? `to ${holds.split("/").at(-1)}`
+    : "the firmware does not tell what hangs on it";
+  return `cable in ${port} (${where}): ${chip ? chipWords(chip) : "it has a chip that has not answered"}`;
+}
+
 /** A whole report as lines for a terminal. */
-export function reportLines({ mount, blocks, raid, ways, findings, gaps }: SystemReport): string[] {
+export function reportLines(report: SystemReport): string[] {
+  const { mount, blocks, raid, ways, cables, findings, gaps } = report;
   const spread =
     raid && !blocks.some(({ kind }) => kind === "raid") ? [`data spread as ${raid.level}`] : [];
   return [
@@ -109,6 +124,7 @@ export function reportLines({ mount, blocks, raid, ways, findings, gaps }: Syste
       `from the host to ${way.end}${transportWords(way)}:`,
       ...way.nodes.map(nodeLine),
     ]),
+    ...(cables.length > 0 ? ["", ...cables.map(cableLine)] : []),
     ...(findings.length > 0 ? ["", "found:", ...findings.map(({ text }) => `  ${text}`)] : []),
     ...(gaps.length > 0
       ? ["", "not found out:", ...gaps.map(({ what, from, why }) => `  ${what} (${from}): ${why}`)]

@@ -3,6 +3,7 @@ import type { Drill } from "../drills/drill";
 import type { Conditions, RunResult } from "../drills/result";
 import { usualDrill } from "../drills/shape";
 import type { Measurement } from "../study/measurement";
+import { UNSAID } from "../study/stated";
 import type { Direction } from "../units/rate";
 
 /** Short ways to make measurements, for tests only. */
@@ -59,7 +60,10 @@ export function measured(
     reason: null,
     createdAt: "",
     rig,
-    conditions: { io: "direct", simulated: false } as Conditions,
+    warmUp: false,
+    origin: "measured",
+    stated: UNSAID,
+    conditions: { io: "direct" } as Conditions,
     runs: rates.map((rate, repeat) => ({
       id: `${id}-${repeat}`,
       repeat,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import {
+  formatAbout,
   formatMicroseconds,
   formatNumber,
   formatPercent,
@@ -39,4 +40,17 @@ describe("figures", () => {
     expect(inUnit(1048.576, "MiB/s")).toBeCloseTo(1000, 9);
     expect(inUnit(1048.576, "MB/s")).toBe(1048.576);
   });
+});
+
+it.each([
+  [0, "5 s"],
+  [34.3, "35 s"],
+  [89, "90 s"],
+  [153, "3 min"],
+  [3570, "1 h"],
+  [3600, "1 h"],
+  [7750, "2 h 10 min"],
+  [7199, "2 h"],
+])("an estimate of %f s is about %s", (seconds, words) => {
+  expect(formatAbout(seconds)).toBe(words);
 });

@@ -7,13 +7,19 @@ const NARROW_SPACE = "\u202f";
  * space, which reads the same in every language.
  */
 export function formatNumber(value: number, decimals = 0): string {
-  return new Intl.NumberFormat("en", {
-    minimumFractionDigits: decimals,
-    maximumFractionDigits: decimals,
-  })
-    .format(value)
-    .replaceAll(",", NARROW_SPACE);
+  let format = formats.get(decimals);
+  if (!format) {
+    format = new Intl.NumberFormat("en", {
+      minimumFractionDigits: decimals,
+      maximumFractionDigits: decimals,
+    });
+    formats.set(decimals, format);
+  }
+  return format.format(value).replaceAll(",", NARROW_SPACE);
 }
+
+/** Making a format takes far longer than using it. */
+const formats = new Map<number, Intl.NumberFormat>();
 
 /**
  * Writes a rate with about three significant digits: 1 043, 447, 41.2, 7.86.
@@ -51,4 +57,14 @@ export function formatSeconds(seconds: number): string {
 export function formatDuration(ms: number): string {
   if (ms < 999.5) return `${formatRate(ms)} ms`;
   return ms < 59_950 ? `${formatNumber(ms / 1e3, ms < 9_950 ? 2 : 1)} s` : formatSeconds(ms / 1e3);
+}
+
+/** A time that is only estimated, no finer than it is known: "35 s", "4 min", "2 h 10 min". */
+export function formatAbout(seconds: number): string {
+  if (seconds < 90) return `${Math.max(5, Math.round(seconds / 5) * 5)} s`;
+  const minutes = Math.round(seconds / 60);
+  if (minutes < 60) return `${minutes} min`;
+  const rest = Math.round((minutes % 60) / 5) * 5;
+  const hours = Math.floor(minutes / 60) + (rest === 60 ? 1 : 0);
+  return rest === 0 || rest === 60 ? `${hours} h` : `${hours} h ${rest} min`;
 }

@@ -53,8 +53,13 @@ async function unitSerial(tree: SystemTree, device: string): Promise<string | nu
   );
 }
 
+/** Of a drive, °C: above, what it names is no limit. */
+const HIGHEST_LIMIT = 120;
+
 /** Temperatures that a device reports (Documentation/hwmon/sysfs-interface.rst). */
 export async function readTemperatures(tree: SystemTree, at: string): Promise<Fact[]> {
+  // A disk is asked for its temperature, and some are kept awake by it (Documentation/hwmon/drivetemp.rst).
+  if (tree.quiet) return [];
   const facts: Fact[] = [];
   for (const place of [at, `${at}/hwmon`]) {
     for (const name of await tree.list(place)) {
@@ -65,8 +70,13 @@ export async function readTemperatures(tree: SystemTree, at: string): Promise<Fa
         const from = `${place}/${name}/${file}`;
         const value = await tree.read(from);
         const label = (await tree.read(`${place}/${name}/${sensor}_label`)) ?? sensor;
-        if (value)
-          facts.push({ what: `temperature, ${label}`, value: `${Number(value) / 1000} °C`, from });
+        if (!value) continue;
+        facts.push({ what: `temperature, ${label}`, value: `${Number(value) / 1000} °C`, from });
+        const limit = `${place}/${name}/${sensor}_max`;
+        const most = Number(await tree.read(limit)) / 1000;
+        // Drives without a limit of their own name one that no thing on earth reaches.
+        if (most > 0 && most < HIGHEST_LIMIT)
+          facts.push({ what: `temperature limit, ${label}`, value: `${most} °C`, from: limit });
       }
     }
   }

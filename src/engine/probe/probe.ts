@@ -9,6 +9,7 @@ import { btrfsOver } from "./btrfs";
 import { blocksBelow, mountedNumber, numberOf, type Block } from "./blocks";
 import { shareOf, wayToShare } from "./network";
 import { SystemTree } from "./tree";
+import { readCables } from "./typec";
 import { wayTo } from "./way";
 
 const MOUNTS = "/proc/self/mountinfo";
@@ -53,6 +54,7 @@ export async function probe(target: string, root = "/"): Promise<SystemReport> {
     },
     blocks: blocks.map(({ at: _, ...block }) => block),
     ways,
+    cables: await readCables(tree, ways),
     raid: level ? { level: level.value, from: level.from } : (over?.raid ?? null),
     findings: [],
     gaps: tree.gaps,

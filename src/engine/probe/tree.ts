@@ -16,7 +16,15 @@ type Gap = SystemReport["gaps"][number];
 export class SystemTree {
   readonly gaps: Gap[] = [];
 
-  constructor(readonly root: string = "/") {}
+  /** Whether drives are left in peace: nothing is read that the kernel would have to ask them for. */
+  readonly quiet: boolean;
+
+  constructor(
+    readonly root: string = "/",
+    { quiet = false } = {},
+  ) {
+    this.quiet = quiet;
+  }
 
   private place(file: string): string {
     return path.join(/* turbopackIgnore: true */ this.root, file);

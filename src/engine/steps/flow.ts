@@ -1,12 +1,11 @@
 import fs from "node:fs";
 import { promisify } from "node:util";
 import { setTimeout as sleep } from "node:timers/promises";
+import { flowFigures } from "@/core/drills/flow-figures";
 import type { Flow } from "@/core/drills/program";
 import type { StepResult, TargetShare } from "@/core/drills/result";
 import { blankStep } from "@/core/drills/step";
 import { Curve } from "@/core/trace/curve";
-import { levelsOf } from "@/core/trace/levels";
-import { headlineRate } from "@/core/trace/rates";
 import { movedBy, type Moved } from "../counters";
 import { bytesMoved, type DeviceCount } from "../device";
 import { allEnded, startLanes, type Lanes, type Walk } from "../lanes";
@@ -296,12 +295,9 @@ async function resultOf(
   const { curve, moved, shares, processorMs, busiestCore } = counted;
   const bytes = moved.read + moved.written;
   const ms = counted.ms + (step.countFlush && flushMs !== null ? flushMs : 0);
-  // A flow of a set time is cut out of a longer one; one of so many bytes is the whole.
-  const cutOut = step.seconds !== null && step.bytes === null && !step.countFlush;
-  const levels = levelsOf(curve.moments);
   return {
     ...blankStep("flow", step.label),
-    meanMBps: cutOut ? headlineRate(curve.moments) : bytes / 1e3 / ms,
+    ...flowFigures(step, curve.moments, bytes, ms),
     bytes,
     written: moved.written,
     ms,
@@ -311,9 +307,6 @@ async function resultOf(
     flushMs,
     processorUsPerRequest: moved.requests > 0 ? (processorMs * 1e3) / moved.requests : 0,
     busiestCore,
-    burstMBps: levels.burst,
-    sustainedMBps: levels.sustained,
-    edgeBytes: levels.edgeBytes,
     steady: counted.steady,
     targets: step.targets.length > 1 ? shares : [],
   };

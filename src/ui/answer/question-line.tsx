@@ -8,6 +8,7 @@ import type { Direction, RateUnit } from "@/core/units/rate";
 /** The question the page answers, as a sentence whose underlined words can be changed. */
 export function QuestionLine({
   drives,
+  several,
   drill,
   drills,
   summary,
@@ -16,6 +17,7 @@ export function QuestionLine({
   unit,
 }: {
   drives: string;
+  several: boolean;
   /** The drill that is asked for, by name, and those that can be. */
   drill: string;
   drills: { name: string; title: string; what: string }[];
@@ -33,7 +35,7 @@ export function QuestionLine({
   };
   return (
     <p className="text-base text-secondary">
-      How does <b className="text-ink">{drives}</b> do{" "}
+      How {several ? "do" : "does"} <b className="text-ink">{drives}</b> do{" "}
       <Choice
         label="Drill"
         value={drill}

@@ -35,6 +35,11 @@ export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUn
             <tr key={rig.id}>
               <th className={`${CELL} max-w-64 text-left font-medium [overflow-wrap:anywhere]`}>
                 <span className="font-serif italic">{letter}</span>&ensp;{rig.name}
+                {observation && observation.origin !== "measured" && (
+                  <span className="ml-2 text-[13px] font-normal text-secondary">
+                    {observation.origin}
+                  </span>
+                )}
                 {observation?.cautions.map((caution) => (
                   <span key={caution} className="block text-[13px] font-normal whitespace-normal">
                     ⚠ {caution}

@@ -24,6 +24,16 @@ const FIELD = `${BOX} flex items-center justify-between gap-2 text-left`;
 /** What is searched in, and what tells a choice from all others. */
 const valueOf = ({ id, text, hint }: Choice) => [text, hint, id].filter(Boolean).join(" ");
 
+/** The items of a group in which every word stands that is sought. */
+function answering({ heading, items }: Choices, sought: string): Choices {
+  const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
+  const answers = (item: Choice) => {
+    const text = valueOf(item).toLowerCase();
+    return words.every((word) => text.includes(word));
+  };
+  return { heading, items: items.filter(answers) };
+}
+
 /** A button that opens a list to search in, by keyboard or pointer. */
 export function Combobox({
   label,
@@ -56,14 +66,20 @@ export function Combobox({
 }) {
   const [open, setOpen] = useState(false);
   const [marked, setMarked] = useState("");
-  // The first that can be chosen is marked, also when the list was found anew meanwhile.
-  const values = groups
+  const [sought, setSought] = useState("");
+  const found = onSearch ? groups : groups.map((group) => answering(group, sought));
+  // The first that can be chosen is marked, also when the list has changed meanwhile.
+  const values = found
     .flatMap(({ items }) => items)
     .filter(({ why }) => why === undefined)
     .map(valueOf);
   const toggle = (next: boolean) => {
     setOpen(next);
-    if (next) onSearch?.("");
+    if (next) seek("");
+  };
+  const seek = (text: string) => {
+    setSought(text);
+    onSearch?.(text);
   };
   return (
     <Popover.Root open={open} onOpenChange={toggle}>
@@ -85,10 +101,11 @@ export function Combobox({
           aria-label={label}
           align="start"
           sideOffset={2}
+          collisionPadding={12}
           className={`z-50 w-[420px] max-w-[92vw] p-1.5 ${SHEET}`}
         >
           <Command
-            shouldFilter={!onSearch}
+            shouldFilter={false}
             label={label}
             value={values.includes(marked) ? marked : (values[0] ?? "")}
             onValueChange={setMarked}
@@ -97,14 +114,15 @@ export function Combobox({
               autoFocus
               aria-label={`Search: ${label}`}
               placeholder="Type to search"
-              onValueChange={onSearch}
+              value={sought}
+              onValueChange={seek}
               className="w-full border-b border-line bg-transparent px-2 py-1.5 outline-none"
             />
             <Command.List aria-busy={busy} className="max-h-72 overflow-y-auto pt-1">
               <Command.Empty className="px-2 py-1.5 text-secondary">
                 Nothing answers to that.
               </Command.Empty>
-              {groups
+              {found
                 .filter(({ items }) => items.length > 0)
                 .map(({ heading, items }) => (
                   <Command.Group

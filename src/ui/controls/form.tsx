@@ -52,6 +52,8 @@ export function Form({
       className={className}
       onSubmit={(event) => {
         event.preventDefault();
+        // A form in a dialog over another form is sent alone.
+        event.stopPropagation();
         void onSend();
       }}
       {...props}

@@ -23,6 +23,14 @@ export const send = <T = unknown>(
 export const sendText = <T = unknown>(url: string, text: string): Promise<Sent<T>> =>
   deliver(url, { method: "POST", headers: { "Content-Type": "text/plain" }, body: text });
 
+/** Sends a file as it is; never throws. */
+export const sendBytes = <T = unknown>(url: string, file: Blob): Promise<Sent<T>> =>
+  deliver(url, {
+    method: "POST",
+    headers: { "Content-Type": "application/octet-stream" },
+    body: file,
+  });
+
 async function deliver<T>(url: string, request: RequestInit): Promise<Sent<T>> {
   try {
     const response = await fetch(url, request);

@@ -30,6 +30,9 @@ export function Frame({ studies, children }: { studies: PaletteStudy[]; children
             <Link href="/ledger" className="hover:underline">
               Link ledger
             </Link>
+            <Link href="/watch" className="hover:underline">
+              Watch
+            </Link>
             <Palette studies={studies} />
             <ThemeSwitch />
           </nav>

@@ -99,6 +99,9 @@ export function Palette({ studies }: { studies: PaletteStudy[] }) {
             <Command.Item className={ITEM} onSelect={go("/ledger")}>
               Link ledger
             </Command.Item>
+            <Command.Item className={ITEM} onSelect={go("/watch")}>
+              Watch
+            </Command.Item>
             <Command.Item className={ITEM} onSelect={run(toggleTheme)}>
               Switch between light and dark
             </Command.Item>

@@ -1,31 +1,25 @@
 "use client";
 
 import type { DrillKind } from "@/core/drills/kind";
-import { textOf, valueFrom, type Parameter, type TargetFacts } from "@/core/drills/parameter";
+import { textOf, type Parameter, type TargetFacts } from "@/core/drills/parameter";
 import { usualSettings } from "@/core/drills/settle";
 import { Field, Input } from "../controls/form";
 import { Select } from "../controls/select";
-
-/** What was typed of a drill's parameters, by name; what is empty or missing is as usual. */
-export type TypedSettings = Readonly<Record<string, string>>;
-
-/** What was set of a drill, in its own values. */
-export const settingsOf = (kind: DrillKind, typed: TypedSettings): Record<string, unknown> =>
-  Object.fromEntries(
-    Object.entries(kind.parameters)
-      .filter(([name]) => (typed[name] ?? "").trim() !== "")
-      .map(([name, parameter]) => [name, valueFrom(parameter, typed[name]!)]),
-  );
+import { RoundEditor } from "./round-editor";
+import { settingsOf, type TypedSettings } from "./typed-settings";
 
 /** Everything that can be set of a drill: what is usual stands in grey, with the reason for it. */
 export function DrillFields({
   kind,
+  prefix = "",
   typed,
   facts,
   errors,
   onChange,
 }: {
   kind: DrillKind;
+  /** Before the names of the fields, where several drills stand in one form. */
+  prefix?: string;
   typed: TypedSettings;
   facts: TargetFacts | null;
   errors: Record<string, string>;
@@ -36,6 +30,18 @@ export function DrillFields({
     <div className="mt-2 grid grid-cols-2 gap-x-4 gap-y-3 lg:grid-cols-3">
       {usual.map(({ name, value, reason }) => {
         const parameter = kind.parameters[name]!;
+        if (parameter.kind === "parts") {
+          return (
+            <RoundEditor
+              key={name}
+              value={typed[name] || textOf(parameter, value)}
+              reason={reason}
+              facts={facts}
+              errors={below(name, errors)}
+              onChange={(text) => onChange(name, text)}
+            />
+          );
+        }
         const wrong = Object.entries(errors).find(
           ([at]) => at === name || at.startsWith(`${name}.`),
         );
@@ -45,10 +51,9 @@ export function DrillFields({
             label={parameter.label}
             hint={`${parameter.hint}. Usually ${reason}.`}
             error={wrong?.[1]}
-            className={parameter.kind === "parts" ? "col-span-full" : ""}
           >
             <Control
-              name={name}
+              name={prefix + name}
               parameter={parameter}
               text={typed[name] ?? ""}
               usual={textOf(parameter, value)}
@@ -60,6 +65,14 @@ export function DrillFields({
     </div>
   );
 }
+
+/** What is wrong with a list, by the place in it. */
+const below = (name: string, errors: Record<string, string>): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(errors)
+      .filter(([at]) => at.startsWith(`${name}.`))
+      .map(([at, message]) => [at.slice(name.length + 1).split(".")[0]!, message]),
+  );
 
 function Control({
   name,

@@ -2,39 +2,40 @@
 
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useEffect, useEffectEvent, useState } from "react";
+import { useEffect, useEffectEvent, useMemo, useState } from "react";
 import { ENDED } from "@/core/drills/request";
 import { narrowsOf } from "@/core/locate/narrows";
 import { nameNarrows } from "@/core/answer/wording";
-import { targetsOf, type Measurement, type Run } from "@/core/study/measurement";
-import { meanRate, spreadOfTrace } from "@/core/trace/rates";
-import {
-  formatDuration,
-  formatNumber,
-  formatPercent,
-  formatRate,
-  formatSeconds,
-} from "@/core/units/number";
+import type { Circumstances } from "@/core/study/condition-rows";
+import { targetsOf, type Measurement } from "@/core/study/measurement";
 import { formatSize } from "@/core/units/size";
-import { kindOf, programOf, summaryOf, titleOf, type Drill } from "@/core/drills/drill";
+import { kindOf, summaryOf, titleOf } from "@/core/drills/drill";
 import { Button, Trouble } from "../controls/form";
 import { Progress } from "../controls/progress";
 import { send } from "../controls/send";
-import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
+import { ConditionsList } from "./conditions";
+import { LiveRate } from "./live-rate";
+import { LiveTrace } from "./pictures/live-trace";
 import { Picture } from "./pictures/picture";
 import { Trace } from "./pictures/trace";
-import { STATUS_WORDS } from "./status";
-import { useMeasurement, type StepNow } from "./use-measurement";
+import { secondsOf } from "./remaining";
+import { Happenings, RunTable } from "./run-table";
+import { stateOf } from "./status";
+import { WAYS } from "./ways";
+import { useMeasurement } from "./use-measurement";
 
 /** One measurement: live while it runs, with its trace, what is left of it, and a stop button. */
 export function LiveMeasurement({
   id,
   letter,
+  before,
   studyId,
   onStatus,
 }: {
   id: string;
   letter: string;
+  /** The run before, whose conditions this one's are held against. */
+  before: (Circumstances & { name: string }) | null;
   studyId: string;
   /** Told how it stands whenever that changes. */
   onStatus: (status: Measurement["status"]) => void;
@@ -47,18 +48,14 @@ export function LiveMeasurement({
   useEffect(() => {
     if (stands) tell(stands);
   }, [stands]);
+  const picture = usePicture(measurement);
   if (!measurement) return <div className="h-96 border border-line bg-sheet" aria-busy />;
 
   const { drill, rig, runs, status, reason } = measurement;
   const over = ENDED.includes(status);
   const kind = kindOf(drill);
-  const narrows = drill.direction === "mixed" ? null : narrowsOf(rig, drill.direction);
-  const ceiling = narrows?.ceiling ?? null;
-  const ceilingName = narrows
-    ? nameNarrows(narrows)
-        .map(({ text }) => text)
-        .join("")
-    : "";
+  const { ceiling, ceilingName } = ceilingOf(measurement);
+  const traced = measurement.runs.some(({ samples }) => samples.length > 0);
   return (
     <section className="border border-line bg-sheet p-4">
       <div className="flex flex-wrap items-baseline gap-3">
@@ -67,11 +64,10 @@ export function LiveMeasurement({
           {WAYS[drill.direction]}
         </h2>
         <span data-status={status} role="status" className="font-semibold">
-          {STATUS_WORDS[status]}
+          {stateOf({ origin: measurement.origin, status })}
         </span>
         <span className="mr-auto text-secondary">
-          {over ? "" : leftOver(measurement, preparing !== null, now)}
-          {lost && !over && " · the server does not answer, trying again"}
+          {lost && !over && "the server does not answer, trying again"}
         </span>
         {!over && (
           <Button
@@ -83,7 +79,7 @@ export function LiveMeasurement({
             Stop
           </Button>
         )}
-        {status === "done" && drill.direction !== "mixed" && (
+        {status === "done" && measurement.origin !== "watched" && drill.direction !== "mixed" && (
           <Link
             href={`/studies/${studyId}?direction=${drill.direction}&drill=${drill.name}`}
             className="rounded-sm bg-ink px-3 py-1 font-semibold text-paper"
@@ -114,10 +110,24 @@ export function LiveMeasurement({
           </p>
         </div>
       )}
-      <Picture measurement={measurement} ceiling={ceiling} ceilingName={ceilingName} />
+      {status === "running" && !preparing && (
+        <LiveRate measurement={measurement} told={now} ceiling={ceiling} />
+      )}
+      {runs.length > 0 && kind.picture !== "targets" && !over && (
+        <LiveTrace
+          samples={runs.at(-1)!.samples}
+          ceiling={ceiling}
+          ceilingName={ceilingName}
+          seconds={secondsOf(drill)}
+        />
+      )}
+      {picture}
       {runs.length > 0 && (
         <>
-          {kind.picture !== "targets" && (
+          {over && !traced && (
+            <p className="mt-2 text-secondary">A figure without a trace: nobody kept one.</p>
+          )}
+          {kind.picture !== "targets" && over && traced && (
             <Trace
               runs={runs}
               ceiling={ceiling}
@@ -134,139 +144,44 @@ export function LiveMeasurement({
           {note}
         </p>
       ))}
+      {over && measurement.conditions && <ConditionsList of={measurement} before={before} />}
+      {over && runs.length > 0 && (
+        <p className="mt-2 text-sm">
+          <a className="underline" href={`/api/measurements/${id}/file`} download>
+            Save as a file of runs
+          </a>{" "}
+          <span className="text-secondary">with every sample, for Nerrit elsewhere</span>
+          {measurement.origin !== "simulated" && runs.some(({ result }) => result) && (
+            <>
+              {" · "}
+              <Link className="underline" href={`/studies/${studyId}/simulated?m=${id}`}>
+                See it beside the simulated bench
+              </Link>
+            </>
+          )}
+        </p>
+      )}
     </section>
   );
 }
 
-const WAYS = { read: "reading", write: "writing", mixed: "reading and writing" } as const;
-
-/** How long one repeat takes, where it ends by time alone. */
-function secondsOf(drill: Drill): number | null {
-  const program = programOf(drill, 2);
-  const byTime = program.every(
-    (step) => step.do === "rest" || (step.do === "flow" && step.bytes === null && !step.steady),
-  );
-  const [only] = program;
-  return byTime && program.length === 1 && only?.do === "flow" && only.targets.length === 1
-    ? only.seconds
-    : null;
-}
-
-function leftOver({ drill, runs }: Measurement, preparing: boolean, now: StepNow | null): string {
-  if (preparing || runs.length === 0) return "getting ready";
-  const current = runs.at(-1)!;
-  const seconds = secondsOf(drill);
-  const parts: string[] = [];
-  if (drill.repeats > 1) parts.push(`repeat ${current.repeat + 1} of ${drill.repeats}`);
-  if (now && now.of > 1) {
-    parts.push(`step ${now.step + 1} of ${now.of}${now.name ? `, ${now.name}` : ""}`);
-  }
-  if (now?.doing === "rest") parts.push(`resting ${formatSeconds(now.seconds ?? 0)}`);
-  if (seconds !== null) {
-    const into = (current.samples.at(-1)?.ms ?? 0) / 1e3;
-    parts.push(`about ${formatSeconds((drill.repeats - current.repeat) * seconds - into)} left`);
-  } else if (now?.bytes) {
-    const moved = current.samples
-      .filter(({ step }) => step === now.step)
-      .reduce((sum, { bytes }) => sum + bytes, 0);
-    parts.push(`${formatSize(moved, 1000)} of ${formatSize(now.bytes, 1000)}`);
-  }
-  return parts.join(" · ") || "measuring";
-}
-
-/** What happened during the runs, and what error counters did. */
-function Happenings({ runs }: { runs: readonly Run[] }) {
-  const events = runs.flatMap(({ repeat, events }) =>
-    events.map((event) => ({ repeat, ...event })),
-  );
-  const errors = runs
-    .flatMap(({ repeat, errors }) => errors.map((error) => ({ repeat, ...error })))
-    .filter(({ before, after }) => after > before);
-  const hottest = hottestOf(runs);
-  if (events.length + errors.length + hottest.length === 0) return null;
-  return (
-    <div className="mt-2">
-      <h3 className="font-semibold">What happened meanwhile</h3>
-      <ul>
-        {events.slice(0, 50).map(({ repeat, ms, text, from }, i) => (
-          <li key={i}>
-            <span className="figure">{formatDuration(ms)}</span>
-            {runs.length > 1 && ` in repeat ${repeat + 1}`}: {text}
-            {from && <span className="text-secondary"> ({from})</span>}
-          </li>
-        ))}
-        {events.length > 50 && <li>and {events.length - 50} more</li>}
-        {errors.map(({ repeat, what, from, before, after }) => (
-          <li key={`${repeat}${from}`}>
-            ⚠ {what}: {after - before} more than before{" "}
-            <span className="text-secondary">({from})</span>
-          </li>
-        ))}
-        {hottest.map(([what, celsius]) => (
-          <li key={what}>
-            {what}: <span className="figure">{celsius.toFixed(0)} °C</span> at most
-          </li>
-        ))}
-      </ul>
-    </div>
+/** The picture of the steps that came to their end; drawn anew only where one more did. */
+function usePicture(measurement: Measurement | null) {
+  const run = measurement?.runs.findLast(({ steps }) => steps.length > 0);
+  const moves = measurement && kindOf(measurement.drill).picture === "targets";
+  return useMemo(
+    () => measurement && <Picture measurement={measurement} {...ceilingOf(measurement)} />,
+    // Samples come every second, and change nothing of a ladder's steps.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [measurement?.id, measurement?.status, run?.steps, run?.result, moves && run?.samples],
   );
 }
 
-function hottestOf(runs: readonly Run[]): [string, number][] {
-  const most = new Map<string, number>();
-  for (const { celsius } of runs.flatMap(({ readings }) => readings)) {
-    for (const [what, value] of Object.entries(celsius)) {
-      most.set(what, Math.max(value, most.get(what) ?? -Infinity));
-    }
-  }
-  return [...most];
-}
-
-function RunTable({ measurement }: { measurement: Measurement }) {
-  return (
-    <table className="w-full">
-      <thead>
-        <tr>
-          <th className={HEAD}>repeat</th>
-          <th className={HEAD_RIGHT}>mean, MB/s</th>
-          <th className={HEAD_RIGHT}>tenths of a second: p5 / p50 / p95</th>
-          <th className={HEAD_RIGHT}>requests</th>
-          <th className={HEAD_RIGHT}>kernel’s count</th>
-          <th className={HEAD_RIGHT}>busiest core</th>
-        </tr>
-      </thead>
-      <tbody>
-        {measurement.runs.map(({ id, repeat, result, samples, status }) => {
-          const trace = spreadOfTrace(samples);
-          return (
-            <tr key={id}>
-              <td className={`${CELL} figure`}>
-                {repeat + 1}
-                {status === "interrupted" || status === "stopped" || status === "failed"
-                  ? ` (${STATUS_WORDS[status]})`
-                  : ""}
-              </td>
-              <td className={`${FIGURE} font-semibold`}>
-                {formatRate(result?.meanMBps ?? meanRate(samples))}
-              </td>
-              <td className={FIGURE}>
-                {trace &&
-                  [trace.p5, trace.p50, trace.p95].map((rate) => formatRate(rate)).join(" / ")}
-              </td>
-              <td className={FIGURE}>{result ? formatNumber(result.requests) : ""}</td>
-              <td className={FIGURE}>
-                {result &&
-                  (result.deviceBytes === null
-                    ? "none kept"
-                    : `${formatPercent(result.deviceBytes / result.bytes)} of ours`)}
-              </td>
-              <td className={FIGURE}>
-                {typeof result?.busiestCore === "number" && formatPercent(result.busiestCore)}
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
-  );
+/** What the measured way cannot exceed, and by what it is held there. */
+function ceilingOf({ drill, rig }: Measurement): { ceiling: number | null; ceilingName: string } {
+  if (drill.direction === "mixed") return { ceiling: null, ceilingName: "" };
+  const narrows = narrowsOf(rig, drill.direction);
+  if (!narrows) return { ceiling: null, ceilingName: "" };
+  const words = nameNarrows(narrows).map(({ text }) => text);
+  return { ceiling: narrows.ceiling, ceilingName: words.join("") };
 }

@@ -6,63 +6,46 @@ import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
 import { drillNamed, findDrill } from "@/core/drills/catalogue";
 import { settingsOf as settingsOfDrill, type OwnDrill } from "@/core/drills/drill";
-import type { DrillDirection } from "@/core/drills/kind";
+import type { DrillDirection, DrillKind } from "@/core/drills/kind";
 import { textOf } from "@/core/drills/parameter";
-import { settle } from "@/core/drills/settle";
-import { parseSize } from "@/core/units/size";
 import { Checkbox } from "../controls/checkbox";
 import { Consent } from "../controls/consent";
 import { Fold } from "../controls/fold";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { Select } from "../controls/select";
 import { send } from "../controls/send";
-import { DrillFields, settingsOf, type TypedSettings } from "./drill-fields";
+import { DrillFields } from "./drill-fields";
 import { DrillPicker } from "./drill-picker";
+import type { SeenDrive } from "@/core/system/drive";
+import type { Fix } from "@/core/preflight/preflight";
+import { Preflight } from "./preflight";
+import { EverydayPlan } from "../plan/everyday-plan";
 import { KeepDrill } from "./keep-drill";
 import { useFacts } from "./use-facts";
-
-/** What is typed into the form, as text. */
-interface Typed {
-  rigId: string;
-  /** The name of a drill, or the id of one of the tester's own. */
-  drill: string;
-  direction: DrillDirection;
-  target: string;
-  /** Of a copy: its other end. Of a Convoy: the further drives, a line each. */
-  other: string;
-  more: string;
-  repeats: string;
-  reserve: string;
-  settings: TypedSettings;
-  buffered: boolean;
-  besideOwnData: boolean;
-}
-
-const WAYS: Record<DrillDirection, string> = {
-  read: "reading",
-  write: "writing",
-  mixed: "reading and writing",
-};
-
-const size = (text: string) => {
-  try {
-    return parseSize(text);
-  } catch {
-    return NaN;
-  }
-};
+import { settingsOf } from "./typed-settings";
+import { StatedFields, statedOf, type TypedStated } from "./stated-fields";
+import { blank, inWords, requestOf, reserveOf, type Typed } from "./typed-request";
+import { WAYS } from "./ways";
+import { WhereFields } from "./where-fields";
 
 /** Asks for a measurement and starts it. A refusal says why, and nothing typed is lost. */
 export function MeasureForm({
+  studyId,
   rigs,
   rigId,
   direction,
   target,
   drill,
   own,
+  drives,
+  stated,
+  onStated,
   onStarted,
+  onPlanned,
+  onRigAsSeen,
   onKept,
 }: {
+  studyId: string;
   rigs: Rig[];
   rigId: string | null;
   direction: DrillDirection;
@@ -71,33 +54,31 @@ export function MeasureForm({
   /** The name of the drill to begin with. */
   drill: string;
   own: readonly OwnDrill[];
+  drives: readonly SeenDrive[] | null;
+  /** What the tester says of the bench. */
+  stated: TypedStated;
+  onStated: (stated: TypedStated) => void;
   onStarted: (measurementId: string) => void;
+  /** A rig shall be taken as the system says that it is at a path. */
+  onRigAsSeen: (rigId: string, path: string) => void;
+  /** The everyday plan was begun. */
+  onPlanned: () => void;
   /** A drill of the tester's own was kept or taken off the list. */
   onKept: () => void;
 }) {
   const [typed, setTyped] = useState<Typed>({
+    ...blank(drill, direction),
     rigId: rigId ?? rigs[0]?.id ?? "",
-    drill,
-    direction: drillNamed(drill).directions.includes(direction)
-      ? direction
-      : drillNamed(drill).directions[0]!,
     target,
-    other: "",
-    more: "",
-    repeats: "",
-    reserve: "",
-    settings: {},
-    buffered: false,
-    besideOwnData: false,
   });
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [trouble, setTrouble] = useState<{ message: string; code: string | null } | null>(null);
   const [busy, setBusy] = useState(false);
-  const facts = useFacts(typed.target);
+  const facts = useFacts(typed.target, typed.rigId, reserveOf(typed.reserve));
   const change = (part: Partial<Typed>) => setTyped((was) => ({ ...was, ...part }));
   const mine = own.find(({ id }) => id === typed.drill)?.drill;
   const kind = findDrill(mine?.name ?? typed.drill)!;
-  const text = (name: "target" | "other" | "repeats" | "reserve") => ({
+  const text = (name: "repeats" | "reserve") => ({
     name,
     value: typed[name],
     onChange: (event: { target: { value: string } }) => change({ [name]: event.target.value }),
@@ -132,30 +113,29 @@ export function MeasureForm({
     setBusy(true);
     setTrouble(null);
     setErrors({});
-    const sent = await send<{ id: string }>("POST", `/api/rigs/${asked.rigId}/measurements`, {
-      ...settingsOf(kind, asked.settings),
-      drill: kind.name,
-      ...(mine?.title ? { title: mine.title } : {}),
-      target: asked.target,
-      other: kind.source && asked.other.trim() !== "" ? asked.other : null,
-      more:
-        kind.targets === "several"
-          ? asked.more
-              .split("\n")
-              .map((line) => line.trim())
-              .filter(Boolean)
-          : [],
-      direction: asked.direction,
-      ...(asked.repeats.trim() === "" ? {} : { repeats: Number(asked.repeats) }),
-      // Text that is no size goes out as such, so that the route refuses it.
-      reserve: asked.reserve.trim() === "" ? null : size(asked.reserve) || asked.reserve,
-      io: asked.buffered ? "buffered" : "direct",
-      besideOwnData: asked.besideOwnData,
-    });
+    const sent = await send<{ id: string }>(
+      "POST",
+      `/api/rigs/${asked.rigId}/measurements`,
+      request(asked),
+    );
     setBusy(false);
     if (sent.ok) return onStarted(sent.data.id);
     setErrors(Object.fromEntries(sent.error.fields.map(({ path, message }) => [path, message])));
     setTrouble(sent.error);
+  }
+
+  const request = (asked: Typed) => ({
+    ...requestOf(kind, asked, mine?.title),
+    stated: statedOf(stated),
+  });
+
+  function putRight(fix: Fix) {
+    if (fix.do === "buffered") change({ buffered: true });
+    else if (fix.do === "set") {
+      const parameter = kind.parameters[fix.name];
+      if (!parameter) return;
+      change({ settings: { ...typed.settings, [fix.name]: textOf(parameter, fix.value) } });
+    } else onRigAsSeen(typed.rigId, typed.target);
   }
 
   return (
@@ -185,57 +165,9 @@ export function MeasureForm({
         </Field>
       </div>
       <p>{kind.why}</p>
-      <div
-        className={`grid gap-3 ${kind.source || kind.targets === "several" ? "grid-cols-2" : ""}`}
-      >
-        <Field
-          label={
-            kind.source
-              ? typed.direction === "write"
-                ? "Copied to: directory on the drive"
-                : "Read from: directory on the drive"
-              : "Directory on the drive, or block device"
-          }
-          hint={
-            kind.source
-              ? "The copy lands in a folder of its own there, which is removed at the end."
-              : "A nameless scratch file is made there and vanishes by itself. Devices are only read."
-          }
-          error={errors.target}
-        >
-          <Input placeholder="/media/you/drive" spellCheck={false} {...text("target")} />
-        </Field>
-        {kind.source && (
-          <Field
-            label={
-              typed.direction === "write" ? "Copied from: the folder" : "Copied to, if anywhere"
-            }
-            hint={
-              typed.direction === "write"
-                ? "It is only read. Empty: files are made up and written."
-                : "Empty: the folder is read, and nothing is written."
-            }
-            error={errors.other}
-          >
-            <Input placeholder="/home/you/pictures" spellCheck={false} {...text("other")} />
-          </Field>
-        )}
-        {kind.targets === "several" && (
-          <Field label="Further drives, a line each" error={errors.more}>
-            <textarea
-              name="more"
-              rows={2}
-              spellCheck={false}
-              placeholder={"/media/you/second\n/media/you/third"}
-              value={typed.more}
-              onChange={(event) => change({ more: event.target.value })}
-              className="w-full rounded-sm border border-line bg-paper px-2 py-1"
-            />
-          </Field>
-        )}
-      </div>
+      <WhereFields kind={kind} typed={typed} drives={drives} errors={errors} onChange={change} />
       <Fold
-        open={Object.keys(errors).some((at) => at.split(".")[0]! in kind.parameters)}
+        open={Object.keys(errors).some((at) => isFolded(kind, at.split(".")[0]!))}
         key={String(Object.keys(errors).length > 0)}
         summary={<span className="text-secondary">{inWords(kind, typed, facts)}</span>}
       >
@@ -277,6 +209,13 @@ export function MeasureForm({
           Measure buffered, through the page cache (flagged on the run)
         </Checkbox>
       </Fold>
+      <StatedFields value={stated} onChange={onStated} />
+      <Preflight
+        rigId={typed.rigId}
+        request={request(typed)}
+        target={typed.target}
+        onFix={putRight}
+      />
       {trouble && trouble.code !== "own-database" && (
         <div className="space-y-2">
           <Trouble>{trouble.message}</Trouble>
@@ -308,6 +247,16 @@ export function MeasureForm({
             first.
           </span>
         )}
+        <EverydayPlan
+          studyId={studyId}
+          rig={rigs.find(({ id }) => id === typed.rigId)}
+          target={typed.target}
+          facts={facts}
+          reserve={reserveOf(typed.reserve)}
+          stated={statedOf(stated)}
+          onBegun={onPlanned}
+          onTrouble={(message) => setTrouble({ message, code: null })}
+        />
         <Button main type="submit" disabled={busy || rigs.length === 0}>
           {busy ? "Asking the system ..." : "Measure"}
         </Button>
@@ -316,17 +265,6 @@ export function MeasureForm({
   );
 }
 
-/** What will be done, in a line; where something makes no sense yet, that it does not. */
-function inWords(
-  kind: ReturnType<typeof drillNamed>,
-  typed: Typed,
-  facts: Parameters<typeof settle>[2],
-): string {
-  const times = typed.repeats.trim() || String(kind.repeats);
-  try {
-    const values = settle(kind, settingsOf(kind, typed.settings), facts);
-    return `${kind.summary(values as never)}; ${times === "1" ? "once" : `${times} times`}`;
-  } catch {
-    return "Settings: something does not make sense yet";
-  }
-}
+/** Whether a field is one of those that are folded away. */
+const isFolded = (kind: DrillKind, field: string): boolean =>
+  field in kind.parameters || field === "repeats" || field === "reserve";

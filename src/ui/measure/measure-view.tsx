@@ -4,37 +4,58 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
-import { targetsOf, type Measurement } from "@/core/study/measurement";
-import { summarise } from "@/core/stats/repeats";
-import { titleOf, type OwnDrill } from "@/core/drills/drill";
+import type { Circumstances } from "@/core/study/condition-rows";
+import type { Listed } from "@/core/study/listed";
+import type { Stated } from "@/core/study/stated";
+import type { OwnDrill } from "@/core/drills/drill";
 import type { RunStatus } from "@/core/drills/request";
 import type { Direction } from "@/core/units/rate";
-import { formatRate } from "@/core/units/number";
 import { LiveMeasurement } from "./live-measurement";
-import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
+import { Fold } from "../controls/fold";
+import { send } from "../controls/send";
+import { sayFailed, saySaved } from "../controls/toast";
+import { PlanForm } from "../plan/plan-form";
+import { PlanProgress } from "../plan/plan-progress";
+import { useDrives } from "../plugged/use-drives";
+import { FromElsewhere } from "../elsewhere/from-elsewhere";
 import { MeasureForm } from "./measure-form";
-import { STATUS_WORDS } from "./status";
+import { MeasuredTable } from "./measured-table";
+import { statedOf, typedStated } from "./stated-fields";
+import { TakeInRuns } from "./take-in-runs";
 
 /** Measure a rig; look at what was measured. */
 export function MeasureView({
   studyId,
   rigs,
   measurements,
+  before,
+  said,
   rigId,
+  target,
   direction,
   drill,
   own,
+  plan,
   shownId,
 }: {
   studyId: string;
   rigs: Rig[];
-  measurements: Measurement[];
+  /** The latest first. */
+  measurements: Listed[];
+  /** The run before the one that is shown. */
+  before: (Circumstances & { of: Listed }) | null;
+  /** What was said of the bench at the latest run. */
+  said: Stated;
   rigId: string | null;
+  /** Where to measure, if that has been said. */
+  target: string | null;
   direction: Direction;
   /** The drill that is asked for, by name. */
   drill: string;
   /** The tester's own drills. */
   own: OwnDrill[];
+  /** The plan that the study is at, or its last one. */
+  plan: { id: string; over: boolean } | null;
   /** The measurement to show in full. */
   shownId: string | null;
 }) {
@@ -47,92 +68,112 @@ export function MeasureView({
     const index = rigs.findIndex((rig) => rig.id === id);
     return index < 0 ? "–" : letterOf(index);
   };
-  const real = measurements.filter(({ conditions }) => !conditions?.simulated);
+  const nameOf = ({ rigId: of, drill: done, createdAt }: Listed) =>
+    `${letter(of)}, ${done}, ${createdAt.slice(0, 16).replace("T", " ")}`;
+  const real = measurements.filter(({ origin }) => origin === "measured");
   const last = real.find((m) => m.rigId === rigId) ?? real[0];
+  const drives = useDrives();
+  // Asked once: what was said of the latest run holds for the next.
+  const [stated, setStated] = useState(() => typedStated(said));
+  const planned = () => {
+    router.push(`/studies/${studyId}/measure`);
+    router.refresh();
+  };
   const shown = measurements.find(({ id }) => id === shownId);
 
   return (
     <>
-      <h1 className="mt-4 mb-3 font-serif text-[28px]">Measure</h1>
+      <div className="mt-4 mb-3 flex flex-wrap items-center gap-3">
+        <h1 className="mr-auto font-serif text-[28px]">Measure</h1>
+        <FromElsewhere
+          studyId={studyId}
+          rigs={rigs}
+          first={{ rigId: rigId ?? rigs[0]?.id ?? "", drill, direction }}
+          onTaken={({ measurementIds: [id] }) => {
+            if (id) show(id);
+            router.refresh();
+          }}
+        />
+        <TakeInRuns
+          studyId={studyId}
+          rigs={rigs}
+          onTaken={(id) => {
+            show(id);
+            router.refresh();
+          }}
+        />
+      </div>
       <div className="space-y-4">
+        {plan && (!plan.over || !shownId) && (
+          <PlanProgress key={plan.id} id={plan.id} rigs={rigs} studyId={studyId} />
+        )}
         {shownId && (
           <LiveMeasurement
             key={shownId}
             id={shownId}
             letter={shown ? letter(shown.rigId) : ""}
+            before={before && { ...before, name: nameOf(before.of) }}
             studyId={studyId}
             onStatus={(status) => setLive({ id: shownId, status })}
           />
         )}
         <MeasureForm
+          studyId={studyId}
           rigs={rigs}
           rigId={rigId}
           direction={direction}
-          target={(last && targetsOf(last)[0]) ?? ""}
+          target={target ?? last?.targets[0] ?? ""}
           drill={drill}
           own={own}
+          drives={drives}
+          stated={stated}
+          onStated={setStated}
           onKept={() => router.refresh()}
+          onPlanned={planned}
+          onRigAsSeen={async (id, path) => {
+            const sent = await send("POST", `/api/rigs/${id}/as-seen`, { path });
+            if (!sent.ok) return sayFailed(sent.error.message);
+            saySaved("The rig is as the system says now.");
+            router.refresh();
+          }}
           onStarted={(id) => {
             router.push(`/studies/${studyId}/measure?m=${id}`, { scroll: false });
             router.refresh();
           }}
         />
+        {rigs.length > 0 && (
+          <section className="border border-line bg-sheet px-4 py-3">
+            <Fold
+              summary={
+                <span className="font-semibold">
+                  Plan several runs: rigs, drills, repeats, in an order
+                </span>
+              }
+            >
+              <PlanForm
+                studyId={studyId}
+                rigs={rigs}
+                targets={Object.fromEntries(
+                  real.toReversed().map((one) => [one.rigId, one.targets[0]!]),
+                )}
+                drives={drives}
+                stated={statedOf(stated)}
+                onMade={planned}
+              />
+            </Fold>
+          </section>
+        )}
         {measurements.length > 0 && (
           <section className="border border-line bg-sheet p-4">
             <h2 className="mb-1 font-semibold">Measured so far</h2>
-            <table className="w-full">
-              <thead>
-                <tr>
-                  <th className={HEAD}>rig</th>
-                  <th className={HEAD}>drill</th>
-                  <th className={HEAD}>where</th>
-                  <th className={HEAD}>when</th>
-                  <th className={HEAD}>state</th>
-                  <th className={HEAD_RIGHT}>median, MB/s</th>
-                  <th className={HEAD_RIGHT}>n</th>
-                  <th className={HEAD}>
-                    <span className="sr-only">actions</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {measurements.map((m) => {
-                  const means = m.runs.flatMap(({ result }) => (result ? [result.meanMBps] : []));
-                  return (
-                    <tr key={m.id} className={m.id === shownId ? "bg-bank" : ""}>
-                      <td className={CELL}>
-                        <span className="font-serif italic">{letter(m.rigId)}</span>&ensp;
-                        {m.rig.name}
-                      </td>
-                      <td className={CELL}>
-                        {titleOf(m.drill)},{" "}
-                        {{ read: "reading", write: "writing", mixed: "mixed" }[m.drill.direction]}
-                      </td>
-                      <td className={`${CELL} [overflow-wrap:anywhere]`}>
-                        {targetsOf(m).join(", ")}
-                      </td>
-                      <td className={`${CELL} figure text-[13px]`}>
-                        {m.createdAt.slice(0, 16).replace("T", " ")}
-                      </td>
-                      <td className={CELL}>
-                        {m.conditions?.simulated
-                          ? "simulated"
-                          : STATUS_WORDS[live?.id === m.id ? live.status : m.status]}
-                      </td>
-                      <td className={FIGURE}>
-                        {means.length > 0 && formatRate(summarise(means).median)}
-                      </td>
-                      <td className={FIGURE}>{means.length}</td>
-                      <td className={`${CELL} text-right`}>
-                        <button type="button" className="underline" onClick={() => show(m.id)}>
-                          Trace
-                        </button>
-                      </td>
-                    </tr>
-                  );
-                })}
-              </tbody>
-            </table>
+            <MeasuredTable
+              measurements={measurements.map((one) =>
+                live?.id === one.id ? { ...one, status: live.status } : one,
+              )}
+              shownId={shownId}
+              letter={letter}
+              onShow={show}
+            />
           </section>
         )}
       </div>

@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
+import { UNSAID } from "@/core/study/stated";
 import { usualDrill } from "@/core/drills/shape";
 import { blankStep, plainSample } from "@/core/drills/step";
 import { statedRig } from "@/core/testing/rigs";
-import { advance, type Live, type Progress } from "./use-measurement";
+import { advance, advanceAll, type Live, type Progress } from "./use-measurement";
 
 const begun: Live = {
   measurement: {
@@ -15,6 +16,9 @@ const begun: Live = {
     createdAt: "",
     rig: statedRig(40),
     conditions: null,
+    warmUp: false,
+    origin: "measured",
+    stated: UNSAID,
     runs: [],
   },
   preparing: null,
@@ -88,5 +92,29 @@ describe("a measurement followed live", () => {
   it("hears nothing before it has seen all there is so far", () => {
     const deaf: Live = { measurement: null, preparing: null, now: null, lost: false };
     expect(advance(deaf, { event: "started", repeat: 0 })).toBe(deaf);
+  });
+
+  it("is the same whether it was told one by one or together", () => {
+    const sample = (repeat: number, i: number): Progress => ({
+      ...{ event: "sample", repeat },
+      ...plainSample(i * 100, i * 100 + 100, i),
+    });
+    const events: Progress[] = [
+      { event: "started", repeat: 0 },
+      ...[0, 1, 2, 3].map((i) => sample(0, i)),
+      { event: "finished", repeat: 0, errors: [] },
+      { event: "started", repeat: 1 },
+      sample(1, 0),
+      {
+        event: "reading",
+        repeat: 1,
+        reading: { ms: 50, engine: null, machine: null, celsius: {} },
+      },
+      ...[1, 2].map((i) => sample(1, i)),
+      { event: "ended", status: "stopped", reason: null },
+    ];
+    const one = told(...events);
+    expect(advanceAll(begun, events)).toEqual(one);
+    expect(one.measurement!.runs.map(({ samples }) => samples.length)).toEqual([4, 3]);
   });
 });

@@ -95,6 +95,49 @@ export function advance(live: Live, told: Progress): Live {
   }
 }
 
+/** The same for several things that were told; samples in a row are added at once. */
+export function advanceAll(live: Live, told: readonly Progress[]): Live {
+  let [now, at] = [live, 0];
+  while (at < told.length) {
+    const first = told[at]!;
+    let end = at + 1;
+    if (first.event === "sample") {
+      const alike = (one: Progress | undefined) =>
+        one?.event === "sample" && one.repeat === first.repeat;
+      while (alike(told[end])) end += 1;
+    }
+    now =
+      end - at > 1
+        ? withSamples(now, told.slice(at, end) as SampleProgress[])
+        : advance(now, first);
+    at = end;
+  }
+  return now;
+}
+
+type SampleProgress = Extract<Progress, { event: "sample" }>;
+
+/** A long trace is copied once for all samples, not once for each. */
+function withSamples(live: Live, told: readonly SampleProgress[]): Live {
+  const [first, ...others] = told;
+  const begun = advance(live, first!);
+  const { measurement } = begun;
+  if (!measurement) return live;
+  const more = others.map(({ event: _, repeat: _repeat, ...sample }) => sample);
+  return {
+    ...begun,
+    measurement: {
+      ...measurement,
+      runs: measurement.runs.map((run) =>
+        run.repeat === first!.repeat ? { ...run, samples: [...run.samples, ...more] } : run,
+      ),
+    },
+  };
+}
+
+/** Often enough to be live, seldom enough not to take the processor from the measuring. */
+const TOGETHER_MS = 1000;
+
 const newRun = (repeat: number): Run => ({
   id: `live-${repeat}`,
   repeat,
@@ -114,21 +157,36 @@ export function useMeasurement(id: string, onEnded: () => void): Live {
   const [live, setLive] = useState<Live>(UNKNOWN);
   useEffect(() => {
     const source = new EventSource(`/api/measurements/${id}/events`);
+    let waiting: Progress[] = [];
+    let timer: ReturnType<typeof setTimeout> | null = null;
+    const show = () => {
+      timer = null;
+      const all = waiting;
+      waiting = [];
+      setLive((was) => advanceAll(was, all));
+    };
     source.addEventListener("snapshot", (event) => {
       const measurement = JSON.parse((event as MessageEvent<string>).data) as Measurement;
+      // What came before it is in it.
+      waiting = [];
       setLive({ ...UNKNOWN, measurement });
       if (ENDED.includes(measurement.status)) source.close();
     });
     source.addEventListener("progress", (event) => {
-      const told = JSON.parse((event as MessageEvent<string>).data) as Progress;
-      setLive((was) => advance(was, told));
-      if (told.event === "ended") {
+      const told = JSON.parse((event as MessageEvent<string>).data) as Progress[];
+      waiting.push(...told);
+      if (told.some((one) => one.event === "ended")) {
+        if (timer) clearTimeout(timer);
+        show();
         source.close();
         onEnded();
-      }
+      } else timer ??= setTimeout(show, TOGETHER_MS);
     });
     source.addEventListener("error", () => setLive((was) => ({ ...was, lost: true })));
-    return () => source.close();
+    return () => {
+      if (timer) clearTimeout(timer);
+      source.close();
+    };
     // The follower lives as long as the measurement it follows.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [id]);

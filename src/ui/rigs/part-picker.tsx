@@ -1,15 +1,25 @@
 "use client";
 
+import { useParams } from "next/navigation";
 import { useRef, useState } from "react";
-import { PART_KIND_NAMES, type Part, type PartKind } from "@/core/chain/part";
+import { whyNot } from "@/core/chain/fit";
+import { PART_KIND_NAMES, PartDraft, type Part, type PartKind } from "@/core/chain/part";
 import { Combobox, type Choice } from "../controls/combobox";
+import { Dialog } from "../controls/dialog";
 import { send } from "../controls/send";
+import { sayFailed, saySaved } from "../controls/toast";
+import { emptyPart } from "../shelf/part-draft";
+import { PartForm } from "../shelf/part-form";
+import { EVERYDAY } from "../shelf/templates";
 
 interface Found {
   fits: Part[];
   cannot: { part: Part; why: string }[];
   total: number;
 }
+
+/** Stands for a part that is yet to be entered. */
+const NEW = "new";
 
 const NOTHING: Found = { fits: [], cannot: [], total: 0 };
 
@@ -40,13 +50,23 @@ export function PartPicker({
   const [found, setFound] = useState(NOTHING);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const [sought, setSought] = useState("");
+  const [entering, setEntering] = useState(false);
+  const answers = (text: string) =>
+    sought
+      .toLowerCase()
+      .split(/\s+/)
+      .every((word) => text.toLowerCase().includes(word));
+  const nextKind = before.length === 0 ? "host-port" : "cable";
   const latest = useRef(0);
+  const { id: study } = useParams<{ id?: string }>();
   const ids = (parts: readonly Part[]) => parts.map(({ id }) => id);
 
   async function look(sought: string) {
+    setSought(sought);
     const asked = ++latest.current;
     setBusy(true);
-    const query = { before: ids(before), after: ids(after), kinds, sought };
+    const query = { before: ids(before), after: ids(after), kinds, sought, study };
     const sent = await send<Found>("POST", "/api/parts/fitting", query);
     if (asked !== latest.current) return; // an answer to what was typed before
     setBusy(false);
@@ -54,33 +74,84 @@ export function PartPicker({
     if (sent.ok) setFound(sent.data);
   }
 
+  async function take(id: string) {
+    if (id === NEW) return setEntering(true);
+    const template = everyday.find(({ name: of }) => id === `everyday:${of}`);
+    if (!template) {
+      const part = found.fits.find((candidate) => candidate.id === id);
+      return part && onPick(part);
+    }
+    const draft = { ...template };
+    const sent = await send<{ id: string }>("POST", "/api/parts", draft);
+    if (!sent.ok) return sayFailed(sent.error.message);
+    saySaved(`${template.name} is on the shelf.`);
+    onPick({ ...PartDraft.parse(draft), id: sent.data.id });
+  }
+
+  /** The part that has just been entered, as the shelf has it. */
+  async function takeEntered(id: string) {
+    setEntering(false);
+    const query = { before: ids(before), after: ids(after), kinds, sought: "", id };
+    const sent = await send<Found>("POST", "/api/parts/fitting", query);
+    if (!sent.ok) return sayFailed(sent.error.message);
+    const [part] = sent.data.fits;
+    if (part) return onPick(part);
+    sayFailed(
+      `It is on the shelf, and cannot stand here: ${sent.data.cannot[0]?.why ?? "it does not fit"}`,
+    );
+  }
+
+  const everyday = EVERYDAY.filter(({ kind }) => kinds.length === 0 || kinds.includes(kind)).filter(
+    (template) =>
+      whyNot(
+        { before: [...before], after: [...after] },
+        { ...PartDraft.parse(template), id: "" },
+      ) === null,
+  );
   return (
-    <Combobox
-      label={label}
-      name={name}
-      shown={shown}
-      className={className}
-      plain={plain}
-      groups={[
-        { heading: "can stand here", items: found.fits.map(choice) },
-        {
-          heading: "cannot stand here",
-          items: found.cannot.map(({ part, why }) => ({ ...choice(part), why })),
-        },
-      ]}
-      onSearch={look}
-      busy={busy}
-      note={
-        trouble ??
-        (found.total > found.fits.length
-          ? `${found.fits.length} of ${found.total} that fit; type to narrow them down`
-          : undefined)
-      }
-      onPick={(id) => {
-        const part = found.fits.find((candidate) => candidate.id === id);
-        if (part) onPick(part);
-      }}
-    />
+    <>
+      <Combobox
+        label={label}
+        name={name}
+        shown={shown}
+        className={className}
+        plain={plain}
+        groups={[
+          { heading: "can stand here", items: found.fits.map(choice) },
+          {
+            heading: "not on the shelf yet",
+            // While the shelf is searched these would stand first, and be taken by mistake.
+            items: busy
+              ? []
+              : [
+                  ...everyday
+                    .map(({ kind, name }) => ({
+                      id: `everyday:${name}`,
+                      text: `${PART_KIND_NAMES[kind]}: a new ${name}`,
+                    }))
+                    .filter(({ text }) => answers(text)),
+                  { id: NEW, text: "Enter a new part ..." },
+                ],
+          },
+          {
+            heading: "cannot stand here",
+            items: found.cannot.map(({ part, why }) => ({ ...choice(part), why })),
+          },
+        ]}
+        onSearch={look}
+        busy={busy}
+        note={
+          trouble ??
+          (found.total > found.fits.length
+            ? `${found.fits.length} of ${found.total} that fit; type to narrow them down`
+            : undefined)
+        }
+        onPick={(id) => void take(id)}
+      />
+      <Dialog title="A part for the shelf" open={entering} onOpenChange={setEntering}>
+        <PartForm id={null} initial={emptyPart(kinds[0] ?? nextKind)} onSaved={takeEntered} />
+      </Dialog>
+    </>
   );
 }
 

@@ -48,6 +48,9 @@ export function RigCard({
         {action("Duplicate with a change", onDuplicate)}
         {action("Compare with the system", onProbe)}
         {action("Take out", onRemove)}
+        <Link href={`/studies/${studyId}/simulated?rig=${rig.id}`} className="underline">
+          See it simulated
+        </Link>
         <Link href={`/studies/${studyId}/measure?rig=${rig.id}`} className="underline">
           Measure
         </Link>

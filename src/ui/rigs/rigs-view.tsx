@@ -9,14 +9,16 @@ import type { Direction } from "@/core/units/rate";
 import { Dialog } from "../controls/dialog";
 import { Button } from "../controls/form";
 import { send } from "../controls/send";
-import { sayFailed, sayRemoved } from "../controls/toast";
+import { sayFailed, sayRemoved, saySaved } from "../controls/toast";
 import { Toggle } from "../controls/toggle";
 import { DIRECTIONS } from "../controls/select";
 import { Legend } from "../narrows/legend";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
 import { RigCard, type ShownRig } from "./rig-card";
 import { NEW_RIG, RigForm } from "./rig-form";
-import { SystemDialog } from "../system/system-dialog";
+import { PluggedList } from "../plugged/plugged-list";
+import { useDrives } from "../plugged/use-drives";
+import { SystemDialog, type Asking } from "../system/system-dialog";
 import { WhatDiffers } from "./what-differs";
 
 /** The rigs of a study as channels, one by one in full, and what differs between them. */
@@ -24,16 +26,15 @@ export function RigsView({
   studyId,
   shown,
   direction,
-  partsOnShelf,
 }: {
   studyId: string;
   shown: ShownRig[];
   direction: Direction;
-  partsOnShelf: number;
 }) {
   const router = useRouter();
   const [editing, setEditing] = useState<Rig | null>(null);
-  const [asking, setAsking] = useState<{ rig: Rig | null } | null>(null);
+  const [asking, setAsking] = useState<Asking | null>(null);
+  const drives = useDrives();
   const rigs = shown.map(({ rig }) => rig);
 
   return (
@@ -43,27 +44,28 @@ export function RigsView({
         <Link href="/shelf" className="underline">
           Parts are entered on the shelf
         </Link>
-        <Button onClick={() => setAsking({ rig: null })}>Ask the system</Button>
-        <Button main disabled={partsOnShelf < 2} onClick={() => setEditing(NEW_RIG)}>
+        <Button onClick={() => setAsking({ rig: null })}>Make one of what is plugged in</Button>
+        <Button main onClick={() => setEditing(NEW_RIG)}>
           Add a rig
         </Button>
       </div>
-      {partsOnShelf < 2 && (
-        <p className="border border-line bg-sheet p-4">
-          A rig is put together from parts.{" "}
-          <Link href="/shelf" className="underline">
-            Enter them on the shelf
-          </Link>{" "}
-          first: a host port, the cables, the enclosure, the drive. Or ask the system what it sees
-          of a drive that is plugged in.
+      {rigs.length === 0 && (
+        <p className="mb-3 border border-line bg-sheet p-4">
+          A rig is the exact chain of parts from the host port to the drive. Take a drive that is
+          plugged in, below, or{" "}
+          <button type="button" className="underline" onClick={() => setEditing(NEW_RIG)}>
+            put one together
+          </button>{" "}
+          from parts; then duplicate it and change one part.
         </p>
       )}
-      {partsOnShelf >= 2 && rigs.length === 0 && (
-        <p className="border border-line bg-sheet p-4">
-          Describe the first rig: the exact chain of parts from the host port to the drive. Then
-          duplicate it and change one part.
-        </p>
-      )}
+      <PluggedList
+        drives={drives}
+        rigs={rigs}
+        studyId={studyId}
+        open={rigs.length === 0}
+        onMake={(path) => setAsking({ rig: null, path })}
+      />
       <WhatDiffers rigs={rigs} />
       {rigs.length > 0 && (
         <section className="mb-3 border border-line bg-sheet p-4">
@@ -142,6 +144,15 @@ export function RigsView({
       </Dialog>
       <SystemDialog
         asking={asking}
+        studyId={studyId}
+        drives={drives}
+        onMade={(id, path) => {
+          setAsking(null);
+          saySaved("The rig is made; its parts are on the shelf. Now measure it.");
+          router.push(
+            `/studies/${studyId}/measure?${new URLSearchParams({ rig: id, target: path })}`,
+          );
+        }}
         onClose={() => setAsking(null)}
         onRig={(rig) => {
           setAsking(null);

@@ -41,7 +41,7 @@ export function PartForm({
   /** The part to change; null enters a new one. */
   id: string | null;
   initial: TypedPart;
-  onSaved: () => void;
+  onSaved: (id: string) => void;
 }) {
   const [typed, setTyped] = useState(initial);
   const [errors, setErrors] = useState<Record<string, string>>({});
@@ -70,11 +70,11 @@ export function PartForm({
     setBusy(true);
     const sent = id
       ? await send("PUT", `/api/parts/${id}`, draft)
-      : await send("POST", "/api/parts", draft);
+      : await send<{ id: string }>("POST", "/api/parts", draft);
     setBusy(false);
     if (sent.ok) {
       saySaved(id ? `${draft.name} saved.` : `${draft.name} is on the shelf.`);
-      return onSaved();
+      return onSaved(id ?? (sent.data as { id: string }).id);
     }
     setErrors(errorsOf(sent.error.fields));
     setTrouble(sent.error.message);

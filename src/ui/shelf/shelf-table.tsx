@@ -81,11 +81,11 @@ function Row({ part, onEdit, onDuplicate, onRetire }: { part: Shelved } & Action
   );
   return (
     <tr className={part.retired ? "text-secondary [&>td:not(:last-child)]:line-through" : ""}>
-      <td className={`${CELL} [overflow-wrap:anywhere]`}>
+      <td className={`${CELL} min-w-24 [overflow-wrap:anywhere]`}>
         <span className="font-medium">{part.name}</span>
         {part.tag && <span className="block text-[13px] text-secondary">{part.tag}</span>}
       </td>
-      <td className={`${CELL} [overflow-wrap:anywhere]`}>
+      <td className={`${CELL} min-w-28 [overflow-wrap:anywhere]`}>
         {[part.maker, part.model].filter(Boolean).join(", ")}
         {part.serial && (
           <span className="figure block text-[12px] text-secondary">{part.serial}</span>

@@ -16,6 +16,14 @@ import { KIND_OPTIONS, PartForm } from "./part-form";
 import { ShelfFiles } from "./shelf-files";
 import { ShelfTable, type Shelved } from "./shelf-table";
 
+type Gear = "own" | "sample" | "all";
+
+const WHOSE: { value: Gear; text: string }[] = [
+  { value: "own", text: "your own parts" },
+  { value: "sample", text: "parts of the sample studies" },
+  { value: "all", text: "all parts" },
+];
+
 type Editing = { id: string | null; typed: TypedPart } | null;
 
 /** One page of the parts that the bench owns, by kind, with what is sought in the address. */
@@ -26,6 +34,7 @@ export function ShelfView({
   kind,
   page,
   pageSize,
+  gear,
 }: {
   parts: Shelved[];
   /** How many answer to what is sought, on all pages. */
@@ -34,6 +43,8 @@ export function ShelfView({
   kind: PartKind | null;
   page: number;
   pageSize: number;
+  /** Whose parts are shown; null where there is no sample data. */
+  gear: Gear | null;
 }) {
   const router = useRouter();
   const [editing, setEditing] = useState<Editing>(null);
@@ -46,8 +57,9 @@ export function ShelfView({
     router.refresh();
     return sent.ok ? null : sent.error.message;
   }
-  const go = (next: { sought?: string; kind?: string; page?: number }) => {
+  const go = (next: { sought?: string; kind?: string; page?: number; gear?: string }) => {
     const query = new URLSearchParams({
+      ...(gear ? { gear: next.gear ?? gear } : {}),
       q: next.sought ?? sought,
       kind: next.kind ?? kind ?? "",
       page: String(next.page ?? 0),
@@ -59,6 +71,16 @@ export function ShelfView({
     <>
       <div className="mt-4 mb-3 flex flex-wrap items-end gap-3">
         <h1 className="mr-auto font-serif text-[28px]">Shelf</h1>
+        {gear && (
+          <Select
+            label="Whose parts"
+            name="shelf-gear"
+            className="!w-auto"
+            value={gear}
+            options={WHOSE}
+            onChange={(next) => next !== "" && go({ gear: next })}
+          />
+        )}
         <Select
           label="Kind of part"
           name="shelf-kind"
@@ -83,6 +105,11 @@ export function ShelfView({
         </Tip>
       </div>
       <div className="border border-line bg-sheet p-3">
+        {gear === "sample" && (
+          <p className="px-3 pb-2 text-[13px] text-secondary">
+            Sample data: these parts are invented, and are offered for no rig of yours.
+          </p>
+        )}
         {total === 0 && sought === "" && kind === null ? (
           <p className="p-3">
             The shelf is empty. Enter the port, cables, enclosures and the drive you want to
@@ -140,6 +167,8 @@ export function ShelfView({
             initial={editing.typed}
             onSaved={() => {
               setEditing(null);
+              // What was just entered is the tester's own, and is to be seen.
+              if (gear === "sample") go({ gear: "own" });
               router.refresh();
             }}
           />

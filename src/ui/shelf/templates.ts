@@ -151,3 +151,16 @@ export const TEMPLATES: Template[] = [
     ],
   },
 ];
+
+/** What most benches have, for a first rig where the shelf is empty yet. */
+export const EVERYDAY: readonly Template[] = [
+  "USB 10 Gb/s port",
+  "SATA 6 Gb/s port",
+  "USB 10 Gb/s cable",
+  "USB 5 Gb/s hub",
+  "USB 5 Gb/s enclosure for SATA",
+  "USB 10 Gb/s enclosure for NVMe",
+  "SATA drive",
+  "NVMe drive, PCIe 3.0 ×4",
+  "USB stick, 5 Gb/s",
+].map((name) => TEMPLATES.find((template) => template.name === name)!);

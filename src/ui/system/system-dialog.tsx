@@ -1,75 +1,109 @@
 "use client";
 
-import { useState } from "react";
-import { PartDraft, PART_KIND_NAMES, type Part } from "@/core/chain/part";
-import { BARE_RIG, type Rig } from "@/core/chain/rig";
+import { useEffect, useEffectEvent, useState } from "react";
+import type { Rig } from "@/core/chain/rig";
 import { asDetected, disagreements } from "@/core/system/detected";
-import type { FilledPlace, FilledRig } from "@/core/system/fill";
+import type { SeenDrive } from "@/core/system/drive";
 import type { SystemReport } from "@/core/system/report";
 import { Dialog } from "../controls/dialog";
-import { Button, Field, Form, Input, Trouble } from "../controls/form";
-import { send } from "../controls/send";
-import { CELL, HEAD } from "../controls/table";
+import { Button, Field, Form, Trouble } from "../controls/form";
+import { send, type Sent } from "../controls/send";
+import { TargetInput } from "../plugged/target-input";
+import { Proposal, type Answer } from "./proposal";
 import { Sources } from "./sources";
 import { SystemReportView } from "./system-report";
 
-interface Answer {
-  report: SystemReport;
-  filled: FilledRig | null;
+/** What is asked of the system: a rig to hold against it, or none, to make one of what is plugged in. */
+export interface Asking {
+  rig: Rig | null;
+  /** The drive, where it has been named already. */
+  path?: string;
 }
 
-/** Asks the system what it knows of a path, to fill a rig with it or to hold one against it. */
+/** Asks the system what it knows of a path, to make a rig of it or to hold one against it. */
 export function SystemDialog({
   asking,
+  studyId,
+  drives,
   onClose,
   onRig,
+  onMade,
 }: {
-  /** The rig to hold against the system; a null one is to be made. Null: nothing is asked. */
-  asking: { rig: Rig | null } | null;
+  /** Null: nothing is asked. */
+  asking: Asking | null;
+  studyId: string;
+  drives: readonly SeenDrive[] | null;
   onClose: () => void;
-  /** Hands over a rig made or put right, to be looked over and saved. */
+  /** Hands over a rig that was put right, to be looked over and saved. */
   onRig: (rig: Rig) => void;
+  /** A rig was made of what is plugged in at a path. */
+  onMade: (rigId: string, path: string) => void;
 }) {
   return (
     <Dialog
       wide
-      title={asking?.rig ? `${asking.rig.name}: what the system says` : "What the system sees"}
+      title={
+        asking?.rig ? `${asking.rig.name}: what the system says` : "A rig of what is plugged in"
+      }
       open={asking !== null}
       onOpenChange={(open) => !open && onClose()}
     >
-      {asking && <Inquiry rig={asking.rig} onRig={onRig} />}
+      {asking && (
+        <Inquiry asking={asking} studyId={studyId} drives={drives} onRig={onRig} onMade={onMade} />
+      )}
     </Dialog>
   );
 }
 
-function Inquiry({ rig, onRig }: { rig: Rig | null; onRig: (rig: Rig) => void }) {
-  const [path, setPath] = useState("");
-  const [answer, setAnswer] = useState<Answer | null>(null);
+function Inquiry({
+  asking: { rig, path: named = "" },
+  studyId,
+  drives,
+  onRig,
+  onMade,
+}: {
+  asking: Asking;
+  studyId: string;
+  drives: readonly SeenDrive[] | null;
+  onRig: (rig: Rig) => void;
+  onMade: (rigId: string, path: string) => void;
+}) {
+  const [path, setPath] = useState(named);
+  const [answer, setAnswer] = useState<(Answer & { path: string }) | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
 
-  async function ask() {
-    setBusy(true);
-    const sent = await send<Answer>("POST", "/api/system", { path });
+  function hear(of: string, sent: Sent<Answer>) {
     setBusy(false);
     setTrouble(sent.ok ? null : sent.error.message);
-    setAnswer(sent.ok ? sent.data : null);
+    setAnswer(sent.ok ? { ...sent.data, path: of } : null);
   }
+  async function ask(of = path) {
+    setPath(of);
+    setBusy(true);
+    hear(of, await askSystem(of, studyId));
+  }
+  const hearFirst = useEffectEvent(hear);
+  useEffect(() => {
+    if (named) void askSystem(named, studyId).then((sent) => hearFirst(named, sent));
+  }, [named, studyId]);
 
   return (
     <div className="space-y-3">
-      <Form onSend={ask} className="flex items-end gap-2">
+      <Form onSend={() => ask()} className="flex items-end gap-2">
         <Field
           className="grow"
           label="A directory on the drive, or its block device"
           hint="Only the kernel's own files are read; nothing is opened on the drive."
         >
-          <Input
+          <TargetInput
             autoFocus
             name="system-path"
             placeholder="/mnt/drive or /dev/sdb"
             value={path}
+            drives={drives}
             onChange={(event) => setPath(event.target.value)}
+            onPick={(picked) => void ask(picked)}
           />
         </Field>
         <Button main type="submit" disabled={busy} className="mb-5">
@@ -82,7 +116,12 @@ function Inquiry({ rig, onRig }: { rig: Rig | null; onRig: (rig: Rig) => void })
           {rig ? (
             <Differences rig={rig} report={answer.report} onRig={onRig} />
           ) : (
-            <Proposal answer={answer} onRig={onRig} />
+            <Proposal
+              key={answer.path}
+              answer={answer}
+              studyId={studyId}
+              onMade={(id) => onMade(id, answer.path)}
+            />
           )}
           <SystemReportView report={answer.report} />
         </>
@@ -90,6 +129,9 @@ function Inquiry({ rig, onRig }: { rig: Rig | null; onRig: (rig: Rig) => void })
     </div>
   );
 }
+
+const askSystem = (path: string, study: string) =>
+  send<Answer>("POST", "/api/system", { path, study });
 
 function Differences({
   rig,
@@ -122,90 +164,4 @@ function Differences({
       )}
     </section>
   );
-}
-
-function Proposal({
-  answer: { report, filled },
-  onRig,
-}: {
-  answer: Answer;
-  onRig: (rig: Rig) => void;
-}) {
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  if (!filled) {
-    return (
-      <p className="border border-line bg-paper p-3" role="status">
-        The system names no link on the way to it that a rig could be made of.
-      </p>
-    );
-  }
-  const { chain, beside, layout, notes } = filled;
-
-  async function make() {
-    setBusy(true);
-    const parts: Part[] = [];
-    for (const place of [...chain, ...beside]) {
-      const part = place.part ?? (await shelve(place, setTrouble));
-      if (!part) return setBusy(false);
-      parts.push(part);
-    }
-    const rig: Rig = {
-      ...BARE_RIG,
-      id: "",
-      name: "",
-      parts: parts.slice(0, chain.length),
-      beside: parts.slice(chain.length),
-      layout,
-    };
-    onRig(asDetected(rig, report));
-  }
-
-  return (
-    <section className="border border-line bg-paper p-3">
-      <h3 className="font-semibold">The rig this makes</h3>
-      <table className="w-full text-sm">
-        <thead>
-          <tr>
-            <th className={HEAD}>place</th>
-            <th className={HEAD}>what the system sees</th>
-            <th className={HEAD}>on the shelf</th>
-          </tr>
-        </thead>
-        <tbody>
-          {[...chain, ...beside].map(({ node, part, by, draft }, i) => (
-            <tr key={`${node.at}-${i}`}>
-              <td className={CELL}>{PART_KIND_NAMES[draft.kind]}</td>
-              <td className={CELL}>
-                {[draft.name, draft.maker, draft.serial].filter(Boolean).join(", ")}
-              </td>
-              <td className={CELL}>
-                {part ? `${part.name}, known by its ${by}` : "new: will be put on the shelf"}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {notes.map((note) => (
-        <p key={note} className="mt-1 text-sm text-secondary">
-          {note}
-        </p>
-      ))}
-      {trouble && <Trouble>{trouble}</Trouble>}
-      <Button main className="mt-2" disabled={busy} onClick={make}>
-        Make a rig of it
-      </Button>
-    </section>
-  );
-}
-
-/** Puts a proposed part on the shelf; null where that fails. */
-async function shelve(
-  { draft }: FilledPlace,
-  onTrouble: (message: string) => void,
-): Promise<Part | null> {
-  const sent = await send<{ id: string }>("POST", "/api/parts", draft);
-  if (sent.ok) return { ...PartDraft.parse(draft), id: sent.data.id };
-  onTrouble(`${draft.name} cannot be put on the shelf: ${sent.error.message}`);
-  return null;
 }

@@ -1,11 +1,18 @@
 import type { SeenNode, SystemReport } from "@/core/system/report";
-import { addressOf, blockLine, linkWords, nodeDetails, transportWords } from "@/core/system/words";
+import {
+  addressOf,
+  blockLine,
+  cableLine,
+  linkWords,
+  nodeDetails,
+  transportWords,
+} from "@/core/system/words";
 import { Fold } from "../controls/fold";
 import { Sources } from "./sources";
 
 /** What the system reported: findings first, then the way from host to drive, each fact with its file. */
 export function SystemReportView({ report }: { report: SystemReport }) {
-  const { mount, blocks, ways, findings, gaps, root } = report;
+  const { mount, blocks, ways, cables, findings, gaps, root } = report;
   return (
     <div className="space-y-2">
       {root !== "/" && (
@@ -36,6 +43,18 @@ export function SystemReportView({ report }: { report: SystemReport }) {
           </ol>
         </section>
       ))}
+      {cables.length > 0 && (
+        <section>
+          <h3 className="font-semibold">Cables that say what they are</h3>
+          <ul className="list-disc pl-5">
+            {cables.map((cable) => (
+              <li key={cable.at}>
+                {cableLine(cable)} <Sources from={[cable.at]} />
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
       <section>
         <h3 className="font-semibold">File system and block devices</h3>
         {mount && (

@@ -1,13 +1,30 @@
+import { z } from "zod";
 import { bench } from "@/bench/bench";
 import { askSystem } from "@/bench/system";
-import { shelf } from "@/bench/shelf";
+import { checked } from "@/bench/problem";
+import { shelf, shelfFor } from "@/bench/shelf";
 import { fillRig } from "@/core/system/fill";
+import { byName } from "@/core/units/natural";
 import { readJson, respond } from "../respond";
+
+/** More cables than anybody looks through in a list. */
+const MOST_CABLES = 60;
+
+/** The study whose rig it is to be: sample parts stand in sample studies only. */
+const Asked = z.object({ study: z.string().optional() });
 
 /** What the system knows of a path, and the rig that this makes with what is on the shelf. */
 export const POST = (request: Request) =>
   respond(async () => {
-    const report = await askSystem(await readJson(request));
-    const parts = shelf(bench().store).filter(({ retired }) => !retired);
-    return { report, filled: fillRig(report, parts) };
+    const asked = await readJson(request);
+    const report = await askSystem(asked);
+    const { study } = checked(Asked, asked);
+    const { store } = bench();
+    const parts = study ? shelfFor(store, study) : shelf(store).filter(({ retired }) => !retired);
+    const cables = byName(parts.filter(({ kind }) => kind === "cable")).slice(0, MOST_CABLES);
+    return {
+      report,
+      filled: fillRig(report, parts),
+      cables: cables.map(({ id, name, tag }) => ({ id, name, tag })),
+    };
   });

@@ -9,6 +9,8 @@ import { counted } from "@/core/units/counted";
 import { QuestionLine } from "@/ui/answer/question-line";
 import { ResultsTable } from "@/ui/answer/results-table";
 import { Sentence } from "@/ui/answer/sentence";
+import { Origins } from "@/ui/answer/origins";
+import { StudyNotes } from "@/ui/answer/study-notes";
 import { Verdicts } from "@/ui/answer/verdicts";
 import { Course } from "@/ui/frame/course";
 import { Legend } from "@/ui/narrows/legend";
@@ -24,8 +26,11 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 
 /** The answer of a study: the sentence, the drawing, the figures, the verdicts. */
 export default async function AnswerPage({ params, searchParams }: Props) {
-  const loaded = loadStudy((await params).id);
-  const { direction, unit, drill: name } = await asked(searchParams);
+  const whole = loadStudy((await params).id);
+  const { direction, unit, drill: name, origin } = await asked(searchParams);
+  const loaded = origin
+    ? { ...whole, measurements: whole.measurements.filter((one) => one.origin === origin) }
+    : whole;
   const answers = bothAnswers(loaded, name);
   const shown = answers.find((answer) => answer.direction === direction)!;
   const { study, rigs } = loaded;
@@ -42,7 +47,8 @@ export default async function AnswerPage({ params, searchParams }: Props) {
     title: one.title,
     what: done.includes(one.name) ? one.what : `${one.what}; not done yet`,
   }));
-  const drives = [...new Set(rigs.map(({ parts }) => parts.at(-1)?.name))].join(" and ");
+  const names = [...new Set(rigs.flatMap(({ parts }) => parts.at(-1)?.name ?? []))];
+  const drives = names.length > 2 ? `${names.length} drives` : names.join(" and ");
   const repeats = shown.rigs.flatMap(({ observation }) => observation?.repeats.n ?? []);
 
   return (
@@ -60,6 +66,7 @@ export default async function AnswerPage({ params, searchParams }: Props) {
           <div className="mt-3">
             <QuestionLine
               drives={drives}
+              several={names.length > 1}
               drill={shown.drill}
               drills={choices}
               summary={drill ? summaryOf(drill) : usual}
@@ -68,6 +75,11 @@ export default async function AnswerPage({ params, searchParams }: Props) {
               unit={unit}
             />
           </div>
+          <Origins
+            measurements={whole.measurements}
+            shown={origin}
+            query={{ direction, unit, drill: shown.drill }}
+          />
           <section className="mt-1 border border-line bg-sheet px-4 py-3">
             <NarrowsDrawing rigs={shown.rigs} direction={direction} unit={unit} />
           </section>
@@ -79,7 +91,14 @@ export default async function AnswerPage({ params, searchParams }: Props) {
             />
             <p className="text-[13px] text-secondary">
               {repeats.length > 0 && repeatsInWords(repeats)}
-              {study.simulated && " · simulated sample data"}
+              {study.simulated
+                ? " · simulated sample data"
+                : shown.rigs.some(({ observation }) => observation?.origin === "simulated") &&
+                  " · simulated runs among them"}
+              {" · "}
+              <a href={`/api/studies/${study.id}/file`} className="underline" download>
+                Save the study as a file
+              </a>
             </p>
           </div>
           <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
@@ -94,6 +113,9 @@ export default async function AnswerPage({ params, searchParams }: Props) {
           </div>
         </>
       )}
+      <section className="mt-5 max-w-3xl">
+        <StudyNotes studyId={study.id} notes={study.notes ?? ""} />
+      </section>
     </>
   );
 }

@@ -3,7 +3,7 @@ import { bench } from "@/bench/bench";
 import { isProblem } from "@/bench/problem";
 import { measurementsOf, openStudy, type OpenStudy } from "@/bench/studies";
 import { answerFor, type StudyAnswer } from "@/core/answer/study";
-import type { Measurement } from "@/core/study/measurement";
+import { Origin, type Measurement } from "@/core/study/measurement";
 import { findDrill } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
 import { Direction, RateUnit } from "@/core/units/rate";
@@ -28,14 +28,17 @@ export interface Asked {
   unit: RateUnit;
   /** The drill, by name; null: the first that was done. */
   drill: string | null;
+  /** Runs of this origin alone; null: of every one. */
+  origin: Origin | null;
 }
 
 export async function asked(query: Query): Promise<Asked> {
-  const { direction, unit, drill } = await query;
+  const { direction, unit, drill, origin } = await query;
   return {
     direction: Direction.catch("read").parse(direction),
     unit: RateUnit.catch("MB/s").parse(unit),
     drill: typeof drill === "string" && findDrill(drill) ? drill : null,
+    origin: Origin.safeParse(origin).data ?? null,
   };
 }
 

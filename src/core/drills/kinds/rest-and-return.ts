@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { formatSize } from "../../units/size";
 import { defineDrill, first } from "../kind";
-import { block, compressible, depth, spanSchema, type Parameter } from "../parameter";
+import { block, cacheInWords, compressible, depth, spanSchema, type Parameter } from "../parameter";
 
 const MIB = 2 ** 20;
 const GIB = 2 ** 30;
@@ -12,16 +12,17 @@ const fill: Parameter<number> = {
   kind: "size",
   schema: spanSchema,
   usual(facts) {
-    const wanted = facts?.cache ? Math.ceil((facts.cache * 1.5) / MIB) * MIB : 32 * GIB;
+    const cache = facts?.cache ?? null;
+    const wanted = cache ? Math.ceil((cache.bytes * 1.5) / MIB) * MIB : 32 * GIB;
     if (facts && facts.room < wanted) {
       const value = Math.max(MIB, Math.floor(facts.room / MIB) * MIB);
       return { value, reason: `${formatSize(value)}: all that fits beside the reserve` };
     }
     return {
       value: wanted,
-      reason: facts?.cache
-        ? `${formatSize(wanted)}: half as much again as the write cache that you stated, so that its edge shows`
-        : `${formatSize(wanted)}: past the write cache of most drives; yours is not stated`,
+      reason: cache
+        ? `${formatSize(wanted)}: half as much again as ${cacheInWords(cache)}, so that its edge shows`
+        : `${formatSize(wanted)}: past the write cache of most drives; yours is not known`,
     };
   },
 };

@@ -1,7 +1,8 @@
 import { z } from "zod";
-import { leastSeconds, Step, type StepInput } from "../program";
 import { defineDrill, together, type DrillDirection, type DrillKind } from "../kind";
-import type { Parameter } from "../parameter";
+import { wholeMiB, type Parameter, type TargetFacts } from "../parameter";
+import { leastSeconds, Step, type MixEntry, type StepInput } from "../program";
+import { mixBytes } from "./ferry";
 
 /** One piece of the work that a Round stands for: a drill with what is set of it. */
 export const RoundPart = z.object({
@@ -105,7 +106,7 @@ const [FIRST_WORK] = NAMES as [string];
  */
 export function roundOf(
   kinds: readonly DrillKind[],
-  parse: (kind: DrillKind, part: RoundPart) => Record<string, unknown>,
+  parse: (kind: DrillKind, part: RoundPart, facts: TargetFacts | null) => Record<string, unknown>,
 ): DrillKind {
   const find = (name: string) => kinds.find((kind) => kind.name === name);
   const work: Parameter<string> = {
@@ -133,16 +134,17 @@ export function roundOf(
             ? `there is no drill "${part.drill}" that a Round can be made of`
             : !kind.directions.includes(part.direction)
               ? `${kind.title} does not go ${part.direction}`
-              : problemOf(() => parse(kind, part));
+              : problemOf(() => parse(kind, part, null));
           if (problem) context.addIssue({ code: "custom", path: [i], message: problem });
         });
       }),
-    usual(_, set) {
+    usual(facts, set) {
       const known = WORK[String(set.work)];
-      return {
-        value: known ?? WORK[FIRST_WORK]!,
-        reason: known ? `as ${String(set.work)} comes with the program` : "to begin with",
-      };
+      const parts = known ?? WORK[FIRST_WORK]!;
+      const value = facts ? parts.map((part) => fitted(part, facts.room)) : parts;
+      const smaller = JSON.stringify(value) !== JSON.stringify(parts);
+      const from = known ? `as ${String(set.work)} comes with the program` : "to begin with";
+      return { value, reason: smaller ? `${from}, made to fit beside the reserve` : from };
     },
   };
   return defineDrill({
@@ -156,10 +158,13 @@ export function roundOf(
     shows: [],
     repeats: 1,
     parameters: { work, steps },
+    complete: ({ steps }, facts) => ({
+      steps: steps.map((part) => ({ ...part, set: parse(find(part.drill)!, part, facts) })),
+    }),
     program: ({ steps }) =>
       steps.flatMap((part): StepInput[] => {
         const kind = find(part.drill)!;
-        const values = { ...parse(kind, part), direction: part.direction };
+        const values = { ...parse(kind, part, null), direction: part.direction };
         return kind
           .program(values as { direction: DrillDirection }, { targets: 1 })
           .map((step) => ({ ...step, label: { ...step.label, name: part.name } }));
@@ -171,6 +176,29 @@ export function roundOf(
       return `${work}: ${steps.length} steps, ${least} s at least`;
     },
   });
+}
+
+/** A part of a work that comes with the program, no larger than there is room for. */
+function fitted(part: RoundPart, room: number): RoundPart {
+  const { span, mix } = part.set as { span?: number; mix?: MixEntry[] };
+  return {
+    ...part,
+    set: {
+      ...part.set,
+      ...(span && span > room ? { span: wholeMiB(room) } : {}),
+      ...(mix && mixBytes(mix) > room ? { mix: fewer(mix, room) } : {}),
+    },
+  };
+}
+
+/** Fewer files of the same sizes; at the least one of the smallest. */
+function fewer(mix: readonly MixEntry[], room: number): MixEntry[] {
+  const share = room / mixBytes(mix);
+  const left = mix
+    .map(({ files, bytes }) => ({ files: Math.floor(files * share), bytes }))
+    .filter(({ files }) => files > 0);
+  const smallest = Math.min(...mix.map(({ bytes }) => bytes));
+  return left.length > 0 ? left : [{ files: 1, bytes: Math.min(smallest, wholeMiB(room)) }];
 }
 
 function problemOf(attempt: () => unknown): string | null {

@@ -1,6 +1,8 @@
 import { bench } from "@/bench/bench";
 import { ownDrills } from "@/bench/own-drills";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
+import { listed, runBefore } from "@/core/study/listed";
+import { UNSAID } from "@/core/study/stated";
 import { Course } from "@/ui/frame/course";
 import { Trail } from "@/ui/frame/trail";
 import { MeasureView } from "@/ui/measure/measure-view";
@@ -20,7 +22,9 @@ export default async function MeasurePage({
   const loaded = loadStudy((await params).id);
   const { study, rigs, measurements } = loaded;
   const { direction, drill } = await asked(searchParams);
-  const { rig, m } = await searchParams;
+  const { rig, m, target } = await searchParams;
+  const shown = measurements.find(({ id }) => id === m);
+  const latest = measurements.find(({ origin }) => origin === "measured");
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
@@ -28,12 +32,16 @@ export default async function MeasurePage({
       <MeasureView
         studyId={study.id}
         rigs={rigs}
-        measurements={measurements}
+        measurements={measurements.map(listed)}
+        before={shown ? runBefore(shown, measurements) : null}
+        said={latest?.stated ?? UNSAID}
         rigId={rigs.some(({ id }) => id === rig) ? one(rig) : null}
+        target={one(target)}
         direction={direction}
         drill={drill ?? USUAL_DRILL.name}
+        plan={bench().planner.latest(study.id)}
         own={ownDrills(bench().store)}
-        shownId={measurements.some(({ id }) => id === m) ? one(m) : null}
+        shownId={shown?.id ?? null}
       />
     </>
   );

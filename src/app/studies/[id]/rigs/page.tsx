@@ -1,5 +1,5 @@
 import { bench } from "@/bench/bench";
-import { shelf } from "@/bench/shelf";
+import { shelfFor } from "@/bench/shelf";
 import { swapsFor } from "@/core/locate/swap";
 import { Demands } from "@/ui/demands/demands";
 import { Course } from "@/ui/frame/course";
@@ -22,7 +22,7 @@ export default async function RigsPage({
   const loaded = loadStudy((await params).id);
   const { study, rigs } = loaded;
   const { direction } = await asked(searchParams);
-  const parts = shelf(bench().store).filter(({ retired }) => !retired);
+  const parts = shelfFor(bench().store, study.id);
   const answers = bothAnswers(loaded);
   return (
     <>
@@ -38,7 +38,6 @@ export default async function RigsPage({
           },
         }))}
         direction={direction}
-        partsOnShelf={parts.length}
       />
       <Demands
         studyId={study.id}

@@ -1,0 +1,6 @@
+import { bench } from "@/bench/bench";
+import { eventStream } from "../../events";
+
+/** The drives that the system has, at once and whenever that changes. */
+export const GET = (request: Request) =>
+  eventStream(request, (send) => bench().plugged.follow((drives) => send("drives", { drives })));

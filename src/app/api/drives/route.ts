@@ -1,0 +1,5 @@
+import { drivesNow } from "@/bench/plugged";
+import { respond } from "../respond";
+
+/** The drives that the system has. */
+export const GET = () => respond(async () => ({ drives: await drivesNow() }));

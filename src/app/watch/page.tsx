@@ -1,0 +1,35 @@
+import { bench } from "@/bench/bench";
+import { rigsToWatch } from "@/bench/rigs-to-watch";
+import { interfaces } from "@/bench/watching";
+import { USUAL_PER_SECOND } from "@/ui/watch/usual";
+import { WatchView } from "@/ui/watch/watch-view";
+
+export const metadata = { title: "Watch" };
+export const dynamic = "force-dynamic";
+
+/** Live counters of drives and interfaces while other programs use them. */
+export default async function WatchPage({
+  searchParams,
+}: {
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
+}) {
+  const { name, often, ...rest } = await searchParams;
+  const names = (Array.isArray(name) ? name : [name]).filter((one): one is string => Boolean(one));
+  const asked = Number(often);
+  const perSecond = asked >= 1 && asked <= 10 ? Math.round(asked) : USUAL_PER_SECOND;
+  const chosen = Object.fromEntries(
+    Object.entries(rest).flatMap(([key, value]) =>
+      key.startsWith("rig.") && typeof value === "string" ? [[key.slice(4), value]] : [],
+    ),
+  );
+  return (
+    <WatchView
+      key={`${names.join()} ${perSecond}`}
+      names={names}
+      interfaces={await interfaces()}
+      rigs={rigsToWatch(bench().store)}
+      chosen={chosen}
+      perSecond={perSecond}
+    />
+  );
+}

@@ -1,0 +1,149 @@
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { openStore, type Store } from "@/store/database";
+import { listParts } from "@/store/parts";
+import { previewGrid, takeGrid } from "./grid";
+import { previewLog, takeLog } from "./log";
+import { untake } from "./taken";
+import { addTyped } from "./typed";
+import { addPart } from "../shelf";
+import { addRig, createStudy, measurementsOf, openStudy } from "../studies";
+
+describe("results from elsewhere", () => {
+  let folder: string;
+  let store: Store;
+  let study: string;
+  let rigId: string;
+  beforeEach(() => {
+    folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-elsewhere-"));
+    store = openStore(folder);
+    study = createStudy(store, { title: "Elsewhere" });
+    const modes = ["usb-5g", "usb-10g"];
+    const parts = [
+      { kind: "host-port", name: "rear", connectors: [{ side: "down", modes }] },
+      { kind: "cable", name: "K5", connectors: [{ side: "through", modes }] },
+      { kind: "drive", name: "Moraine", connectors: [{ side: "up", modes }] },
+    ];
+    rigId = addRig(store, study, {
+      name: "with K5",
+      partIds: parts.map((one) => addPart(store, one)),
+    });
+  });
+  afterEach(() => {
+    store.$client.close();
+    fs.rmSync(folder, { recursive: true });
+  });
+  const all = () => measurementsOf(store, study, true);
+
+  it("are typed, each figure a repeat, with where it was read off", () => {
+    const figures = ["320 GB in 6:40", "795"];
+    addTyped(store, study, {
+      rigId,
+      drill: "haul",
+      direction: "write",
+      figures,
+      source: "stopwatch",
+    });
+    const [only] = all();
+    expect(only).toMatchObject({ origin: "typed", target: "stopwatch", conditions: null });
+    expect(only!.runs.map(({ result }) => result!.meanMBps)).toEqual([800, 795]);
+    expect(only!.runs[0]!.result).toMatchObject({ bytes: 320e9, ms: 400e3 });
+    const wrong = { rigId, drill: "haul", direction: "write", figures: ["795", "fast"] };
+    expect(() => addTyped(store, study, wrong)).toThrow(/"fast" is no figure/);
+    expect(all()).toHaveLength(1);
+  });
+
+  const grid =
+    "Rig\tHaul read\tScatter read, IOPS\nwith K5\t1.050,5\t41.000,0\nWith k5\t1.048,0\t\n";
+  it("are pasted: rows of one rig are its repeats", () => {
+    expect(previewGrid(store, study, { text: grid }).plans.map(({ kind }) => kind)).toEqual([
+      "rig",
+      "rig",
+    ]);
+    expect(all()).toEqual([]);
+    const { measurementIds } = takeGrid(store, study, { text: grid });
+    expect(measurementIds).toHaveLength(2);
+    const means = all().map(({ drill, runs }) => [
+      drill.name,
+      runs.map(({ result }) => result!.iops),
+    ]);
+    expect(means).toContainEqual(["scatter", [41000]]);
+    const haul = all().find(({ drill }) => drill.name === "haul")!;
+    expect(haul.runs.map(({ result }) => result!.meanMBps)).toEqual([1050.5, 1048]);
+  });
+
+  it("make rigs and parts where columns name them, and all of it is undone at once", () => {
+    const text = "port;cable;drive;Haul read\nrear;K5;Moraine;1050\nrear;K9;Moraine;450\n";
+    const taken = takeGrid(store, study, { text });
+    expect(taken).toMatchObject({ rigIds: [expect.any(String)], partIds: [expect.any(String)] });
+    expect(openStudy(store, study).rigs.map(({ parts }) => parts[1]!.name)).toEqual(["K5", "K9"]);
+    expect(listParts(store).find(({ name }) => name === "K9")!.notes).toMatch(/connectors of K5/);
+    untake(store, study, taken);
+    expect(all()).toEqual([]);
+    expect(openStudy(store, study).rigs).toHaveLength(1);
+    expect(listParts(store)).toHaveLength(3);
+  });
+
+  it("are taken whole or not at all", () => {
+    const text = "Rig\tHaul read\nwith K5\t450\nnowhere\t300\n";
+    expect(() => takeGrid(store, study, { text })).toThrow(
+      /Line 3: no rig of this study is called "nowhere"/,
+    );
+    expect(() => takeGrid(store, study, { text: text.replace("300", "fast") })).toThrow(
+      /Line 3, column 2/,
+    );
+    expect(all()).toEqual([]);
+    takeGrid(store, study, { text, rigs: { 3: "" } });
+    expect(all()).toHaveLength(1);
+  });
+
+  const log = ["seconds,write MB/s,temperature C"]
+    .concat(Array.from({ length: 200 }, (_, i) => `${i + 1},${i < 80 ? 900 : 250},${30 + i / 10}`))
+    .join("\n");
+  it("are imported from a log, with its trace, its cache edge and its temperatures", () => {
+    const seen = previewLog({ text: log });
+    expect(seen).toMatchObject({ lines: 200, problemCount: 0, ms: 200_000 });
+    takeLog(store, study, {
+      text: log,
+      rigId,
+      drill: "long-fill",
+      direction: "write",
+      name: "a.csv",
+    });
+    const [only] = all();
+    expect(only).toMatchObject({ origin: "imported", target: "a.csv" });
+    const [run] = only!.runs;
+    expect(run!.samples).toHaveLength(200);
+    expect(run!.readings.at(-1)!.celsius).toEqual({ log: 49.9 });
+    const [step] = run!.steps;
+    expect(step!.edgeBytes! / 72e9).toBeCloseTo(1, 1);
+    expect(step!.sustainedMBps / 250).toBeCloseTo(1, 1);
+    expect(step!.meanMBps).toBeCloseTo((80 * 900 + 120 * 250) / 200, 0);
+  });
+
+  it("name the line of a log that makes no sense, and take it only where that is left out", () => {
+    const text = log.replace("\n100,250", "\n100,oops");
+    const asked = { text, rigId, drill: "long-fill", direction: "write" };
+    expect(() => takeLog(store, study, asked)).toThrow(/Line 101, column 2: "oops"/);
+    expect(all()).toEqual([]);
+    takeLog(store, study, { ...asked, leaveOut: true });
+    expect(all()[0]!.runs[0]!.samples).toHaveLength(199);
+    expect(() => takeLog(store, study, { ...asked, text: "hello" })).toThrow(/numbers/);
+  });
+
+  it("are taken back only where they were typed or imported, and from their own study", () => {
+    const taken = addTyped(store, study, {
+      rigId,
+      drill: "haul",
+      direction: "read",
+      figures: ["1"],
+    });
+    const other = createStudy(store, { title: "Other" });
+    expect(() => untake(store, other, taken)).toThrow(/Only what was typed/);
+    store.$client.exec("update measurements set origin = 'measured'");
+    expect(() => untake(store, study, taken)).toThrow(/Only what was typed/);
+    expect(all()).toHaveLength(1);
+  });
+});

@@ -1,0 +1,65 @@
+import path from "node:path";
+import type { PlanFile } from "@/core/exchange/plan-file";
+import { Plugged } from "@/engine/plugged/follow";
+import { openStore, type Store } from "@/store/database";
+import { Desk } from "./desk";
+import { PlanBench } from "./plan-bench";
+import { Planner } from "./planner";
+import { addPart } from "./shelf";
+import { addRig, createStudy } from "./studies";
+
+/** A bench of its own for one plan. */
+export interface PlanRoom {
+  store: Store;
+  studyId: string;
+  planId: string;
+  planner: Planner;
+  /** Ends what is still under way, and waits for it. */
+  settle(): Promise<void>;
+  close(): void;
+}
+
+/**
+ * Makes everything that a plan's file names, in a data folder of its own, and the plan; `planner.go`
+ * begins it.
+ *
+ * @param folder where the data lies meanwhile
+ * @param program where Nerrit itself lies
+ * @param root where the kernel's tree is read
+ * @throws Problem that names what makes no sense
+ */
+export async function openPlanRoom(
+  file: PlanFile,
+  folder: string,
+  program: string,
+  version: string,
+  root: string,
+): Promise<PlanRoom> {
+  const store = openStore(folder, path.join(program, "src", "store", "migrations"));
+  const desk = new Desk(store, folder, version, path.join(program, "dist", "engine.mjs"));
+  const planner = new Planner(store, desk, new PlanBench(new Plugged(root), root), folder);
+  const { format: _, version: _version, parts, rigs, ...plan } = file;
+  const studyId = createStudy(store, { title: file.title || "Plan" });
+  const ids = new Map(parts.map((part) => [part.name, addPart(store, part)]));
+  const idsOf = (names: readonly string[]) => names.map((name) => ids.get(name)!);
+  const planned = rigs.map(({ target, parts: chain, beside, ...rig }) => ({
+    target,
+    rigId: addRig(store, studyId, {
+      ...rig,
+      partIds: idsOf(chain),
+      besideIds: idsOf(beside),
+    }),
+  }));
+  // The data lies here for as long as the plan runs, and nowhere that the tester has chosen.
+  const planId = await planner.create(studyId, { ...plan, rigs: planned, besideOwnData: true });
+  return {
+    store,
+    studyId,
+    planId,
+    planner,
+    async settle() {
+      await Promise.all([desk.shutDown(), planner.shutDown()]);
+    },
+    close: () => store.$client.close(),
+  };
+}

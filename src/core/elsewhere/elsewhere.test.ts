@@ -1,0 +1,220 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { rateOfFigure, readFigure, readNumber, readSeconds, readUnit } from "./figure";
+import { readGrid } from "./grid";
+import { readLog } from "./log";
+import { traceOf } from "./log-trace";
+
+describe("a figure", () => {
+  it.each([
+    ["452 MB/s", 452],
+    ["452 MBps", 452],
+    ["430 MiB/s", 450.88768],
+    ["3.5 Gb/s", 437.5],
+    ["3,5 Gbit/s", 437.5],
+    ["1 051,5 MB/s", 1051.5],
+    ["1.234,5 MB/s", 1234.5],
+    ["1,234.5 MB/s", 1234.5],
+    ["0.9 GB/s", 900],
+    ["320 GB in 6:40", 800],
+    ["320 GB in 400 s", 800],
+    ["1 TiB within 1 h 30 min", 203.612],
+    ["64 GB in 2m8s", 500],
+    ["85k IOPS", 348.16],
+    ["85 000 requests/s", 348.16],
+  ])("%s is %f MB/s", (text, mbps) => {
+    expect(rateOfFigure(readFigure(text)!, 4096)).toBeCloseTo(mbps, 2);
+  });
+
+  it.each([
+    "",
+    "fast",
+    "452",
+    "-3 MB/s",
+    "0 MB/s",
+    "320 GB in",
+    "320 in 6:40",
+    "3 GB in 1:99",
+    "4 furlongs/s",
+    "1.2.3 MB/s x",
+  ])("%j is none", (text) => expect(readFigure(text)).toBeNull());
+
+  it("takes a bare number for the unit of its column", () => {
+    expect(readFigure("452", readUnit("MiB/s"))).toEqual({ kind: "rate", mbps: 452 * 1.048576 });
+    expect(readFigure("452 MB/s", readUnit("MiB/s"))).toEqual({ kind: "rate", mbps: 452 });
+  });
+
+  it("reads every number as it is written in either way", () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 9_999_999 }),
+        fc.integer({ min: 0, max: 99 }),
+        (whole, cents) => {
+          const fraction = String(cents).padStart(2, "0");
+          for (const [group, decimal] of [
+            [",", "."],
+            [".", ","],
+            [" ", ","],
+            ["’", "."],
+          ] as const) {
+            const text = String(whole).replace(/\B(?=(\d{3})+$)/g, group);
+            expect(readNumber(`${text}${decimal}${fraction}`, decimal)).toBeCloseTo(
+              whole + cents / 100,
+              6,
+            );
+          }
+        },
+      ),
+    );
+  });
+
+  it.each([
+    ["6:40", 400],
+    ["1:02:03", 3723],
+    ["6 min 40 s", 400],
+    ["2 h", 7200],
+    ["400", null],
+    ["1:60", null],
+  ])("%s is %s seconds", (text, seconds) => expect(readSeconds(String(text))).toBe(seconds));
+});
+
+describe("a grid from a spreadsheet", () => {
+  it("has rigs in rows and drills in columns, with units and the decimal comma", () => {
+    const text =
+      "Rig\tHaul read (MB/s)\tHaul write\tScatter read, kIOPS\nA\t1.051,5\t998,2\t85,2\nB\t452 MiB/s\t\t–\n";
+    const { columns, rows, problems } = readGrid(text);
+    expect(problems).toEqual([]);
+    expect(columns.map(({ drill, direction }) => [drill, direction])).toEqual([
+      ["haul", "read"],
+      ["haul", "write"],
+      ["scatter", "read"],
+    ]);
+    const figures = rows.map(({ cells }) => cells.map(({ figure }) => rateOfFigure(figure, 4096)));
+    expect(figures[0]!.map((x) => Math.round(x * 10) / 10)).toEqual([1051.5, 998.2, 349]);
+    expect(figures[1]).toHaveLength(1);
+  });
+
+  it("understands trade words, other separators and parts in columns", () => {
+    const { columns, rows, problems } = readGrid(
+      "port;cable;enclosure;drive;sequential read;random write;long fill\nrear;K5;Serac;Moraine;1050;12000;900\n",
+    );
+    expect(problems).toEqual([]);
+    expect(columns.map(({ drill, direction }) => `${drill} ${direction}`)).toEqual([
+      "haul read",
+      "scatter write",
+      "long-fill write",
+    ]);
+    expect(rows[0]!.parts.map(({ kind, name }) => `${kind} ${name}`)).toEqual([
+      "host-port rear",
+      "cable K5",
+      "enclosure Serac",
+      "drive Moraine",
+    ]);
+    expect(rows[0]!.cells[1]!.figure).toEqual({ kind: "iops", iops: 12000 });
+  });
+
+  it("names what is wrong by line and column", () => {
+    const { problems } = readGrid("Rig\tHaul read\tHaul\tcolour\nA\tfast\t3\tred\n\t12\t\t\n");
+    expect(problems.map(({ line, column }) => [line, column])).toEqual([
+      [1, 3],
+      [1, 4],
+      [2, 2],
+      [3, 1],
+    ]);
+    expect(readGrid("nothing").problems).toHaveLength(1);
+    expect(readGrid("").problems).toHaveLength(1);
+  });
+});
+
+const traced = (text: string) => {
+  const log = readLog(text);
+  return { ...log, ...traceOf(log, log.columns) };
+};
+const rates = (samples: { from: number; ms: number; bytes: number }[]) =>
+  samples.map(({ from, ms, bytes }) => Math.round(bytes / 1e3 / (ms - from)));
+
+describe("a log", () => {
+  it("of seconds, rate and temperature", () => {
+    const { columns, samples, readings, problems } = traced(
+      "seconds,write MB/s,temperature C\n1,800,30\n2,810,31\n3,400,32\n",
+    );
+    expect(columns.map(({ role }) => role)).toEqual(["time", "write-rate", "celsius"]);
+    expect(problems).toEqual([]);
+    expect(rates(samples)).toEqual([800, 810, 400]);
+    expect(samples.map(({ written, bytes }) => written === bytes)).toEqual([true, true, true]);
+    expect(readings.map(({ celsius }) => celsius)).toEqual([30, 31, 32]);
+  });
+
+  it("of clock times over midnight, with a decimal comma", () => {
+    const { samples, problems } = traced(
+      "Zeit clock;read MiB/s\n23:59:59;100,0\n00:00:00;100,5\n00:00:01;99,5\n",
+    );
+    expect(problems).toEqual([]);
+    expect(samples.map(({ ms }) => ms)).toEqual([1000, 2000, 3000]);
+    expect(rates(samples)).toEqual([105, 105, 104]);
+  });
+
+  it("of counters that begin anew and of one that was reset", () => {
+    const near = 2 ** 32 - 5e6;
+    const text = [near, 5e6 - 5e6 + 1e6, 11e6, 3e6, 4e6].map((n, i) => `${i}\t${n}`).join("\n");
+    const { columns, samples, wraps } = traced(`time s\tbytes written total\n${text}\n`);
+    expect(columns[1]!.role).toBe("write-counter");
+    expect(wraps).toBe(2);
+    expect(samples.map(({ bytes }) => bytes)).toEqual([6e6, 10e6, 1e6]);
+  });
+
+  it("of a system monitor in columns of spaces, with names beside", () => {
+    const text = [
+      "Device            tps    kB_read/s    kB_wrtn/s",
+      "sdb            120.00     51200.00         0.00",
+      "sdb            121.00     52224.00         0.00",
+      "sdb            119.00     51712.00      1024.00",
+    ].join("\n");
+    const { columns, samples, problems } = traced(text);
+    expect(columns.map(({ role }) => role)).toEqual([
+      "ignored",
+      "ignored",
+      "read-rate",
+      "write-rate",
+    ]);
+    expect(problems).toEqual([]);
+    expect(rates(samples)).toEqual([51, 52, 53]);
+  });
+
+  it("has gaps where lines are missing, never zeros, and names lines that make no sense", () => {
+    const { samples, problems } = traced(
+      "t,MB/s\n0,100\n1,100\n2,100\n60,100\n61,oops\n62,100\n61,100\n",
+    );
+    expect(samples.map(({ from, ms }) => ms - from)).toEqual([1000, 1000, 1000, 1000, 1000]);
+    expect(samples.at(-2)!.from).toBe(60_000);
+    expect(rates(samples)).toEqual([100, 100, 100, 100, 100]);
+    expect(problems.map(({ line, column }) => [line, column])).toEqual([
+      [6, 2],
+      [8, 1],
+    ]);
+  });
+
+  it("takes epoch milliseconds and sectors", () => {
+    const { samples, columns } = traced(
+      "timestamp,sectors read\n1764000000000,1000\n1764000001000,3000\n1764000002000,5000\n",
+    );
+    expect(columns.map(({ role }) => role)).toEqual(["time", "read-counter"]);
+    expect(samples.map(({ bytes }) => bytes)).toEqual([1024000, 1024000]);
+  });
+
+  it("is refused where there is nothing in it", () => {
+    expect(() => readLog("")).toThrow(/numbers/);
+    expect(() => readLog("hello world\nhow are you")).toThrow(/numbers/);
+    expect(() => readLog("a,b\n1,2\n")).toThrow(/several/);
+  });
+
+  it("is read the same whatever its columns are called, once they are said", () => {
+    const log = readLog("a,b\n0,5\n1,6\n2,5\n");
+    const columns = log.columns.map((one, i) => ({
+      ...one,
+      role: i ? ("rate" as const) : ("time" as const),
+      scale: 1,
+    }));
+    expect(rates(traceOf(log, columns).samples)).toEqual([5, 6, 5]);
+  });
+});

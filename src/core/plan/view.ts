@@ -1,0 +1,14 @@
+import type { Plan, PlanState, PlanStep } from "./plan";
+
+/** A plan as its followers see it. */
+export interface PlanView {
+  id: string;
+  studyId: string;
+  plan: Plan;
+  steps: PlanStep[];
+  state: PlanState;
+  /** How the order was chosen. */
+  words: string;
+  /** What is left takes about so long, hands apart. */
+  secondsLeft: number;
+}

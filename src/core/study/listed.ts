@@ -1,0 +1,56 @@
+import { titleOf } from "../drills/drill";
+import type { DrillDirection } from "../drills/kind";
+import type { RunStatus } from "../drills/request";
+import type { Circumstances } from "./condition-rows";
+import { targetsOf, type Measurement, type Origin } from "./measurement";
+
+/** A measurement as a list shows it: without its trace, its results and its conditions. */
+export interface Listed {
+  id: string;
+  rigId: string;
+  rigName: string;
+  drill: string;
+  direction: DrillDirection;
+  targets: string[];
+  createdAt: string;
+  status: RunStatus;
+  origin: Origin;
+  warmUp: boolean;
+  /** Of each finished run, MB/s. */
+  means: number[];
+}
+
+export const listed = (one: Measurement): Listed => ({
+  id: one.id,
+  rigId: one.rigId,
+  rigName: one.rig.name,
+  drill: titleOf(one.drill),
+  direction: one.drill.direction,
+  targets: targetsOf(one),
+  createdAt: one.createdAt,
+  status: one.status,
+  origin: one.origin,
+  warmUp: one.warmUp,
+  means: one.runs.flatMap(({ result }) => (result ? [result.meanMBps] : [])),
+});
+
+/**
+ * The run whose conditions another is held against: the one before it of the same drill, else the one
+ * before it.
+ *
+ * @param measurements of the study, the latest first
+ * @returns null where there is none that could be
+ */
+export function runBefore(
+  shown: Measurement,
+  measurements: readonly Measurement[],
+): (Circumstances & { of: Listed }) | null {
+  const at = measurements.findIndex(({ id }) => id === shown.id);
+  const earlier = measurements.slice(at + 1);
+  const alike = (one: Measurement) =>
+    one.origin === shown.origin && !one.warmUp && one.conditions !== null;
+  const found =
+    earlier.find((one) => alike(one) && one.drill.name === shown.drill.name) ?? earlier.find(alike);
+  if (!found) return null;
+  return { of: listed(found), conditions: found.conditions, stated: found.stated };
+}

@@ -1,0 +1,54 @@
+import type { SeenDrive } from "@/core/system/drive";
+import { listDrives, pluggedState } from "./drives";
+
+/** How often the kernel's own list is looked at while somebody follows. */
+const EVERY_MS = 1000;
+
+/**
+ * Tells what is plugged in, at once and whenever that changes, for as long as somebody follows; while
+ * nobody does, nothing is looked at.
+ */
+export class Plugged {
+  private readonly followers = new Set<(drives: SeenDrive[]) => void>();
+  private timer: NodeJS.Timeout | null = null;
+  private state = "";
+  private drives: SeenDrive[] | null = null;
+  private looking: Promise<void> | null = null;
+
+  constructor(private readonly root: string) {}
+
+  /** @returns ends the following */
+  follow(follower: (drives: SeenDrive[]) => void): () => void {
+    this.followers.add(follower);
+    if (this.drives && this.timer) follower(this.drives);
+    else void this.look();
+    this.timer ??= setInterval(() => void this.look(), EVERY_MS).unref();
+    return () => {
+      this.followers.delete(follower);
+      if (this.followers.size > 0 || !this.timer) return;
+      clearInterval(this.timer);
+      this.timer = null;
+      this.drives = null;
+      this.state = "";
+    };
+  }
+
+  /** Looks again; one look at a time. */
+  private look(): Promise<void> {
+    // What vanishes in mid-look is found at the next one.
+    this.looking ??= this.lookNow()
+      .catch(() => undefined)
+      .finally(() => (this.looking = null));
+    return this.looking;
+  }
+
+  private async lookNow(): Promise<void> {
+    const state = await pluggedState(this.root);
+    if (state === this.state) return;
+    const drives = await listDrives(this.root);
+    // What changed meanwhile is found at the next look.
+    this.state = state;
+    this.drives = drives;
+    for (const follower of this.followers) follower(drives);
+  }
+}

@@ -1,0 +1,70 @@
+"use client";
+
+import { DRILLS, drillNamed } from "@/core/drills/catalogue";
+import type { DrillDirection } from "@/core/drills/kind";
+import { letterOf } from "@/core/answer/study";
+import type { Rig } from "@/core/chain/rig";
+import { Field } from "../controls/form";
+import { Select } from "../controls/select";
+import { WAYS } from "../measure/ways";
+
+/** What a result from elsewhere is of: which rig, which drill, which way. */
+export interface Of {
+  rigId: string;
+  drill: string;
+  direction: DrillDirection;
+}
+
+/** The rig, drill and direction that a result is of. */
+export function DrillChoice({
+  of,
+  rigs,
+  onChange,
+}: {
+  of: Of;
+  /** Null where the rig is known already. */
+  rigs: readonly Rig[] | null;
+  onChange: (of: Of) => void;
+}) {
+  const { directions } = drillNamed(of.drill);
+  return (
+    <div className="grid gap-3 sm:grid-cols-[2fr_2fr_1fr]">
+      {rigs && (
+        <Field label="Rig">
+          <Select
+            name="of-rig"
+            value={of.rigId}
+            options={rigs.map((rig, i) => ({
+              value: rig.id,
+              text: `${letterOf(i)} · ${rig.name}`,
+            }))}
+            onChange={(rigId) => onChange({ ...of, rigId })}
+          />
+        </Field>
+      )}
+      <Field label="Drill">
+        <Select
+          name="of-drill"
+          value={of.drill}
+          options={DRILLS.map(({ name, title, what }) => ({
+            value: name,
+            text: `${title}: ${what}`,
+          }))}
+          onChange={(drill) => {
+            const ways = drillNamed(drill).directions;
+            const direction = ways.includes(of.direction) ? of.direction : ways[0]!;
+            onChange({ ...of, drill, direction });
+          }}
+        />
+      </Field>
+      <Field label="Direction">
+        <Select
+          name="of-direction"
+          value={of.direction}
+          options={directions.map((way) => ({ value: way, text: WAYS[way] }))}
+          onChange={(way) => way !== "" && onChange({ ...of, direction: way })}
+        />
+      </Field>
+    </div>
+  );
+}

@@ -1,0 +1,265 @@
+"use client";
+
+import { useRef, useState } from "react";
+import type { LogPreview } from "@/core/elsewhere/preview";
+import type { Rig } from "@/core/chain/rig";
+import { COLUMN_ROLES, type ColumnRole, type LogColumn } from "@/core/elsewhere/log";
+import { counted } from "@/core/units/counted";
+import { formatDuration, formatNumber, formatRate } from "@/core/units/number";
+import { formatSize } from "@/core/units/size";
+import { Checkbox } from "../controls/checkbox";
+import { Dialog } from "../controls/dialog";
+import { Button, Form, Trouble } from "../controls/form";
+import { Select } from "../controls/select";
+import { send } from "../controls/send";
+import { CELL, HEAD } from "../controls/table";
+import { TwoTraces } from "../simulate/two-traces";
+import { DrillChoice, type Of } from "./drill-choice";
+import { scaleOptions } from "./scales";
+import { sayTaken, type Taken } from "./taken";
+
+/** Larger than this no log is looked through. */
+const LIMIT = 60 * 2 ** 20;
+const REMEMBERED = "nerrit-log-columns";
+
+/** Takes in the log of another program: its columns are guessed, shown, and can be said otherwise. */
+export function ImportedLog({
+  studyId,
+  rigs,
+  first,
+  onTaken,
+}: {
+  studyId: string;
+  rigs: readonly Rig[];
+  first: Of;
+  onTaken: (taken: Taken) => void;
+}) {
+  const picker = useRef<HTMLInputElement>(null);
+  const [open, setOpen] = useState(false);
+  const [file, setFile] = useState<{ name: string; text: string } | null>(null);
+  const [preview, setPreview] = useState<LogPreview | null>(null);
+  const [of, setOf] = useState(first);
+  const [leaveOut, setLeaveOut] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+
+  async function look(text: string, columns?: LogColumn[]): Promise<LogPreview | null> {
+    setBusy(true);
+    const sent = await send<LogPreview>("PUT", `/api/studies/${studyId}/log`, { text, columns });
+    setBusy(false);
+    setTrouble(sent.ok ? null : sent.error.message);
+    if (!sent.ok) return null;
+    setPreview(sent.data);
+    return sent.data;
+  }
+
+  async function read(picked: File) {
+    setPreview(null);
+    setTrouble(null);
+    setLeaveOut(false);
+    setOf(first);
+    setOpen(true);
+    if (picked.size > LIMIT) return setTrouble(`${picked.name} is larger than 60 MiB.`);
+    const text = await picked.text();
+    setFile({ name: picked.name, text });
+    const found = await look(text);
+    if (!found) return;
+    const known = remembered(found.shape);
+    const seen = known ? await look(text, known) : found;
+    if (seen && seen.written * 2 > seen.bytes)
+      setOf({ ...first, drill: "long-fill", direction: "write" });
+    else setOf({ ...first, drill: "haul", direction: "read" });
+  }
+
+  async function take() {
+    if (!file || !preview) return;
+    setBusy(true);
+    const { columns, shape } = preview;
+    const body = { ...of, text: file.text, columns, name: file.name.slice(0, 200), leaveOut };
+    const sent = await send<Taken>("POST", `/api/studies/${studyId}/log`, body);
+    setBusy(false);
+    if (!sent.ok) return setTrouble(sent.error.message);
+    remember(shape, columns);
+    setOpen(false);
+    sayTaken(studyId, sent.data, () => onTaken({ measurementIds: [], rigIds: [], partIds: [] }));
+    onTaken(sent.data);
+  }
+
+  const change = (column: number, next: Partial<LogColumn>) => {
+    if (!file || !preview) return;
+    void look(
+      file.text,
+      preview.columns.map((one) => (one.column === column ? { ...one, ...next } : one)),
+    );
+  };
+
+  return (
+    <>
+      <input
+        ref={picker}
+        type="file"
+        accept=".csv,.tsv,.txt,.log,text/*"
+        className="hidden"
+        aria-label="A log"
+        onChange={(event) => {
+          const [picked] = event.target.files ?? [];
+          if (picked) void read(picked);
+          event.target.value = "";
+        }}
+      />
+      <Button disabled={rigs.length === 0} onClick={() => picker.current?.click()}>
+        Import a log
+      </Button>
+      <Dialog
+        wide
+        title={file ? `The log ${file.name}` : "A log"}
+        open={open}
+        onOpenChange={setOpen}
+      >
+        <Form onSend={take}>
+          {preview && (
+            <>
+              <p>
+                {counted(preview.lines, "line")}: {formatSize(preview.bytes, 1000)} in{" "}
+                {formatDuration(preview.ms)},{" "}
+                {preview.ms > 0 &&
+                  `${formatRate(preview.bytes / 1e3 / preview.ms)} MB/s in the mean`}
+                {preview.wraps > 0 &&
+                  `; a counter began anew ${preview.wraps === 1 ? "once" : `${preview.wraps} times`}`}
+                .
+              </p>
+              <Columns preview={preview} onChange={change} />
+              {preview.samples.length > 0 && (
+                <TwoTraces
+                  label="The log as a trace"
+                  first={{ name: "log", samples: preview.samples }}
+                />
+              )}
+              {preview.problems.length > 0 && (
+                <Trouble>
+                  {preview.problems.slice(0, 5).map(({ line, column, problem }) => (
+                    <span key={`${line} ${column}`} className="block">
+                      Line {line}, column {column}: {problem}.
+                    </span>
+                  ))}
+                  {preview.problemCount > 5 &&
+                    `and ${formatNumber(preview.problemCount - 5)} more.`}
+                </Trouble>
+              )}
+              {preview.problems.length > 0 && preview.samples.length > 0 && (
+                <Checkbox checked={leaveOut} onChange={setLeaveOut}>
+                  Leave these lines out, as gaps
+                </Checkbox>
+              )}
+              <DrillChoice of={of} rigs={rigs} onChange={setOf} />
+            </>
+          )}
+          {trouble && <Trouble>{trouble}</Trouble>}
+          {busy && !preview && <p className="text-secondary">Reading it …</p>}
+          {preview && (
+            <div className="flex justify-end">
+              <Button
+                main
+                type="submit"
+                disabled={
+                  busy || preview.samples.length === 0 || (preview.problems.length > 0 && !leaveOut)
+                }
+              >
+                Take it in as a run
+              </Button>
+            </div>
+          )}
+        </Form>
+      </Dialog>
+    </>
+  );
+}
+
+function Columns({
+  preview,
+  onChange,
+}: {
+  preview: LogPreview;
+  onChange: (column: number, next: Partial<LogColumn>) => void;
+}) {
+  const roles = Object.entries(COLUMN_ROLES).map(([value, text]) => ({
+    value: value as ColumnRole,
+    text,
+  }));
+  return (
+    <div className="max-h-60 overflow-auto">
+      <table className="w-full">
+        <thead>
+          <tr>
+            <th className={HEAD}>column</th>
+            <th className={HEAD}>its first values</th>
+            <th className={HEAD}>is</th>
+            <th className={HEAD}>in</th>
+          </tr>
+        </thead>
+        <tbody>
+          {preview.columns.map(({ column, head, role, scale }) => {
+            const scales = scaleOptions(role, scale);
+            return (
+              <tr key={column}>
+                <td className={CELL}>
+                  {column}
+                  {head && ` · ${head}`}
+                </td>
+                <td className={`${CELL} figure text-[13px]`}>
+                  {preview.head
+                    .slice(0, 3)
+                    .map((cells) => cells[column - 1] ?? "")
+                    .join(", ")}
+                </td>
+                <td className={CELL}>
+                  <Select
+                    label={`What column ${column} is`}
+                    name={`log-role-${column}`}
+                    value={role}
+                    options={roles}
+                    onChange={(next) =>
+                      next !== "" && onChange(column, { role: next, scale: scale ?? 1 })
+                    }
+                  />
+                </td>
+                <td className={CELL}>
+                  {scales.length > 0 && (
+                    <Select
+                      label={`The unit of column ${column}`}
+                      name={`log-scale-${column}`}
+                      value={String(scale)}
+                      options={scales}
+                      onChange={(next) =>
+                        onChange(column, { scale: next === "null" ? null : Number(next) })
+                      }
+                    />
+                  )}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** The columns of a log of this shape as they were taken last; null where there was none. */
+function remembered(shape: string): LogColumn[] | null {
+  try {
+    const all = JSON.parse(localStorage.getItem(REMEMBERED) ?? "{}") as Record<string, LogColumn[]>;
+    return all[shape] ?? null;
+  } catch {
+    return null;
+  }
+}
+
+function remember(shape: string, columns: LogColumn[]): void {
+  try {
+    const all = JSON.parse(localStorage.getItem(REMEMBERED) ?? "{}") as Record<string, LogColumn[]>;
+    localStorage.setItem(REMEMBERED, JSON.stringify({ ...all, [shape]: columns }));
+  } catch {
+    // Storage may be switched off; the columns are then guessed again.
+  }
+}

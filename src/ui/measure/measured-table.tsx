@@ -1,0 +1,103 @@
+"use client";
+
+import { useState } from "react";
+import { summarise } from "@/core/stats/repeats";
+import type { Listed } from "@/core/study/listed";
+import { Origin } from "@/core/study/measurement";
+import { formatRate } from "@/core/units/number";
+import { Button } from "../controls/form";
+import { Select } from "../controls/select";
+import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
+import { stateOf } from "./status";
+import { WAYS } from "./ways";
+
+/** Everything that was measured in a study, the latest first. */
+export function MeasuredTable({
+  measurements,
+  shownId,
+  letter,
+  onShow,
+}: {
+  measurements: readonly Listed[];
+  shownId: string | null;
+  /** The letter of a rig, by its id. */
+  letter: (rigId: string) => string;
+  onShow: (id: string) => void;
+}) {
+  const [all, setAll] = useState(false);
+  const [origin, setOrigin] = useState<Origin | "">("");
+  const there = Origin.options.filter((one) => measurements.some((m) => m.origin === one));
+  const wanted = measurements.filter((one) => origin === "" || one.origin === origin);
+  const shown = all ? wanted : wanted.slice(0, AT_FIRST);
+  return (
+    <>
+      {there.length > 1 && (
+        <div className="mb-1 flex items-center gap-2">
+          <Select
+            label="Where the runs come from"
+            name="measured-origin"
+            className="!w-auto"
+            value={origin}
+            options={[
+              { value: "", text: "every origin" },
+              ...there.map((one) => ({ value: one, text: one })),
+            ]}
+            onChange={setOrigin}
+          />
+        </div>
+      )}
+      <table className="w-full">
+        <thead>
+          <tr>
+            <th className={HEAD}>rig</th>
+            <th className={HEAD}>drill</th>
+            <th className={HEAD}>where</th>
+            <th className={HEAD}>when</th>
+            <th className={HEAD}>state</th>
+            <th className={HEAD_RIGHT}>median, MB/s</th>
+            <th className={HEAD_RIGHT}>n</th>
+            <th className={HEAD}>
+              <span className="sr-only">actions</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map((one) => (
+            <tr key={one.id} className={one.id === shownId ? "bg-bank" : ""}>
+              <td className={CELL}>
+                <span className="font-serif italic">{letter(one.rigId)}</span>&ensp;
+                {one.rigName}
+              </td>
+              <td className={CELL}>
+                {one.drill}, {WAYS[one.direction]}
+                {one.warmUp && " (to warm up)"}
+              </td>
+              <td className={`${CELL} [overflow-wrap:anywhere]`}>{one.targets.join(", ")}</td>
+              <td className={`${CELL} figure text-[13px]`}>
+                {one.createdAt.slice(0, 16).replace("T", " ")}
+              </td>
+              <td className={CELL}>{stateOf(one)}</td>
+              <td className={FIGURE}>
+                {one.means.length > 0 && formatRate(summarise(one.means).median)}
+              </td>
+              <td className={FIGURE}>{one.means.length}</td>
+              <td className={`${CELL} text-right`}>
+                <button type="button" className="underline" onClick={() => onShow(one.id)}>
+                  Trace
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {shown.length < wanted.length && (
+        <Button className="mt-2" onClick={() => setAll(true)}>
+          Show the {wanted.length - shown.length} earlier ones too
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** Further ones are seldom looked for, and make the page slow. */
+const AT_FIRST = 100;

@@ -1,0 +1,149 @@
+"use client";
+
+import { useRef, useState } from "react";
+import { letterOf } from "@/core/answer/study";
+import type { Rig } from "@/core/chain/rig";
+import { titleOf } from "@/core/drills/drill";
+import { RunsFile } from "@/core/exchange/runs-file";
+import { counted } from "@/core/units/counted";
+import { plainWords } from "@/core/units/plain-words";
+import { Button, Field, Form, Trouble } from "../controls/form";
+import { Dialog } from "../controls/dialog";
+import { Select } from "../controls/select";
+import { send } from "../controls/send";
+import { saySaved } from "../controls/toast";
+import { WAYS } from "./ways";
+
+/** Takes in runs that were measured elsewhere: which rig each is of is asked, and all come or none. */
+export function TakeInRuns({
+  studyId,
+  rigs,
+  onTaken,
+}: {
+  studyId: string;
+  rigs: readonly Rig[];
+  onTaken: (id: string) => void;
+}) {
+  const picker = useRef<HTMLInputElement>(null);
+  const [file, setFile] = useState<RunsFile | null>(null);
+  const [chosen, setChosen] = useState<Record<string, string>>({});
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [open, setOpen] = useState(false);
+  const [busy, setBusy] = useState(false);
+
+  async function read(picked: File) {
+    setFile(null);
+    setTrouble(null);
+    setOpen(true);
+    const found = readRuns(await picked.text());
+    if (typeof found === "string") return setTrouble(`${picked.name}: ${found}`);
+    setFile(found);
+    setChosen(
+      Object.fromEntries(
+        namesIn(found).map((name) => [name, rigs.find((rig) => rig.name === name)?.id ?? ""]),
+      ),
+    );
+  }
+
+  async function take() {
+    setBusy(true);
+    const body = { file, rigs: chosen };
+    const sent = await send<{ ids: string[] }>("POST", `/api/studies/${studyId}/runs`, body);
+    setBusy(false);
+    if (!sent.ok) return setTrouble(sent.error.message);
+    setOpen(false);
+    saySaved(`${counted(sent.data.ids.length, "measurement")} taken in.`);
+    onTaken(sent.data.ids[0]!);
+  }
+
+  return (
+    <>
+      <input
+        ref={picker}
+        type="file"
+        accept=".json,application/json"
+        className="hidden"
+        aria-label="A file of runs"
+        onChange={(event) => {
+          const [picked] = event.target.files ?? [];
+          if (picked) void read(picked);
+          event.target.value = "";
+        }}
+      />
+      <Button disabled={rigs.length === 0} onClick={() => picker.current?.click()}>
+        Take in runs from a file
+      </Button>
+      <Dialog title="Runs from a file" open={open} onOpenChange={setOpen}>
+        <Form onSend={take}>
+          {file && (
+            <>
+              <p>
+                {counted(file.measurements.length, "measurement")}, measured or watched elsewhere,
+                with every sample and all conditions. Say which rig of this study each is of.
+              </p>
+              <ul className="max-h-52 overflow-y-auto text-sm">
+                {file.measurements.map((one) => (
+                  <li key={one.id} className="border-b border-line py-1 [overflow-wrap:anywhere]">
+                    {one.rig}: {titleOf(one.drill)}, {WAYS[one.drill.direction]},{" "}
+                    {counted(one.runs.length, "run")} · {one.origin}
+                    {one.conditions && ` on ${one.conditions.host}`} ·{" "}
+                    {one.createdAt.slice(0, 16).replace("T", " ")}
+                  </li>
+                ))}
+              </ul>
+              {namesIn(file).map((name, i) => (
+                <Field key={name} label={`“${name}” in the file is`}>
+                  <Select
+                    name={`rig-of-${i}`}
+                    value={chosen[name] ?? ""}
+                    options={[
+                      { value: "", text: "choose a rig" },
+                      ...rigs.map((rig, at) => ({
+                        value: rig.id,
+                        text: `${letterOf(at)} · ${rig.name}`,
+                      })),
+                    ]}
+                    onChange={(next) => setChosen((was) => ({ ...was, [name]: next }))}
+                  />
+                </Field>
+              ))}
+            </>
+          )}
+          {trouble && <Trouble>{trouble}</Trouble>}
+          {file && (
+            <div className="flex justify-end">
+              <Button
+                main
+                type="submit"
+                disabled={busy || namesIn(file).some((name) => !chosen[name])}
+              >
+                Take them in
+              </Button>
+            </div>
+          )}
+        </Form>
+      </Dialog>
+    </>
+  );
+}
+
+const namesIn = ({ measurements }: RunsFile): string[] => [
+  ...new Set(measurements.map(({ rig }) => rig)),
+];
+
+/** A file of runs, or what is wrong with it. */
+function readRuns(text: string): RunsFile | string {
+  let read: unknown;
+  try {
+    read = JSON.parse(text);
+  } catch {
+    return "is no JSON, or was cut off; nerrit measure --out writes such files.";
+  }
+  const parsed = RunsFile.safeParse(read, { error: plainWords });
+  if (parsed.success) return parsed.data;
+  const [issue] = parsed.error.issues;
+  const where = issue!.path
+    .map((step) => (typeof step === "number" ? step + 1 : String(step)))
+    .join(" ");
+  return `${where} ${issue!.message}. Nothing was taken in.`.trim();
+}

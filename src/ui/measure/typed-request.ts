@@ -1,0 +1,82 @@
+import { drillNamed } from "@/core/drills/catalogue";
+import type { DrillDirection, DrillKind } from "@/core/drills/kind";
+import type { TargetFacts } from "@/core/drills/parameter";
+import { settle } from "@/core/drills/settle";
+import { parseSize } from "@/core/units/size";
+import { settingsOf, type TypedSettings } from "./typed-settings";
+
+/** What is typed into the form that asks for a measurement, as text. */
+export interface Typed {
+  rigId: string;
+  /** The name of a drill, or the id of one of the tester's own. */
+  drill: string;
+  direction: DrillDirection;
+  target: string;
+  /** Of a copy: its other end. Of a Convoy: the further drives, a line each. */
+  other: string;
+  more: string;
+  repeats: string;
+  reserve: string;
+  settings: TypedSettings;
+  buffered: boolean;
+  besideOwnData: boolean;
+}
+
+/** A size in bytes; null for text that is none. */
+const size = (text: string): number | null => {
+  try {
+    return parseSize(text);
+  } catch {
+    return null;
+  }
+};
+
+/** Bytes to leave free; null for the usual, also while it makes no sense. */
+export const reserveOf = (text: string): number | null => (text.trim() === "" ? null : size(text));
+
+/** A form to begin with. */
+export function blank(drill: string, direction: DrillDirection): Typed {
+  const { directions } = drillNamed(drill);
+  return {
+    ...{ rigId: "", drill, target: "", other: "", more: "", repeats: "", reserve: "" },
+    direction: directions.includes(direction) ? direction : directions[0]!,
+    settings: {},
+    buffered: false,
+    besideOwnData: false,
+  };
+}
+
+/** What is sent to have it measured, or looked over before. @param title the tester's own name for it */
+export function requestOf(kind: DrillKind, typed: Typed, title: string | undefined): object {
+  return {
+    ...settingsOf(kind, typed.settings),
+    drill: kind.name,
+    ...(title ? { title } : {}),
+    target: typed.target,
+    other: kind.source && typed.other.trim() !== "" ? typed.other : null,
+    more:
+      kind.targets === "several"
+        ? typed.more
+            .split("\n")
+            .map((line) => line.trim())
+            .filter(Boolean)
+        : [],
+    direction: typed.direction,
+    ...(typed.repeats.trim() === "" ? {} : { repeats: Number(typed.repeats) }),
+    // Text that is no size goes out as such, so that the route refuses it.
+    reserve: typed.reserve.trim() === "" ? null : (size(typed.reserve) ?? typed.reserve),
+    io: typed.buffered ? "buffered" : "direct",
+    besideOwnData: typed.besideOwnData,
+  };
+}
+
+/** What will be done, in a line; where something makes no sense yet, that it does not. */
+export function inWords(kind: DrillKind, typed: Typed, facts: TargetFacts | null): string {
+  const times = typed.repeats.trim() || String(kind.repeats);
+  try {
+    const values = settle(kind, settingsOf(kind, typed.settings), facts);
+    return `${kind.summary(values as never)}; ${times === "1" ? "once" : `${times} times`}`;
+  } catch {
+    return "Settings: something does not make sense yet";
+  }
+}

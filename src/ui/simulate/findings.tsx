@@ -1,0 +1,73 @@
+import { keptName, type HeldAgainst } from "@/core/simulate/held-against";
+import { SMALLEST_EFFECT } from "@/core/stats/compare";
+import { formatPercent, formatRate, formatSeconds } from "@/core/units/number";
+import { formatSize } from "@/core/units/size";
+
+/** In sentences: whether the measured run and the simulated one agree, and where they do not. */
+export function Findings({ held, rig }: { held: HeldAgainst; rig: string }) {
+  const { measured, simulated, stretches, steps, events } = held;
+  const lines = measured
+    ? [...(measured.samples.length === 0 ? [meansOf(held)] : []), ...differences(held)]
+    : [
+        `Simulated, ${rig} gives ${formatRate(simulated.meanMBps)} MB/s. No run of this drill was measured to hold against it.`,
+      ];
+  const alike = measured && measured.samples.length > 0 && stretches.length + steps.length === 0;
+  return (
+    <div className="font-serif text-[19px] leading-snug">
+      {alike && (
+        <p>
+          What was {keptName(measured.origin)} and what is simulated now are the same within the
+          noise: {formatRate(measured.meanMBps)} and {formatRate(simulated.meanMBps)} MB/s.
+        </p>
+      )}
+      {lines.map((line) => (
+        <p key={line}>{line}</p>
+      ))}
+      {simulated.faults > 0 && (
+        <p>
+          Read back, the simulated drive does not hold what was written to it: it is smaller than it
+          says.
+        </p>
+      )}
+      {events.length > 0 && (
+        <p className="mt-1 font-sans text-sm">
+          {events
+            .slice(0, 3)
+            .map(({ ms, text }) => `At ${formatSeconds(ms / 1e3)}: ${text}`)
+            .join(" ")}
+        </p>
+      )}
+    </div>
+  );
+}
+
+const meansOf = ({ measured, simulated }: HeldAgainst): string => {
+  const [a, b] = [measured!.meanMBps, simulated.meanMBps];
+  const alike = Math.abs(a - b) <= SMALLEST_EFFECT * Math.max(a, b);
+  const origin = keptName(measured!.origin);
+  return alike
+    ? `The ${origin} figure, ${formatRate(a)} MB/s, is what the simulated bench gives (${formatRate(b)} MB/s).`
+    : `The ${origin} figure, ${formatRate(a)} MB/s, is ${formatPercent(Math.abs(a / b - 1))} ${a < b ? "below" : "above"} the ${formatRate(b)} MB/s that the simulated bench gives.`;
+};
+
+function differences({ stretches, steps, measured }: HeldAgainst): string[] {
+  const over = stretches.map(({ fromMs, toMs, measuredMBps: a, simulatedMBps: b }) => {
+    const until = toMs >= measured!.ms - 1000 ? "on" : `to ${formatSeconds(toMs / 1e3)}`;
+    return `From ${formatSeconds(fromMs / 1e3)} ${until} it was ${keptName(measured!.origin)} at ${formatRate(a)} MB/s, ${formatPercent(Math.abs(a / b - 1))} ${a < b ? "less" : "more"} than the ${formatRate(b)} MB/s simulated.`;
+  });
+  const by = steps.slice(0, 6).map(({ label, measuredMBps: a, simulatedMBps: b }) => {
+    const where = label.block
+      ? `With blocks of ${formatSize(label.block)}`
+      : label.depth
+        ? `With ${label.depth} in flight`
+        : label.restSeconds !== undefined
+          ? label.restSeconds === 0
+            ? "At first"
+            : `After ${formatSeconds(label.restSeconds)} of rest`
+          : label.position !== undefined
+            ? `At ${formatSize(label.position)}`
+            : (label.name ?? "In one step");
+    return `${where} it was ${keptName(measured!.origin)} at ${formatRate(a)} MB/s, ${formatPercent(Math.abs(a / b - 1))} ${a < b ? "less" : "more"} than the ${formatRate(b)} MB/s simulated.`;
+  });
+  return [...over.slice(0, 5), ...by];
+}

@@ -1,0 +1,111 @@
+"use client";
+
+import Link from "next/link";
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { Rig } from "@/core/chain/rig";
+import { keptName, type HeldAgainst } from "@/core/simulate/held-against";
+import type { Listed } from "@/core/study/listed";
+import { Trouble } from "../controls/form";
+import { send, type Refused } from "../controls/send";
+import { WAYS } from "../measure/ways";
+import { bodyOf, SimulateForm, type Typed } from "./simulate-form";
+import { HeldFigures } from "./held-figures";
+import { TwoTraces } from "./two-traces";
+import { Findings } from "./findings";
+
+/** A drill on the simulated bench beside what was measured, and where the two part. */
+export function SimulateView({
+  rigs,
+  measured,
+  first,
+  studyId,
+}: {
+  rigs: readonly Rig[];
+  /** Finished runs of any rig of the study, the latest first. */
+  measured: readonly Listed[];
+  first: Typed;
+  studyId: string;
+}) {
+  const [typed, setTyped] = useState(first);
+  const [held, setHeld] = useState<HeldAgainst | null>(null);
+  const [trouble, setTrouble] = useState<Refused | null>(null);
+  const [busy, setBusy] = useState(false);
+  const latest = useRef(0);
+  const rig = rigs.find(({ id }) => id === typed.rigId) ?? rigs[0]!;
+
+  const run = useCallback(async (of: Typed) => {
+    const asked = ++latest.current;
+    setBusy(true);
+    const sent = await send<HeldAgainst>("POST", `/api/rigs/${of.rigId}/simulated`, bodyOf(of));
+    if (asked !== latest.current) return;
+    setBusy(false);
+    setTrouble(sent.ok ? null : sent.error);
+    if (sent.ok) setHeld(sent.data);
+  }, []);
+  const begun = useRef(false);
+  useEffect(() => {
+    if (begun.current) return;
+    begun.current = true;
+    void Promise.resolve().then(() => run(first));
+  }, [run, first]);
+
+  return (
+    <>
+      <div className="mt-4 mb-3 flex flex-wrap items-baseline gap-3">
+        <h1 className="font-serif text-[28px]">Seen simulated</h1>
+        <span className="mr-auto text-secondary">
+          the same drill on a simulated bench: nothing of it is measured, and none of it is kept
+        </span>
+        <Link href={`/studies/${studyId}/rigs`} className="underline">
+          Back to the rigs
+        </Link>
+      </div>
+      <div className="grid gap-4 lg:grid-cols-[320px_minmax(0,1fr)]">
+        <SimulateForm
+          rigs={rigs}
+          rig={rig}
+          measured={measured}
+          typed={typed}
+          busy={busy}
+          trouble={trouble}
+          onChange={(next) => {
+            setTyped(next);
+            const other =
+              next.rigId !== typed.rigId ||
+              next.drill !== typed.drill ||
+              next.direction !== typed.direction ||
+              next.measurementId !== typed.measurementId;
+            if (other) void run(next);
+          }}
+          onRun={() => void run(typed)}
+        />
+        <div className="min-w-0 space-y-3">
+          {trouble && trouble.fields.length === 0 && <Trouble>{trouble.message}</Trouble>}
+          {held && (
+            <>
+              <section className="border border-line bg-sheet px-4 py-3">
+                <Findings held={held} rig={rig.name} />
+                <p className="mt-2 text-[13px] text-secondary">
+                  {held.drill.title}, {WAYS[held.drill.direction]}: {held.drill.summary}
+                </p>
+                <TwoTraces
+                  label="Throughput over time, simulated and measured; the table below has the values."
+                  {...(held.measured && held.measured.samples.length > 0
+                    ? {
+                        first: {
+                          name: keptName(held.measured.origin),
+                          samples: held.measured.samples,
+                        },
+                        second: { name: "simulated now", samples: held.simulated.samples },
+                      }
+                    : { first: { name: "simulated", samples: held.simulated.samples } })}
+                />
+              </section>
+              <HeldFigures held={held} />
+            </>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,78 @@
+"use client";
+
+import { useEffect, useState } from "react";
+import { Tally, type Count } from "@/core/watch/tally";
+
+/** A moment's rates of one source, for the picture. MB/s. */
+export interface Point {
+  seconds: number;
+  read: number;
+  write: number;
+}
+
+/** What is watched, as it stands now. */
+export interface Watching {
+  ms: number;
+  tallies: Tally[];
+  /** The last minute of each. */
+  points: Point[][];
+  /** Sources that the system does not list any more. */
+  gone: boolean[];
+  lost: boolean;
+}
+
+/** How much of the past the picture shows, seconds. */
+export const SHOWN_SECONDS = 60;
+
+/** Follows the counters of drives and interfaces; null until the first look. @param perSecond looks, at most 10 */
+export function useWatch(
+  names: readonly string[],
+  perSecond: number,
+): {
+  watching: Watching | null;
+  /** Why there is nothing to be seen: the server refused what was named, or does not answer. */
+  trouble: string | null;
+} {
+  const [watching, setWatching] = useState<Watching | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const query = names.map((name) => `name=${encodeURIComponent(name)}`).join("&");
+  const every = Math.round(1000 / perSecond);
+  useEffect(() => {
+    if (!query) return;
+    const tallies = query.split("&").map(() => new Tally());
+    const points: Point[][] = tallies.map(() => []);
+    const source = new EventSource(`/api/watch/events?${query}&every=${every}`);
+    source.addEventListener("looked", (event) => {
+      const { ms, counts } = JSON.parse((event as MessageEvent<string>).data) as {
+        ms: number;
+        counts: (Count | null)[];
+      };
+      tallies.forEach((tally, i) => {
+        const count = counts[i];
+        if (!count) return;
+        tally.add({ ms, ...count });
+        const now = tally.figures?.now;
+        if (!now) return;
+        const last = [...points[i]!, { seconds: ms / 1e3, ...now }];
+        points[i] = last.filter(({ seconds }) => seconds > ms / 1e3 - SHOWN_SECONDS);
+      });
+      setWatching({
+        ms,
+        tallies,
+        points: [...points],
+        gone: counts.map((count) => count === null),
+        lost: false,
+      });
+    });
+    source.addEventListener("error", async () => {
+      setWatching((was) => (was ? { ...was, lost: true } : was));
+      // A refusal ends the following for good, and its words do not come through that way.
+      if (source.readyState !== EventSource.CLOSED) return;
+      const answer = await fetch(`/api/watch/events?${query}`).catch(() => null);
+      const said = answer?.ok === false ? await answer.json() : null;
+      setTrouble(said?.error?.message ?? "Nerrit's server does not answer.");
+    });
+    return () => source.close();
+  }, [query, every]);
+  return { watching, trouble };
+}

@@ -1,0 +1,2 @@
+/** Looks a second, unless the tester says otherwise. */
+export const USUAL_PER_SECOND = 5;

@@ -1,0 +1,169 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import type { RigToWatch } from "@/core/watch/rig";
+import { bareSerial } from "@/core/system/detected";
+import type { Mark } from "@/core/watch/tally";
+import { Combobox } from "../controls/combobox";
+import { Button, Input, Trouble } from "../controls/form";
+import { Select } from "../controls/select";
+import { useKey } from "../controls/use-key";
+import { driveHint, driveTitle } from "../plugged/drive-words";
+import { useDrives } from "../plugged/use-drives";
+import { KeepWatched } from "./keep-watched";
+import { Stretches } from "./stretches";
+import { USUAL_PER_SECOND } from "./usual";
+import { useWatch } from "./use-watch";
+import { WatchedSource } from "./watched-source";
+
+/** The kernel's counters are kept no finer than ten times a second. */
+const PER_SECOND = [1, 2, 5, 10];
+const START: Mark = { ms: 0, name: "start" };
+
+/** Watches drives and interfaces while other programs use them: rates now, bytes, and marks between. */
+export function WatchView({
+  names,
+  interfaces,
+  rigs,
+  chosen,
+  perSecond,
+}: {
+  names: readonly string[];
+  interfaces: readonly string[];
+  rigs: readonly RigToWatch[];
+  /** The rig that a drive stands in, by the drive's name, where the tester has said so. */
+  chosen: Readonly<Record<string, string>>;
+  /** How often it is looked. */
+  perSecond: number;
+}) {
+  const router = useRouter();
+  const drives = useDrives();
+  const { watching, trouble } = useWatch(names, perSecond);
+  const [marks, setMarks] = useState<Mark[]>([START]);
+  const [naming, setNaming] = useState("");
+  const show = (next: readonly string[], of = chosen, often = perSecond) =>
+    router.push(
+      `/watch?${new URLSearchParams([
+        ...next.map((name) => ["name", name]),
+        ...next.flatMap((name) => (of[name] === undefined ? [] : [[`rig.${name}`, of[name]]])),
+        ...(often === USUAL_PER_SECOND ? [] : [["often", String(often)]]),
+      ])}`,
+      { scroll: false },
+    );
+  /** As the tester says, else the only one whose drive or box is plugged in there. */
+  const rigOf = (name: string): string => {
+    if (chosen[name] !== undefined) return chosen[name];
+    const drive = drives?.find(({ id }) => id === name);
+    const seen = new Set(drive?.serials.map(bareSerial));
+    const found = rigs.filter(({ serials }) => serials.some((serial) => seen.has(serial)));
+    return found.length === 1 ? found[0]!.id : "";
+  };
+  const mark = () => {
+    if (!watching) return;
+    setMarks((was) => [...was, { ms: watching.ms, name: naming.trim() || `mark ${was.length}` }]);
+    setNaming("");
+  };
+  useKey("m", mark);
+
+  return (
+    <>
+      <div className="mt-4 mb-3 flex flex-wrap items-center gap-3">
+        <h1 className="mr-auto font-serif text-[28px]">Watch</h1>
+        <Select
+          label="How often it is looked"
+          name="often"
+          className="!w-40"
+          value={String(perSecond)}
+          options={PER_SECOND.map((often) => ({
+            value: String(often),
+            text: often === 1 ? "once a second" : `${often} times a second`,
+          }))}
+          onChange={(next) => next && show(names, chosen, Number(next))}
+        />
+        <Combobox
+          label="Watch a drive or an interface"
+          name="watch"
+          className="!w-72"
+          shown={names.length === 0 ? "Pick what to watch" : "Watch one more"}
+          groups={[
+            {
+              heading: "drives",
+              items: (drives ?? [])
+                .filter(({ kind, id }) => kind !== "share" && !names.includes(id))
+                .map((drive) => ({
+                  id: drive.id,
+                  text: `${driveTitle(drive)} (${drive.id})`,
+                  hint: driveHint(drive),
+                })),
+            },
+            {
+              heading: "network interfaces",
+              items: interfaces
+                .filter((name) => !names.includes(name))
+                .map((name) => ({ id: name, text: name })),
+            },
+          ]}
+          onPick={(name) => show([...names, name])}
+        />
+      </div>
+      {names.length === 0 ? (
+        <p className="border border-line bg-sheet p-4">
+          Pick drives and network interfaces; Nerrit shows what they move while any other program
+          uses them, by the kernel’s own counters. It reads no drive itself. Set marks to learn what
+          moved between them, for example from the start of a copy to its end.
+        </p>
+      ) : (
+        <div className="space-y-4">
+          {trouble && <Trouble>{trouble}</Trouble>}
+          <div className={`grid gap-4 ${names.length > 1 ? "lg:grid-cols-2" : ""}`}>
+            {names.map((name, i) => (
+              <WatchedSource
+                key={name}
+                name={name}
+                at={i}
+                watching={watching}
+                rigs={rigs}
+                rigId={rigOf(name)}
+                onRig={(id) => show(names, { ...chosen, [name]: id })}
+                onLeave={() => show(names.filter((other) => other !== name))}
+              >
+                <KeepWatched
+                  name={name}
+                  tally={watching?.tallies[i]}
+                  now={watching?.ms ?? 0}
+                  marks={marks}
+                  rigs={rigs}
+                  rigId={rigOf(name)}
+                />
+              </WatchedSource>
+            ))}
+          </div>
+          <section className="border border-line bg-sheet p-4">
+            <form
+              className="mb-2 flex items-center gap-2"
+              onSubmit={(event) => {
+                event.preventDefault();
+                mark();
+              }}
+            >
+              <h2 className="mr-auto font-semibold">Between marks</h2>
+              <Input
+                name="mark"
+                aria-label="Name of the next mark"
+                placeholder="copy starts"
+                className="!w-64"
+                value={naming}
+                onChange={(event) => setNaming(event.target.value)}
+              />
+              <Button main type="submit" disabled={!watching}>
+                Set a mark (M)
+              </Button>
+            </form>
+            {watching && <Stretches names={names} marks={marks} watching={watching} />}
+          </section>
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,165 @@
+import fs from "node:fs";
+import path from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { axeViolations } from "../support/axe";
+import {
+  chooseFrom,
+  chromium,
+  goTo,
+  openBrowser,
+  seeWords,
+  textOf,
+  typeInto,
+  type OpenBrowser,
+} from "../support/browser";
+import { nerrit } from "../support/command";
+import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
+import { straightStudy } from "../support/made";
+import { startServer, type Server } from "../support/server";
+
+const why = chromium() ? whyNoThrottle() : "needs Chromium";
+if (why) console.warn(`skipped: live runs and runs from elsewhere (${why})`);
+
+describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
+  let server: Server;
+  let browser: OpenBrowser;
+  let disk: Disk;
+  let throttle: Throttle;
+  let study: string;
+
+  beforeAll(async () => {
+    disk = makeDisk(128);
+    server = await startServer();
+    throttle = new Throttle(disk);
+    throttle.set(40);
+    throttle.hold(server.process.pid!);
+    browser = await openBrowser();
+    study = await straightStudy(server, "Live and from elsewhere", "usb-480m");
+  });
+  afterAll(async () => {
+    await browser?.close();
+    await server?.end();
+    throttle.remove();
+    disk.remove();
+    fs.rmSync(server.data, { recursive: true, force: true });
+  });
+
+  const measurePage = () => goTo(browser.page, `${server.url}/studies/${study}/measure`);
+  const press = (words: string) => browser.page.locator(`button ::-p-text(${words})`).click();
+  const sound = async () => {
+    expect(await axeViolations(browser.page)).toEqual([]);
+    expect(browser.complaints).toEqual([]);
+  };
+  const ended = () => browser.page.waitForSelector('[data-status="done"]', { timeout: 60_000 });
+  /** Fills the form for a short run that leaves no reserve. */
+  const fill = async (seconds: string) => {
+    const { page } = browser;
+    await typeInto(page, "target", disk.directory);
+    await press("blocks, 16 in flight");
+    await typeInto(page, "seconds", seconds);
+    await typeInto(page, "span", "16 MiB");
+    await typeInto(page, "repeats", "1");
+    await typeInto(page, "reserve", "0 B");
+  };
+
+  it("shows the rate large, with its mean, what a request takes, and the time left", async () => {
+    const { page } = browser;
+    await measurePage();
+    await fill("6");
+    await press("The bench, as no system tells it");
+    await typeInto(page, "stated-ambient", "21.5");
+    await chooseFrom(page, "stated-fan", "none");
+    await browser.page.locator('form button[type="submit"] ::-p-text(Measure)').click();
+    await page.waitForSelector("[data-live-rate]", { timeout: 60_000 });
+    await page.waitForFunction(
+      () => {
+        const shown = document.querySelector("[data-live-rate]")?.textContent ?? "";
+        return Math.abs(Number.parseFloat(shown) - 40) < 4;
+      },
+      { timeout: 30_000 },
+    );
+    const live = await textOf(page, "[data-live]");
+    expect(live).toMatch(/% of the ceiling/);
+    // 16 requests of 512 KiB in flight at 40 MB/s: each takes about 210 ms.
+    expect(live).toMatch(/a request takes\s+(1[5-9]\d|2\d\d) ms/);
+    expect(live).toMatch(/time left\s+about \d/);
+    expect(live).toMatch(/temperature\s+the drive tells none/);
+    await sound();
+    await ended();
+    await seeWords(page, /Read the answer/);
+  });
+
+  it("keeps what was said of the bench, and carries it over to the next run", async () => {
+    const { page } = browser;
+    await measurePage();
+    await seeWords(page, /room temperature: 21.5 °C · fan: none/);
+    await fill("1");
+    await press("The bench, as no system tells it");
+    await typeInto(page, "stated-ambient", "very warm");
+    await seeWords(page, /must be a temperature in °C/);
+    await typeInto(page, "stated-ambient", "24");
+    await chooseFrom(page, "stated-fan", "blows on the drive");
+    await browser.page.locator('form button[type="submit"] ::-p-text(Measure)').click();
+    await page.waitForFunction(() => location.search.includes("m="));
+    await ended();
+    await seeWords(
+      page,
+      /Other conditions than for the run before.*room temperature 24 °C, then 21.5 °C; fan blows on the drive, then none/,
+    );
+    await press("Conditions, as the system told them and you said");
+    await seeWords(page, /file system\s+ext4/);
+    await sound();
+  });
+
+  it("takes in what was measured elsewhere, with every sample, and says what is no such file", async () => {
+    const { page } = browser;
+    const out = path.join(server.data, "elsewhere.json");
+    const args = ["--span", "8MiB", "--seconds", "0.6", "--reserve", "0B", "--repeats", "2"];
+    const measured = await nerrit([
+      ...["measure", "--target", disk.directory, "--direction", "read", ...args],
+      ...["--out", out, "--rig", "Bare machine"],
+    ]);
+    expect(measured.status).toBe(0);
+    const text = fs.readFileSync(out, "utf8");
+    const cut = path.join(server.data, "cut.json");
+    fs.writeFileSync(cut, text.slice(0, -20));
+    const other = path.join(server.data, "other.json");
+    fs.writeFileSync(other, '{"format":"<img src=x onerror=window.broken=1>","version":1}');
+
+    await measurePage();
+    const pick = async (file: string) => {
+      const input = await page.waitForSelector('input[aria-label="A file of runs"]');
+      await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(file);
+    };
+    await pick(cut);
+    await seeWords(page, /cut\.json: is no JSON, or was cut off/);
+    await page.keyboard.press("Escape");
+    await pick(other);
+    await seeWords(page, /it is no file of runs/);
+    await page.keyboard.press("Escape");
+    await pick(out);
+    await seeWords(page, /Bare machine: Haul, reading, 2 runs · measured on/);
+    await sound();
+    await chooseFrom(page, "rig-of-0", "Straight");
+    await press("Take them in");
+    await seeWords(page, /1 measurement taken in/);
+    await page.waitForFunction(() => location.search.includes("m="));
+    await ended();
+    const id = await page.evaluate(() => new URLSearchParams(location.search).get("m"));
+    const saved = await (await fetch(`${server.url}/api/measurements/${id}/file`)).json();
+    const [there, here] = [JSON.parse(text), saved].map(({ measurements: [one] }) => one);
+    // Times are kept to a hundredth of a millisecond, all else as it was.
+    const rounded = ([from, to, ...counts]: number[]) =>
+      [from, to].map((at) => Math.round(at! * 100)).concat(counts);
+    for (const [i, run] of there.runs.entries()) {
+      expect(here.runs[i].samples.map(rounded)).toEqual(run.samples.map(rounded));
+      expect({ ...here.runs[i], samples: [] }).toEqual({ ...run, samples: [] });
+    }
+    expect(here.conditions).toEqual(there.conditions);
+    await pick(out);
+    await chooseFrom(page, "rig-of-0", "Straight");
+    await press("Take them in");
+    await seeWords(page, /All of this file was taken in before/);
+    expect(await page.evaluate(() => "broken" in window)).toBe(false);
+  });
+});

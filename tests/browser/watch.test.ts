@@ -1,0 +1,116 @@
+import { execFile } from "node:child_process";
+import fs from "node:fs";
+import path from "node:path";
+import { promisify } from "node:util";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { axeViolations } from "../support/axe";
+import {
+  chooseFrom,
+  chromium,
+  goTo,
+  openBrowser,
+  pickFrom,
+  seeWords,
+  textOf,
+  typeInto,
+  type OpenBrowser,
+} from "../support/browser";
+import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
+import { straightStudy } from "../support/made";
+import { startServer, type Server } from "../support/server";
+
+const why = chromium() ? whyNoDevices() : "needs Chromium";
+if (why) console.warn(`skipped: Watch (${why})`);
+
+describe.skipIf(why)("Watch, while another program copies", () => {
+  let server: Server;
+  let browser: OpenBrowser;
+  let disks: Disk[];
+
+  beforeAll(async () => {
+    disks = [makeDisk(128), makeDisk(128)];
+    server = await startServer();
+    browser = await openBrowser();
+    await straightStudy(server, "Cards", "usb-10g");
+  });
+  afterAll(async () => {
+    await browser?.close();
+    await server?.end();
+    for (const disk of disks) disk.remove();
+    fs.rmSync(server.data, { recursive: true, force: true });
+  });
+
+  const nameOf = (disk: Disk) => path.basename(disk.device);
+  const copy = (from: string, to: string) =>
+    promisify(execFile)("dd", [`if=${from}`, `of=${to}`, "bs=1M", "iflag=direct", "oflag=direct"]);
+  /** Megabytes that a row of the table says were moved. */
+  const moved = async (row: RegExp, column: number) => {
+    const rows = await browser.page.$$eval("[data-stretches] tbody tr", (all) =>
+      all.map((tr) => [...tr.querySelectorAll("td")].map((td) => td.innerText)),
+    );
+    const found = rows.find((cells) => row.test(`${cells[0]} of ${cells[1]}`));
+    return Number.parseFloat(found?.[column] ?? "NaN");
+  };
+
+  it("shows both sides of a copy, and what moved between two marks", async () => {
+    const { page } = browser;
+    const [a, b] = disks as [Disk, Disk];
+    const file = path.join(a.directory, "source");
+    fs.writeFileSync(file, Buffer.alloc(64 * 2 ** 20, 7));
+    await promisify(execFile)("sync");
+    await goTo(page, `${server.url}/watch`);
+    await seeWords(page, /Pick drives and network interfaces/);
+    await pickFrom(page, "watch", `(${nameOf(a)})`);
+    await page.waitForSelector(`[data-watched="${nameOf(a)}"]`);
+    await pickFrom(page, "watch", `(${nameOf(b)})`);
+    await page.waitForSelector(`[data-watched="${nameOf(b)}"]`);
+    await seeWords(page, /for \d[\s\S]*for \d/);
+    await typeInto(page, "mark", "copy starts");
+    await page.keyboard.press("Enter");
+    await copy(file, path.join(b.directory, "copy"));
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    await typeInto(page, "mark", "copy ends");
+    await page.keyboard.press("Enter");
+    await seeWords(page, /copy starts to copy ends/);
+    const during = (disk: Disk) => new RegExp(`^copy starts to copy ends of ${nameOf(disk)}$`);
+    // 64 MiB are 67.1 MB; the file system's own notes are little beside that.
+    expect(await moved(during(a), 3)).toBeCloseTo(67.1, -1);
+    expect(await moved(during(b), 5)).toBeCloseTo(67.1, -1);
+    await seeWords(page, new RegExp(`a copy from ${nameOf(a)} to ${nameOf(b)}`));
+    expect(await axeViolations(page)).toEqual([]);
+    expect(browser.complaints).toEqual([]);
+    expect(await textOf(page)).not.toMatch(/NaN|undefined|Infinity/);
+  });
+
+  it("holds it against a rig's ceilings, and keeps the stretch between two marks as a run", async () => {
+    const { page } = browser;
+    const [, b] = disks as [Disk, Disk];
+    await chooseFrom(page, `rig-of-${nameOf(b)}`, "Cards: A");
+    await seeWords(page, /% of the ceiling now/);
+    await page.click(`[data-watched="${nameOf(b)}"] button ::-p-text(Keep as a run)`);
+    await typeInto(page, "keep-title", "Card to disk");
+    await chooseFrom(page, "keep-from", "copy starts");
+    await chooseFrom(page, "keep-to", "copy ends");
+    expect(await axeViolations(page)).toEqual([]);
+    await page.locator("button ::-p-text(Keep it)").click();
+    await page.locator("a ::-p-text(Look at it)").click();
+    await seeWords(page, /Straight, Card to disk, writing/);
+    await seeWords(page, /What happened meanwhile[\s\S]*copy starts/);
+    await seeWords(page, /watched/);
+    expect(await textOf(page)).not.toMatch(/Read the answer/);
+    expect(browser.complaints).toEqual([]);
+  });
+
+  it("sets a mark by a key, and says in the address what is watched", async () => {
+    const { page } = browser;
+    await goTo(page, `${server.url}/watch?name=lo`);
+    await seeWords(page, /for \d/);
+    await page.click("h1");
+    await page.keyboard.press("m");
+    await seeWords(page, /start to mark 1/);
+    await goTo(page, `${server.url}/watch?name=no-such-thing`);
+    await seeWords(page, /counts nothing for no-such-thing/);
+    const answer = await fetch(`${server.url}/api/watch/events?name=no-such-thing`);
+    expect(answer.status).toBe(422);
+  });
+});
