@@ -6,6 +6,8 @@ import path from "node:path";
 import { buildCommand, buildWeb, install, root } from "./prepare.mjs";
 
 const totals = { passed: 0, failed: 0, skipped: 0 };
+/** What failed, in words, said once more at the end: a log is often read from there. */
+const failures = [];
 const bin = (name) => path.join(root, "node_modules", name);
 const scratch = mkdtempSync(path.join(os.tmpdir(), "nerrit-test-"));
 
@@ -22,6 +24,7 @@ async function checks(...all) {
           child.on("close", (status) => {
             console.log(`\n== ${name}\n${said}`);
             totals[status === 0 ? "passed" : "failed"] += 1;
+            if (status !== 0) failures.push(`${name}\n${said.slice(-2000)}`);
             resolve();
           });
         }),
@@ -44,14 +47,25 @@ function suite(project) {
   );
   if (!existsSync(report)) {
     totals.failed += 1;
+    failures.push(`${project}: the suite ended without a report`);
     return;
   }
   const found = JSON.parse(readFileSync(report, "utf8"));
   totals.passed += found.numPassedTests;
   totals.failed += found.numFailedTests;
   totals.skipped += found.numPendingTests + found.numTodoTests;
+  for (const file of found.testResults)
+    for (const { status: outcome, fullName, failureMessages } of file.assertionResults)
+      if (outcome === "failed")
+        failures.push(`${project}: ${fullName}\n${failureMessages.join("\n").slice(0, 2000)}`);
   // A suite that could not even be read fails without a failed test.
-  if (status !== 0 && found.numFailedTests === 0) totals.failed += 1;
+  if (status !== 0 && found.numFailedTests === 0) {
+    totals.failed += 1;
+    const unread = found.testResults.filter((file) => file.status === "failed");
+    failures.push(
+      `${project}: ${unread.map(({ name, message }) => `${name} ${message}`).join("\n")}`,
+    );
+  }
 }
 
 /** What the suites use of the system, each with the Debian package that brings it. */
@@ -128,6 +142,7 @@ suite("server");
 suite("browser");
 rmSync(scratch, { recursive: true });
 
+for (const failure of failures) console.log(`\n-- failed: ${failure}`);
 const skipped = totals.skipped > 0 ? `, ${totals.skipped} skipped` : "";
 console.log(`\n${totals.passed} passed, ${totals.failed} failed${skipped}`);
 process.exit(totals.failed > 0 ? 1 : 0);
