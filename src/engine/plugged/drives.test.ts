@@ -135,4 +135,17 @@ describe("following what is plugged in", () => {
     expect(read).not.toHaveBeenCalled();
     read.mockRestore();
   });
+
+  it("tells whoever comes after one who left in mid-look", async () => {
+    const plugged = new Plugged(system(scsiDisk(SATA, "sda", "8:0")));
+    const unheard = vi.fn();
+    plugged.follow(unheard)();
+    // Long enough for that look to end, though nobody waits for it.
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    expect(unheard).not.toHaveBeenCalled();
+    const told = vi.fn();
+    const leave = plugged.follow(told);
+    await vi.waitFor(() => expect(told).toHaveBeenCalled(), 5000);
+    leave();
+  });
 });

@@ -21,7 +21,11 @@ export class Plugged {
   follow(follower: (drives: SeenDrive[]) => void): () => void {
     this.followers.add(follower);
     if (this.drives && this.timer) follower(this.drives);
-    else void this.look();
+    else {
+      // A look that outlived its last follower may have left a state, which this one was not told.
+      this.state = "";
+      void this.look();
+    }
     this.timer ??= setInterval(() => void this.look(), EVERY_MS).unref();
     return () => {
       this.followers.delete(follower);
