@@ -7,6 +7,7 @@ import { Failure, Usage } from "./exit";
 import { addMeasure } from "./measure";
 import { addPlan } from "./plan";
 import { addProbe } from "./probe";
+import { addRead } from "./read";
 import { addSimulate } from "./simulate";
 import { addWatch } from "./watch";
 
@@ -21,6 +22,7 @@ addDrives(program);
 addCeiling(program);
 addPlan(program);
 addProbe(program);
+addRead(program);
 addSimulate(program);
 addWatch(program);
 for (const command of program.commands) command.exitOverride();

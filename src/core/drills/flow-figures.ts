@@ -1,5 +1,5 @@
 import type { Moment } from "../trace/curve";
-import { levelsOf } from "../trace/levels";
+import { levelsOf } from "../reading/levels";
 import { headlineRate } from "../trace/rates";
 import type { Flow } from "./program";
 import type { StepResult } from "./result";

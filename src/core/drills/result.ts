@@ -90,7 +90,7 @@ export const StepResult = z.object({
   processorUsPerRequest: z.number().nonnegative(),
   /** The busiest core's share of time not idle, 0 to 1; null where the system does not say. */
   busiestCore: z.number().min(0).max(1).nullable(),
-  /** The best five seconds, and the mean after the last level change (core/trace/levels.ts). */
+  /** The best five seconds, and the mean after the last level change (core/reading/levels.ts). */
   burstMBps: z.number(),
   sustainedMBps: z.number(),
   /** Bytes moved before the first lasting drop; null where there was none. */

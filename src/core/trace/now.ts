@@ -1,7 +1,8 @@
 import type { Sample } from "../drills/result";
 import { MB } from "../units/rate";
-import { levelsOf } from "./levels";
+import { levelsOf } from "../reading/levels";
 import { meanRate } from "./rates";
+import { thinned } from "./thin";
 
 /** How a step that is going on stands. */
 export interface Now {
@@ -18,6 +19,7 @@ export interface Now {
 }
 
 const SECOND = 1000;
+const ENOUGH = 400;
 
 /**
  * How a step stands by its samples so far.
@@ -53,7 +55,8 @@ export function nowOf(samples: readonly Sample[], depth: number | null): Now | n
   return {
     rate: bytes / MB / seconds,
     mean: meanRate(moments),
-    sustained: levelsOf(moments).sustained,
+    // Often asked while it grows: what is thinned tells the level as well.
+    sustained: levelsOf(thinned(moments, ENOUGH)).sustained,
     iops,
     requestUs: depth !== null && iops > 0 ? (depth / iops) * 1e6 : null,
   };

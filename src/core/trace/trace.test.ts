@@ -4,7 +4,7 @@ import type { Sample } from "../drills/result";
 import { plainSample } from "../drills/step";
 import { correlated, seeded } from "../simulate/noise";
 import { Curve } from "./curve";
-import { levelsOf } from "./levels";
+import { levelsOf } from "../reading/levels";
 import { packSamples, unpackSamples } from "./pack";
 import { thinned } from "./thin";
 

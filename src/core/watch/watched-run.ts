@@ -2,7 +2,7 @@ import type { Drill } from "../drills/drill";
 import { WATCHED } from "../drills/kinds/watched";
 import type { RunEvent, Sample, StepResult } from "../drills/result";
 import { blankStep } from "../drills/step";
-import { levelsOf } from "../trace/levels";
+import { levelsOf } from "../reading/levels";
 import { meanRate } from "../trace/rates";
 import type { Mark } from "./tally";
 

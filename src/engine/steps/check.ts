@@ -3,7 +3,7 @@ import type { Step } from "@/core/drills/program";
 import { blankStep } from "@/core/drills/step";
 import type { Fault, FaultKind, StepResult } from "@/core/drills/result";
 import { Curve } from "@/core/trace/curve";
-import { levelsOf } from "@/core/trace/levels";
+import { levelsOf } from "@/core/reading/levels";
 import { FAULTS, MOST_FAULTS, movedBy, type Counters } from "../counters";
 import { allEnded, startLanes } from "../lanes";
 import { native } from "../native";

@@ -6,7 +6,7 @@ import type { Copy } from "@/core/drills/program";
 import type { CopyResult, StepResult } from "@/core/drills/result";
 import { blankStep } from "@/core/drills/step";
 import { Curve } from "@/core/trace/curve";
-import { levelsOf } from "@/core/trace/levels";
+import { levelsOf } from "@/core/reading/levels";
 import { counted } from "@/core/units/counted";
 import { formatSize } from "@/core/units/size";
 import {

@@ -1,0 +1,132 @@
+import fs from "node:fs";
+import type { Command } from "commander";
+import { readTrace, type TraceReading } from "@/core/reading/read";
+import { recordedTraces, type RecordedTrace } from "@/core/reading/recorded";
+import { formatDuration, formatRate } from "@/core/units/number";
+import { formatSize } from "@/core/units/size";
+import { printJson, Usage } from "./exit";
+import { table, wrapped } from "./lines";
+
+/** Larger than any log of a day. */
+const LIMIT = 512 * 2 ** 20;
+
+interface Options {
+  run: string;
+  json?: boolean;
+}
+
+/** `nerrit read`: what happened in a run, by its trace. */
+export function addRead(program: Command): void {
+  program
+    .command("read")
+    .description("say what happened in a run: its levels, its cache's edge, throttling, stalls")
+    .argument("<file>", "a file of runs, a document of measure --json, or a log (docs/formats.md)")
+    .option("--run <n>", "which run of the file, from 1", "1")
+    .option("--json", "print one JSON document")
+    .action(read);
+}
+
+function read(file: string, { run, json }: Options): void {
+  const traces = tracesIn(file);
+  const trace = traces[Number(run) - 1];
+  if (!trace) throw new Usage(`--run must be a whole number from 1 to ${traces.length} ("${run}")`);
+  if (trace.samples.length === 0) throw new Usage(`${file}: ${trace.name} has no samples`);
+  const reading = readTrace(trace);
+  if (json) printJson({ run: Number(run), runs: traces.length, ...readDocument(trace, reading) });
+  else process.stdout.write(`${readText(trace, traces.length, reading).join("\n")}\n`);
+}
+
+function tracesIn(file: string): RecordedTrace[] {
+  let text: string;
+  try {
+    if (fs.statSync(file).size > LIMIT) throw new Error("it is larger than 512 MiB");
+    text = fs.readFileSync(file, "utf8");
+  } catch (error) {
+    throw new Usage(`${file} cannot be read: ${(error as Error).message}`);
+  }
+  try {
+    return recordedTraces(text);
+  } catch (error) {
+    if (error instanceof RangeError) throw new Usage(`${file}: ${error.message}`);
+    throw error;
+  }
+}
+
+const rounded = (value: number, digits = 3) => Number(value.toFixed(digits));
+
+/** The document of `nerrit read --json` (docs/formats.md). */
+export function readDocument({ name, samples }: RecordedTrace, reading: TraceReading) {
+  const start = samples[0]!.from;
+  const seconds = (ms: number) => rounded((ms - start) / 1e3);
+  const { cacheEdge } = reading;
+  return {
+    name,
+    levels: reading.levels.map(
+      ({ fromMs, toMs, fromBytes, toBytes, medianMBps, name: called }) => ({
+        fromSeconds: seconds(fromMs),
+        toSeconds: seconds(toMs),
+        fromBytes: Math.round(fromBytes),
+        toBytes: Math.round(toBytes),
+        medianMBps: rounded(medianMBps),
+        name: called,
+      }),
+    ),
+    cacheEdge: cacheEdge && {
+      bytes: Math.round(cacheEdge.bytes),
+      seconds: rounded(cacheEdge.ms / 1e3),
+      freeBytes: cacheEdge.freeBytes,
+    },
+    burstMBps: rounded(reading.burstMBps),
+    steadyMBps: rounded(reading.steadyMBps),
+    sustainedMBps: rounded(reading.sustainedMBps),
+    throttled: reading.throttled,
+    events: reading.marks
+      .filter(({ of }) => of === "happening")
+      .map(({ ms, until, name: kind, text }) => ({
+        seconds: seconds(ms),
+        untilSeconds: until === null ? null : seconds(until),
+        kind,
+        text,
+      })),
+  };
+}
+
+function readText({ name, samples }: RecordedTrace, of: number, reading: TraceReading): string[] {
+  const start = samples[0]!.from;
+  const { cacheEdge, throttled, marks } = reading;
+  const why = marks.filter((mark) => mark.of === "level").slice(1);
+  return [
+    of > 1 ? `${name} (one of ${of} runs; --run takes another)` : name,
+    ...wrapped(
+      `Burst ${formatRate(reading.burstMBps)} MB/s, steady ${formatRate(reading.steadyMBps)} MB/s, sustained ${formatRate(reading.sustainedMBps)} MB/s.`,
+    ),
+    ...wrapped(
+      cacheEdge
+        ? `The cache gave out after ${formatSize(cacheEdge.bytes, 1000)}, ${formatDuration(cacheEdge.ms)} into the run.`
+        : "No edge of a cache.",
+    ),
+    throttled === null
+      ? "Whether heat slowed it down cannot be told."
+      : throttled
+        ? "Heat slowed it down."
+        : "Heat did not slow it down.",
+    "",
+    ...table(
+      ["level", "from", "to", "MB/s"],
+      reading.levels.map((level) => [
+        level.name,
+        formatDuration(level.fromMs - start),
+        formatDuration(level.toMs - start),
+        formatRate(level.medianMBps),
+      ]),
+    ),
+    ...why.flatMap(({ ms, name: called, text }) =>
+      wrapped(`${formatDuration(ms - start)}, ${called}: ${text}`, 2),
+    ),
+    ...marks
+      .filter(({ of: what }) => what === "happening")
+      .flatMap(({ ms, name: kind, text }) =>
+        wrapped(`${formatDuration(ms - start)}, ${kind}: ${text}`, 2),
+      ),
+  ];
+}
