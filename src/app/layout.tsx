@@ -12,9 +12,11 @@ import type { ReactNode } from "react";
 import { bench } from "@/bench/bench";
 import { NONCE } from "./nonce";
 import { ownModes } from "@/bench/own-modes";
-import { listStudies } from "@/bench/studies";
+import { studyTitles } from "@/bench/studies";
 import { Frame } from "@/ui/frame/frame";
 import { THEME_SCRIPT } from "@/ui/frame/theme";
+import { UnitProvider } from "@/ui/frame/unit";
+import { unitOfReader } from "./unit";
 import { OwnModesProvider } from "@/ui/ledger/own-modes";
 
 export const metadata: Metadata = {
@@ -27,10 +29,7 @@ export const dynamic = "force-dynamic";
 
 export default async function Layout({ children }: { children: ReactNode }) {
   const { store } = bench();
-  const studies = listStudies(store).map(({ study }) => ({
-    id: study.id,
-    title: study.title,
-  }));
+  const studies = studyTitles(store);
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
@@ -40,9 +39,11 @@ export default async function Layout({ children }: { children: ReactNode }) {
         />
       </head>
       <body>
-        <OwnModesProvider ids={ownModes(store)}>
-          <Frame studies={studies}>{children}</Frame>
-        </OwnModesProvider>
+        <UnitProvider unit={await unitOfReader()}>
+          <OwnModesProvider ids={ownModes(store)}>
+            <Frame studies={studies}>{children}</Frame>
+          </OwnModesProvider>
+        </UnitProvider>
       </body>
     </html>
   );

@@ -3,7 +3,7 @@ import { z } from "zod";
 import type { Rig } from "@/core/chain/rig";
 import { ENDED } from "@/core/drills/request";
 import { resultFrom } from "@/core/drills/summary";
-import { Recorded, rowOf, runsFile, RunsFile, sampleOf } from "@/core/exchange/runs-file";
+import { Recorded, recordedRun, runsFile, RunsFile, sampleOf } from "@/core/exchange/runs-file";
 import { BETWEEN_TARGETS, targetsOf } from "@/core/study/measurement";
 import { counted } from "@/core/units/counted";
 import type { Store } from "@/store/database";
@@ -62,6 +62,7 @@ export function insertRecorded(store: Store, studyId: string, rig: Rig, recorded
     rows.insertRun(store, {
       ...{ id: runId, measurementId: id, repeat, startedAt: run.startedAt },
       status: run.status === "done" ? "running" : run.status,
+      ...{ corrections: run.corrections ?? [], leftOut: run.leftOut ?? null },
     });
     for (let at = 0; at < run.samples.length; at += STRETCH) {
       const samples = run.samples.slice(at, at + STRETCH).map(sampleOf);
@@ -103,15 +104,7 @@ export function recordedFrom(store: Store, id: string): Recorded {
     id: z.uuid().safeParse(id).success ? id : randomUUID(),
     targets: targetsOf(found),
     status: checked(Recorded.shape.status, status),
-    runs: found.runs.map((run) => ({
-      status: run.status,
-      startedAt: startedAt.get(run.id)!,
-      steps: run.steps,
-      samples: run.samples.map(rowOf),
-      events: run.events,
-      readings: run.readings,
-      errors: run.errors,
-    })),
+    runs: found.runs.map((run) => recordedRun(run, startedAt.get(run.id)!)),
   };
 }
 

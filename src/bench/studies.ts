@@ -2,6 +2,7 @@ import { randomUUID } from "node:crypto";
 import { z } from "zod";
 import type { Part } from "@/core/chain/part";
 import { thinned } from "@/core/trace/thin";
+import type { RunResult } from "@/core/drills/result";
 import { completeResult } from "@/core/drills/summary";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
 import { stagesOf } from "@/core/chain/stage";
@@ -69,6 +70,10 @@ export function rigOf(id: string, draft: RigDraft, find: (id: string) => Part | 
 export function listStudies(store: Store): OpenStudy[] {
   return studies.listStudies(store).map(({ id }) => openStudy(store, id));
 }
+
+/** The studies there are, by name. */
+export const studyTitles = (store: Store): { id: string; title: string }[] =>
+  studies.listStudies(store).map(({ id, title }) => ({ id, title }));
 
 /** Sets what a study's drive is wanted for. @throws Problem naming what is wrong */
 export function setDemands(store: Store, studyId: string, input: unknown): void {
@@ -166,7 +171,21 @@ export function findRig(store: Store, rigId: string): { studyId: string; rig: Ri
  * @param traces whether to read the samples too
  */
 export function measurementsOf(store: Store, studyId: string, traces = false): Measurement[] {
-  return withRuns(store, rows.measurementsOfStudy(store, studyId), traces);
+  const found = rows.measurementsOfStudy(store, studyId);
+  if (traces) return withTraces(store, found);
+  const runs = new Map<string, rows.BriefRun[]>();
+  for (const run of rows.briefRunsOfStudy(store, studyId)) {
+    const alike = runs.get(run.measurementId);
+    if (alike) alike.push(run);
+    else runs.set(run.measurementId, [run]);
+  }
+  return found.map((row) => ({
+    ...measured(row),
+    runs: (runs.get(row.id) ?? []).map(({ headline, ...run }) => ({
+      ...ofRun(run, headline),
+      ...{ steps: headline?.steps ?? [], samples: [], events: [], readings: [] },
+    })),
+  }));
 }
 
 /**
@@ -182,46 +201,50 @@ export function measurement(
 ): Measurement & { studyId: string } {
   const row = rows.getMeasurement(store, id);
   if (!row) throw new Problem(404, "There is no such measurement.");
-  const [found] = withRuns(store, [row], true);
+  const [found] = withTraces(store, [row]);
   const runs = found!.runs.map((run) => ({ ...run, samples: thinned(run.samples, most) }));
   return { ...found!, runs, studyId: row.studyId };
 }
 
-function withRuns(store: Store, found: rows.MeasurementRow[], traces: boolean): Measurement[] {
+function withTraces(store: Store, found: rows.MeasurementRow[]): Measurement[] {
   const runs = rows.runsOfMeasurements(
     store,
     found.map(({ id }) => id),
   );
   return found.map((row) => ({
-    id: row.id,
-    rigId: row.rigId,
-    drill: row.drill,
-    target: row.target,
-    status: row.status,
-    reason: row.reason,
-    createdAt: row.createdAt,
-    warmUp: row.warmUp,
-    origin: row.origin,
-    stated: row.stated ?? UNSAID,
-    rig: { ...BARE_RIG, ...row.rig },
-    conditions: row.conditions,
+    ...measured(row),
     runs: runs
       .filter(({ measurementId }) => measurementId === row.id)
-      .map(({ id, repeat, status, result, errors }) => ({
-        id,
-        repeat,
-        status,
-        result: result && completeResult(result),
-        errors,
-        ...(traces
-          ? {
-              steps: rows.stepsOfRun(store, id),
-              samples: rows.samplesOfRun(store, id),
-              ...rows.momentsOfRun(store, id),
-            }
-          : { steps: result?.steps ?? [], samples: [], events: [], readings: [] }),
+      .map((run) => ({
+        ...ofRun(run, run.result),
+        steps: rows.stepsOfRun(store, run.id),
+        samples: rows.samplesOfRun(store, run.id),
+        ...rows.momentsOfRun(store, run.id),
       })),
   }));
 }
+
+const measured = (row: rows.MeasurementRow): Omit<Measurement, "runs"> => ({
+  id: row.id,
+  rigId: row.rigId,
+  drill: row.drill,
+  target: row.target,
+  status: row.status,
+  reason: row.reason,
+  createdAt: row.createdAt,
+  warmUp: row.warmUp,
+  origin: row.origin,
+  stated: row.stated ?? UNSAID,
+  rig: { ...BARE_RIG, ...row.rig },
+  conditions: row.conditions,
+});
+
+const ofRun = (
+  { id, repeat, status, errors, corrections, leftOut }: Omit<rows.BriefRun, "headline">,
+  result: RunResult | null,
+) => ({
+  ...{ id, repeat, status, errors, corrections, leftOut },
+  result: result && completeResult(result),
+});
 
 const now = () => new Date().toISOString();

@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
-import { rowOf } from "@/core/exchange/runs-file";
+import { recordedRun } from "@/core/exchange/runs-file";
 import { FileProblem, MOST_IN_DOCUMENT, packStudy, readStudy } from "@/core/exchange/study-archive";
 import { measurementOf, StudyFile, type StudySimulation } from "@/core/exchange/study-file";
 import { repeatsOf } from "@/core/exchange/study-run";
@@ -78,15 +78,7 @@ function written(one: Measurement, now: Measurement["rig"], startedAt: Map<strin
     ...{ id, rigId, drill, origin, status, reason, createdAt, warmUp, stated, conditions },
     targets: targetsOf(one),
     ...(same ? {} : { rigThen: plain(one.rig) }),
-    runs: one.runs.map((run) => ({
-      status: run.status,
-      startedAt: startedAt.get(run.id)!,
-      steps: run.steps,
-      samples: run.samples.map(rowOf),
-      events: run.events,
-      readings: run.readings,
-      errors: run.errors,
-    })),
+    runs: one.runs.map((run) => recordedRun(run, startedAt.get(run.id)!)),
   };
 }
 

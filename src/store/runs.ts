@@ -1,4 +1,4 @@
-import { asc, desc, eq, inArray, sql } from "drizzle-orm";
+import { asc, desc, eq, getTableColumns, inArray, sql } from "drizzle-orm";
 import type { RunStatus } from "@/core/drills/request";
 import type {
   Conditions,
@@ -9,6 +9,7 @@ import type {
   Sample,
   StepResult,
 } from "@/core/drills/result";
+import type { Correction } from "@/core/reading/mark";
 import { packSamples, unpackSamples } from "@/core/trace/pack";
 import type { Store } from "./database";
 import { measurements, moments, runs, steps, traces } from "./schema";
@@ -49,6 +50,47 @@ export function runsOfMeasurements(store: Store, ids: readonly string[]): RunRow
     .where(inArray(runs.measurementId, [...ids]))
     .orderBy(asc(runs.repeat))
     .all();
+}
+
+/** A run with its headline in place of its whole result. */
+export type BriefRun = Omit<RunRow, "result">;
+
+/** All runs of a study, each with its headline. */
+export function briefRunsOfStudy(store: Store, studyId: string): BriefRun[] {
+  const { result: _, ...columns } = getTableColumns(runs);
+  return store
+    .select(columns)
+    .from(runs)
+    .innerJoin(measurements, eq(runs.measurementId, measurements.id))
+    .where(eq(measurements.studyId, studyId))
+    .orderBy(asc(runs.repeat))
+    .all();
+}
+
+/** What a study needs of a result: its figures, and of its steps the rates of the first. */
+function headlineOf(result: RunResult): RunResult {
+  const [first] = result.steps;
+  const step = first && { ...first, read: null, write: null, targets: [], copy: null, faults: [] };
+  return { ...result, steps: step ? [step] : [] };
+}
+
+/** A run, and the study that it belongs to. */
+export function findRun(store: Store, id: string): { studyId: string; run: RunRow } | null {
+  const [found] = store
+    .select({ studyId: measurements.studyId, run: runs })
+    .from(runs)
+    .innerJoin(measurements, eq(runs.measurementId, measurements.id))
+    .where(eq(runs.id, id))
+    .all();
+  return found ?? null;
+}
+
+export function setCorrections(store: Store, runId: string, corrections: Correction[]): void {
+  store.update(runs).set({ corrections }).where(eq(runs.id, runId)).run();
+}
+
+export function setLeftOut(store: Store, runId: string, leftOut: string | null): void {
+  store.update(runs).set({ leftOut }).where(eq(runs.id, runId)).run();
 }
 
 /** A run's trace, in order of time. */
@@ -133,7 +175,7 @@ export function finishRun(
 ): void {
   store
     .update(runs)
-    .set({ status: "done", result, errors, endedAt: at })
+    .set({ status: "done", result, headline: headlineOf(result), errors, endedAt: at })
     .where(eq(runs.id, id))
     .run();
 }

@@ -13,6 +13,7 @@ import type {
   RunResult,
   StepResult,
 } from "@/core/drills/result";
+import type { Correction } from "@/core/reading/mark";
 import type { Stated } from "@/core/study/stated";
 import type { Origin } from "@/core/study/measurement";
 import type { TransportId } from "@/core/ledger/mode";
@@ -136,6 +137,12 @@ export const runs = sqliteTable(
     startedAt: text().notNull(),
     endedAt: text(),
     result: text({ mode: "json" }).$type<RunResult>(),
+    /** The same without what only the run's own page needs: a study with thousands of runs reads this. */
+    headline: text({ mode: "json" }).$type<RunResult>(),
+    /** What the tester corrected of what was found in its trace. */
+    corrections: text({ mode: "json" }).$type<Correction[]>().notNull().default([]),
+    /** Why it counts for nothing, where the tester left it out. */
+    leftOut: text(),
     /** Error counters of the drive and of the way to it, before and after. */
     errors: text({ mode: "json" }).$type<ErrorCount[]>().notNull().default([]),
   },

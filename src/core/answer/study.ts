@@ -10,6 +10,7 @@ import { findingOf, type Finding } from "../locate/finding";
 import { summarise } from "../stats/repeats";
 import { conditionsDiffer } from "../study/condition-rows";
 import {
+  counts,
   isOf,
   observationsOf,
   observe,
@@ -57,9 +58,7 @@ export const drillsDone = (
   DRILLS.filter(({ name }) =>
     measurements.some(
       ({ drill, runs }) =>
-        drill.name === name &&
-        drill.direction === direction &&
-        runs.some(({ result }) => result !== null),
+        drill.name === name && drill.direction === direction && runs.some(counts),
     ),
   );
 

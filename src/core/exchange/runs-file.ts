@@ -11,7 +11,8 @@ import {
   type Sample,
 } from "../drills/result";
 import { settle } from "../drills/settle";
-import { Origin } from "../study/measurement";
+import { Corrections } from "../reading/mark";
+import { Origin, type Run } from "../study/measurement";
 import { Stated, UNSAID } from "../study/stated";
 import { line } from "../units/text";
 
@@ -40,6 +41,10 @@ export const RecordedRun = z
     events: z.array(RunEvent).max(100_000).default([]),
     readings: z.array(Reading).default([]),
     errors: z.array(ErrorCount).max(10_000).default([]),
+    /** What the tester corrected of what was found in its trace. */
+    corrections: Corrections.optional(),
+    /** Why it counts for nothing, where the tester left it out. */
+    leftOut: line(300).nullable().optional(),
   })
   // Its figure follows from its steps: without any it would be a run of 0 MB/s.
   .refine(({ status, steps }) => status !== "done" || steps.length > 0, {
@@ -125,4 +130,15 @@ export const sampleOf = ([
   requests,
   step,
   target,
+});
+
+/** A run as a file holds it, with what the tester did to it only where that is something. */
+export const recordedRun = (
+  run: Omit<Run, "id" | "repeat" | "result">,
+  startedAt: string,
+): RecordedRun => ({
+  ...{ status: run.status, startedAt, steps: run.steps, samples: run.samples.map(rowOf) },
+  ...{ events: run.events, readings: run.readings, errors: run.errors },
+  ...(run.corrections.length > 0 ? { corrections: run.corrections } : {}),
+  ...(run.leftOut === null ? {} : { leftOut: run.leftOut }),
 });

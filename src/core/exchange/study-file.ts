@@ -147,12 +147,13 @@ export function measurementOf(run: StudyRun, id: string, rig: Rig): Measurement 
 }
 
 const runOf = (
-  { status, steps, samples, events, readings, errors }: RecordedRun,
+  { status, steps, samples, events, readings, errors, corrections, leftOut }: RecordedRun,
   id: string,
   repeat: number,
   drill: Measurement["drill"],
 ): Run => ({
   ...{ id, repeat, status, steps, events, readings, errors },
+  ...{ corrections: corrections ?? [], leftOut: leftOut ?? null },
   samples: samples.map(sampleOf),
   result: status === "done" ? resultFrom(drill, steps) : null,
 });

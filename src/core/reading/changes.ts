@@ -69,6 +69,7 @@ function before(flow: Flow, ms: number): Flow {
     to: flow.to.subarray(0, n),
     bytes: flow.bytes.subarray(0, n),
     sum: flow.sum.subarray(0, n + 1),
+    sampled: flow.sampled.subarray(0, n + 1),
   };
 }
 
@@ -80,7 +81,23 @@ function changesIn(flow: Flow, most: number): Change[] {
   const least = n >= 60 ? 3 : 2;
   const cuts = cutsOf(places.smooth, PRICE * Math.log(n) * noise, least);
   const edges = withoutShort(flow, places, merged(places, [0, ...cuts, n], noise), noise);
-  return stepsOf(flow, places, edges, noise);
+  return onePerSlope(stepsOf(flow, places, edges, noise), lastingMs(flow) / 2);
+}
+
+/** Two steps the same way, close on each other, are one change that took its time. */
+function onePerSlope(changes: readonly Change[], close: number): Change[] {
+  const single: Change[] = [];
+  let last = -Infinity;
+  for (const change of changes) {
+    const before = single.at(-1);
+    const way = ({ before: from, after: to }: Change) => Math.sign(to - from);
+    if (before && change.ms - last < close && way(before) === way(change)) {
+      const slow = change.ms - before.ms > 2000;
+      single[single.length - 1] = { ...before, after: change.after, gradual: slow };
+    } else single.push(change);
+    last = change.ms;
+  }
+  return single;
 }
 
 function placesOf(flow: Flow, most: number): Places {
@@ -144,10 +161,14 @@ function withoutShort(flow: Flow, places: Places, edges: number[], noise: number
   const level = (i: number) => levelOf(places, left[i]!, left[i + 1]!);
   let left = [...edges];
   let longest = 0;
+  // What is higher after a pause than before it has recovered in it, however soon that is over.
+  const recovers = (i: number) =>
+    places.from[left[i]!]! - places.to[left[i]! - 1]! > lasting / 2 && level(i) > level(i - 1);
   // The shortest first: what is left of a level between two dips may be short as well.
   for (;;) {
     let [shortest, at, stairs] = [Infinity, -1, 0];
     for (let i = 1; i + 2 < left.length; i++) {
+      if (recovers(i)) continue;
       // A dip may go down or up again by a stair or two.
       for (let more = 0; more < 3 && i + more + 2 < left.length; more++) {
         const long = length(i, more);

@@ -17,8 +17,9 @@ export interface Flow {
   from: Float64Array;
   to: Float64Array;
   bytes: Float64Array;
-  /** Bytes up to the beginning of each sample, and of all. */
+  /** Bytes up to the beginning of each sample, and of all; and milliseconds that were sampled. */
   sum: Float64Array;
+  sampled: Float64Array;
   /** The usual length of a sample, milliseconds. */
   usualMs: number;
 }
@@ -41,9 +42,13 @@ export function flowOf(samples: readonly Stretch[]): Flow {
     if (to[n]! > from[n]!) n += 1;
   }
   const sum = new Float64Array(n + 1);
-  for (let i = 0; i < n; i++) sum[i + 1] = sum[i]! + bytes[i]!;
+  const sampled = new Float64Array(n + 1);
+  for (let i = 0; i < n; i++) {
+    sum[i + 1] = sum[i]! + bytes[i]!;
+    sampled[i + 1] = sampled[i]! + to[i]! - from[i]!;
+  }
   const flow = { from: from.subarray(0, n), to: to.subarray(0, n), bytes: bytes.subarray(0, n) };
-  return { ...flow, sum, usualMs: usual(flow) };
+  return { ...flow, sum, sampled, usualMs: usual(flow) };
 }
 
 /** The median length, by a thousand of them. */
@@ -105,9 +110,17 @@ export function medianRate(
   return medianOf(Float64Array.from(rates)) || 0;
 }
 
-/** Mean rate between two times, MB/s; what was not sampled counts as time too. */
-export const meanBetween = (flow: Flow, from: number, to: number): number =>
-  to > from ? (bytesUntil(flow, to) - bytesUntil(flow, from)) / MB / ((to - from) / 1e3) : 0;
+/** Mean rate between two times, MB/s; what was not sampled does not count as time. */
+export function meanBetween(flow: Flow, from: number, to: number): number {
+  const ms = sampledUntil(flow, to) - sampledUntil(flow, from);
+  return ms > 0 ? (bytesUntil(flow, to) - bytesUntil(flow, from)) / MB / (ms / 1e3) : 0;
+}
+
+function sampledUntil(flow: Flow, ms: number): number {
+  const i = sampleAt(flow, ms);
+  if (i >= flow.to.length) return flow.sampled.at(-1) ?? 0;
+  return flow.sampled[i]! + Math.max(0, ms - flow.from[i]!);
+}
 
 /** A time that is so much longer than a sample is a gap: nothing is known of it. */
 const GAP_SAMPLES = 1.5;

@@ -148,17 +148,19 @@ function levelBetween(flow: Flow, name: Level["name"], fromMs: number, toMs: num
   return { name, fromMs, toMs, fromBytes, toBytes, medianMBps: medianRate(flow, first, last + 1) };
 }
 
-/** Stalls as levels of their own, within those that they interrupt. */
+/** Stalls as levels of their own, within those that they interrupt; a gap interrupts and is none. */
 function cutByStalls(flow: Flow, levels: readonly Level[], marks: readonly Mark[]): Level[] {
-  const stalls = marks.filter(({ name, until }) => name === "stall" && until !== null);
+  const breaks = marks.filter(
+    ({ name, until }) => (name === "stall" || name === "gap") && until !== null,
+  );
   return levels.flatMap((level) => {
     const cut: Level[] = [];
     let from = level.fromMs;
-    for (const { ms, until } of stalls) {
+    for (const { ms, until, name } of breaks) {
       const [begin, end] = [Math.max(ms, level.fromMs), Math.min(until!, level.toMs)];
       if (end <= begin || begin < from) continue;
       if (begin > from) cut.push(levelBetween(flow, level.name, from, begin));
-      cut.push(levelBetween(flow, "stall", begin, end));
+      if (name === "stall") cut.push(levelBetween(flow, "stall", begin, end));
       from = end;
     }
     if (from < level.toMs) cut.push(levelBetween(flow, level.name, from, level.toMs));

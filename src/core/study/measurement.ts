@@ -12,6 +12,7 @@ import type {
 } from "../drills/result";
 import { summarise, type Repeats } from "../stats/repeats";
 import type { Rig } from "../chain/rig";
+import type { Correction } from "../reading/mark";
 import type { Circumstances } from "./condition-rows";
 import type { Stated } from "./stated";
 
@@ -27,7 +28,15 @@ export interface Run {
   events: RunEvent[];
   readings: Reading[];
   errors: ErrorCount[];
+  /** What the tester corrected of what was found in its trace. */
+  corrections: Correction[];
+  /** Why it counts for nothing, where the tester left it out. */
+  leftOut: string | null;
 }
+
+/** Whether a run has a result that counts. */
+export const counts = ({ result, leftOut }: Pick<Run, "result" | "leftOut">): boolean =>
+  result !== null && leftOut === null;
 
 /**
  * Where a run comes from: measured by Nerrit's engine, watched while other programs worked, read from
@@ -87,13 +96,15 @@ export function observationsOf(measurements: readonly Measurement[]): Observatio
   const groups = new Map<string, Measurement[]>();
   for (const one of measurements) {
     // What was watched shows no drill, and so nothing that another rig could be held against.
-    if (one.warmUp || one.origin === "watched" || !one.runs.some(({ result }) => result)) continue;
+    if (one.warmUp || one.origin === "watched" || !one.runs.some(counts)) continue;
     const key = keyOf(one);
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }
   return [...groups.values()].map((alike) => {
     const [latest] = alike as [Measurement];
-    const results = alike.flatMap(({ runs }) => runs.flatMap(({ result }) => result ?? []));
+    const results = alike.flatMap(({ runs }) =>
+      runs.filter(counts).flatMap(({ result }) => result ?? []),
+    );
     const memory = answeredByMemory(latest, results);
     return {
       rig: latest.rig,

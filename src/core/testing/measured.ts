@@ -24,7 +24,15 @@ export const resultOf = (meanMBps: number, more: Partial<RunResult> = {}): RunRe
 });
 
 /** What a run brings home beside its result, none of it. */
-export const NOTHING_SEEN = { steps: [], samples: [], events: [], readings: [], errors: [] };
+export const NOTHING_SEEN = {
+  corrections: [],
+  leftOut: null,
+  steps: [],
+  samples: [],
+  events: [],
+  readings: [],
+  errors: [],
+};
 
 const settingsIn = ({ name: _, direction: _way, ...set }: Partial<Drill> = {}) => set;
 

@@ -1,5 +1,7 @@
 /** Figures for people: grouped in threes by a narrow space, with a sensible number of digits. */
 
+import { inUnit, type RateUnit } from "./rate";
+
 const NARROW_SPACE = "\u202f";
 
 /**
@@ -30,6 +32,9 @@ export function formatRate(rate: number): string {
   const size = Math.abs(rate);
   return formatNumber(rate, size >= 99.95 || size === 0 ? 0 : size >= 9.995 ? 1 : 2);
 }
+
+/** Writes a rate in the unit asked for, without the unit: 447, 3.58. @param mbps MB/s */
+export const formatIn = (mbps: number, unit: RateUnit): string => formatRate(inUnit(mbps, unit));
 
 /** Writes a share (0.934) as a percentage: "93 %", "0.4 %" below 10 %, "5 %" where that is exact. */
 export function formatPercent(share: number): string {

@@ -55,7 +55,7 @@ export function QuestionLine({
       <Choice
         label="Unit"
         value={unit}
-        options={{ "MB/s": "MB/s", "MiB/s": "MiB/s" }}
+        options={{ "MB/s": "MB/s", "MiB/s": "MiB/s", "Gb/s": "Gb/s", "GB/s": "GB/s" }}
         onChange={(value) => ask({ unit: value })}
       />
       ?

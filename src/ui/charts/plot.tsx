@@ -1,7 +1,8 @@
 "use client";
 
-import { BarChart, LineChart } from "echarts/charts";
+import { BarChart, LineChart, ScatterChart } from "echarts/charts";
 import {
+  DataZoomInsideComponent,
   GridComponent,
   LegendComponent,
   MarkLineComponent,
@@ -9,13 +10,20 @@ import {
 } from "echarts/components";
 import { init, use as register, type EChartsCoreOption, type EChartsType } from "echarts/core";
 import { SVGRenderer } from "echarts/renderers";
-import { useEffect, useRef } from "react";
-import { formatRate } from "@/core/units/number";
+import { useEffect, useEffectEvent, useRef } from "react";
+import { formatIn } from "@/core/units/number";
+import { inUnit, type RateUnit } from "@/core/units/rate";
+import { inLight } from "../out/in-light";
 import { useTheme } from "../frame/theme";
+import { OutMenu, type Drawn } from "../out/out-menu";
+import type { Caption } from "../out/framed-svg";
+import type { Cell } from "../out/save";
 
 register([
   LineChart,
   BarChart,
+  ScatterChart,
+  DataZoomInsideComponent,
   GridComponent,
   LegendComponent,
   TooltipComponent,
@@ -33,7 +41,7 @@ export interface Look {
   axis: Record<string, unknown>;
   tooltip: Record<string, unknown>;
   /** A line across at a rate, with its name on it. */
-  ceiling(name: string, mbps: number): Record<string, unknown>;
+  ceiling(name: string, mbps: number, unit?: RateUnit): Record<string, unknown>;
 }
 
 const LABELS = "Barlow Semi Condensed";
@@ -56,21 +64,40 @@ function lookOf(style: CSSStyleDeclaration): Look {
       borderColor: colour("line"),
       textStyle: { color: colour("ink"), fontFamily: FIGURES, fontSize: 12 },
     },
-    ceiling: (name, mbps) => ({
+    ceiling: (name, mbps, unit = "MB/s") => ({
       symbol: "none",
       silent: true,
       lineStyle: { color: colour("ink"), type: "solid", width: 1.2 },
       label: {
-        formatter: `ceiling: ${name}, ${formatRate(mbps)}`,
+        formatter: `ceiling: ${name}, ${formatIn(mbps, unit)}`,
         position: "insideEndTop",
         backgroundColor: colour("sheet"),
         padding: [1, 4],
         color: colour("ink"),
         fontFamily: LABELS,
       },
-      data: [{ yAxis: mbps }],
+      data: [{ yAxis: inUnit(mbps, unit) }],
     }),
   };
+}
+
+/** What every chart begins with. */
+const COMMON = { animation: false, grid: { left: 60, right: 20, top: 30, bottom: 38 } };
+
+/** A chart as it leaves the program: in the light theme, whatever theme the page is in. */
+function drawnOf(option: (look: Look) => EChartsCoreOption, width: number, height: number): Drawn {
+  const look = inLight((element) => lookOf(getComputedStyle(element)));
+  const chart = init(null, null, { renderer: "svg", ssr: true, width, height });
+  chart.setOption({ ...COMMON, ...option(look) });
+  const svg = chart.renderToSVGString();
+  chart.dispose();
+  return { svg, width, height };
+}
+
+/** What leaves the program of a chart, beside the chart itself. */
+export interface Out {
+  caption: Caption;
+  rows: () => readonly (readonly Cell[])[];
 }
 
 /**
@@ -82,20 +109,28 @@ export default function Plot({
   label,
   option,
   className = "h-60 w-full",
+  out,
+  onChart,
 }: {
   /** What it shows, for those who do not see it; the values stand in a table beside it. */
   label: string;
   option: (look: Look) => EChartsCoreOption;
   className?: string;
+  /** How it is saved; left out where it is not. */
+  out?: Out;
+  /** Told of the chart once it is there, for what can be done with it by hand. */
+  onChart?: (chart: EChartsType) => void;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const chart = useRef<EChartsType | null>(null);
   const theme = useTheme();
+  const tell = useEffectEvent((made: EChartsType) => onChart?.(made));
 
   useEffect(() => {
     const element = box.current!;
     const made = init(element, null, { renderer: "svg" });
     chart.current = made;
+    tell(made);
     const observer = new ResizeObserver(() => made.resize());
     observer.observe(element);
     return () => {
@@ -107,11 +142,21 @@ export default function Plot({
 
   useEffect(() => {
     const look = lookOf(getComputedStyle(document.documentElement));
-    chart.current?.setOption(
-      { animation: false, grid: { left: 60, right: 20, top: 30, bottom: 38 }, ...option(look) },
-      { replaceMerge: ["series"] },
-    );
+    chart.current?.setOption({ ...COMMON, ...option(look) }, { replaceMerge: ["series", "grid"] });
   }, [option, theme]);
 
-  return <div ref={box} role="img" aria-label={label} className={className} />;
+  const picture = <div ref={box} role="img" aria-label={label} className={className} />;
+  if (!out) return picture;
+  const drawn = () => {
+    const { clientWidth, clientHeight } = box.current!;
+    return drawnOf(option, clientWidth, clientHeight);
+  };
+  return (
+    <div>
+      <div className="-mb-1 flex justify-end">
+        <OutMenu caption={out.caption} drawn={drawn} rows={out.rows} />
+      </div>
+      {picture}
+    </div>
+  );
 }

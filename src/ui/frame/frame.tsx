@@ -1,9 +1,10 @@
 import Link from "next/link";
-import type { ReactNode } from "react";
+import { Suspense, type ReactNode } from "react";
 import { TipProvider } from "../controls/tip";
 import { Notices } from "../controls/toast";
 import { Palette, type PaletteStudy } from "./palette";
 import { ThemeSwitch } from "./theme";
+import { UnitSwitch } from "./unit";
 
 /** What stands round every page: the name, the ways out of a study, the command palette. */
 export function Frame({ studies, children }: { studies: PaletteStudy[]; children: ReactNode }) {
@@ -34,6 +35,9 @@ export function Frame({ studies, children }: { studies: PaletteStudy[]; children
               Watch
             </Link>
             <Palette studies={studies} />
+            <Suspense>
+              <UnitSwitch />
+            </Suspense>
             <ThemeSwitch />
           </nav>
         </header>

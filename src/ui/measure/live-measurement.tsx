@@ -135,7 +135,7 @@ export function LiveMeasurement({
               seconds={secondsOf(drill)}
             />
           )}
-          <RunTable measurement={measurement} />
+          <RunTable measurement={measurement} studyId={studyId} />
           <Happenings runs={runs} />
         </>
       )}

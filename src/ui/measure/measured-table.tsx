@@ -4,10 +4,10 @@ import { useState } from "react";
 import { summarise } from "@/core/stats/repeats";
 import type { Listed } from "@/core/study/listed";
 import { Origin } from "@/core/study/measurement";
-import { formatRate } from "@/core/units/number";
 import { Button } from "../controls/form";
 import { Select } from "../controls/select";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
+import { useRates } from "../frame/unit";
 import { stateOf } from "./status";
 import { WAYS } from "./ways";
 
@@ -24,6 +24,7 @@ export function MeasuredTable({
   letter: (rigId: string) => string;
   onShow: (id: string) => void;
 }) {
+  const { unit, rate } = useRates();
   const [all, setAll] = useState(false);
   const [origin, setOrigin] = useState<Origin | "">("");
   const there = Origin.options.filter((one) => measurements.some((m) => m.origin === one));
@@ -54,7 +55,7 @@ export function MeasuredTable({
             <th className={HEAD}>where</th>
             <th className={HEAD}>when</th>
             <th className={HEAD}>state</th>
-            <th className={HEAD_RIGHT}>median, MB/s</th>
+            <th className={HEAD_RIGHT}>median, {unit}</th>
             <th className={HEAD_RIGHT}>n</th>
             <th className={HEAD}>
               <span className="sr-only">actions</span>
@@ -78,7 +79,7 @@ export function MeasuredTable({
               </td>
               <td className={CELL}>{stateOf(one)}</td>
               <td className={FIGURE}>
-                {one.means.length > 0 && formatRate(summarise(one.means).median)}
+                {one.means.length > 0 && rate(summarise(one.means).median)}
               </td>
               <td className={FIGURE}>{one.means.length}</td>
               <td className={`${CELL} text-right`}>

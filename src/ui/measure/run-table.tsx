@@ -1,7 +1,10 @@
+import Link from "next/link";
+import { ENDED } from "@/core/drills/request";
 import type { Measurement, Run } from "@/core/study/measurement";
 import { meanRate, spreadOfTrace } from "@/core/trace/rates";
-import { formatDuration, formatNumber, formatPercent, formatRate } from "@/core/units/number";
+import { formatDuration, formatNumber, formatPercent } from "@/core/units/number";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
+import { useRates } from "../frame/unit";
 import { STATUS_WORDS } from "./status";
 
 /** What happened during the runs, and what error counters did. */
@@ -53,21 +56,26 @@ function hottestOf(runs: readonly Run[]): [string, number][] {
 }
 
 /** The figures of each repeat. */
-export function RunTable({ measurement }: { measurement: Measurement }) {
+export function RunTable({ measurement, studyId }: { measurement: Measurement; studyId: string }) {
+  const { unit, rate } = useRates();
+  const over = ENDED.includes(measurement.status);
   return (
     <table className="w-full">
       <thead>
         <tr>
           <th className={HEAD}>repeat</th>
-          <th className={HEAD_RIGHT}>mean, MB/s</th>
+          <th className={HEAD_RIGHT}>mean, {unit}</th>
           <th className={HEAD_RIGHT}>tenths of a second: p5 / p50 / p95</th>
           <th className={HEAD_RIGHT}>requests</th>
           <th className={HEAD_RIGHT}>kernel’s count</th>
           <th className={HEAD_RIGHT}>busiest core</th>
+          <th className={HEAD}>
+            <span className="sr-only">more</span>
+          </th>
         </tr>
       </thead>
       <tbody>
-        {measurement.runs.map(({ id, repeat, result, samples, status }) => {
+        {measurement.runs.map(({ id, repeat, result, samples, status, leftOut }) => {
           const trace = spreadOfTrace(samples);
           return (
             <tr key={id}>
@@ -76,13 +84,15 @@ export function RunTable({ measurement }: { measurement: Measurement }) {
                 {status === "interrupted" || status === "stopped" || status === "failed"
                   ? ` (${STATUS_WORDS[status]})`
                   : ""}
+                {leftOut !== null && (
+                  <span className="font-sans text-[13px]"> left out: {leftOut}</span>
+                )}
               </td>
               <td className={`${FIGURE} font-semibold`}>
-                {formatRate(result?.meanMBps ?? meanRate(samples))}
+                {rate(result?.meanMBps ?? meanRate(samples))}
               </td>
               <td className={FIGURE}>
-                {trace &&
-                  [trace.p5, trace.p50, trace.p95].map((rate) => formatRate(rate)).join(" / ")}
+                {trace && [trace.p5, trace.p50, trace.p95].map(rate).join(" / ")}
               </td>
               <td className={FIGURE}>{result?.requests ? formatNumber(result.requests) : ""}</td>
               <td className={FIGURE}>
@@ -95,6 +105,13 @@ export function RunTable({ measurement }: { measurement: Measurement }) {
               </td>
               <td className={FIGURE}>
                 {typeof result?.busiestCore === "number" && formatPercent(result.busiestCore)}
+              </td>
+              <td className={`${CELL} text-right`}>
+                {over && samples.length > 0 && (
+                  <Link className="underline" href={`/studies/${studyId}/trace?run=${id}`}>
+                    What happened in it
+                  </Link>
+                )}
               </td>
             </tr>
           );

@@ -148,6 +148,8 @@ const newRun = (repeat: number): Run => ({
   events: [],
   readings: [],
   errors: [],
+  corrections: [],
+  leftOut: null,
 });
 
 const UNKNOWN: Live = { measurement: null, preparing: null, now: null, lost: false };

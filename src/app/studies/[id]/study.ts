@@ -7,6 +7,7 @@ import { Origin, type Measurement } from "@/core/study/measurement";
 import { findDrill } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
 import { Direction, RateUnit } from "@/core/units/rate";
+import { unitOfReader } from "../../unit";
 import type { CourseStage } from "@/ui/frame/course";
 
 export type Query = Promise<Record<string, string | string[] | undefined>>;
@@ -36,7 +37,7 @@ export async function asked(query: Query): Promise<Asked> {
   const { direction, unit, drill, origin } = await query;
   return {
     direction: Direction.catch("read").parse(direction),
-    unit: RateUnit.catch("MB/s").parse(unit),
+    unit: RateUnit.safeParse(unit).data ?? (await unitOfReader()),
     drill: typeof drill === "string" && findDrill(drill) ? drill : null,
     origin: Origin.safeParse(origin).data ?? null,
   };

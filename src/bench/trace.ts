@@ -1,0 +1,124 @@
+import { z } from "zod";
+import { narrowsOf } from "@/core/locate/narrows";
+import { nameNarrows } from "@/core/answer/wording";
+import { kindOf, summaryOf, titleOf } from "@/core/drills/drill";
+import { flowOf, startOf, endOf, type Flow } from "@/core/reading/flow";
+import { Corrections } from "@/core/reading/mark";
+import { readTrace, type TraceReading } from "@/core/reading/read";
+import { hasLevels } from "@/core/reading/recorded";
+import type { OpenTrace } from "@/core/trace/open-trace";
+import { reduced, type Place } from "@/core/trace/reduce";
+import { Direction } from "@/core/units/rate";
+import { line } from "@/core/units/text";
+import type { Store } from "@/store/database";
+import * as rows from "@/store/runs";
+import { checked, Problem } from "./problem";
+
+/** Places of a picture at first; more come when a stretch is looked at closer. */
+const PLACES = 1500;
+const MOST_PLACES = 6000;
+const MOST_READINGS = 1500;
+const SMALL = 64 * 1024;
+
+/** Everything that a picture of a run's trace needs. @throws Problem 404 */
+export function openTrace(store: Store, runId: string): OpenTrace {
+  const { run, studyId } = found(store, runId);
+  const measurement = rows.getMeasurement(store, run.measurementId)!;
+  const { drill, rig } = measurement;
+  const { samples, flow } = traceOf(store, runId);
+  const { events, readings } = rows.momentsOfRun(store, runId);
+  const steps = rows.stepsOfRun(store, runId);
+  const way = Direction.safeParse(drill.direction).data;
+  const narrows = way ? narrowsOf(rig, way) : null;
+  const most = steps.toSorted((a, b) => b.requests - a.requests)[0];
+  const block = "block" in drill && typeof drill.block === "number" ? drill.block : null;
+  return {
+    ...{ runId, measurementId: run.measurementId, studyId, repeat: run.repeat },
+    ...{ rigId: measurement.rigId, rigName: rig.name, origin: measurement.origin },
+    ...{ drill: titleOf(drill), direction: drill.direction, createdAt: measurement.createdAt },
+    summary: `${kindOf(drill).what}: ${summaryOf(drill)}`,
+    ...{ samples: samples.length, startMs: startOf(flow), endMs: endOf(flow) },
+    places: reduced(flow, startOf(flow), endOf(flow), PLACES),
+    readings: everySoMany(readings, MOST_READINGS),
+    reading:
+      samples.length > 0 && hasLevels(drill)
+        ? readTrace({
+            ...{ samples, readings, events, corrections: run.corrections },
+            freeBytes: measurement.conditions?.freeBytes ?? null,
+          })
+        : null,
+    ...{ corrections: run.corrections, leftOut: run.leftOut },
+    ceiling: narrows && {
+      mbps: narrows.ceiling,
+      name: nameNarrows(narrows)
+        .map(({ text }) => text)
+        .join(""),
+    },
+    smallBlock: block !== null && block <= SMALL ? block : null,
+    timed: most?.read || most?.write ? most : null,
+  };
+}
+
+const Stretch = z.object({
+  from: z.coerce.number(),
+  to: z.coerce.number(),
+  places: z.coerce.number().int().min(10).max(MOST_PLACES).default(PLACES),
+});
+
+/** A stretch of a run's trace in as many places as are asked for. @throws Problem 404, 422 */
+export function traceStretch(store: Store, runId: string, input: unknown): Place[] {
+  const { from, to, places } = checked(Stretch, input);
+  if (!(to > from)) throw new Problem(422, "The stretch ends before it begins.");
+  found(store, runId);
+  return reduced(traceOf(store, runId).flow, from, to, places);
+}
+
+const CorrectionsInput = z.object({ corrections: Corrections });
+
+/** Keeps what the tester corrected; an empty list undoes it all. @throws Problem 404, 422 */
+export function correctRun(store: Store, runId: string, input: unknown): TraceReading | null {
+  found(store, runId);
+  rows.setCorrections(store, runId, checked(CorrectionsInput, input).corrections);
+  return openTrace(store, runId).reading;
+}
+
+const LeftOut = z.object({ leftOut: line(300).min(1, "say why").nullable() });
+
+/** Leaves a run out of everything that is concluded, or takes it in again. @throws Problem 404, 422 */
+export function leaveOut(store: Store, runId: string, input: unknown): void {
+  found(store, runId);
+  rows.setLeftOut(store, runId, checked(LeftOut, input).leftOut);
+}
+
+function found(store: Store, runId: string) {
+  const one = rows.findRun(store, runId);
+  if (!one) throw new Problem(404, "There is no such run.");
+  return one;
+}
+
+/** Traces that were looked at last: looking closer asks for the same one again and again. */
+const KEPT = 4;
+interface Kept {
+  samples: ReturnType<typeof rows.samplesOfRun>;
+  flow: Flow;
+}
+const shared = globalThis as { nerritTraces?: Map<string, Kept> };
+
+function traceOf(store: Store, runId: string): Kept {
+  const kept = (shared.nerritTraces ??= new Map<string, Kept>());
+  const done = rows.findRun(store, runId)?.run.status === "done";
+  const known = kept.get(runId);
+  // A run that goes on grows.
+  if (known && done) return known;
+  const samples = rows.samplesOfRun(store, runId);
+  const trace = { samples, flow: flowOf(samples) };
+  kept.delete(runId);
+  kept.set(runId, trace);
+  while (kept.size > KEPT) kept.delete(kept.keys().next().value!);
+  return trace;
+}
+
+function everySoMany<T>(all: readonly T[], most: number): T[] {
+  const step = Math.max(1, Math.ceil(all.length / most));
+  return all.filter((_, i) => i % step === 0);
+}

@@ -1,0 +1,35 @@
+import type { Reading, StepResult } from "../drills/result";
+import type { Correction } from "../reading/mark";
+import type { TraceReading } from "../reading/read";
+import type { Origin } from "../study/measurement";
+import type { Place } from "./reduce";
+
+/** What a picture of one run's trace needs. */
+export interface OpenTrace {
+  runId: string;
+  measurementId: string;
+  studyId: string;
+  rigId: string;
+  rigName: string;
+  repeat: number;
+  drill: string;
+  summary: string;
+  direction: string;
+  origin: Origin;
+  createdAt: string;
+  samples: number;
+  startMs: number;
+  endMs: number;
+  /** The whole of it, in few places. */
+  places: Place[];
+  readings: Reading[];
+  /** What happened in it; null where the steps of its drill change the rate. */
+  reading: TraceReading | null;
+  corrections: Correction[];
+  leftOut: string | null;
+  ceiling: { mbps: number; name: string } | null;
+  /** Bytes of one request, where all are alike and small enough for their number to matter. */
+  smallBlock: number | null;
+  /** Its step with the most requests, where their times were kept. */
+  timed: StepResult | null;
+}

@@ -1,0 +1,75 @@
+"use client";
+
+import { Check } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useRouter, useSearchParams } from "next/navigation";
+import { createContext, useContext, type ReactNode } from "react";
+import { formatIn } from "@/core/units/number";
+import { RateUnit } from "@/core/units/rate";
+import { ITEM, SHEET } from "../controls/look";
+import { UNIT_COOKIE } from "./unit-cookie";
+
+const Unit = createContext<RateUnit>("MB/s");
+
+/** The unit of all rates below it. */
+export function UnitProvider({ unit, children }: { unit: RateUnit; children: ReactNode }) {
+  return <Unit value={unit}>{children}</Unit>;
+}
+
+/** The unit in which rates are shown: that of the address, or the reader's own. */
+export function useUnit(): RateUnit {
+  const own = useContext(Unit);
+  const said = RateUnit.safeParse(useSearchParams().get("unit"));
+  return said.success ? said.data : own;
+}
+
+/** How a rate is written, and in which unit. @returns rate takes MB/s, and writes no unit */
+export function useRates(): { unit: RateUnit; rate: (mbps: number) => string } {
+  const unit = useUnit();
+  return { unit, rate: (mbps) => formatIn(mbps, unit) };
+}
+
+const YEAR = 365 * 86_400;
+
+/** Switches the unit of every rate at once, and remembers it in this browser. */
+export function UnitSwitch() {
+  const router = useRouter();
+  const query = useSearchParams();
+  const unit = useUnit();
+  const choose = (next: string) => {
+    document.cookie = `${UNIT_COOKIE}=${encodeURIComponent(next)}; path=/; max-age=${YEAR}; samesite=lax`;
+    if (!query.has("unit")) return router.refresh();
+    const rest = new URLSearchParams(query);
+    rest.set("unit", next);
+    router.replace(`${window.location.pathname}?${rest}`, { scroll: false });
+    router.refresh();
+  };
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label={`Unit of rates: ${unit}`}
+        className="figure rounded-sm px-1 text-sm text-secondary hover:text-ink hover:underline"
+      >
+        {unit}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={4} className={`z-40 min-w-28 p-1 ${SHEET}`}>
+          <DropdownMenu.RadioGroup value={unit} onValueChange={choose}>
+            {RateUnit.options.map((option) => (
+              <DropdownMenu.RadioItem
+                key={option}
+                value={option}
+                className={`figure flex items-center justify-between gap-4 ${ITEM}`}
+              >
+                {option}
+                <DropdownMenu.ItemIndicator>
+                  <Check size={14} aria-hidden />
+                </DropdownMenu.ItemIndicator>
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,91 @@
+"use client";
+
+import { Download } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { ITEM, SHEET } from "../controls/look";
+import { sayFailed, saySaved } from "../controls/toast";
+import { framedSvg, type Caption } from "./framed-svg";
+import { csvOf, fileName, pngOf, saveFile, tabbed, type Cell } from "./save";
+
+/** A picture as an SVG document in the light theme, with its size. */
+export interface Drawn {
+  svg: string;
+  width: number;
+  height: number;
+}
+
+/** Takes a picture or a table out of the program: as PNG, SVG, CSV, or to the clipboard. */
+export function OutMenu({
+  caption,
+  drawn,
+  rows,
+}: {
+  caption: Caption;
+  /** The picture; left out where there is only a table. */
+  drawn?: () => Drawn | null;
+  rows: () => readonly (readonly Cell[])[];
+}) {
+  const name = fileName(caption.title);
+  const framed = () => {
+    const picture = drawn?.();
+    if (!picture) throw new Error("There is nothing drawn yet.");
+    return framedSvg(picture.svg, picture.width, picture.height, caption);
+  };
+  const png = async (scale: number) => {
+    const { svg, width, height } = framed();
+    saveFile(`${name}${scale > 1 ? `-${scale}x` : ""}.png`, await pngOf(svg, width, height, scale));
+  };
+  const actions: [string, () => unknown][] = [
+    ...(drawn
+      ? ([
+          ["Picture, PNG", () => png(1)],
+          ["Picture, PNG of twice the size", () => png(2)],
+          [
+            "Picture, SVG",
+            () => saveFile(`${name}.svg`, new Blob([framed().svg], { type: "image/svg+xml" })),
+          ],
+        ] as [string, () => unknown][])
+      : []),
+    [
+      "Values, CSV",
+      () => saveFile(`${name}.csv`, new Blob([csvOf(rows())], { type: "text/csv;charset=utf-8" })),
+    ],
+    [
+      "Values to the clipboard",
+      async () => {
+        await navigator.clipboard.writeText(tabbed(rows()));
+        saySaved("The table is on the clipboard, for a spreadsheet.");
+      },
+    ],
+  ];
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label={`Save: ${caption.title}`}
+        className="inline-flex items-center gap-1.5 rounded-sm px-1.5 text-sm text-secondary hover:text-ink hover:underline"
+      >
+        <Download size={13} aria-hidden />
+        Save
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={4} className={`z-40 min-w-52 p-1 ${SHEET}`}>
+          {actions.map(([words, act]) => (
+            <DropdownMenu.Item
+              key={words}
+              className={ITEM}
+              onSelect={() => {
+                Promise.resolve()
+                  .then(act)
+                  .catch((error: unknown) =>
+                    sayFailed(error instanceof Error ? error.message : String(error)),
+                  );
+              }}
+            >
+              {words}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

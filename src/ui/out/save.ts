@@ -1,0 +1,65 @@
+import Papa from "papaparse";
+
+/** What stands in a table that leaves the program. */
+export type Cell = string | number | null;
+
+/** Hands a file to the browser to keep. */
+export function saveFile(name: string, content: Blob): void {
+  const url = URL.createObjectURL(content);
+  const link = document.createElement("a");
+  link.href = url;
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}
+
+/** A table as CSV; what a spreadsheet would take for a formula stays text. */
+export const csvOf = (rows: readonly (readonly Cell[])[]): string =>
+  `${Papa.unparse(
+    rows.map((row) => [...row]),
+    { escapeFormulae: true, newline: "\n" },
+  )}\n`;
+
+/** A table for the clipboard, as spreadsheets take it. */
+export const tabbed = (rows: readonly (readonly Cell[])[]): string =>
+  Papa.unparse(
+    rows.map((row) => [...row]),
+    { delimiter: "\t", escapeFormulae: true, newline: "\n" },
+  );
+
+/** A file's name that every system takes. */
+export const fileName = (title: string): string =>
+  title
+    .normalize("NFKD")
+    .replace(/[^\w.-]+/g, "-")
+    .replace(/^-+|-+$/g, "")
+    .slice(0, 80)
+    .toLowerCase() || "nerrit";
+
+/** Draws an SVG document into a PNG. @param scale pixels of the PNG for one of the drawing */
+export async function pngOf(
+  svg: string,
+  width: number,
+  height: number,
+  scale: number,
+): Promise<Blob> {
+  const url = URL.createObjectURL(new Blob([svg], { type: "image/svg+xml" }));
+  try {
+    const image = new Image();
+    image.src = url;
+    await image.decode();
+    const canvas = document.createElement("canvas");
+    [canvas.width, canvas.height] = [width * scale, height * scale];
+    const context = canvas.getContext("2d")!;
+    context.scale(scale, scale);
+    context.drawImage(image, 0, 0, width, height);
+    return await new Promise((resolve, reject) =>
+      canvas.toBlob(
+        (blob) => (blob ? resolve(blob) : reject(new Error("The picture could not be drawn."))),
+        "image/png",
+      ),
+    );
+  } finally {
+    URL.revokeObjectURL(url);
+  }
+}
