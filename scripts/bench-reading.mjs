@@ -34,7 +34,7 @@ const { assortment, heatAssortment, scoreEdges, scoreHeat, inWords, readTrace } 
 fs.rmSync(folder, { recursive: true });
 
 const seed = Number(process.argv[2] ?? 1) || 1;
-const { edges, all, flats } = scoreEdges(assortment(+process.env.N||600, seed));
+const { edges, all, flats } = scoreEdges(assortment(+process.env.N || 600, seed));
 const heat = scoreHeat(heatAssortment(300, seed));
 console.log(inWords("edge within 5 % of its bytes, drops of 25 % or more", edges, 0.95));
 console.log(inWords("every edge, where there are two", all, 0.95));

@@ -87,7 +87,7 @@ export function Combobox({
         <button
           type="button"
           data-name={name}
-          className={`${plain ? "underline" : FIELD} ${className ?? ""}`}
+          className={`${plain ? "" : FIELD} ${className ?? (plain ? "underline" : "")}`}
         >
           <span className="min-w-0 truncate">
             <span className="sr-only">{label}: </span>

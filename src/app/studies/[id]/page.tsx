@@ -54,7 +54,7 @@ export default async function AnswerPage({ params, searchParams }: Props) {
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <Course stages={courseOf(loaded, answers)} current="Compare" />
+      <Course stages={courseOf(loaded, answers)} current="" />
       <div className="mt-3 flex gap-8">
         <Sentence sentences={shown.answer.sentences} />
         {shown.answer.open && (

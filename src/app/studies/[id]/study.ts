@@ -2,7 +2,8 @@ import { notFound } from "next/navigation";
 import { bench } from "@/bench/bench";
 import { isProblem } from "@/bench/problem";
 import { measurementsOf, openStudy, type OpenStudy } from "@/bench/studies";
-import { answerFor, type StudyAnswer } from "@/core/answer/study";
+import { answerFor, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
+import type { ShownComparison } from "@/core/compare/shown";
 import { Origin, type Measurement } from "@/core/study/measurement";
 import { findDrill } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
@@ -46,7 +47,7 @@ export async function asked(query: Query): Promise<Asked> {
 /** The stages of a study and how each stands. */
 export function courseOf(
   { study, rigs, measurements }: ReturnType<typeof loadStudy>,
-  answers: StudyAnswer[],
+  answers: readonly StudyAnswer[],
 ): CourseStage[] {
   const base = `/studies/${study.id}`;
   const parts = new Set(rigs.flatMap((rig) => rig.parts.map(({ id }) => id))).size;
@@ -77,7 +78,7 @@ export function courseOf(
     },
     {
       name: "Compare",
-      href: base,
+      href: `${base}/compare`,
       state:
         found.length === 0
           ? "nothing to compare"
@@ -101,3 +102,27 @@ export const bothAnswers = (
   { study, rigs, measurements }: ReturnType<typeof loadStudy>,
   drill: string | null = null,
 ) => Direction.options.map((direction) => answerFor(study, rigs, measurements, direction, drill));
+
+const answered = new WeakMap<object, StudyAnswer[]>();
+
+/** The answers in both directions of a study that is kept, worked out once. */
+export function keptAnswers(kept: ReturnType<typeof loadStudy>): StudyAnswer[] {
+  let answers = answered.get(kept);
+  if (!answers) answered.set(kept, (answers = bothAnswers(kept)));
+  return answers;
+}
+
+/** More channels than these are not told apart at a glance. */
+const MOST_DRAWN = 14;
+
+/** The rigs of an answer as the Narrows drawing takes them, of its first drill. */
+export function drawnFor(
+  { study, rigs, measurements }: ReturnType<typeof loadStudy>,
+  { columns, rows }: ShownComparison,
+): LetteredRig[] {
+  const [first] = columns;
+  if (!first) return [];
+  const wanted = rows.slice(0, MOST_DRAWN).map(({ rigId }) => rigId);
+  const answer = answerFor(study, rigs, measurements, first.direction, first.drill);
+  return wanted.flatMap((id) => answer.rigs.find(({ rig }) => rig.id === id) ?? []);
+}

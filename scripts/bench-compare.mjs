@@ -1,0 +1,95 @@
+/**
+ * npm run bench:compare: how quickly Compare opens with 200 rigs, ten drills and five repeats each
+ * (10 000 runs, half of them with traces), and how quickly another question is answered. The runs are
+ * made on the simulated bench.
+ *
+ * Usage: npm run bench:compare [-- RIGS]
+ */
+import { build } from "esbuild";
+import { spawn } from "node:child_process";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { pathToFileURL } from "node:url";
+import { buildCommand, buildWeb, install, root } from "./prepare.mjs";
+
+install();
+buildCommand();
+if (!process.env.BUILT) buildWeb();
+const rigs = Number(process.argv[2] ?? 200);
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-bench-"));
+process.on("exit", () => fs.rmSync(folder, { recursive: true, force: true }));
+// Beside the packages that it needs as they are.
+const bundle = path.join(root, "dist", "bench-compare.mjs");
+await build({
+  stdin: {
+    contents: `export { seedManyRuns } from "@/bench/testing/many-runs";
+      export { openStore } from "@/store/database";`,
+    resolveDir: root,
+    loader: "ts",
+  },
+  bundle: true,
+  format: "esm",
+  platform: "node",
+  mainFields: ["module", "main"],
+  external: ["better-sqlite3"],
+  outfile: bundle,
+  alias: { "@": path.join(root, "src"), "@demo": path.join(root, "demo") },
+});
+const { seedManyRuns, openStore } = await import(pathToFileURL(bundle));
+fs.rmSync(bundle);
+const began = performance.now();
+const store = openStore(folder);
+const study = seedManyRuns(store, { rigs, repeats: 5, tracesOf: 0.5 });
+store.$client.close();
+const size = fs.statSync(path.join(folder, "nerrit.sqlite")).size / 1e6;
+console.log(
+  `seeded ${rigs * 50} runs in ${((performance.now() - began) / 1e3).toFixed(1)} s, ${size.toFixed(0)} MB`,
+);
+
+const port = 4700 + Math.floor(Math.random() * 200);
+const server = spawn(
+  process.execPath,
+  [path.join(root, "scripts/start.mjs"), "--port", String(port)],
+  {
+    env: { ...process.env, NERRIT_DATA: folder },
+    stdio: "ignore",
+  },
+);
+const url = `http://127.0.0.1:${port}`;
+try {
+  for (let tries = 0; ; tries++) {
+    const up = await fetch(`${url}/ledger`).then(
+      (r) => r.ok,
+      () => false,
+    );
+    if (up) break;
+    if (tries > 100) throw new Error("The server did not start.");
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  const timed = async (query, headers = {}) => {
+    const start = performance.now();
+    const response = await fetch(`${url}/studies/${study}/compare${query}`, { headers });
+    const text = await response.text();
+    if (!response.ok) throw new Error(`${response.status} for ${query}`);
+    return { ms: performance.now() - start, kB: text.length / 1e3 };
+  };
+  const say = (what, { ms, kB }, wanted) =>
+    console.log(
+      `${what.padEnd(54)} ${ms.toFixed(0)} ms, ${kB.toFixed(0)} kB (wanted: ${wanted} ms)`,
+    );
+  say("Compare opens, everything asked", await timed(""), 1000);
+  // A change of the question fetches what the page is made of, without the document round it.
+  const change = { RSC: "1" };
+  for (const [what, query] of [
+    ["one drill", "?drill=haul&direction=read"],
+    ["another one", "?drill=scatter&direction=read"],
+    ["the same against another, sorted", "?drill=haul&direction=write&sort=rate"],
+    ["bars", "?drill=haul&direction=read&view=bars"],
+    ["reading, every drill", "?direction=read"],
+  ]) {
+    say(`another question: ${what}`, await timed(query, change), 200);
+  }
+} finally {
+  server.kill();
+}

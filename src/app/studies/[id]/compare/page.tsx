@@ -1,0 +1,58 @@
+import { notFound } from "next/navigation";
+import { bench } from "@/bench/bench";
+import { answerQuestion, openCompared } from "@/bench/comparison";
+import { isProblem } from "@/bench/problem";
+import { letterOf } from "@/core/answer/study";
+import { questionFrom } from "@/core/compare/question";
+import { drillNamed } from "@/core/drills/catalogue";
+import { CompareView } from "@/ui/compare/compare-view";
+import { Course } from "@/ui/frame/course";
+import { Trail } from "@/ui/frame/trail";
+import { courseOf, drawnFor, keptAnswers, type Query } from "../study";
+
+export const metadata = { title: "Compare" };
+
+/** How drives do through rigs: the question stands in the address. */
+export default async function ComparePage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Query;
+}) {
+  const { store } = bench();
+  const compared = open((await params).id);
+  const question = questionFrom(await searchParams);
+  const shown = answerQuestion(store, compared, question);
+  const { study, rigs, leftOut } = compared;
+  return (
+    <>
+      <Trail title={study.title} simulated={study.simulated} />
+      <Course stages={courseOf(compared, keptAnswers(compared))} current="Compare" />
+      <CompareView
+        studyId={study.id}
+        question={question}
+        shown={shown}
+        drawn={question.view === "narrows" ? drawnFor(compared, shown) : []}
+        leftOut={leftOut.map(({ runId, rigId, drill, why }) => ({
+          ...{ runId, why, drill: drillNamed(drill).title },
+          letter: letterOf(
+            Math.max(
+              0,
+              rigs.findIndex(({ id }) => id === rigId),
+            ),
+          ),
+        }))}
+      />
+    </>
+  );
+}
+
+function open(id: string) {
+  try {
+    return openCompared(bench().store, id);
+  } catch (error) {
+    if (isProblem(error) && error.status === 404) notFound();
+    throw error;
+  }
+}

@@ -1,0 +1,92 @@
+import { compare, evidenceOf, type Comparison, type Evidence } from "@/core/compare/comparison";
+import { shown, type LadderShown, type ShownComparison } from "@/core/compare/shown";
+import { iopsOf } from "@/core/drills/kind";
+import type { Question } from "@/core/compare/question";
+import { observationsOf, type Measurement } from "@/core/study/measurement";
+import type { Store } from "@/store/database";
+import { versionOf } from "@/store/version";
+import { measurement, measurementsOf, openStudy, type OpenStudy } from "./studies";
+
+/** A study as Compare needs it: read once, and anew when anything was written. */
+export interface Compared extends OpenStudy {
+  /** The latest first, each run with its headline alone. */
+  measurements: Measurement[];
+  evidence: Evidence;
+  /** For each run that was left out, why. */
+  leftOut: { runId: string; rigId: string; repeat: number; drill: string; why: string }[];
+  /** The runs of a measurement, by its id. */
+  runs: ReadonlyMap<string, { id: string; mbps: number; leftOut: string | null }[]>;
+}
+
+interface Kept {
+  version: string;
+  studies: Map<string, Compared>;
+}
+const shared = globalThis as { nerritCompared?: WeakMap<Store, Kept> };
+
+/** Reads a study for comparing. @throws Problem 404 */
+export function openCompared(store: Store, studyId: string): Compared {
+  const all = (shared.nerritCompared ??= new WeakMap<Store, Kept>());
+  const version = versionOf(store);
+  let kept = all.get(store);
+  if (kept?.version !== version) all.set(store, (kept = { version, studies: new Map() }));
+  const known = kept.studies.get(studyId);
+  if (known) return known;
+  const open = openStudy(store, studyId);
+  const measurements = measurementsOf(store, studyId);
+  const compared: Compared = {
+    ...open,
+    measurements,
+    evidence: evidenceOf(open.rigs, observationsOf(measurements)),
+    leftOut: measurements.flatMap(({ rigId, drill, runs }) =>
+      runs.flatMap(({ id, repeat, leftOut }) =>
+        leftOut === null ? [] : [{ runId: id, rigId, repeat, drill: drill.name, why: leftOut }],
+      ),
+    ),
+    runs: new Map(
+      measurements.map(({ id, runs }) => [
+        id,
+        runs.flatMap(({ id: runId, result, leftOut }) =>
+          result ? [{ id: runId, mbps: result.meanMBps, leftOut }] : [],
+        ),
+      ]),
+    ),
+  };
+  kept.studies.set(studyId, compared);
+  return compared;
+}
+
+/** Ladders drawn at once; more lines tell nothing. */
+const MOST_LADDERS = 12;
+
+/** Answers a question of a study, with what it means in practice. */
+export function answerQuestion(
+  store: Store,
+  compared: Compared,
+  question: Question,
+): ShownComparison {
+  const { evidence, study, runs } = compared;
+  const comparison = compare(question, evidence, study.smallestEffect);
+  const ladders = question.view === "ladders" ? laddersOf(store, comparison) : [];
+  return shown(comparison, question, evidence, study.demands, (id) => runs.get(id) ?? [], ladders);
+}
+
+/** The ladders that were done, each of the rig's latest run. */
+function laddersOf(store: Store, { rows, columns }: Comparison): LadderShown[] {
+  const found = columns.flatMap(({ drill }, i) => {
+    const by = drill === "stride-ladder" ? "block" : drill === "depth-ladder" ? "depth" : null;
+    return by
+      ? rows.flatMap((row) => (row.cells[i] ? [{ row, by, cell: row.cells[i] } as const] : []))
+      : [];
+  });
+  return found.slice(0, MOST_LADDERS).flatMap(({ row, by, cell }): LadderShown[] => {
+    const { runs } = measurement(store, cell.measurementIds[0]!, 1);
+    const result = runs.findLast((run) => run.result && run.leftOut === null)?.result;
+    if (!result) return [];
+    const points = result.steps.flatMap((step) => {
+      const at = by === "block" ? step.label.block : step.label.depth;
+      return at === undefined ? [] : [{ at, mbps: step.meanMBps, iops: iopsOf(step) }];
+    });
+    return [{ letter: row.letter, name: row.rig.name, by, points, fit: result.fit }];
+  });
+}

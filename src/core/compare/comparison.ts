@@ -1,0 +1,169 @@
+import { letterOf } from "../answer/study";
+import type { Rig } from "../chain/rig";
+import { DRILLS } from "../drills/catalogue";
+import { Origin, isOf, type Observation } from "../study/measurement";
+import { Direction } from "../units/rate";
+import { besideBaseline, cellOf, columnOf, type Cell, type Column } from "./cell";
+import type { Question } from "./question";
+import { weaknesses, type Weakness } from "./weak";
+
+/** One rig of an answer, with what was seen of it in each column. */
+export interface Row {
+  letter: string;
+  rig: Rig;
+  cells: (Cell | null)[];
+}
+
+export interface Comparison {
+  columns: Column[];
+  rows: Row[];
+  /** The rig that others are held against; null where they are held against ceilings or claims. */
+  baseline: Rig | null;
+  /** What is weak about it, and what would make it sound. */
+  weak: Weakness[];
+  /** What can be asked: drives, and drills that were done. */
+  drives: { id: string; name: string }[];
+  drills: { name: string; title: string }[];
+}
+
+/** A study's observations by rig, so that a question does not look through all of them. */
+export interface Evidence {
+  rigs: readonly Rig[];
+  of: ReadonlyMap<string, readonly Observation[]>;
+}
+
+/** Sorts what was seen in a study to the rigs as they stand now. @param observations the latest first */
+export function evidenceOf(rigs: readonly Rig[], observations: readonly Observation[]): Evidence {
+  const byId = new Map(rigs.map((rig) => [rig.id, rig]));
+  const of = new Map<string, Observation[]>();
+  for (const seen of observations) {
+    const rig = byId.get(seen.rig.id);
+    if (!rig || seen.drill.direction === "mixed" || !isOf(seen, rig)) continue;
+    const alike = of.get(rig.id);
+    if (alike) alike.push(seen);
+    else of.set(rig.id, [seen]);
+  }
+  return { rigs, of };
+}
+
+/**
+ * Answers a question from what was seen.
+ *
+ * @param smallestEffect share below which a difference is of no interest
+ */
+export function compare(
+  question: Question,
+  evidence: Evidence,
+  smallestEffect: number,
+): Comparison {
+  const { rigs, of } = evidence;
+  const everything = [...of.values()].flat();
+  const drives = new Map(
+    rigs.flatMap(({ parts }) => {
+      const drive = parts.at(-1);
+      return drive ? [[drive.id, drive.name] as const] : [];
+    }),
+  );
+  const done = new Set(everything.map(({ drill }) => drill.name));
+  const asked = rigs
+    .map((rig, i) => ({ rig, letter: letterOf(i) }))
+    .filter(({ rig }) => question.rigs === null || question.rigs.includes(rig.id))
+    .filter(({ rig }) => question.drive === null || rig.parts.at(-1)?.id === question.drive);
+  const columns = columnsOf(
+    question,
+    asked.flatMap(({ rig }) => of.get(rig.id) ?? []),
+  );
+  const baseline = rigs.find(({ id }) => id === question.against) ?? null;
+  const pick = (rig: Rig) => columns.map((column) => seenIn(of.get(rig.id) ?? [], column));
+  const baseSeen = baseline ? pick(baseline) : [];
+  const base = baseSeen.map((seen) => (seen && baseline ? cellOf(seen, baseline) : null));
+  const weak: Weakness[] = [];
+  const rows = asked.map(({ rig, letter }): Row => {
+    const seen = pick(rig);
+    const cells = seen.map((one, i) => {
+      if (!one) return null;
+      const cell = besideBaseline(cellOf(one, rig), base[i] ?? null, smallestEffect);
+      weak.push(
+        ...weaknesses(
+          { letter, rig, seen: one, cell },
+          baseline && baseSeen[i]
+            ? {
+                letter: letterOf(rigs.indexOf(baseline)),
+                rig: baseline,
+                seen: baseSeen[i],
+                cell: base[i]!,
+              }
+            : null,
+        ),
+      );
+      return cell;
+    });
+    return { letter, rig, cells };
+  });
+  return {
+    columns,
+    rows: sorted(rows, question),
+    baseline,
+    weak: joined(weak),
+    drives: [...drives].map(([id, name]) => ({ id, name })),
+    drills: DRILLS.filter(({ name }) => done.has(name)).map(({ name, title }) => ({ name, title })),
+  };
+}
+
+/** The drills that are asked for and were done, each in the directions that are asked for. */
+function columnsOf(question: Question, seen: readonly Observation[]): Column[] {
+  const found = new Map<string, Column>();
+  for (const { drill } of seen) {
+    if (question.drill !== "all" && drill.name !== question.drill) continue;
+    if (question.direction !== "both" && drill.direction !== question.direction) continue;
+    const key = `${drill.name} ${drill.direction}`;
+    if (!found.has(key)) found.set(key, columnOf(drill));
+  }
+  const place = ({ drill, direction }: Column) =>
+    DRILLS.findIndex(({ name }) => name === drill) * 2 + Direction.options.indexOf(direction);
+  return [...found.values()].sort((a, b) => place(a) - place(b));
+}
+
+/** Measured before typed, typed before simulated; of one origin the latest, which stands first. */
+function seenIn(seen: readonly Observation[], column: Column): Observation | null {
+  let best: Observation | null = null;
+  for (const one of seen) {
+    if (one.drill.name !== column.drill || one.drill.direction !== column.direction) continue;
+    if (!best || rank(one) < rank(best)) best = one;
+  }
+  return best;
+}
+
+const rank = ({ origin }: Observation) => Origin.options.indexOf(origin);
+
+function sorted(rows: Row[], { sort }: Question): Row[] {
+  if (sort === "letter") return rows;
+  const price = ({ rig }: Row) => {
+    const all = rig.parts.flatMap((part) => part.price?.amount ?? []);
+    return all.length > 0 ? -all.reduce((sum, amount) => sum + amount, 0) : -Infinity;
+  };
+  const first = (row: Row) => row.cells.find((cell) => cell !== null);
+  const by: Record<typeof sort, (row: Row) => number> = {
+    rate: (row) => first(row)?.repeats.median ?? -1,
+    efficiency: (row) => first(row)?.efficiency ?? -1,
+    retention: (row) => first(row)?.retention ?? (first(row) ? 1 : -1),
+    spread: (row) => -(first(row)?.repeats.spread ?? Infinity),
+    price,
+  };
+  return rows.toSorted((a, b) => by[sort](b) - by[sort](a));
+}
+
+/** One line for each thing that is weak, with the rigs of which it holds. */
+function joined(weak: readonly Weakness[]): Weakness[] {
+  const found = new Map<string, Weakness>();
+  for (const one of weak) {
+    const known = found.get(one.what);
+    if (!known) found.set(one.what, { ...one, letters: [...one.letters] });
+    else known.letters.push(...one.letters.filter((letter) => !known.letters.includes(letter)));
+  }
+  return [...found.values()];
+}
+
+/** The definitions of a drill that are in a comparison: more than one are not the same drill. */
+export const definitionsOf = (comparison: Comparison, column: number): number =>
+  new Set(comparison.rows.flatMap(({ cells }) => cells[column]?.key ?? [])).size;

@@ -1,0 +1,213 @@
+import { letterOf } from "../answer/study";
+import { checkDemand, type DemandCheck } from "../demand/check";
+import type { Demand } from "../demand/demand";
+import type { Fit } from "../drills/result";
+import { fitCeiling, type CeilingFit } from "../stats/ceiling-fit";
+import type { Direction } from "../units/rate";
+import type { Cell, Column } from "./cell";
+import { cellOf } from "./cell";
+import type { Comparison, Evidence, Row } from "./comparison";
+import { costOf, pathCost, timeFor, upgrades, type Cost, type Moving } from "./practice";
+import type { Question } from "./question";
+import type { Weakness } from "./weak";
+
+/** A run behind a cell. */
+export interface CellRun {
+  id: string;
+  mbps: number;
+  leftOut: string | null;
+}
+
+export type ShownCell = Cell & { runs: CellRun[] };
+
+/** A rig as an answer shows it: without its parts. */
+export interface ShownRow {
+  letter: string;
+  rigId: string;
+  name: string;
+  fileSystem: string;
+  drive: { id: string; name: string } | null;
+  /** What else stands in it, for those who compare by it. */
+  enclosure: { id: string; name: string } | null;
+  cells: (ShownCell | null)[];
+  /** Seconds that its path adds to each request, in the first column with one request at a time. */
+  pathCost: number | null;
+  cost: Cost | null;
+  /** Price for each TB of its drive, and for each 100 MB/s of the first column. */
+  perTB: number | null;
+  per100: number | null;
+  /** Time to move what the tester has, each way. */
+  moving: Record<Direction, Moving | null>;
+  demands: { name: string; checks: DemandCheck[] }[];
+}
+
+/** A drive by itself against the same drive in an enclosure. */
+export interface NativeShown {
+  enclosure: string;
+  points: { drive: string; letter: string; native: number; observed: number; stated: boolean }[];
+  fit: CeilingFit | null;
+}
+
+/** A ladder as a curve, with what was fitted to it. */
+export interface LadderShown {
+  letter: string;
+  name: string;
+  by: "block" | "depth";
+  points: { at: number; mbps: number; iops: number }[];
+  fit: Fit | null;
+}
+
+/** Everything that an answer's page shows. */
+export interface ShownComparison {
+  columns: Column[];
+  /** How many definitions of its drill stand in a column. */
+  definitions: number[];
+  rows: ShownRow[];
+  baseline: { letter: string; name: string; rigId: string } | null;
+  weak: Weakness[];
+  drives: { id: string; name: string }[];
+  drills: { name: string; title: string }[];
+  rigs: { id: string; letter: string; name: string }[];
+  native: NativeShown[];
+  ladders: LadderShown[];
+  upgrades: {
+    from: string;
+    to: string;
+    what: string;
+    gain: number;
+    share: number;
+    extra: { amount: number; currency: string } | null;
+  }[];
+}
+
+/** The pooled spread of repeats where there are any; else what a quiet bench has. */
+const QUIET = 0.02;
+
+/**
+ * Completes an answer with what it means in practice.
+ *
+ * @param runsOf the runs of a measurement
+ * @param ladders curves, where they are asked for
+ */
+export function shown(
+  comparison: Comparison,
+  question: Question,
+  evidence: Evidence,
+  demands: readonly Demand[],
+  runsOf: (measurementId: string) => readonly CellRun[],
+  ladders: LadderShown[] = [],
+): ShownComparison {
+  const { columns, rows, baseline } = comparison;
+  const letters = new Map(evidence.rigs.map((rig, i) => [rig.id, letterOf(i)]));
+  const base = rows.find(({ rig }) => rig.id === baseline?.id);
+  return {
+    columns,
+    definitions: columns.map(
+      (_, i) => new Set(rows.flatMap(({ cells }) => cells[i]?.key ?? [])).size,
+    ),
+    rows: rows.map((row) =>
+      rowShown(row, base ?? null, columns, question, evidence, demands, runsOf),
+    ),
+    baseline: baseline && {
+      letter: letters.get(baseline.id) ?? "",
+      ...{ name: baseline.name, rigId: baseline.id },
+    },
+    weak: comparison.weak,
+    ...{ drives: comparison.drives, drills: comparison.drills },
+    rigs: evidence.rigs.map(({ id, name }) => ({ id, name, letter: letters.get(id)! })),
+    native: question.view === "native" ? nativeShown(comparison) : [],
+    ladders,
+    upgrades: upgrades(comparison).map(({ from, to, ...rest }) => ({
+      ...rest,
+      ...{ from: from.letter, to: to.letter },
+    })),
+  };
+}
+
+function rowShown(
+  row: Row,
+  base: Row | null,
+  columns: readonly Column[],
+  { gb, other }: Question,
+  evidence: Evidence,
+  demands: readonly Demand[],
+  runsOf: (measurementId: string) => readonly CellRun[],
+): ShownRow {
+  const { rig, letter, cells } = row;
+  const drive = rig.parts.at(-1) ?? null;
+  const enclosure = rig.parts.find(({ kind }) => kind === "enclosure") ?? null;
+  const first = cells.find((cell) => cell !== null) ?? null;
+  const shallow = columns.findIndex(({ depth }) => depth === 1);
+  const cost = costOf(rig);
+  const seen = evidence.of.get(rig.id) ?? [];
+  const of = (drill: string, direction: Direction) => {
+    const found = seen.find((one) => one.drill.name === drill && one.drill.direction === direction);
+    return found ? cellOf(found, rig) : null;
+  };
+  const moving = (direction: Direction) =>
+    timeFor(gb * 1e9, of("haul", direction), of("long-fill", direction), other);
+  return {
+    ...{ letter, rigId: rig.id, name: rig.name, fileSystem: rig.fileSystem },
+    drive: drive && { id: drive.id, name: drive.name },
+    enclosure: enclosure && { id: enclosure.id, name: enclosure.name },
+    cells: cells.map(
+      (cell) => cell && { ...cell, runs: cell.measurementIds.flatMap((id) => [...runsOf(id)]) },
+    ),
+    pathCost:
+      shallow >= 0 && cells[shallow]
+        ? pathCost(cells[shallow], base?.cells[shallow] ?? null, columns[shallow]!.depth)
+        : null,
+    cost,
+    perTB: cost && drive?.capacityBytes ? cost.amount / (drive.capacityBytes / 1e12) : null,
+    per100: cost && first ? cost.amount / (first.repeats.median / 100) : null,
+    moving: { read: moving("read"), write: moving("write") },
+    demands: demands.map((demand) => ({
+      name: demand.name,
+      checks: checkDemand(rig, demand, (direction) => of("haul", direction)?.repeats ?? null),
+    })),
+  };
+}
+
+/** Kinds of parts that may hold a drive back; without any of them it stands by itself. */
+const BETWEEN = new Set(["enclosure", "adapter", "hub", "dock", "network-box"]);
+
+/** What drives do by themselves against what they do in each enclosure, in the first column. */
+function nativeShown({ rows }: Comparison): NativeShown[] {
+  const seen = rows.flatMap(({ rig, letter, cells }) => {
+    const cell = cells.find((one) => one !== null);
+    const drive = rig.parts.at(-1);
+    return cell && drive ? [{ rig, letter, cell, drive }] : [];
+  });
+  const native = new Map<string, { mbps: number; stated: boolean }>();
+  for (const { rig, cell, drive } of seen) {
+    if (!rig.parts.some(({ kind }) => BETWEEN.has(kind)))
+      native.set(drive.id, { mbps: cell.repeats.median, stated: false });
+  }
+  for (const { cell, drive } of seen) {
+    const own = drive.limits[cell.direction];
+    if (!native.has(drive.id) && own) native.set(drive.id, { mbps: own, stated: true });
+  }
+  const boxes = new Map<string, NativeShown>();
+  const spreads: number[] = [];
+  for (const { rig, letter, cell, drive } of seen) {
+    const box = rig.parts.find(({ kind }) => kind === "enclosure");
+    const by = native.get(drive.id);
+    if (!box || !by) continue;
+    const known = boxes.get(box.id) ?? { enclosure: box.name, points: [], fit: null };
+    const { mbps, stated } = by;
+    known.points.push({
+      drive: drive.name,
+      letter,
+      native: mbps,
+      observed: cell.repeats.median,
+      stated,
+    });
+    boxes.set(box.id, known);
+    if (cell.repeats.cv !== null) spreads.push(cell.repeats.cv);
+  }
+  const noise = Math.max(
+    QUIET,
+    spreads.reduce((sum, cv) => sum + cv, 0) / Math.max(1, spreads.length),
+  );
+  return [...boxes.values()].map((box) => ({ ...box, fit: fitCeiling(box.points, noise) }));
+}

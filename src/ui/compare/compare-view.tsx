@@ -1,0 +1,146 @@
+"use client";
+
+import Link from "next/link";
+import { useState } from "react";
+import type { LetteredRig } from "@/core/answer/study";
+import { VIEWS, type Question, type ViewName } from "@/core/compare/question";
+import type { ShownComparison } from "@/core/compare/shown";
+import { counted } from "@/core/units/counted";
+import { DOING } from "@/core/units/rate";
+import { Toggle } from "../controls/toggle";
+import { useUnit } from "../frame/unit";
+import { NarrowsDrawing } from "../narrows/narrows-drawing";
+import { OutMenu } from "../out/out-menu";
+import { CompareTable } from "./compare-table";
+import { Bars, Ladders, NativePicture, RepeatPoints, titleOf } from "./pictures";
+import { PracticeTable } from "./practice-table";
+import { QuestionWords } from "./question-words";
+import { RunsDialog } from "./runs-dialog";
+import { noteOf, tableRows } from "./table-rows";
+import { useQuestion } from "./use-question";
+import { WeakList } from "./weak-list";
+
+/** The question, its answer as it is asked to be shown, and what is weak about it. */
+export function CompareView({
+  studyId,
+  question,
+  shown,
+  drawn,
+  leftOut,
+}: {
+  studyId: string;
+  question: Question;
+  shown: ShownComparison;
+  /** The rigs as the Narrows drawing takes them, where that is the view. */
+  drawn: LetteredRig[];
+  leftOut: { runId: string; letter: string; drill: string; why: string }[];
+}) {
+  const { ask, asking } = useQuestion(question);
+  const unit = useUnit();
+  const [open, setOpen] = useState<{ rigId: string; column: number } | null>(null);
+  const row = shown.rows.find(({ rigId }) => rigId === open?.rigId);
+  const cell = open && row ? row.cells[open.column] : null;
+  const column = open ? shown.columns[open.column] : undefined;
+  const seen = shown.rows.some(({ cells }) => cells.some((one) => one !== null));
+  return (
+    <div aria-busy={asking}>
+      <h1 className="sr-only">Compare</h1>
+      <div className="mt-3">
+        <QuestionWords question={question} shown={shown} ask={ask} />
+      </div>
+      {!seen ? (
+        <p className="mt-4 border border-line bg-sheet p-6">
+          Nothing was measured yet that would answer this.{" "}
+          <Link className="underline" href={`/studies/${studyId}/measure`}>
+            Measure
+          </Link>{" "}
+          a rig, or ask for another drill, direction or rig.
+        </p>
+      ) : (
+        <>
+          <div className="mt-2 flex flex-wrap items-center gap-4">
+            <Toggle
+              label="How it is shown"
+              value={question.view}
+              options={Object.entries(VIEWS).map(([value, text]) => ({
+                value: value as ViewName,
+                text,
+              }))}
+              onChange={(view) => ask({ view })}
+            />
+            <span
+              className={`text-[13px] text-secondary ${asking ? "" : "invisible"}`}
+              role="status"
+            >
+              asking…
+            </span>
+            {shown.definitions.some((count) => count > 1) && (
+              <span className="text-[13px]">
+                ⚠ one drill stands here in several definitions: those are not the same drill
+              </span>
+            )}
+            <span className="ml-auto">
+              {(question.view === "table" || question.view === "narrows") && (
+                <OutMenu
+                  caption={{ title: titleOf(shown), note: noteOf(shown, question, unit) }}
+                  rows={() => tableRows(shown, question, unit)}
+                />
+              )}
+            </span>
+          </div>
+          <section className="mt-2 border border-line bg-sheet px-4 py-3">
+            {question.view === "table" && (
+              <CompareTable
+                shown={shown}
+                question={question}
+                onSort={(sort) => ask({ sort })}
+                onOpen={({ rigId }, at) => setOpen({ rigId, column: at })}
+              />
+            )}
+            {question.view === "narrows" &&
+              (drawn.length > 0 ? (
+                <NarrowsDrawing rigs={drawn} direction={shown.columns[0]!.direction} unit={unit} />
+              ) : (
+                <p className="py-6 text-secondary">None of these rigs can be drawn.</p>
+              ))}
+            {question.view === "bars" && <Bars shown={shown} question={question} />}
+            {question.view === "native" && <NativePicture shown={shown} question={question} />}
+            {question.view === "ladders" && <Ladders shown={shown} question={question} />}
+            {question.view === "repeats" && <RepeatPoints shown={shown} question={question} />}
+          </section>
+          <WeakList weak={shown.weak} studyId={studyId} />
+          {leftOut.length > 0 && (
+            <p className="mt-2 text-sm">
+              {counted(leftOut.length, "run")} left out:{" "}
+              {leftOut.slice(0, 6).map(({ runId, letter, drill, why }, i) => (
+                <span key={runId}>
+                  {i > 0 && "; "}
+                  <Link className="underline" href={`/studies/${studyId}/trace?run=${runId}`}>
+                    {letter}, {drill}
+                  </Link>{" "}
+                  ({why})
+                </span>
+              ))}
+              {leftOut.length > 6 && ` and ${leftOut.length - 6} more`}.
+            </p>
+          )}
+          <PracticeTable
+            key={`${question.gb} ${question.other}`}
+            shown={shown}
+            question={question}
+            ask={ask}
+          />
+        </>
+      )}
+      {open && row && cell && column && (
+        <RunsDialog
+          studyId={studyId}
+          row={row}
+          cell={cell}
+          title={`${column.title}, ${DOING[column.direction]}`}
+          onClose={() => setOpen(null)}
+        />
+      )}
+    </div>
+  );
+}
