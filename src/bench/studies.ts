@@ -3,6 +3,7 @@ import { z } from "zod";
 import type { Part } from "@/core/chain/part";
 import { thinned } from "@/core/trace/thin";
 import type { RunResult } from "@/core/drills/result";
+import { resultOfHeadline } from "@/core/drills/headline";
 import { completeResult } from "@/core/drills/summary";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
 import { stagesOf } from "@/core/chain/stage";
@@ -172,6 +173,11 @@ export function findRig(store: Store, rigId: string): { studyId: string; rig: Ri
  */
 export function measurementsOf(store: Store, studyId: string, traces = false): Measurement[] {
   const found = rows.measurementsOfStudy(store, studyId);
+  const rigs = new Map<Rig, Rig>();
+  const complete = (rig: Rig) => {
+    if (!rigs.has(rig)) rigs.set(rig, { ...BARE_RIG, ...rig });
+    return rigs.get(rig)!;
+  };
   if (traces) return withTraces(store, found);
   const runs = new Map<string, rows.BriefRun[]>();
   for (const run of rows.briefRunsOfStudy(store, studyId)) {
@@ -181,10 +187,14 @@ export function measurementsOf(store: Store, studyId: string, traces = false): M
   }
   return found.map((row) => ({
     ...measured(row),
-    runs: (runs.get(row.id) ?? []).map(({ headline, ...run }) => ({
-      ...ofRun(run, headline),
-      ...{ steps: headline?.steps ?? [], samples: [], events: [], readings: [] },
-    })),
+    rig: complete(row.rig),
+    runs: (runs.get(row.id) ?? []).map(({ headline, ...run }) => {
+      const result = headline && resultOfHeadline(headline);
+      return {
+        ...ofRun(run, null),
+        ...{ result, steps: result?.steps ?? [], samples: [], events: [], readings: [] },
+      };
+    }),
   }));
 }
 

@@ -1,4 +1,7 @@
 import { asc, desc, eq, getTableColumns, inArray, sql } from "drizzle-orm";
+import type { Rig } from "@/core/chain/rig";
+import type { Drill } from "@/core/drills/drill";
+import { headlineOf, type Headline } from "@/core/drills/headline";
 import type { RunStatus } from "@/core/drills/request";
 import type {
   Conditions,
@@ -33,14 +36,24 @@ export function deleteMeasurements(store: Store, ids: readonly string[]): void {
     .run();
 }
 
-/** A study's measurements, the latest first. */
+/** A study's measurements, the latest first. Equal rigs and drills of it are one object. */
 export function measurementsOfStudy(store: Store, studyId: string): MeasurementRow[] {
-  return store
-    .select()
+  const rows = store
+    .select({
+      ...getTableColumns(measurements),
+      rig: sql<string>`${measurements.rig}`,
+      drill: sql<string>`${measurements.drill}`,
+    })
     .from(measurements)
     .where(eq(measurements.studyId, studyId))
     .orderBy(desc(measurements.createdAt))
     .all();
+  const known = new Map<string, unknown>();
+  const once = <T>(text: string): T => {
+    if (!known.has(text)) known.set(text, JSON.parse(text));
+    return known.get(text) as T;
+  };
+  return rows.map((row) => ({ ...row, rig: once<Rig>(row.rig), drill: once<Drill>(row.drill) }));
 }
 
 export function runsOfMeasurements(store: Store, ids: readonly string[]): RunRow[] {
@@ -53,25 +66,34 @@ export function runsOfMeasurements(store: Store, ids: readonly string[]): RunRow
 }
 
 /** A run with its headline in place of its whole result. */
-export type BriefRun = Omit<RunRow, "result">;
+export interface BriefRun {
+  id: string;
+  measurementId: string;
+  repeat: number;
+  status: RunStatus;
+  headline: Headline | null;
+  errors: ErrorCount[];
+  corrections: Correction[];
+  leftOut: string | null;
+}
 
 /** All runs of a study, each with its headline. */
 export function briefRunsOfStudy(store: Store, studyId: string): BriefRun[] {
-  const { result: _, ...columns } = getTableColumns(runs);
-  return store
-    .select(columns)
-    .from(runs)
-    .innerJoin(measurements, eq(runs.measurementId, measurements.id))
-    .where(eq(measurements.studyId, studyId))
-    .orderBy(asc(runs.repeat))
-    .all();
-}
-
-/** What a study needs of a result: its figures, and of its steps the rates of the first. */
-function headlineOf(result: RunResult): RunResult {
-  const [first] = result.steps;
-  const step = first && { ...first, read: null, write: null, targets: [], copy: null, faults: [] };
-  return { ...result, steps: step ? [step] : [] };
+  // As text: what is empty is not parsed ten thousand times. The index has each measurement's in order.
+  const found = store.all<Record<keyof BriefRun, string | null>>(sql`
+    select ${runs.id} as id, ${runs.measurementId} as measurementId, ${runs.repeat} as repeat,
+      ${runs.status} as status, ${runs.headline} as headline, ${runs.errors} as errors,
+      ${runs.corrections} as corrections, ${runs.leftOut} as leftOut
+    from ${runs} join ${measurements} on ${runs.measurementId} = ${measurements.id}
+    where ${measurements.studyId} = ${studyId}`);
+  const list = <T>(text: string | null): T[] => (!text || text === "[]" ? [] : JSON.parse(text));
+  return found.map((row) => ({
+    ...{ id: row.id!, measurementId: row.measurementId!, repeat: Number(row.repeat) },
+    ...{ status: row.status as RunStatus, leftOut: row.leftOut },
+    headline: row.headline === null ? null : (JSON.parse(row.headline) as Headline),
+    errors: list<ErrorCount>(row.errors),
+    corrections: list<Correction>(row.corrections),
+  }));
 }
 
 /** A run, and the study that it belongs to. */

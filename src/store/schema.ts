@@ -4,6 +4,7 @@ import type { Rig, RigDraft } from "@/core/chain/rig";
 import type { StudySimulation } from "@/core/exchange/study-file";
 import type { Demand } from "@/core/demand/demand";
 import type { Drill } from "@/core/drills/drill";
+import type { Headline } from "@/core/drills/headline";
 import type { RunStatus } from "@/core/drills/request";
 import type {
   Conditions,
@@ -138,7 +139,7 @@ export const runs = sqliteTable(
     endedAt: text(),
     result: text({ mode: "json" }).$type<RunResult>(),
     /** The same without what only the run's own page needs: a study with thousands of runs reads this. */
-    headline: text({ mode: "json" }).$type<RunResult>(),
+    headline: text({ mode: "json" }).$type<Headline>(),
     /** What the tester corrected of what was found in its trace. */
     corrections: text({ mode: "json" }).$type<Correction[]>().notNull().default([]),
     /** Why it counts for nothing, where the tester left it out. */
@@ -146,7 +147,14 @@ export const runs = sqliteTable(
     /** Error counters of the drive and of the way to it, before and after. */
     errors: text({ mode: "json" }).$type<ErrorCount[]>().notNull().default([]),
   },
-  (table) => [index("runs_by_measurement").on(table.measurementId)],
+  (table) => [
+    index("runs_by_measurement").on(table.measurementId),
+    // Holds all that a study needs of its runs: the table's rows are long, and are not touched.
+    index("runs_brief").on(
+      ...[table.measurementId, table.repeat, table.id, table.status, table.headline] as const,
+      ...[table.errors, table.corrections, table.leftOut] as const,
+    ),
+  ],
 );
 
 /** The trace of a run, stored as it arrives, a second at a time (core/trace/pack.ts). */

@@ -44,7 +44,16 @@ export function bestMode(ids: Iterable<string>): LinkMode | null {
 export const isSlower = (a: LinkMode, b: LinkMode) => preference(a) < preference(b);
 
 /** Splits a rig's chain into its links, from the host down, and settles each. */
-export function linksOf(rig: Chain): Link[] {
+export function linksOf(rig: Chain): readonly Link[] {
+  let known = links.get(rig);
+  if (!known) links.set(rig, (known = makeLinks(rig)));
+  return known;
+}
+
+/** Worked out once for each rig. */
+const links = new WeakMap<Chain, Link[]>();
+
+function makeLinks(rig: Chain): Link[] {
   const links: Link[] = [];
   let upper: Part | null = null;
   let cables: Part[] = [];
@@ -67,10 +76,11 @@ export function besideLinks(rig: Chain): Link[] {
 }
 
 /** The links of a copy's other end, from the host down; none where the rig is no copy. */
-export const otherLinks = (rig: Chain): Link[] => linksOf({ ...rig, parts: rig.other ?? [] });
+export const otherLinks = (rig: Chain): readonly Link[] =>
+  linksOf({ ...rig, parts: rig.other ?? [] });
 
 /** Every link of a rig. */
-export const allLinks = (rig: Chain): Link[] => [
+export const allLinks = (rig: Chain): readonly Link[] => [
   ...linksOf(rig),
   ...besideLinks(rig),
   ...otherLinks(rig),

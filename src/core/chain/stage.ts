@@ -64,7 +64,16 @@ const NOTHING: Rates = { hardCeiling: 0, attainable: { low: 0, high: 0 } };
  * A box gives two stages, its bridge (towards the host) and its slot (towards the drive); a hub or
  * adapter one, its slower side.
  */
-export function stagesOf(rig: Rig, direction: Direction): Stage[] {
+export function stagesOf(rig: Rig, direction: Direction): readonly Stage[] {
+  let known = stages.get(rig);
+  if (!known) stages.set(rig, (known = {}));
+  return (known[direction] ??= makeStages(rig, direction));
+}
+
+/** Worked out once for each rig: a study asks again for every run. */
+const stages = new WeakMap<Rig, Partial<Record<Direction, Stage[]>>>();
+
+function makeStages(rig: Rig, direction: Direction): Stage[] {
   const here = several(rig, direction, chainStages(rig, rig.parts, linksOf(rig), direction));
   if (rig.other.length === 0) return here;
   const against = direction === "read" ? "write" : "read";

@@ -56,7 +56,16 @@ export function knownNarrows(rig: Rig, direction: Direction): Narrows | null {
   return known.get(direction)!;
 }
 
+/** A cell by itself, worked out once for what was seen. */
 export function cellOf(seen: Observation, rig: Rig): Cell {
+  let known = cells.get(seen);
+  if (known?.rigId !== rig.id) cells.set(seen, (known = makeCell(seen, rig)));
+  return known;
+}
+
+const cells = new WeakMap<Observation, Cell>();
+
+function makeCell(seen: Observation, rig: Rig): Cell {
   const direction = seen.drill.direction as Direction;
   const ceiling = knownNarrows(rig, direction)?.ceiling ?? null;
   const { results, repeats } = seen;

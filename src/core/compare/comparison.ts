@@ -17,6 +17,8 @@ export interface Row {
 export interface Comparison {
   columns: Column[];
   rows: Row[];
+  /** Further rows, that come when all are asked for. */
+  hidden: number;
   /** The rig that others are held against; null where they are held against ceilings or claims. */
   baseline: Rig | null;
   /** What is weak about it, and what would make it sound. */
@@ -25,6 +27,9 @@ export interface Comparison {
   drives: { id: string; name: string }[];
   drills: { name: string; title: string }[];
 }
+
+/** Rows at first: more are not read at a glance, and make the page slow. */
+const MOST_ROWS = 60;
 
 /** A study's observations by rig, so that a question does not look through all of them. */
 export interface Evidence {
@@ -77,32 +82,37 @@ export function compare(
   const pick = (rig: Rig) => columns.map((column) => seenIn(of.get(rig.id) ?? [], column));
   const baseSeen = baseline ? pick(baseline) : [];
   const base = baseSeen.map((seen) => (seen && baseline ? cellOf(seen, baseline) : null));
-  const weak: Weakness[] = [];
-  const rows = asked.map(({ rig, letter }): Row => {
+  const rows = asked.map(({ rig, letter }): Row & { seen: (Observation | null)[] } => {
     const seen = pick(rig);
-    const cells = seen.map((one, i) => {
-      if (!one) return null;
-      const cell = besideBaseline(cellOf(one, rig), base[i] ?? null, smallestEffect);
-      weak.push(
-        ...weaknesses(
-          { letter, rig, seen: one, cell },
-          baseline && baseSeen[i]
-            ? {
-                letter: letterOf(rigs.indexOf(baseline)),
-                rig: baseline,
-                seen: baseSeen[i],
-                cell: base[i]!,
-              }
-            : null,
-        ),
-      );
-      return cell;
-    });
-    return { letter, rig, cells };
+    const cells = seen.map((one, i) =>
+      one ? besideBaseline(cellOf(one, rig), base[i] ?? null, smallestEffect) : null,
+    );
+    return { letter, rig, cells, seen };
   });
+  const inOrder = sorted(rows, question);
+  const shown = question.all ? inOrder : inOrder.slice(0, MOST_ROWS);
+  const weak = shown.flatMap(({ letter, rig, cells, seen }) =>
+    cells.flatMap((cell, i) => {
+      const against = baseline && base[i] && baseSeen[i];
+      return cell
+        ? weaknesses(
+            { letter, rig, cell, seen: seen[i]! },
+            against
+              ? {
+                  letter: letterOf(rigs.indexOf(baseline)),
+                  rig: baseline,
+                  seen: baseSeen[i]!,
+                  cell: base[i]!,
+                }
+              : null,
+          )
+        : [];
+    }),
+  );
   return {
     columns,
-    rows: sorted(rows, question),
+    rows: shown,
+    hidden: inOrder.length - shown.length,
     baseline,
     weak: joined(weak),
     drives: [...drives].map(([id, name]) => ({ id, name })),
@@ -136,7 +146,7 @@ function seenIn(seen: readonly Observation[], column: Column): Observation | nul
 
 const rank = ({ origin }: Observation) => Origin.options.indexOf(origin);
 
-function sorted(rows: Row[], { sort }: Question): Row[] {
+function sorted<R extends Row>(rows: R[], { sort }: Question): R[] {
   if (sort === "letter") return rows;
   const price = ({ rig }: Row) => {
     const all = rig.parts.flatMap((part) => part.price?.amount ?? []);
@@ -163,7 +173,3 @@ function joined(weak: readonly Weakness[]): Weakness[] {
   }
   return [...found.values()];
 }
-
-/** The definitions of a drill that are in a comparison: more than one are not the same drill. */
-export const definitionsOf = (comparison: Comparison, column: number): number =>
-  new Set(comparison.rows.flatMap(({ cells }) => cells[column]?.key ?? [])).size;

@@ -82,12 +82,15 @@ export interface Upgrade {
   extra: { amount: number; currency: string } | null;
 }
 
+const MOST_PAIRED = 20;
+
 /** Of all pairs of rigs that differ in one part only, what that part gained, the largest gain first. */
 export function upgrades({ rows }: Comparison, most = 8): Upgrade[] {
   const found: Upgrade[] = [];
-  // Pairs grow with the square: beyond this many rigs the tester asks for fewer.
-  for (const from of rows.slice(0, 60)) {
-    for (const to of rows.slice(0, 60)) {
+  // Pairs grow with the square: of more rigs the tester asks for fewer.
+  const some = rows.slice(0, MOST_PAIRED);
+  for (const from of some) {
+    for (const to of some) {
       const at = from.cells.findIndex((cell, i) => cell && to.cells[i]);
       const [a, b] = [from.cells[at], to.cells[at]];
       if (!a || !b || b.repeats.median <= a.repeats.median || a.key !== b.key) continue;

@@ -45,6 +45,8 @@ export const Question = z.object({
   against: z.string().max(80).catch("ceiling"),
   view: z.enum(Object.keys(VIEWS) as [ViewName]).catch("table"),
   sort: z.enum(Object.keys(SORTS) as [Sort]).catch("letter"),
+  /** Whether every row is shown, however many there are. */
+  all: z.stringbool().or(z.boolean()).catch(false),
   unit: RateUnit.optional().catch(undefined),
   /** How much the tester has to move, GB. */
   gb: z.coerce.number().positive().max(1e9).catch(1000),
@@ -63,6 +65,7 @@ export function questionFrom(query: Query): Question {
     ...{ drive: one("drive") ?? null, drill: one("drill") ?? "all", direction: one("direction") },
     rigs: rigs.filter(Boolean).length > 0 ? rigs.filter(Boolean) : null,
     ...{ against: one("against"), view: one("view"), sort: one("sort"), unit: one("unit") },
+    all: one("all"),
     ...{ gb: one("gb"), other: one("other") ?? null },
   });
 }

@@ -3,6 +3,7 @@ import { checkDemand, type DemandCheck } from "../demand/check";
 import type { Demand } from "../demand/demand";
 import type { Fit } from "../drills/result";
 import { fitCeiling, type CeilingFit } from "../stats/ceiling-fit";
+import type { Origin } from "../study/measurement";
 import type { Direction } from "../units/rate";
 import type { Cell, Column } from "./cell";
 import { cellOf } from "./cell";
@@ -44,7 +45,14 @@ export interface ShownRow {
 /** A drive by itself against the same drive in an enclosure. */
 export interface NativeShown {
   enclosure: string;
-  points: { drive: string; letter: string; native: number; observed: number; stated: boolean }[];
+  points: {
+    driveId: string;
+    drive: string;
+    letter: string;
+    native: number;
+    observed: number;
+    stated: boolean;
+  }[];
   fit: CeilingFit | null;
 }
 
@@ -63,6 +71,10 @@ export interface ShownComparison {
   /** How many definitions of its drill stand in a column. */
   definitions: number[];
   rows: ShownRow[];
+  /** Further rows, that come when all are asked for. */
+  hidden: number;
+  /** What all cells come from, where that is one and the same. */
+  origin: Origin | null;
   baseline: { letter: string; name: string; rigId: string } | null;
   weak: Weakness[];
   drives: { id: string; name: string }[];
@@ -97,11 +109,14 @@ export function shown(
   runsOf: (measurementId: string) => readonly CellRun[],
   ladders: LadderShown[] = [],
 ): ShownComparison {
-  const { columns, rows, baseline } = comparison;
+  const { columns, rows, baseline, hidden } = comparison;
+  const origins = new Set(rows.flatMap(({ cells }) => cells.flatMap((cell) => cell?.origin ?? [])));
   const letters = new Map(evidence.rigs.map((rig, i) => [rig.id, letterOf(i)]));
   const base = rows.find(({ rig }) => rig.id === baseline?.id);
   return {
     columns,
+    hidden,
+    origin: origins.size === 1 ? [...origins][0]! : null,
     definitions: columns.map(
       (_, i) => new Set(rows.flatMap(({ cells }) => cells[i]?.key ?? [])).size,
     ),
@@ -189,20 +204,20 @@ function nativeShown({ rows }: Comparison): NativeShown[] {
   }
   const boxes = new Map<string, NativeShown>();
   const spreads: number[] = [];
-  for (const { rig, letter, cell, drive } of seen) {
+  // What else stands in a rig may hold it back: of several with one drive in one box the fastest counts.
+  const fastest = seen.toSorted((a, b) => b.cell.repeats.median - a.cell.repeats.median);
+  for (const { rig, letter, cell, drive } of fastest) {
     const box = rig.parts.find(({ kind }) => kind === "enclosure");
     const by = native.get(drive.id);
     if (!box || !by) continue;
     const known = boxes.get(box.id) ?? { enclosure: box.name, points: [], fit: null };
+    boxes.set(box.id, known);
+    if (known.points.some((point) => point.driveId === drive.id)) continue;
     const { mbps, stated } = by;
     known.points.push({
-      drive: drive.name,
-      letter,
-      native: mbps,
-      observed: cell.repeats.median,
-      stated,
+      ...{ driveId: drive.id, drive: drive.name, letter, stated },
+      ...{ native: mbps, observed: cell.repeats.median },
     });
-    boxes.set(box.id, known);
     if (cell.repeats.cv !== null) spreads.push(cell.repeats.cv);
   }
   const noise = Math.max(

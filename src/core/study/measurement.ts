@@ -143,10 +143,18 @@ export const isOf = (seen: Observation, rig: Rig): boolean =>
   seen.rig.id === rig.id && setUpOf(seen.rig) === setUpOf(rig);
 
 /** The same for two rigs that are physically alike: the same items in the same places. */
-function setUpOf({ parts, beside, other, layout, transport }: Rig): string {
+function setUpOf(rig: Rig): string {
+  const known = setUps.get(rig);
+  if (known !== undefined) return known;
+  const { parts, beside, other, layout, transport } = rig;
   const ids = [parts, beside, other].map((list) => list.map(({ id }) => id).join());
-  return [...ids, layout, transport].join("|");
+  const setUp = [...ids, layout, transport].join("|");
+  setUps.set(rig, setUp);
+  return setUp;
 }
+
+/** Made already: a study's runs are told apart again and again. */
+const setUps = new WeakMap<Rig, string>();
 
 const keyOf = ({ drill, conditions, rig, origin }: Measurement) =>
   [rig.id, drillKey(drill), conditions?.io, origin, setUpOf(rig)].join("|");

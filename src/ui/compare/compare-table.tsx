@@ -5,7 +5,7 @@ import type { ShownCell, ShownComparison, ShownRow } from "@/core/compare/shown"
 import { DOING } from "@/core/units/rate";
 import { formatMicroseconds, formatNumber, formatPercent } from "@/core/units/number";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
-import { useRates } from "../frame/unit";
+import { useRates, useUnit } from "../frame/unit";
 import { BaselineMark, shareOf, shareWords } from "./cell-words";
 
 const SHARES = { ceiling: "of the ceiling", claim: "of the claim" } as const;
@@ -26,11 +26,16 @@ export function CompareTable({
   onOpen: (row: ShownRow, column: number) => void;
 }) {
   const { columns, rows } = shown;
+  const unit = useUnit();
   return columns.length === 1 ? (
     <OneDrill {...{ shown, question, onSort, onOpen }} />
   ) : (
     <div className="overflow-x-auto">
       <table className="w-full">
+        <caption className="mb-1 text-left text-[13px] text-secondary">
+          Medians in {unit}; below each its share {shareHead(question.against)}, and half the spread
+          of its repeats. A figure opens its runs.
+        </caption>
         <thead>
           <tr>
             <Sorted words="rig" sort="letter" now={question.sort} onSort={onSort} left />
@@ -50,6 +55,7 @@ export function CompareTable({
                   {cell ? (
                     <BriefCell
                       cell={cell}
+                      plain={shown.origin !== null}
                       question={question}
                       label={`${row.letter}, ${columns[i]!.title}, ${DOING[columns[i]!.direction]}`}
                       onOpen={() => onOpen(row, i)}
@@ -69,11 +75,14 @@ export function CompareTable({
 
 function BriefCell({
   cell,
+  plain,
   question,
   label,
   onOpen,
 }: {
   cell: ShownCell;
+  /** Whether all cells come from the same, which is said once. */
+  plain: boolean;
   question: Question;
   label: string;
   onOpen: () => void;
@@ -91,7 +100,7 @@ function BriefCell({
       <span className="block text-[12px] text-secondary">
         {shareWords(shareOf(cell, question))}
         {cell.repeats.n > 1 ? ` ±${formatPercent(cell.repeats.spread / 2)}` : ", 1 run"}
-        {cell.origin !== "measured" && `, ${cell.origin}`}
+        {!plain && `, ${cell.origin}`}
         {cell.doubtful && " ⚠"}
       </span>
     </button>

@@ -3,6 +3,7 @@
 import Link from "next/link";
 import { useState } from "react";
 import type { LetteredRig } from "@/core/answer/study";
+import { tellComparison } from "@/core/compare/words";
 import { VIEWS, type Question, type ViewName } from "@/core/compare/question";
 import type { ShownComparison } from "@/core/compare/shown";
 import { counted } from "@/core/units/counted";
@@ -10,6 +11,7 @@ import { DOING } from "@/core/units/rate";
 import { Toggle } from "../controls/toggle";
 import { useUnit } from "../frame/unit";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
+import { withUnit } from "../trace/trace-picture";
 import { OutMenu } from "../out/out-menu";
 import { CompareTable } from "./compare-table";
 import { Bars, Ladders, NativePicture, RepeatPoints, titleOf } from "./pictures";
@@ -48,6 +50,9 @@ export function CompareView({
       <div className="mt-3">
         <QuestionWords question={question} shown={shown} ask={ask} />
       </div>
+      {seen && (
+        <p className="font-serif text-[22px] leading-8">{tellComparison(shown, withUnit(unit))}</p>
+      )}
       {!seen ? (
         <p className="mt-4 border border-line bg-sheet p-6">
           Nothing was measured yet that would answer this.{" "}
@@ -108,6 +113,15 @@ export function CompareView({
             {question.view === "ladders" && <Ladders shown={shown} question={question} />}
             {question.view === "repeats" && <RepeatPoints shown={shown} question={question} />}
           </section>
+          {shown.hidden > 0 && (
+            <p className="mt-1 text-sm">
+              {counted(shown.rows.length, "rig")} of {shown.rows.length + shown.hidden}, in this
+              order.{" "}
+              <button type="button" className="underline" onClick={() => ask({ all: true })}>
+                Show all
+              </button>
+            </p>
+          )}
           <WeakList weak={shown.weak} studyId={studyId} />
           {leftOut.length > 0 && (
             <p className="mt-2 text-sm">

@@ -3,7 +3,13 @@
 import { useCallback } from "react";
 import type { Question } from "@/core/compare/question";
 import type { ShownComparison } from "@/core/compare/shown";
-import { formatIn, formatMicroseconds, formatNumber, formatPercent } from "@/core/units/number";
+import {
+  formatIn,
+  formatMicroseconds,
+  formatNumber,
+  formatPercent,
+  formatRate,
+} from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { DOING, inUnit } from "@/core/units/rate";
 import { LazyPlot } from "../charts/lazy-plot";
@@ -206,7 +212,7 @@ export function NativePicture({ shown, question }: PictureProps) {
           points.flatMap(({ native, observed }) => [native, observed]),
         ),
       );
-      const top = show(most) * 1.1;
+      const top = niceAbove(show(most));
       const plain = { showSymbol: false, type: "line", silent: true, symbol: "none" };
       return {
         grid: { left: 72, right: 30, top: 34, bottom: 46 },
@@ -220,8 +226,16 @@ export function NativePicture({ shown, question }: PictureProps) {
           name: `by itself, ${unit}`,
           nameLocation: "middle",
           nameGap: 26,
+          axisLabel: { ...(axis.axisLabel as object), formatter: (v: number) => formatRate(v) },
         },
-        yAxis: { ...axis, type: "value", min: 0, max: top, name: `in the enclosure, ${unit}` },
+        yAxis: {
+          ...axis,
+          type: "value",
+          min: 0,
+          max: top,
+          name: `in the enclosure, ${unit}`,
+          axisLabel: { ...(axis.axisLabel as object), formatter: (v: number) => formatRate(v) },
+        },
         series: [
           {
             ...{ ...plain, name: "as fast as by itself" },
@@ -314,6 +328,12 @@ export function NativePicture({ shown, question }: PictureProps) {
       </ul>
     </>
   );
+}
+
+/** The next round number above: 1, 2 or 5 times a power of ten. */
+function niceAbove(value: number): number {
+  const power = 10 ** Math.floor(Math.log10(Math.max(value, 1e-9)));
+  return [1, 2, 4, 5, 8, 10].map((of) => of * power).find((step) => step >= value)!;
 }
 
 /** Ladders over each other, with what was fitted to each. */

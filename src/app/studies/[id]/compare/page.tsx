@@ -1,4 +1,5 @@
 import { notFound } from "next/navigation";
+import { Suspense } from "react";
 import { bench } from "@/bench/bench";
 import { answerQuestion, openCompared } from "@/bench/comparison";
 import { isProblem } from "@/bench/problem";
@@ -28,7 +29,9 @@ export default async function ComparePage({
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <Course stages={courseOf(compared, keptAnswers(compared))} current="Compare" />
+      <Suspense fallback={<Course stages={courseOf(compared, [])} current="Compare" />}>
+        <WholeCourse compared={compared} />
+      </Suspense>
       <CompareView
         studyId={study.id}
         question={question}
@@ -46,6 +49,12 @@ export default async function ComparePage({
       />
     </>
   );
+}
+
+/** How the stages stand; worked out once the answer itself is on its way. */
+async function WholeCourse({ compared }: { compared: ReturnType<typeof open> }) {
+  await new Promise((resolve) => setTimeout(resolve, 20));
+  return <Course stages={courseOf(compared, keptAnswers(compared))} current="Compare" />;
 }
 
 function open(id: string) {
