@@ -1,5 +1,4 @@
 import { notFound } from "next/navigation";
-import { Suspense } from "react";
 import { bench } from "@/bench/bench";
 import { answerQuestion, openCompared } from "@/bench/comparison";
 import { isProblem } from "@/bench/problem";
@@ -7,9 +6,9 @@ import { letterOf } from "@/core/answer/study";
 import { questionFrom } from "@/core/compare/question";
 import { drillNamed } from "@/core/drills/catalogue";
 import { CompareView } from "@/ui/compare/compare-view";
-import { Course } from "@/ui/frame/course";
+import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
-import { courseOf, drawnFor, keptAnswers, type Query } from "../study";
+import { courseOf, drawnFor, type Query } from "../study";
 
 export const metadata = { title: "Compare" };
 
@@ -29,9 +28,13 @@ export default async function ComparePage({
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <Suspense fallback={<Course stages={courseOf(compared, [])} current="Compare" />}>
-        <WholeCourse compared={compared} />
-      </Suspense>
+      <CourseLater
+        studyId={study.id}
+        stages={courseOf(compared, []).map((stage) =>
+          stage.name === "Compare" || stage.name === "Judge" ? { ...stage, state: "" } : stage,
+        )}
+        current="Compare"
+      />
       <CompareView
         studyId={study.id}
         question={question}
@@ -49,12 +52,6 @@ export default async function ComparePage({
       />
     </>
   );
-}
-
-/** How the stages stand; worked out once the answer itself is on its way. */
-async function WholeCourse({ compared }: { compared: ReturnType<typeof open> }) {
-  await new Promise((resolve) => setTimeout(resolve, 20));
-  return <Course stages={courseOf(compared, keptAnswers(compared))} current="Compare" />;
 }
 
 function open(id: string) {

@@ -1,0 +1,25 @@
+import { describe, expect, it } from "vitest";
+import { resultOf } from "../testing/measured";
+import { headlineOf, resultOfHeadline } from "./headline";
+import { blankStep } from "./step";
+
+describe("a headline", () => {
+  const step = { ...blankStep("flow", {}), meanMBps: 700, burstMBps: 950, sustainedMBps: 300 };
+  const result = { ...resultOf(700), steps: [{ ...step, edgeBytes: 12e9 }, step] };
+
+  it("brings back all figures, and the rates of the first step", () => {
+    const back = resultOfHeadline(JSON.parse(JSON.stringify(headlineOf(result))));
+    expect({ ...back, steps: [], fit: null }).toEqual({ ...result, steps: [], fit: null });
+    expect(back.steps).toHaveLength(1);
+    expect(back.steps[0]).toMatchObject({
+      ...{ meanMBps: 700, burstMBps: 950, sustainedMBps: 300, edgeBytes: 12e9 },
+    });
+  });
+
+  it("has no step where there was none, and knows what is not known", () => {
+    const bare = { ...resultOf(100), steps: [], deviceBytes: null, busiestCore: null };
+    const back = resultOfHeadline(headlineOf(bare));
+    expect(back.steps).toEqual([]);
+    expect([back.deviceBytes, back.busiestCore]).toEqual([null, null]);
+  });
+});

@@ -1,0 +1,267 @@
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import Papa from "papaparse";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import {
+  chooseFrom,
+  chromium,
+  clickOn,
+  goTo,
+  openBrowser,
+  seeWords,
+  takeFound,
+  textOf,
+  typeInto,
+  type OpenBrowser,
+} from "../support/browser";
+import { startServer, type Server } from "../support/server";
+
+const STUDY = "/studies/demo-enclosures";
+const DAY = "/studies/demo-day";
+
+describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
+  let server: Server;
+  let browser: OpenBrowser;
+  const downloads = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-saved-"));
+
+  beforeAll(async () => {
+    server = await startServer();
+    browser = await openBrowser();
+    const session = await browser.page.createCDPSession();
+    await session.send("Browser.setDownloadBehavior", {
+      behavior: "allow",
+      downloadPath: downloads,
+    });
+    await browser.page
+      .browserContext()
+      .overridePermissions(server.url, ["clipboard-read", "clipboard-write"]);
+  });
+  afterAll(async () => {
+    await browser?.close();
+    await server?.end();
+    fs.rmSync(server.data, { recursive: true, force: true });
+    fs.rmSync(downloads, { recursive: true, force: true });
+  });
+
+  const open = (url: string) => goTo(browser.page, server.url + url);
+  const query = () => new URL(browser.page.url()).searchParams;
+  const until = (of: (asked: URLSearchParams) => boolean) =>
+    expect.poll(() => of(query()), { timeout: 15_000 }).toBe(true);
+
+  /** Says another word in the question: opens it, types, and takes what answers. */
+  async function sayWord(name: string, words: string, expected = words): Promise<void> {
+    await (await browser.page.waitForSelector(`button[data-name="${name}"]`))!.click();
+    await takeFound(browser.page, words, expected);
+  }
+
+  /** Saves through a menu; gives the file once it is there. */
+  async function save(title: string, kind: string): Promise<Buffer> {
+    for (const file of fs.readdirSync(downloads)) fs.rmSync(path.join(downloads, file));
+    const { page } = browser;
+    await (await page.waitForSelector(`button[aria-label^="Save: ${title}"]`))!.click();
+    await clickOn(page, '[role="menuitem"]', kind);
+    const done = () => fs.readdirSync(downloads).filter((name) => !name.endsWith(".crdownload"));
+    await expect.poll(() => done().length, { timeout: 15_000 }).toBe(1);
+    return fs.readFileSync(path.join(downloads, done()[0]!));
+  }
+
+  it("asks in a sentence whose words are typed into, and the address says what is asked", async () => {
+    const { page } = browser;
+    await open(`${STUDY}/compare`);
+    await seeWords(page, /How do 2 drives do every drill/);
+    await sayWord("drill", "Haul");
+    await until((asked) => asked.get("drill") === "haul");
+    await sayWord("direction", "reading", "^reading$");
+    await until((asked) => asked.get("direction") === "read");
+    await seeWords(page, /of the ceiling/);
+    await sayWord("against", "rig A");
+    await until((asked) => asked.get("against") !== null);
+    await seeWords(page, /of the baseline[\s\S]*baseline/);
+    expect(await textOf(page)).toMatch(/What is weak[\s\S]*differs from the baseline in \d things/);
+    await page.goBack();
+    await until((asked) => asked.get("against") === null && asked.get("direction") === "read");
+    await seeWords(page, /against the link ceiling/);
+  });
+
+  it("takes rigs out of the question and sorts what is left", async () => {
+    const { page } = browser;
+    await open(`${STUDY}/compare?drill=haul&direction=read`);
+    await sayWord("rigs", "Nunatak");
+    await until((asked) => asked.get("rigs") === "demo-box-nunatak");
+    await sayWord("rigs", "Cornice");
+    await until((asked) => (asked.get("rigs") ?? "").split(",").length === 2);
+    await clickOn(page, "th button", "MB/s");
+    await until((asked) => asked.get("sort") === "rate");
+    const rows = await page.$$eval("table tbody th", (heads) => heads.map((h) => h.textContent));
+    expect(rows.slice(0, 2).map((row) => /Nunatak|Cornice/.exec(row ?? "")?.[0])).toEqual([
+      "Nunatak",
+      "Cornice",
+    ]);
+  });
+
+  it.each([
+    ["bars", /claimed/],
+    ["native", /ceiling of its own at/],
+    ["narrows", /narrows|of its ceiling/],
+    ["repeats", /What it means/],
+  ])("shows the answer as %s", async (view, words) => {
+    await open(`${STUDY}/compare?drill=haul&direction=read&view=${view}`);
+    await seeWords(browser.page, words);
+    await browser.page.waitForSelector("section svg");
+  });
+
+  it("says how long the tester’s own amount takes, with the cache’s edge in it", async () => {
+    const { page } = browser;
+    await open(`${DAY}/compare?rigs=demo-day-talus`);
+    const before = await textOf(page);
+    await typeInto(page, "gb", "50");
+    await page.keyboard.press("Enter");
+    await until((asked) => asked.get("gb") === "50");
+    await seeWords(page, /writing 50 GB/);
+    expect(await textOf(page)).not.toEqual(before);
+  });
+
+  it("switches every rate to another unit, and remembers it", async () => {
+    const { page } = browser;
+    await open(`${STUDY}/compare?drill=haul&direction=read`);
+    await (await page.waitForSelector('button[aria-label^="Unit of rates"]'))!.click();
+    await clickOn(page, '[role="menuitemradio"]', "Gb/s");
+    await seeWords(page, /in 7 rigs|8\.3\d Gb\/s|Gb\/s/);
+    await seeWords(page, /through rig B \(Nunatak\)[\s\S]*29\.1/);
+    await open(STUDY);
+    await seeWords(page, /in\s+Gb\/s/);
+    await page.deleteCookie({ name: "nerrit-unit", url: server.url });
+  });
+
+  it("leaves a run out with a reason, counts it for nothing, and takes it in again", async () => {
+    const { page } = browser;
+    await open(`${STUDY}/compare?drill=haul&direction=read&rigs=demo-box-serac`);
+    await (await page.waitForSelector('button[aria-label="The runs of A"]'))!.click();
+    await clickOn(page, '[role="dialog"] button', "Leave this run out");
+    await clickOn(page, '[role="dialog"] button', "Leave it out");
+    await seeWords(page, /say why/);
+    await typeInto(page, "left-out", "the cable was touched");
+    await page.keyboard.press("Enter");
+    await seeWords(page, /1 run left out:.*the cable was touched/);
+    await clickOn(page, '[role="dialog"] button', "Take it in again");
+    await page.waitForFunction(() => !/left out:/.test(document.body.innerText));
+  });
+
+  it("saves the table as CSV and to the clipboard, the same as it stands", async () => {
+    const { page } = browser;
+    await open(`${STUDY}/compare?drill=haul&direction=read`);
+    const csv = (await save("Haul", "Values, CSV")).toString("utf8");
+    const rows = Papa.parse<string[]>(csv.trim()).data;
+    const shown = await page.$$eval("section table tbody tr", (all) =>
+      all.map((row) => Number(row.children[1]!.textContent!.replace(/[^\d.]/g, ""))),
+    );
+    expect(rows[0]!.slice(0, 6)).toEqual([
+      ...["rig", "name", "file system", "drill", "direction", "median, MB/s"],
+    ]);
+    const saved = rows.slice(1).map((row) => Number(row[5]));
+    expect(saved).toHaveLength(7);
+    saved.forEach((mbps, i) => expect(Math.abs(mbps / shown[i]! - 1)).toBeLessThan(0.01));
+    await (await page.waitForSelector('button[aria-label^="Save: Haul"]'))!.click();
+    await clickOn(page, '[role="menuitem"]', "to the clipboard");
+    await seeWords(page, /on the clipboard/);
+    const pasted = await page.evaluate(() => navigator.clipboard.readText());
+    expect(Papa.parse<string[]>(pasted, { delimiter: "\t" }).data).toEqual(rows);
+  });
+
+  it("saves a picture as SVG that parses, and as PNG of one and two times its size", async () => {
+    const { page } = browser;
+    await page.evaluate(() => (document.documentElement.dataset.theme = "dark"));
+    await open(`${STUDY}/compare?drill=haul&direction=read&view=bars`);
+    await page.waitForSelector("section svg");
+    const svg = (await save("Haul", "SVG")).toString("utf8");
+    const read = await page.evaluate((text) => {
+      const document_ = new DOMParser().parseFromString(text, "image/svg+xml");
+      const root = document_.documentElement;
+      return {
+        broken: document_.querySelector("parsererror") !== null,
+        words: root.textContent,
+        ground: root.querySelector("rect")!.getAttribute("fill"),
+        size: [root.getAttribute("width"), root.getAttribute("height")].map(Number),
+      };
+    }, svg);
+    expect(read.broken).toBe(false);
+    expect(read.words).toMatch(/Haul, reading, through 7 rigs/);
+    expect(read.words).toMatch(/medians in MB\/s[\s\S]*Simulated/);
+    // In the light theme, whatever theme the page is in.
+    expect(read.ground).toBe("#fbf8f1");
+    const sizeOf = (png: Buffer) => [png.readUInt32BE(16), png.readUInt32BE(20)];
+    const rounded = read.size.map(Math.floor);
+    expect(sizeOf(await save("Haul", "Picture, PNG"))).toEqual(rounded);
+    const twice = sizeOf(await save("Haul", "twice the size"));
+    expect(twice.map((pixels) => Math.round(pixels / 2))).toEqual(read.size.map(Math.round));
+  });
+
+  it("says what happened in a run, and shows a stretch of it closely by keys and by wheel", async () => {
+    const { page } = browser;
+    await open(`${DAY}/trace?run=demo-day-talus-long-fill-write-0`);
+    await seeWords(page, /The cache gave out after 73\.\d GB/);
+    const range = () =>
+      page.$eval("[data-range]", (shown) =>
+        shown.getAttribute("data-range")!.split(" ").map(Number),
+      );
+    const [from, to] = await range();
+    await page.focus('[role="group"][aria-label^="rate over time"]');
+    await page.keyboard.press("+");
+    await page.keyboard.press("+");
+    await page.keyboard.press("ArrowLeft");
+    const [near, far] = await range();
+    expect((to! - from!) / (far! - near!)).toBeCloseTo(4, 1);
+    const chart = (await page.$('[role="group"][aria-label^="rate over time"] [role="img"]'))!;
+    const box = (await chart.boundingBox())!;
+    await page.mouse.move(box.x + box.width / 2, box.y + 100);
+    await page.mouse.wheel({ deltaY: -200 });
+    await expect
+      .poll(async () => (await range())[1]! - (await range())[0]!)
+      .toBeLessThan(far! - near!);
+    await clickOn(page, "button", "Show all");
+    expect(await range()).toEqual([from, to]);
+    await page.focus('[role="group"][aria-label^="rate over time"]');
+    await page.keyboard.down("Shift");
+    for (let i = 0; i < 3; i++) await page.keyboard.press("ArrowRight");
+    await page.keyboard.up("Shift");
+    await seeWords(page, /\d s\s*\n?.*B, repeat 1, Talus: [\d ]+ MB\/s/);
+  });
+
+  it("lets what was found be corrected by hand, marks it, and undoes it", async () => {
+    const { page } = browser;
+    await open(`${DAY}/trace?run=demo-day-talus-long-fill-write-0`);
+    await seeWords(page, /gave out after 73\.\d GB/);
+    const moved = (await page.waitForSelector('input[aria-label="folded at"]'))!;
+    await moved.click({ count: 3 });
+    await moved.type("50");
+    await page.keyboard.press("Enter");
+    await seeWords(page, /gave out after 5\d\.?\d* GB[\s\S]*moved by hand/);
+    await open(`${DAY}/trace?run=demo-day-talus-long-fill-write-0`);
+    await seeWords(page, /corrected by hand/);
+    await chooseFrom(page, "What it is, at 50.0 s", "throttled");
+    await seeWords(page, /Heat slowed it down/);
+    await typeInto(page, "mark-seconds", "600");
+    await clickOn(page, "button", "Add");
+    await seeWords(page, /added by hand/);
+    await clickOn(page, "button", "Undo all 3");
+    await seeWords(page, /gave out after 73\.\d GB/);
+    expect(await textOf(page)).not.toMatch(/by hand/);
+  });
+
+  it("lays another run over it, and aligns both at the cache’s edge", async () => {
+    const { page } = browser;
+    await open(`${DAY}/trace?run=demo-day-talus-long-fill-write-0`);
+    await sayWord("overlay", "Moraine repeat 1 Long", "Long fill");
+    await until((asked) => asked.getAll("run").length === 2);
+    await seeWords(page, /After 5 min \d+ s: \d+ GB against \d+ GB/);
+    await clickOn(page, "button", "at the cache’s edge");
+    await until((asked) => asked.get("align") === "edge");
+    await clickOn(page, "button", "bytes moved over time");
+    await until((asked) => asked.get("by") === "sum");
+    await clickOn(page, "button", "Take off");
+    await until((asked) => asked.getAll("run").length === 1);
+  });
+
+  it("complained of nothing", () => expect(browser.complaints).toEqual([]));
+});
