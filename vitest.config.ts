@@ -39,7 +39,14 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        test: { name: "server", include: ["tests/server/**/*.test.ts"], ...shared },
+        // Each file has a server and a data folder of its own.
+        test: {
+          name: "server",
+          include: ["tests/server/**/*.test.ts"],
+          ...shared,
+          fileParallelism: true,
+          maxWorkers: 2,
+        },
       },
       {
         resolve: { alias },

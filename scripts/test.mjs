@@ -125,6 +125,25 @@ function findTools() {
   spawnSync("apt-get", ["install", "-y", "--no-install-recommends", ...packages], options);
 }
 
+/** A data folder as a first start leaves it, with the sample studies: made once, copied by each suite. */
+async function layOutData() {
+  const folder = path.join(scratch, "first-start");
+  const child = spawn(process.execPath, [path.join(root, "scripts/start.mjs"), "--port", "0"], {
+    env: { ...process.env, NERRIT_DATA: folder },
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  await new Promise((resolve) => {
+    child.stdout.on("data", (text) => String(text).includes("Nerrit is at") && resolve());
+    child.once("exit", resolve);
+  });
+  const gone = new Promise((resolve) => child.once("exit", resolve));
+  if (child.exitCode === null) {
+    child.kill("SIGINT");
+    await gone;
+  }
+  if (existsSync(path.join(folder, "nerrit.sqlite"))) process.env.NERRIT_FIRST_START = folder;
+}
+
 install();
 findTools();
 buildCommand();
@@ -138,6 +157,7 @@ suite("unit");
 suite("devices");
 suite("exact");
 buildWeb();
+await layOutData();
 suite("server");
 suite("browser");
 rmSync(scratch, { recursive: true });

@@ -2,10 +2,17 @@ import { compare, evidenceOf, type Comparison, type Evidence } from "@/core/comp
 import { shown, type LadderShown, type ShownComparison } from "@/core/compare/shown";
 import { iopsOf } from "@/core/drills/kind";
 import type { Question } from "@/core/compare/question";
+import type { Part } from "@/core/chain/part";
+import type { Rig } from "@/core/chain/rig";
+import { TOLERANCE } from "@/core/judge/verdict";
+import { SMALLEST_EFFECT } from "@/core/stats/compare";
 import { observationsOf, type Measurement } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
+import { getParts } from "@/store/parts";
+import { findRun } from "@/store/runs";
 import { versionOf } from "@/store/version";
-import { measurement, measurementsOf, openStudy, type OpenStudy } from "./studies";
+import { Problem } from "./problem";
+import { measurement, measurementsOf, openStudy, studyTitles, type OpenStudy } from "./studies";
 
 /** A study as Compare needs it: read once, and anew when anything was written. */
 export interface Compared extends OpenStudy {
@@ -54,6 +61,61 @@ export function openCompared(store: Store, studyId: string): Compared {
   };
   kept.studies.set(studyId, compared);
   return compared;
+}
+
+/**
+ * Reads everything that a part of the shelf stands in, over all studies: rigs are called by their
+ * study too.
+ *
+ * @throws Problem 404
+ */
+export function openComparedOf(store: Store, partId: string): { part: Part; compared: Compared } {
+  const part = getParts(store, [partId]).get(partId);
+  if (!part) throw new Problem(404, "There is no such part.");
+  const studies = studyTitles(store).map(({ id }) => openCompared(store, id));
+  const holds = ({ parts, beside, other }: Rig) =>
+    [...parts, ...beside, ...other].some(({ id }) => id === partId);
+  const several = studies.filter(({ rigs }) => rigs.some(holds)).length > 1;
+  const found = studies.flatMap((one) =>
+    one.rigs.filter(holds).map((rig) => ({
+      of: one,
+      rig: several ? { ...rig, name: `${rig.name} (${one.study.title})` } : rig,
+    })),
+  );
+  const evidence: Evidence = {
+    rigs: found.map(({ rig }) => rig),
+    of: new Map(
+      found.flatMap(({ of, rig }) => {
+        const seen = of.evidence.of.get(rig.id);
+        return seen ? [[rig.id, seen] as const] : [];
+      }),
+    ),
+  };
+  const [first] = found;
+  return {
+    part,
+    compared: {
+      study: {
+        ...{ id: "", title: part.name, demands: [], simulated: false },
+        tolerance: first?.of.study.tolerance ?? TOLERANCE,
+        smallestEffect: first?.of.study.smallestEffect ?? SMALLEST_EFFECT,
+      },
+      rigs: evidence.rigs as Rig[],
+      measurements: [],
+      evidence,
+      leftOut: studies.flatMap(({ leftOut }) =>
+        leftOut.filter(({ rigId }) => evidence.of.has(rigId)),
+      ),
+      runs: new Map(studies.flatMap(({ runs }) => [...runs])),
+    },
+  };
+}
+
+/** The study that a run belongs to. @throws Problem 404 */
+export function studyOfRun(store: Store, runId: string): string {
+  const found = findRun(store, runId);
+  if (!found) throw new Problem(404, "There is no such run.");
+  return found.studyId;
 }
 
 /** Ladders drawn at once; more lines tell nothing. */

@@ -35,7 +35,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     });
     await browser.page
       .browserContext()
-      .overridePermissions(server.url, ["clipboard-read", "clipboard-write"]);
+      .overridePermissions(server.url, ["clipboard-read", "clipboard-sanitized-write"]);
   });
   afterAll(async () => {
     await browser?.close();
@@ -69,10 +69,10 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
   it("asks in a sentence whose words are typed into, and the address says what is asked", async () => {
     const { page } = browser;
     await open(`${STUDY}/compare`);
-    await seeWords(page, /How do 2 drives do every drill/);
+    await seeWords(page, /2 drives do[\s\S]*every drill through/);
     await sayWord("drill", "Haul");
     await until((asked) => asked.get("drill") === "haul");
-    await sayWord("direction", "reading", "^reading$");
+    await sayWord("direction", "reading");
     await until((asked) => asked.get("direction") === "read");
     await seeWords(page, /of the ceiling/);
     await sayWord("against", "rig A");
@@ -81,7 +81,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     expect(await textOf(page)).toMatch(/What is weak[\s\S]*differs from the baseline in \d things/);
     await page.goBack();
     await until((asked) => asked.get("against") === null && asked.get("direction") === "read");
-    await seeWords(page, /against the link ceiling/);
+    await seeWords(page, /the link ceiling\?/);
   });
 
   it("takes rigs out of the question and sorts what is left", async () => {
@@ -254,7 +254,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await open(`${DAY}/trace?run=demo-day-talus-long-fill-write-0`);
     await sayWord("overlay", "Moraine repeat 1 Long", "Long fill");
     await until((asked) => asked.getAll("run").length === 2);
-    await seeWords(page, /After 5 min \d+ s: \d+ GB against \d+ GB/);
+    await seeWords(page, /After \d+ min \d+ s: \d+ GB against \d+ GB/);
     await clickOn(page, "button", "at the cache’s edge");
     await until((asked) => asked.get("align") === "edge");
     await clickOn(page, "button", "bytes moved over time");

@@ -7,6 +7,7 @@ import { beginMeasurement } from "@/bench/measure";
 import { addPart } from "@/bench/shelf";
 import { addRig, createStudy, measurement, measurementsOf, openStudy } from "@/bench/studies";
 import { answerFor } from "@/core/answer/study";
+import { readTrace } from "@/core/reading/read";
 import { openStore, type Store } from "@/store/database";
 import { ROOT, until } from "../support/command";
 import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
@@ -97,6 +98,46 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
       }
       const text = answer.sentences.flat().map((segment) => segment.text);
       expect(text.join("")).toMatch(/Port 40.*costs rig A more than half/);
+    });
+
+    it("is read right where it changes in mid-run: at the second at which it did", async () => {
+      const desk = new Desk(store, folder, "test", path.join(ROOT, "dist/engine.mjs"));
+      const study = createStudy(store, { title: "A throttle that changes" });
+      const rigId = addRig(store, study, {
+        name: "changing",
+        partIds: [
+          addPart(store, {
+            ...{ kind: "host-port", name: "Port" },
+            connectors: [{ side: "down", modes: ["stated-200"] }],
+          }),
+          addPart(store, {
+            ...{ kind: "drive", name: "Disk" },
+            connectors: [{ side: "up", modes: ["stated-200"] }],
+          }),
+        ],
+      });
+      throttle.set(120);
+      throttle.hold(process.pid);
+      const id = await beginMeasurement({ store, desk }, rigId, {
+        ...{ target: disk.directory, direction: "read", seconds: 12, repeats: 1 },
+        ...{ span: 64 * 2 ** 20, reserve: 2 ** 20, besideOwnData: true },
+      });
+      // When the counted time began, by the first sample that arrives, and what was set when.
+      const live = () => measurement(store, id).runs[0]?.samples.at(-1)?.ms ?? 0;
+      await until("half of it is over", () => live() > 5000);
+      throttle.set(40);
+      const changed = live();
+      throttle.free(process.pid);
+      await until("the run is over", () => measurement(store, id).status === "done");
+      const [run] = measurement(store, id).runs;
+      const { levels } = readTrace({ samples: run!.samples });
+      // The machine itself may stand still now and then; that is a stall, or a level of its own.
+      const at = levels.findIndex(({ fromMs }) => Math.abs(fromMs - changed) < 2000);
+      expect(at, JSON.stringify(levels)).toBeGreaterThan(0);
+      const before = levels.slice(0, at).find(({ toMs, fromMs }) => toMs - fromMs > 2000)!;
+      const after = levels.slice(at).find(({ toMs, fromMs }) => toMs - fromMs > 2000)!;
+      expect(Math.abs(before.medianMBps / 120 - 1)).toBeLessThan(0.1);
+      expect(Math.abs(after.medianMBps / 40 - 1)).toBeLessThan(0.1);
     });
   });
 });

@@ -17,6 +17,14 @@ export interface Server {
   end(signal?: NodeJS.Signals): Promise<number | null>;
 }
 
+/** A data folder as a first start leaves it: copied where one was laid out, to save the seeding. */
+function newFolder(): string {
+  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-data-"));
+  const laidOut = process.env.NERRIT_FIRST_START;
+  if (laidOut) fs.cpSync(laidOut, folder, { recursive: true });
+  return folder;
+}
+
 export async function freePort(): Promise<number> {
   const probe = net.createServer().listen(0, "127.0.0.1");
   await once(probe, "listening");
@@ -26,10 +34,8 @@ export async function freePort(): Promise<number> {
   return port;
 }
 
-/** @param data an existing data folder; a new one if left out */
-export async function startServer(
-  data = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-data-")),
-): Promise<Server> {
+/** @param data a data folder; a new one, with the sample studies, if left out */
+export async function startServer(data = newFolder()): Promise<Server> {
   const port = await freePort();
   const child = spawn(process.execPath, ["scripts/start.mjs", "--port", String(port)], {
     cwd: ROOT,

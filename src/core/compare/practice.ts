@@ -1,5 +1,6 @@
 import { differences } from "../chain/difference";
 import type { Rig } from "../chain/rig";
+import { compareRepeats } from "../stats/compare";
 import type { Cell } from "./cell";
 import type { Comparison, Row } from "./comparison";
 
@@ -84,7 +85,7 @@ export interface Upgrade {
 
 const MOST_PAIRED = 20;
 
-/** Of all pairs of rigs that differ in one part only, what that part gained, the largest gain first. */
+/** Of all pairs of rigs that differ in one part only, what that part gained beyond the noise; the most first. */
 export function upgrades({ rows }: Comparison, most = 8): Upgrade[] {
   const found: Upgrade[] = [];
   // Pairs grow with the square: of more rigs the tester asks for fewer.
@@ -94,6 +95,7 @@ export function upgrades({ rows }: Comparison, most = 8): Upgrade[] {
       const at = from.cells.findIndex((cell, i) => cell && to.cells[i]);
       const [a, b] = [from.cells[at], to.cells[at]];
       if (!a || !b || b.repeats.median <= a.repeats.median || a.key !== b.key) continue;
+      if (compareRepeats(a.repeats, b.repeats).kind !== "difference") continue;
       const changes = differences(from.rig, to.rig);
       const [change] = changes;
       if (changes.length !== 1 || change!.kind !== "part") continue;

@@ -30,7 +30,8 @@ export function CompareView({
   drawn,
   leftOut,
 }: {
-  studyId: string;
+  /** Null where it is of a part, over all studies. */
+  studyId: string | null;
   question: Question;
   shown: ShownComparison;
   /** The rigs as the Narrows drawing takes them, where that is the view. */
@@ -56,10 +57,15 @@ export function CompareView({
       {!seen ? (
         <p className="mt-4 border border-line bg-sheet p-6">
           Nothing was measured yet that would answer this.{" "}
-          <Link className="underline" href={`/studies/${studyId}/measure`}>
-            Measure
-          </Link>{" "}
-          a rig, or ask for another drill, direction or rig.
+          {studyId && (
+            <>
+              <Link className="underline" href={`/studies/${studyId}/measure`}>
+                Measure
+              </Link>{" "}
+              a rig, or ask{" "}
+            </>
+          )}
+          {!studyId && "Ask "}for another drill, direction or rig.
         </p>
       ) : (
         <>
@@ -129,7 +135,7 @@ export function CompareView({
               {leftOut.slice(0, 6).map(({ runId, letter, drill, why }, i) => (
                 <span key={runId}>
                   {i > 0 && "; "}
-                  <Link className="underline" href={`/studies/${studyId}/trace?run=${runId}`}>
+                  <Link className="underline" href={`/runs/${encodeURIComponent(runId)}`}>
                     {letter}, {drill}
                   </Link>{" "}
                   ({why})
@@ -148,7 +154,6 @@ export function CompareView({
       )}
       {open && row && cell && column && (
         <RunsDialog
-          studyId={studyId}
           row={row}
           cell={cell}
           title={`${column.title}, ${DOING[column.direction]}`}

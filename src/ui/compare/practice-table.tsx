@@ -5,7 +5,7 @@ import type { Question } from "@/core/compare/question";
 import type { Moving } from "@/core/compare/practice";
 import type { ShownComparison, ShownRow } from "@/core/compare/shown";
 import { formatAbout, formatMicroseconds, formatNumber, formatPercent } from "@/core/units/number";
-import { Field, Form, Input } from "../controls/form";
+import { Button, Field, Form, Input } from "../controls/form";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { useRates } from "../frame/unit";
 import { OutMenu } from "../out/out-menu";
@@ -53,6 +53,7 @@ export function PracticeTable({
               onBlur={set}
             />
           </Field>
+          <Button type="submit">Work it out</Button>
         </Form>
         <OutMenu
           caption={{ title: "What it means in practice", note: "" }}
@@ -128,8 +129,7 @@ export function PracticeTable({
                 </span>
                 , {what}: <b className="figure">+{rate(gain)}</b> {unit} ({formatPercent(share)}{" "}
                 more)
-                {extra &&
-                  `, for ${money(extra.amount, extra.currency)}${extra.amount > 0 ? `: ${money(extra.amount / (gain / 100), extra.currency)} for each 100 MB/s` : ""}`}
+                {extra && `, ${extraWords(extra, gain)}`}
               </li>
             ))}
           </ul>
@@ -143,6 +143,12 @@ const money = (amount: number | null | undefined, currency: string | undefined) 
   amount === null || amount === undefined
     ? "—"
     : `${formatNumber(amount, Math.abs(amount) < 100 ? 2 : 0)} ${currency ?? ""}`;
+
+function extraWords({ amount, currency }: { amount: number; currency: string }, gain: number) {
+  if (amount <= 0) return amount === 0 ? "for nothing" : `for ${money(-amount, currency)} less`;
+  const each = money(amount / (gain / 100), currency);
+  return `for ${money(amount, currency)}: ${each} for each 100 MB/s`;
+}
 
 function movingWords(moving: Moving | null): string {
   if (!moving) return "—";

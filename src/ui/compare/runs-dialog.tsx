@@ -10,13 +10,11 @@ import { LeaveOut } from "../trace/leave-out";
 
 /** The runs behind a cell; each can be looked into, and left out with a reason. */
 export function RunsDialog({
-  studyId,
   row,
   cell,
   title,
   onClose,
 }: {
-  studyId: string;
   row: ShownRow;
   cell: ShownCell;
   title: string;
@@ -24,7 +22,7 @@ export function RunsDialog({
 }) {
   const router = useRouter();
   const { unit, rate } = useRates();
-  const all = cell.runs.map(({ id }) => `run=${encodeURIComponent(id)}`).slice(0, 6);
+  const [first, ...others] = cell.runs.map(({ id }) => encodeURIComponent(id)).slice(0, 6);
   return (
     <Dialog wide open title={`${row.letter}, ${row.name}: ${title}`} onOpenChange={onClose}>
       <table className="w-full">
@@ -46,7 +44,8 @@ export function RunsDialog({
               <td className={CELL}>
                 <Link
                   className="underline"
-                  href={`/studies/${studyId}/trace?run=${encodeURIComponent(id)}`}
+                  href={`/runs/${encodeURIComponent(id)}`}
+                  prefetch={false}
                 >
                   Its trace
                 </Link>
@@ -63,9 +62,13 @@ export function RunsDialog({
           ⚠ {caution}
         </p>
       ))}
-      {all.length > 1 && (
+      {others.length > 0 && (
         <p className="mt-3">
-          <Link className="underline" href={`/studies/${studyId}/trace?${all.join("&")}`}>
+          <Link
+            className="underline"
+            prefetch={false}
+            href={`/runs/${first}?${others.map((id) => `run=${id}`).join("&")}`}
+          >
             All of them over each other
           </Link>
         </p>

@@ -6,7 +6,7 @@ import { list } from "@/core/answer/wording";
 const MOST = 8;
 
 /** What is weak about an answer, and what would make it sound. */
-export function WeakList({ weak, studyId }: { weak: readonly Weakness[]; studyId: string }) {
+export function WeakList({ weak, studyId }: { weak: readonly Weakness[]; studyId: string | null }) {
   if (weak.length === 0) return null;
   return (
     <section className="mt-3 border-l-[3px] border-ink bg-bank px-4 py-2">
@@ -22,7 +22,7 @@ export function WeakList({ weak, studyId }: { weak: readonly Weakness[]; studyId
               <>
                 {" "}
                 <span className="font-medium">To make it sound: {cure}.</span>
-                {rig && (
+                {rig && studyId && (
                   <>
                     {" "}
                     <Link className="underline" href={`/studies/${studyId}/rigs`}>

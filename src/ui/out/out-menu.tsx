@@ -5,7 +5,7 @@ import { DropdownMenu } from "radix-ui";
 import { ITEM, SHEET } from "../controls/look";
 import { sayFailed, saySaved } from "../controls/toast";
 import { framedSvg, type Caption } from "./framed-svg";
-import { csvOf, fileName, pngOf, saveFile, tabbed, type Cell } from "./save";
+import { copyText, csvOf, fileName, pngOf, saveFile, tabbed, type Cell } from "./save";
 
 /** A picture as an SVG document in the light theme, with its size. */
 export interface Drawn {
@@ -53,7 +53,7 @@ export function OutMenu({
     [
       "Values to the clipboard",
       async () => {
-        await navigator.clipboard.writeText(tabbed(rows()));
+        await copyText(tabbed(rows()));
         saySaved("The table is on the clipboard, for a spreadsheet.");
       },
     ],

@@ -27,6 +27,27 @@ export const tabbed = (rows: readonly (readonly Cell[])[]): string =>
     { delimiter: "\t", escapeFormulae: true, newline: "\n" },
   );
 
+/**
+ * Puts text on the clipboard, also where the browser has no clipboard for pages that came without
+ * encryption.
+ *
+ * @throws Error where neither way is allowed
+ */
+export async function copyText(text: string): Promise<void> {
+  try {
+    return await navigator.clipboard.writeText(text);
+  } catch {
+    const field = document.createElement("textarea");
+    field.value = text;
+    field.style.cssText = "position:fixed;opacity:0";
+    document.body.append(field);
+    field.select();
+    const copied = document.execCommand("copy");
+    field.remove();
+    if (!copied) throw new Error("The browser does not let this page use the clipboard.");
+  }
+}
+
 /** A file's name that every system takes. */
 export const fileName = (title: string): string =>
   title

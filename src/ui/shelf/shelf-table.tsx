@@ -1,3 +1,4 @@
+import Link from "next/link";
 import { isRateClaim, type Claim } from "@/core/chain/claim";
 import { bestMode } from "@/core/chain/link";
 import { PART_KIND_NAMES, PartKind, type Part } from "@/core/chain/part";
@@ -110,6 +111,13 @@ function Row({ part, onEdit, onDuplicate, onRetire }: { part: Shelved } & Action
         <Price part={part} />
       </td>
       <td className={`${CELL} text-right whitespace-nowrap`}>
+        <Link
+          className="underline"
+          href={`/parts/${part.id}`}
+          aria-label={`${part.name} in all its rigs`}
+        >
+          Compare
+        </Link>{" "}
         {action("Edit", onEdit)} {action("Duplicate", onDuplicate)}{" "}
         {action(part.retired ? "Put back" : "Retire", onRetire)}
       </td>

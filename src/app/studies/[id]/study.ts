@@ -2,10 +2,12 @@ import { notFound } from "next/navigation";
 import { bench } from "@/bench/bench";
 import { isProblem } from "@/bench/problem";
 import { measurementsOf, openStudy, type OpenStudy } from "@/bench/studies";
+import type { Compared } from "@/bench/comparison";
 import { answerFor, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
 import type { ShownComparison } from "@/core/compare/shown";
-import { Origin, type Measurement } from "@/core/study/measurement";
-import { findDrill } from "@/core/drills/catalogue";
+import { findingOf } from "@/core/locate/finding";
+import { observe, Origin, type Measurement } from "@/core/study/measurement";
+import { drillNamed, findDrill } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
 import { Direction, RateUnit } from "@/core/units/rate";
 import { unitOfReader } from "../../unit";
@@ -116,13 +118,19 @@ export function keptAnswers(kept: ReturnType<typeof loadStudy>): StudyAnswer[] {
 const MOST_DRAWN = 14;
 
 /** The rigs of an answer as the Narrows drawing takes them, of its first drill. */
-export function drawnFor(
-  { study, rigs, measurements }: ReturnType<typeof loadStudy>,
+export function drawnOf(
+  { evidence }: Pick<Compared, "evidence">,
   { columns, rows }: ShownComparison,
 ): LetteredRig[] {
   const [first] = columns;
   if (!first) return [];
-  const wanted = rows.slice(0, MOST_DRAWN).map(({ rigId }) => rigId);
-  const answer = answerFor(study, rigs, measurements, first.direction, first.drill);
-  return wanted.flatMap((id) => answer.rigs.find(({ rig }) => rig.id === id) ?? []);
+  const { direction, drill } = first;
+  const small = drillNamed(drill).shows.includes("iops");
+  return rows.slice(0, MOST_DRAWN).flatMap(({ rigId, letter }) => {
+    const rig = evidence.rigs.find(({ id }) => id === rigId)!;
+    const seen = (evidence.of.get(rigId) ?? []).filter((one) => one.drill.name === drill);
+    const observation = observe(seen, rig, direction);
+    const finding = observation && findingOf(rig, direction, observation.repeats, undefined, small);
+    return [{ letter, rig, observation, finding }];
+  });
 }

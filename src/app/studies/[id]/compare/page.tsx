@@ -8,7 +8,7 @@ import { drillNamed } from "@/core/drills/catalogue";
 import { CompareView } from "@/ui/compare/compare-view";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
-import { courseOf, drawnFor, type Query } from "../study";
+import { courseOf, drawnOf, type Query } from "../study";
 
 export const metadata = { title: "Compare" };
 
@@ -39,7 +39,7 @@ export default async function ComparePage({
         studyId={study.id}
         question={question}
         shown={shown}
-        drawn={question.view === "narrows" ? drawnFor(compared, shown) : []}
+        drawn={question.view === "narrows" ? drawnOf(compared, shown) : []}
         leftOut={leftOut.map(({ runId, rigId, drill, why }) => ({
           ...{ runId, why, drill: drillNamed(drill).title },
           letter: letterOf(
