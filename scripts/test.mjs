@@ -1,5 +1,7 @@
 /** npm test: types, lint, format, unit tests, real devices, the server, a browser; ends with one count. */
 import { spawn, spawnSync } from "node:child_process";
+import { once } from "node:events";
+import net from "node:net";
 import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import os from "node:os";
 import path from "node:path";
@@ -128,7 +130,12 @@ function findTools() {
 /** A data folder as a first start leaves it, with the sample studies: made once, copied by each suite. */
 async function layOutData() {
   const folder = path.join(scratch, "first-start");
-  const child = spawn(process.execPath, [path.join(root, "scripts/start.mjs"), "--port", "0"], {
+  const probe = net.createServer().listen(0, "127.0.0.1");
+  await once(probe, "listening");
+  const port = String(probe.address().port);
+  probe.close();
+  await once(probe, "close");
+  const child = spawn(process.execPath, [path.join(root, "scripts/start.mjs"), "--port", port], {
     env: { ...process.env, NERRIT_DATA: folder },
     stdio: ["ignore", "pipe", "inherit"],
   });

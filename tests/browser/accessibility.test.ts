@@ -56,6 +56,17 @@ describe.skipIf(why)("accessibility", () => {
     ["the studies", "/", async () => undefined],
     ["the answer, reading", demo, () => seeWords(browser.page, /Does it deliver/)],
     ["the answer, writing", `${demo}?direction=write`, async () => undefined],
+    [
+      "Compare",
+      `${demo}/compare?against=demo-rig-k2`,
+      () => seeWords(browser.page, /What it means/),
+    ],
+    [
+      "what happened in a run",
+      "/studies/demo-day/trace?run=demo-day-talus-long-fill-write-0",
+      () => browser.page.waitForSelector('[role="img"] svg'),
+    ],
+    ["a part in all its rigs", "/parts/demo-moraine", () => seeWords(browser.page, /stands in/)],
     ["the rigs", `${demo}/rigs`, () => press("Change one part")],
     [
       "a measurement",

@@ -137,7 +137,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
   it("leaves a run out with a reason, counts it for nothing, and takes it in again", async () => {
     const { page } = browser;
     await open(`${STUDY}/compare?drill=haul&direction=read&rigs=demo-box-serac`);
-    await (await page.waitForSelector('button[aria-label="The runs of A"]'))!.click();
+    await (await page.waitForSelector('button[data-runs="A"]'))!.click();
     await clickOn(page, '[role="dialog"] button', "Leave this run out");
     await clickOn(page, '[role="dialog"] button', "Leave it out");
     await seeWords(page, /say why/);
@@ -154,7 +154,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     const csv = (await save("Haul", "Values, CSV")).toString("utf8");
     const rows = Papa.parse<string[]>(csv.trim()).data;
     const shown = await page.$$eval("section table tbody tr", (all) =>
-      all.map((row) => Number(row.children[1]!.textContent!.replace(/[^\d.]/g, ""))),
+      all.map((row) => Number(row.children[1]!.textContent!.replace(/.*:|[^\d.]/g, ""))),
     );
     expect(rows[0]!.slice(0, 6)).toEqual([
       ...["rig", "name", "file system", "drill", "direction", "median, MB/s"],
@@ -261,6 +261,18 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await until((asked) => asked.get("by") === "sum");
     await clickOn(page, "button", "Take off");
     await until((asked) => asked.getAll("run").length === 1);
+  });
+
+  it("finds from the shelf what a part did in all its rigs, over all studies", async () => {
+    const { page } = browser;
+    await open("/shelf?q=Moraine&gear=all");
+    await (await page.waitForSelector('a[data-compare="Moraine 1T"]'))!.click();
+    await seeWords(page, /stands in \d\d rigs of all studies/);
+    await sayWord("drill", "Haul");
+    await seeWords(page, /Which cable to carry/);
+    await (await page.waitForSelector('button[data-runs^="A"]'))!.click();
+    await clickOn(page, '[role="dialog"] a', "Its trace");
+    await seeWords(page, /It kept one level|What was found in it/);
   });
 
   it("complained of nothing", () => expect(browser.complaints).toEqual([]));

@@ -91,10 +91,11 @@ function BriefCell({
   return (
     <button
       type="button"
-      aria-label={`The runs of ${label}`}
+      data-runs={label}
       className="w-full text-right hover:underline"
       onClick={onOpen}
     >
+      <span className="sr-only">The runs of {label}: </span>
       <span className="font-semibold">{rate(cell.repeats.median)}</span>{" "}
       <BaselineMark mark={cell.mark} />
       <span className="block text-[12px] text-secondary">
@@ -168,9 +169,10 @@ function OneDrill({
                       <button
                         type="button"
                         className="hover:underline"
-                        aria-label={`The runs of ${row.letter}`}
+                        data-runs={row.letter}
                         onClick={() => onOpen(row, 0)}
                       >
+                        <span className="sr-only">The runs of {row.letter}: </span>
                         {rate(cell.repeats.median)}
                       </button>{" "}
                       <BaselineMark mark={cell.mark} />

@@ -111,12 +111,8 @@ function Row({ part, onEdit, onDuplicate, onRetire }: { part: Shelved } & Action
         <Price part={part} />
       </td>
       <td className={`${CELL} text-right whitespace-nowrap`}>
-        <Link
-          className="underline"
-          href={`/parts/${part.id}`}
-          aria-label={`${part.name} in all its rigs`}
-        >
-          Compare
+        <Link className="underline" href={`/parts/${part.id}`} data-compare={part.name}>
+          Compare<span className="sr-only"> {part.name} in all its rigs</span>
         </Link>{" "}
         {action("Edit", onEdit)} {action("Duplicate", onDuplicate)}{" "}
         {action(part.retired ? "Put back" : "Retire", onRetire)}

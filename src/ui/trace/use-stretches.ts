@@ -40,10 +40,15 @@ export function useStretches(
             to: String(stretch[1] + width / 4),
             places: String(PLACES),
           });
-          const response = await fetch(`/api/runs/${runId}/trace?${query}`, {
-            signal: leaving.signal,
-          }).catch(() => null);
-          return response?.ok ? [[key, (await response.json()) as Place[]]] : [];
+          try {
+            const response = await fetch(`/api/runs/${runId}/trace?${query}`, {
+              signal: leaving.signal,
+            });
+            return response.ok ? [[key, (await response.json()) as Place[]]] : [];
+          } catch {
+            // Another stretch was asked for meanwhile, or the server is gone: what is there stays.
+            return [];
+          }
         }),
       );
       if (!leaving.signal.aborted) setClose(Object.fromEntries(found.flat()));
