@@ -17,7 +17,7 @@ import { checked, Problem } from "./problem";
 /** Places of a picture at first; more come when a stretch is looked at closer. */
 const PLACES = 1500;
 const MOST_PLACES = 6000;
-const MOST_READINGS = 1500;
+const MOST_READINGS = 3000;
 const SMALL = 64 * 1024;
 
 /** Everything that a picture of a run's trace needs. @throws Problem 404 */
@@ -26,7 +26,7 @@ export function openTrace(store: Store, runId: string): OpenTrace {
   const measurement = rows.getMeasurement(store, run.measurementId)!;
   const { drill, rig } = measurement;
   const { samples, flow } = traceOf(store, runId);
-  const { events, readings } = rows.momentsOfRun(store, runId);
+  const { events, readings } = rows.someMomentsOfRun(store, runId, MOST_READINGS);
   const steps = rows.stepsOfRun(store, runId);
   const way = Direction.safeParse(drill.direction).data;
   const narrows = way ? narrowsOf(rig, way) : null;
@@ -39,7 +39,7 @@ export function openTrace(store: Store, runId: string): OpenTrace {
     summary: `${kindOf(drill).what}: ${summaryOf(drill)}`,
     ...{ samples: samples.length, startMs: startOf(flow), endMs: endOf(flow) },
     places: reduced(flow, startOf(flow), endOf(flow), PLACES),
-    readings: everySoMany(readings, MOST_READINGS),
+    readings,
     reading:
       samples.length > 0 && hasLevels(drill)
         ? readTrace({
@@ -116,9 +116,4 @@ function traceOf(store: Store, runId: string): Kept {
   kept.set(runId, trace);
   while (kept.size > KEPT) kept.delete(kept.keys().next().value!);
   return trace;
-}
-
-function everySoMany<T>(all: readonly T[], most: number): T[] {
-  const step = Math.max(1, Math.ceil(all.length / most));
-  return all.filter((_, i) => i % step === 0);
 }

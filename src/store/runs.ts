@@ -1,4 +1,4 @@
-import { asc, desc, eq, getTableColumns, inArray, sql } from "drizzle-orm";
+import { and, asc, desc, eq, getTableColumns, inArray, isNotNull, or, sql } from "drizzle-orm";
 import type { Rig } from "@/core/chain/rig";
 import type { Drill } from "@/core/drills/drill";
 import { headlineOf, type Headline } from "@/core/drills/headline";
@@ -144,6 +144,35 @@ export function momentsOfRun(
     .select()
     .from(moments)
     .where(eq(moments.runId, runId))
+    .orderBy(asc(moments.id))
+    .all();
+  return {
+    events: rows.flatMap(({ event }) => event ?? []),
+    readings: rows.flatMap(({ reading }) => reading ?? []),
+  };
+}
+
+/**
+ * What happened during a run, and of what the system showed meanwhile so much as a picture can show.
+ *
+ * @param most readings
+ */
+export function someMomentsOfRun(
+  store: Store,
+  runId: string,
+  most: number,
+): { events: RunEvent[]; readings: Reading[] } {
+  const [{ n }] = store.all<{ n: number }>(
+    sql`select count(*) as n from ${moments} where ${moments.runId} = ${runId}`,
+  ) as [{ n: number }];
+  if (n <= most) return momentsOfRun(store, runId);
+  const step = Math.ceil(n / most);
+  const rows = store
+    .select()
+    .from(moments)
+    .where(
+      and(eq(moments.runId, runId), or(isNotNull(moments.event), sql`${moments.id} % ${step} = 0`)),
+    )
     .orderBy(asc(moments.id))
     .all();
   return {

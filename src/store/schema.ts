@@ -151,8 +151,8 @@ export const runs = sqliteTable(
     index("runs_by_measurement").on(table.measurementId),
     // Holds all that a study needs of its runs: the table's rows are long, and are not touched.
     index("runs_brief").on(
-      ...[table.measurementId, table.repeat, table.id, table.status, table.headline] as const,
-      ...[table.errors, table.corrections, table.leftOut] as const,
+      ...([table.measurementId, table.repeat, table.id, table.status, table.headline] as const),
+      ...([table.errors, table.corrections, table.leftOut] as const),
     ),
   ],
 );

@@ -111,7 +111,7 @@ export function takeLog(store: Store, studyId: string, input: unknown): Taken {
       {
         ...{ status: "done", startedAt: createdAt, events: [], errors: [] },
         samples: samples.map(rowOf),
-        readings: readings.map(({ ms: at, celsius }): Reading => ({
+        readings: onceASecond(readings).map(({ ms: at, celsius }): Reading => ({
           ...{ ms: at, engine: null, machine: null, celsius: { log: celsius } },
         })),
         steps: [
@@ -125,4 +125,14 @@ export function takeLog(store: Store, studyId: string, input: unknown): Taken {
     ],
   });
   return { measurementIds: [id], rigIds: [], partIds: [] };
+}
+
+/** Temperatures change slowly: of those that follow close on each other the first is kept. */
+function onceASecond<T extends { ms: number }>(readings: readonly T[]): T[] {
+  let last = -Infinity;
+  return readings.filter(({ ms }) => {
+    if (ms - last < 999) return false;
+    last = ms;
+    return true;
+  });
 }
