@@ -11,7 +11,9 @@ import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import { findRun } from "@/store/runs";
 import { versionOf } from "@/store/version";
+import type { OpenTrace } from "@/core/trace/open-trace";
 import { Problem } from "./problem";
+import { openTrace } from "./trace";
 import { measurement, measurementsOf, openStudy, studyTitles, type OpenStudy } from "./studies";
 
 /** A study as Compare needs it: read once, and anew when anything was written. */
@@ -151,4 +153,19 @@ function laddersOf(store: Store, { rows, columns }: Comparison): LadderShown[] {
     });
     return [{ letter: row.letter, name: row.rig.name, by, points, fit: result.fit }];
   });
+}
+
+/** Traces over each other; more lines tell nothing. */
+const MOST_TRACES = 6;
+
+/** Of each rig of an answer the trace of its latest run in the first drill, as far as they have one. */
+export function tracesOf(store: Store, { rows }: ShownComparison): OpenTrace[] {
+  const found: OpenTrace[] = [];
+  for (const { cells } of rows) {
+    const run = cells.find((cell) => cell)?.runs.find(({ leftOut }) => leftOut === null);
+    if (!run || found.length >= MOST_TRACES) continue;
+    const trace = openTrace(store, run.id);
+    if (trace.samples > 0) found.push(trace);
+  }
+  return found;
 }

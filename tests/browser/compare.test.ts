@@ -100,11 +100,20 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     ]);
   });
 
+  it("saves the Narrows drawing with its words", async () => {
+    await open(`${STUDY}/compare?drill=haul&direction=read&view=narrows`);
+    await browser.page.waitForSelector("section svg");
+    const svg = (await save("Haul", "SVG")).toString("utf8");
+    expect(svg).toMatch(/>Nunatak<[\s\S]*>3.632</);
+    expect(svg).toMatch(/<path|<rect/);
+  });
+
   it.each([
     ["bars", /claimed/],
     ["native", /ceiling of its own at/],
     ["narrows", /narrows|of its ceiling/],
     ["repeats", /What it means/],
+    ["traces", /Look closer/],
   ])("shows the answer as %s", async (view, words) => {
     await open(`${STUDY}/compare?drill=haul&direction=read&view=${view}`);
     await seeWords(browser.page, words);

@@ -8,6 +8,7 @@ export const VIEWS = {
   bars: "bars",
   native: "native against observed",
   ladders: "ladders",
+  traces: "traces",
   repeats: "repeats",
 } as const;
 export type ViewName = keyof typeof VIEWS;

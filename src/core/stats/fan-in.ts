@@ -53,3 +53,32 @@ export function fitFanIn(points: readonly FanInPoint[]): FanInFit | null {
   const { cost: _, ...best } = [...bent, straight].reduce((a, b) => (b.cost < a.cost ? b : a));
   return best;
 }
+
+/** What is left out after each drive that joins, milliseconds: until it flows evenly. */
+const SETTLE_MS = 300;
+
+/**
+ * What several drives moved together while one, two, ... of them were at work.
+ *
+ * @param targets when each began, milliseconds after the first
+ * @param samples of all of them, in order of time
+ */
+export function fanInPoints(
+  targets: readonly { startedMs: number }[],
+  samples: readonly { from: number; ms: number; bytes: number }[],
+): FanInPoint[] {
+  const [first] = samples;
+  if (!first) return [];
+  const begins = targets.map(({ startedMs }) => first.from + startedMs).sort((a, b) => a - b);
+  const end = samples.at(-1)!.ms;
+  return begins.flatMap((begin, i): FanInPoint[] => {
+    const [from, to] = [begin + SETTLE_MS, begins[i + 1] ?? end];
+    if (to - from < SETTLE_MS) return [];
+    let bytes = 0;
+    for (const sample of samples) {
+      const inside = Math.min(sample.ms, to) - Math.max(sample.from, from);
+      if (inside > 0) bytes += (sample.bytes * inside) / (sample.ms - sample.from);
+    }
+    return [{ drives: i + 1, total: bytes / 1e3 / (to - from) }];
+  });
+}

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { fitCeiling } from "./ceiling-fit";
-import { fitFanIn } from "./fan-in";
+import { fanInPoints, fitFanIn } from "./fan-in";
 
 describe("the ceiling of an enclosure over several drives", () => {
   const behind = (ceiling: number, natives: number[], noise = 0) =>
@@ -65,5 +65,23 @@ describe("several drives behind one uplink", () => {
     expect(
       fitFanIn([1, 2, 3].map((n) => ({ drives: n, total: n * 100 * (1 - 0.007 * n) })))!.uplink,
     ).toBeNull();
+  });
+
+  it("are counted by how many are at work, from the samples of all", () => {
+    const samples = Array.from({ length: 60 }, (_, i) => i * 100).flatMap((from) =>
+      [0, 1, 2]
+        .filter((drive) => from >= drive * 2000)
+        .map(() => ({ from, ms: from + 100, bytes: 1e7 * (from >= 4000 ? 0.7 : 1) })),
+    );
+    const points = fanInPoints(
+      [0, 1, 2].map((i) => ({ startedMs: i * 2000 })),
+      samples,
+    );
+    expect(points.map(({ drives, total: all }) => [drives, Math.round(all)])).toEqual([
+      [1, 100],
+      [2, 200],
+      [3, 210],
+    ]);
+    expect(fitFanIn(points)!.uplink).toBeCloseTo(210, 3);
   });
 });

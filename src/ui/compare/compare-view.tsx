@@ -1,19 +1,22 @@
 "use client";
 
 import Link from "next/link";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { LetteredRig } from "@/core/answer/study";
 import { tellComparison } from "@/core/compare/words";
 import { VIEWS, type Question, type ViewName } from "@/core/compare/question";
 import type { ShownComparison } from "@/core/compare/shown";
 import { counted } from "@/core/units/counted";
 import { DOING } from "@/core/units/rate";
+import type { OpenTrace } from "@/core/trace/open-trace";
 import { Toggle } from "../controls/toggle";
 import { useUnit } from "../frame/unit";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
 import { withUnit } from "../trace/trace-picture";
+import { drawnPage } from "../out/drawn-page";
 import { OutMenu } from "../out/out-menu";
 import { CompareTable } from "./compare-table";
+import { CompareTraces } from "./compare-traces";
 import { Bars, Ladders, NativePicture, RepeatPoints, titleOf } from "./pictures";
 import { PracticeTable } from "./practice-table";
 import { QuestionWords } from "./question-words";
@@ -28,6 +31,7 @@ export function CompareView({
   question,
   shown,
   drawn,
+  traces,
   leftOut,
 }: {
   /** Null where it is of a part, over all studies. */
@@ -36,10 +40,13 @@ export function CompareView({
   shown: ShownComparison;
   /** The rigs as the Narrows drawing takes them, where that is the view. */
   drawn: LetteredRig[];
+  /** A trace of each rig, where that is the view. */
+  traces: OpenTrace[];
   leftOut: { runId: string; letter: string; drill: string; why: string }[];
 }) {
   const { ask, asking } = useQuestion(question);
   const unit = useUnit();
+  const drawing = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState<{ rigId: string; column: number } | null>(null);
   const row = shown.rows.find(({ rigId }) => rigId === open?.rigId);
   const cell = open && row ? row.cells[open.column] : null;
@@ -94,6 +101,11 @@ export function CompareView({
               {(question.view === "table" || question.view === "narrows") && (
                 <OutMenu
                   caption={{ title: titleOf(shown), note: noteOf(shown, question, unit) }}
+                  drawn={
+                    question.view === "narrows"
+                      ? () => drawing.current && drawnPage(drawing.current)
+                      : undefined
+                  }
                   rows={() => tableRows(shown, question, unit)}
                 />
               )}
@@ -110,13 +122,22 @@ export function CompareView({
             )}
             {question.view === "narrows" &&
               (drawn.length > 0 ? (
-                <NarrowsDrawing rigs={drawn} direction={shown.columns[0]!.direction} unit={unit} />
+                <div ref={drawing}>
+                  <NarrowsDrawing
+                    rigs={drawn}
+                    direction={shown.columns[0]!.direction}
+                    unit={unit}
+                  />
+                </div>
               ) : (
                 <p className="py-6 text-secondary">None of these rigs can be drawn.</p>
               ))}
             {question.view === "bars" && <Bars shown={shown} question={question} />}
             {question.view === "native" && <NativePicture shown={shown} question={question} />}
             {question.view === "ladders" && <Ladders shown={shown} question={question} />}
+            {question.view === "traces" && (
+              <CompareTraces traces={traces} shown={shown} unit={unit} />
+            )}
             {question.view === "repeats" && <RepeatPoints shown={shown} question={question} />}
           </section>
           {shown.hidden > 0 && (

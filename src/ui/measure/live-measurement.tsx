@@ -15,6 +15,7 @@ import { Progress } from "../controls/progress";
 import { send } from "../controls/send";
 import { ConditionsList } from "./conditions";
 import { LiveRate } from "./live-rate";
+import { captionOf } from "./pictures/caption";
 import { LiveTrace } from "./pictures/live-trace";
 import { Picture } from "./pictures/picture";
 import { Trace } from "./pictures/trace";
@@ -133,6 +134,7 @@ export function LiveMeasurement({
               ceiling={ceiling}
               ceilingName={ceilingName}
               seconds={secondsOf(drill)}
+              caption={captionOf(measurement)}
             />
           )}
           <RunTable measurement={measurement} studyId={studyId} />

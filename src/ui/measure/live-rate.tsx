@@ -1,9 +1,10 @@
 "use client";
 
+import { useRates } from "../frame/unit";
 import { programOf } from "@/core/drills/drill";
 import { targetsOf, type Measurement } from "@/core/study/measurement";
 import { nowOf } from "@/core/trace/now";
-import { formatDuration, formatNumber, formatPercent, formatRate } from "@/core/units/number";
+import { formatDuration, formatNumber, formatPercent } from "@/core/units/number";
 import { Tip } from "../controls/tip";
 import { bytesDone, phaseOf, secondsLeft, stepOf } from "./remaining";
 import type { StepNow } from "./use-measurement";
@@ -20,6 +21,7 @@ export function LiveRate({
   /** MB/s; null where none is known. */
   ceiling: number | null;
 }) {
+  const { unit, rate } = useRates();
   const run = measurement.runs.at(-1);
   if (!run) return null;
   const now = stepOf(measurement, told);
@@ -33,10 +35,10 @@ export function LiveRate({
   const degrees = Object.values(reading?.celsius ?? {});
   const resting = now?.doing === "rest";
   const rows: [what: string, value: string, why?: string][] = [
-    ["mean of this step", figures ? `${formatRate(figures.mean)} MB/s` : "–"],
+    ["mean of this step", figures ? `${rate(figures.mean)} ${unit}` : "–"],
     [
       "sustained",
-      figures ? `${formatRate(figures.sustained)} MB/s` : "–",
+      figures ? `${rate(figures.sustained)} ${unit}` : "–",
       "The mean since the level last changed for good; of the whole step where it has not.",
     ],
     [
@@ -62,8 +64,8 @@ export function LiveRate({
     <div className="my-2 flex flex-wrap items-center gap-x-8 gap-y-2" data-live>
       <div className="min-w-[330px]">
         <div className="figure text-[84px] leading-none" data-live-rate>
-          {resting ? "0" : formatRate(figures?.rate ?? 0)}
-          <span className="ml-3 text-[26px] text-secondary">MB/s</span>
+          {resting ? "0" : rate(figures?.rate ?? 0)}
+          <span className="ml-3 text-[26px] text-secondary">{unit}</span>
         </div>
         <p className="text-[13px] text-secondary">
           {resting

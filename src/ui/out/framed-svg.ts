@@ -60,7 +60,8 @@ export function framedSvg(
 }
 
 const ESCAPES: Record<string, string> = { "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" };
-const escaped = (text: string) =>
+/** Text as it stands in an SVG document. */
+export const escaped = (text: string): string =>
   // Control signs are in no XML document.
   text
     .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, "")

@@ -4,9 +4,10 @@ import { requestTimes } from "@/core/chain/request-time";
 import type { Rig } from "@/core/chain/rig";
 import { PREDICTED_DRILLS } from "@/core/drills/shape";
 import { narrowsOf, nextNarrows, type Narrows } from "@/core/locate/narrows";
-import { formatNumber, formatRate } from "@/core/units/number";
+import { formatNumber } from "@/core/units/number";
 import type { Direction } from "@/core/units/rate";
 import { Fold } from "../controls/fold";
+import { useRates } from "../frame/unit";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 
 const DIRECTIONS: { direction: Direction; name: string }[] = [
@@ -16,6 +17,7 @@ const DIRECTIONS: { direction: Direction; name: string }[] = [
 
 /** What a rig should give before anything is measured: its narrows each way, and each drill. */
 export function PredictionTable({ rig }: { rig: Rig }) {
+  const { unit, rate } = useRates();
   const ways = DIRECTIONS.map((way) => ({
     ...way,
     narrows: narrowsOf(rig, way.direction),
@@ -29,9 +31,8 @@ export function PredictionTable({ rig }: { rig: Rig }) {
       {ways.map(({ name, narrows, next }) => (
         <p key={name}>
           Predicted narrows {name}: <NarrowsName narrows={narrows!} />,{" "}
-          <span className="figure">{formatRate(narrows!.ceiling)}</span> MB/s.
-          {next &&
-            ` Without it the next would be ${plain(next)}, ${formatRate(next.ceiling)} MB/s.`}
+          <span className="figure">{rate(narrows!.ceiling)}</span> {unit}.
+          {next && ` Without it the next would be ${plain(next)}, ${rate(next.ceiling)} ${unit}.`}
         </p>
       ))}
       <table className="mt-1 w-full text-sm">
@@ -40,7 +41,8 @@ export function PredictionTable({ rig }: { rig: Rig }) {
             <th className={HEAD}>predicted for</th>
             {DIRECTIONS.map(({ name }) => (
               <th key={name} className={HEAD_RIGHT}>
-                {name}, {whole ? "" : "at most "}MB/s (requests a second)
+                {name}, {whole ? "" : "at most "}
+                {unit} (requests a second)
               </th>
             ))}
           </tr>
@@ -55,7 +57,7 @@ export function PredictionTable({ rig }: { rig: Rig }) {
                 const found = predict(rig, direction, drill);
                 return (
                   <td key={direction} className={FIGURE}>
-                    {found && `${formatRate(found.mbps)} (${formatNumber(roundTo2(found.iops))})`}
+                    {found && `${rate(found.mbps)} (${formatNumber(roundTo2(found.iops))})`}
                   </td>
                 );
               })}

@@ -1,9 +1,9 @@
 import Link from "next/link";
 import { letterOf } from "@/core/answer/study";
-import { formatRate } from "@/core/units/number";
 import type { Rig } from "@/core/chain/rig";
 import { layoutOf } from "@/core/chain/stage";
 import type { Swap } from "@/core/locate/swap";
+import { useRates } from "../frame/unit";
 import { LinkTable } from "./link-table";
 import { PredictionTable } from "./prediction-table";
 import { SwapList } from "./swap-list";
@@ -38,6 +38,7 @@ export function RigCard({
     </button>
   );
   const around = [rig.host, rig.fileSystem, layoutOf(rig)].filter(Boolean).join(" · ");
+  const { unit, rate } = useRates();
   return (
     <li className="border border-line bg-sheet p-4" id={`rig-${letterOf(index)}`}>
       <div className="mb-2 flex flex-wrap items-baseline gap-x-3">
@@ -76,7 +77,7 @@ export function RigCard({
           {rig.held
             .map(
               ({ what, read, write }) =>
-                `${what} (${formatRate(read)} / ${formatRate(write)} MB/s read / write)`,
+                `${what} (${rate(read)} / ${rate(write)} ${unit} read / write)`,
             )
             .join(", ")}
           .

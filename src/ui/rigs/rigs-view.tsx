@@ -13,6 +13,7 @@ import { sayFailed, sayRemoved, saySaved } from "../controls/toast";
 import { Toggle } from "../controls/toggle";
 import { DIRECTIONS } from "../controls/select";
 import { Legend } from "../narrows/legend";
+import { useUnit } from "../frame/unit";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
 import { RigCard, type ShownRig } from "./rig-card";
 import { NEW_RIG, RigForm } from "./rig-form";
@@ -32,6 +33,7 @@ export function RigsView({
   direction: Direction;
 }) {
   const router = useRouter();
+  const unit = useUnit();
   const [editing, setEditing] = useState<Rig | null>(null);
   const [asking, setAsking] = useState<Asking | null>(null);
   const drives = useDrives();
@@ -88,7 +90,7 @@ export function RigsView({
               finding: null,
             }))}
             direction={direction}
-            unit="MB/s"
+            unit={unit}
             planned
           />
           <div className="mt-3">

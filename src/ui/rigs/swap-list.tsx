@@ -1,11 +1,13 @@
 import { nameNarrows } from "@/core/answer/wording";
 import type { Swap } from "@/core/locate/swap";
-import { formatNumber, formatRate } from "@/core/units/number";
+import { formatNumber } from "@/core/units/number";
 import { Fold } from "../controls/fold";
+import { useRates } from "../frame/unit";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 
 /** What one other part from the shelf would change in one direction, and what each MB/s of it costs. */
 export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "writing" }) {
+  const { unit, rate } = useRates();
   const [best] = swaps;
   if (!best) {
     return (
@@ -20,7 +22,7 @@ export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "
       summary={
         <>
           Change one part: {best.out.name} for {best.in.name} would allow{" "}
-          <span className="figure">{formatRate(best.narrows.ceiling)}</span> MB/s {doing}
+          <span className="figure">{rate(best.narrows.ceiling)}</span> {unit} {doing}
         </>
       }
     >
@@ -29,7 +31,7 @@ export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "
           <tr>
             <th className={HEAD}>take out</th>
             <th className={HEAD}>put in</th>
-            <th className={HEAD_RIGHT}>ceiling then, MB/s</th>
+            <th className={HEAD_RIGHT}>ceiling then, {unit}</th>
             <th className={HEAD_RIGHT}>gain</th>
             <th className={HEAD_RIGHT}>price</th>
             <th className={HEAD_RIGHT}>price for 100 MB/s</th>
@@ -41,8 +43,8 @@ export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "
             <tr key={swap.out.id + swap.in.id}>
               <td className={CELL}>{swap.out.name}</td>
               <td className={CELL}>{swap.in.name}</td>
-              <td className={FIGURE}>{formatRate(swap.narrows.ceiling)}</td>
-              <td className={FIGURE}>+{formatRate(swap.gain)}</td>
+              <td className={FIGURE}>{rate(swap.narrows.ceiling)}</td>
+              <td className={FIGURE}>+{rate(swap.gain)}</td>
               <td className={FIGURE}>
                 {swap.in.price && `${swap.in.price.amount} ${swap.in.price.currency}`}
               </td>

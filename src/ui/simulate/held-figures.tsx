@@ -1,15 +1,16 @@
 import { keptName, type HeldAgainst, type Side } from "@/core/simulate/held-against";
-import { formatRate } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
+import { useRates } from "../frame/unit";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 
 /** The figures of both side by side, and what the simulation took for granted. */
 export function HeldFigures({ held }: { held: HeldAgainst }) {
+  const { unit, rate } = useRates();
   const { measured, simulated, assumed, hottest } = held;
   const rows: [string, (side: Side) => string][] = [
-    ["mean, MB/s", (side) => formatRate(side.meanMBps)],
-    ["best five seconds, MB/s", (side) => formatRate(side.burstMBps)],
-    ["sustained, MB/s", (side) => formatRate(side.sustainedMBps)],
+    [`mean, ${unit}`, (side) => rate(side.meanMBps)],
+    [`best five seconds, ${unit}`, (side) => rate(side.burstMBps)],
+    [`sustained, ${unit}`, (side) => rate(side.sustainedMBps)],
     [
       "written before it fell",
       ({ edgeBytes }) => (edgeBytes === null ? "it did not" : formatSize(edgeBytes, 1000)),

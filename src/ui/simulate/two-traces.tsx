@@ -2,6 +2,8 @@
 
 import { useCallback } from "react";
 import { formatNumber, formatRate } from "@/core/units/number";
+import { inUnit } from "@/core/units/rate";
+import { useUnit } from "../frame/unit";
 import { LazyPlot } from "../charts/lazy-plot";
 import type { Look } from "../charts/plot";
 
@@ -12,6 +14,7 @@ interface Line {
 
 /** One or two traces over the same time; told apart by their strokes, too. */
 export function TwoTraces({ label, first, second }: { label: string; first: Line; second?: Line }) {
+  const unit = useUnit();
   const option = useCallback(
     ({ colour, axis, tooltip }: Look) => {
       const drawn = [first, ...(second ? [second] : [])].map(({ name, samples }, i) => ({
@@ -20,7 +23,10 @@ export function TwoTraces({ label, first, second }: { label: string; first: Line
         showSymbol: false,
         data: samples.flatMap(({ from, ms, bytes }, k): [number, number | null][] => {
           const gap = k > 0 && from - samples[k - 1]!.ms > (ms - from) * 0.5 + 60;
-          const point: [number, number] = [ms / 1e3, bytes / 1e3 / Math.max(ms - from, 1)];
+          const point: [number, number] = [
+            ms / 1e3,
+            inUnit(bytes / 1e3 / Math.max(ms - from, 1), unit),
+          ];
           return gap ? [[from / 1e3, null], point] : [point];
         }),
         lineStyle: {
@@ -33,7 +39,7 @@ export function TwoTraces({ label, first, second }: { label: string; first: Line
       return {
         tooltip: {
           ...tooltip,
-          valueFormatter: (value: unknown) => `${formatRate(Number(value))} MB/s`,
+          valueFormatter: (value: unknown) => `${formatRate(Number(value))} ${unit}`,
         },
         legend: second
           ? {
@@ -57,7 +63,7 @@ export function TwoTraces({ label, first, second }: { label: string; first: Line
         yAxis: {
           type: "value",
           min: 0,
-          name: "MB/s",
+          name: unit,
           ...axis,
           axisLabel: {
             ...(axis.axisLabel as object),
@@ -67,7 +73,25 @@ export function TwoTraces({ label, first, second }: { label: string; first: Line
         series: drawn,
       };
     },
-    [first, second],
+    [first, second, unit],
   );
-  return <LazyPlot label={label} option={option} />;
+  const lines = [first, ...(second ? [second] : [])];
+  return (
+    <LazyPlot
+      label={label}
+      option={option}
+      out={{
+        caption: {
+          title: lines.map(({ name }) => name).join(" and "),
+          note: `${label} In ${unit}.`,
+        },
+        rows: () => [
+          ["run", "from, s", "to, s", "bytes"],
+          ...lines.flatMap(({ name, samples }) =>
+            samples.map(({ from, ms, bytes }) => [name, from / 1e3, ms / 1e3, bytes]),
+          ),
+        ],
+      }}
+    />
+  );
 }

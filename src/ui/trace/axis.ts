@@ -1,4 +1,5 @@
 import type { OpenTrace } from "@/core/trace/open-trace";
+import { inUnit, type RateUnit } from "@/core/units/rate";
 import type { Place } from "@/core/trace/reduce";
 
 /** What a trace is drawn against, and what of it. */
@@ -6,6 +7,7 @@ export const AXES = {
   time: "rate over time",
   bytes: "rate over bytes",
   sum: "bytes moved over time",
+  ops: "requests over time",
 } as const;
 export type Axis = keyof typeof AXES;
 
@@ -29,4 +31,14 @@ export const AXIS_NAMES: Record<Axis, string> = {
   time: "seconds",
   bytes: "GB moved",
   sum: "seconds",
+  ops: "seconds",
 };
+
+/** How a mean rate is drawn on an axis: in its unit, or as requests of one size a second. */
+export const heightOf = (
+  mbps: number,
+  axis: Axis,
+  unit: RateUnit,
+  { smallBlock }: Pick<OpenTrace, "smallBlock">,
+): number =>
+  axis === "ops" && smallBlock !== null ? (mbps * 1e6) / smallBlock : inUnit(mbps, unit);

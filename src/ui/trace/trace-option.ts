@@ -3,7 +3,7 @@ import type { Place } from "@/core/trace/reduce";
 import { formatNumber, formatRate } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
 import { STROKES, type Look } from "../charts/plot";
-import { AXIS_NAMES, placeOf, zeroOf, type Alignment, type Axis } from "./axis";
+import { AXIS_NAMES, heightOf, placeOf, zeroOf, type Alignment, type Axis } from "./axis";
 
 /** A trace with the places that are drawn of it now. */
 export interface Drawn {
@@ -57,7 +57,7 @@ export function traceOption(drawn: readonly Drawn[], view: View, look: Look) {
       ? { name: AXIS_NAMES[view.axis], nameLocation: "middle" as const, nameGap: 22 }
       : {}),
   }));
-  const rate = view.axis === "sum" ? "GB" : unit;
+  const rate = view.axis === "sum" ? "GB" : view.axis === "ops" ? "requests a second" : unit;
   const yAxis = [rate, ...rows.map(({ name }) => name)].map((name, i) => ({
     ...axis,
     gridIndex: i,
@@ -66,7 +66,7 @@ export function traceOption(drawn: readonly Drawn[], view: View, look: Look) {
     min: i === 0 ? 0 : undefined,
     scale: i > 0,
     splitNumber: i === 0 ? 5 : 2,
-    ...(i === 0 && view.axis !== "sum" ? { max: topOf(drawn, unit) } : {}),
+    ...(i === 0 && view.axis !== "sum" && view.axis !== "ops" ? { max: topOf(drawn, unit) } : {}),
     axisLabel: {
       ...(axis.axisLabel as object),
       showMaxLabel: i > 0,
@@ -115,7 +115,7 @@ function mainSeries(
   { colour, ceiling }: Look,
 ) {
   const zero = zeroOf(trace, view.axis, view.alignment);
-  const show = (mbps: number) => inUnit(mbps, view.unit);
+  const show = (mbps: number) => heightOf(mbps, view.axis, view.unit, trace);
   const points: [number, number | null][] = [];
   const band: { least: [number, number | null][]; over: [number, number | null][] } = {
     least: [],
@@ -164,9 +164,10 @@ function mainSeries(
 function levelLine(trace: OpenTrace, view: View, zero: number, colour: Look["colour"]) {
   const x = (ms: number, bytes: number) =>
     view.axis === "bytes" ? (bytes - zero) / 1e9 : (ms - zero) / 1e3;
+  const height = (mbps: number) => heightOf(mbps, view.axis, view.unit, trace);
   const data = trace.reading!.levels.flatMap((level): [number, number | null][] => [
-    [x(level.fromMs, level.fromBytes), inUnit(level.medianMBps, view.unit)],
-    [x(level.toMs, level.toBytes), inUnit(level.medianMBps, view.unit)],
+    [x(level.fromMs, level.fromBytes), height(level.medianMBps)],
+    [x(level.toMs, level.toBytes), height(level.medianMBps)],
     [x(level.toMs, level.toBytes), null],
   ]);
   return {
@@ -185,7 +186,7 @@ function linesOf(
   { colour, ceiling }: Pick<Look, "colour" | "ceiling">,
 ) {
   const across =
-    trace.ceiling && view.axis !== "sum"
+    trace.ceiling && view.axis !== "sum" && view.axis !== "ops"
       ? ceiling(trace.ceiling.name, trace.ceiling.mbps, view.unit)
       : null;
   const marks = trace.reading?.marks ?? [];
@@ -292,7 +293,9 @@ function pointed(items: readonly Pointed[], { axis, unit }: View): HTMLElement |
   line(`${formatNumber(first.value[0], 2)} ${axis === "bytes" ? "GB" : "s"}`);
   for (const { seriesName, value } of items) {
     if (seriesName === "" || value[1] === null) continue;
-    const what = /(°C|%)$/.test(seriesName) ? "" : ` ${axis === "sum" ? "GB" : unit}`;
+    const what = /(°C|%)$/.test(seriesName)
+      ? ""
+      : ` ${axis === "sum" ? "GB" : axis === "ops" ? "a second" : unit}`;
     line(`${seriesName}: ${formatRate(value[1])}${what}`);
   }
   return box;

@@ -8,7 +8,7 @@ import { inUnit, type RateUnit } from "@/core/units/rate";
 import { LazyPlot } from "../charts/lazy-plot";
 import type { Look } from "../charts/plot";
 import { Button } from "../controls/form";
-import { AXIS_NAMES, AXES, placeOf, zeroOf, type Alignment, type Axis } from "./axis";
+import { AXIS_NAMES, AXES, heightOf, placeOf, zeroOf, type Alignment, type Axis } from "./axis";
 import { traceOption } from "./trace-option";
 import { useStretches } from "./use-stretches";
 
@@ -80,7 +80,8 @@ export function TracePicture({
     const next = inside[Math.min(inside.length - 1, Math.max(0, at + jump))]!;
     setCursor(next);
     const x = placeOf(main[next]!, axis, zero);
-    const y = axis === "sum" ? main[next]!.bytes / 1e9 : inUnit(main[next]!.mean, unit);
+    const y =
+      axis === "sum" ? main[next]!.bytes / 1e9 : heightOf(main[next]!.mean, axis, unit, traces[0]!);
     const [px, py] = chart.current?.convertToPixel({ gridIndex: 0 }, [x, y]) ?? [0, 0];
     chart.current?.dispatchAction({ type: "showTip", x: px, y: py });
   };
@@ -222,7 +223,7 @@ function noteOf(
   axis: Axis,
   unit: RateUnit,
 ): string {
-  const what = axis === "sum" ? "GB moved" : unit;
+  const what = axis === "sum" ? "GB moved" : axis === "ops" ? "requests a second" : unit;
   const made = traces.some(({ origin }) => origin === "simulated") ? " Simulated." : "";
   const of = traces.map(({ drill, summary }, i) => `${names[i]}: ${drill}, ${summary}`).join("; ");
   return `${AXES[axis]}, in ${what}. ${of}.${made}`;

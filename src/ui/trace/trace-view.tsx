@@ -45,8 +45,10 @@ export function TraceView({
   const [first] = traces as [OpenTrace];
   const [reading, setReading] = useState(first.reading);
   const [corrections, setCorrections] = useState(first.corrections);
-  const axis = (query.get("by") ?? "time") as Axis;
-  const alignment = (query.get("align") ?? "start") as Alignment;
+  const said = query.get("by") ?? "";
+  const small = traces.every((one) => one.smallBlock !== null);
+  const axis = said in AXES && (said !== "ops" || small) ? (said as Axis) : "time";
+  const alignment: Alignment = query.get("align") === "edge" ? "edge" : "start";
   const ask = (change: (next: URLSearchParams) => void) => {
     const next = new URLSearchParams(query);
     change(next);
@@ -104,7 +106,9 @@ export function TraceView({
           <Toggle
             label="What is drawn"
             value={axis}
-            options={Object.entries(AXES).map(([value, text]) => ({ value: value as Axis, text }))}
+            options={Object.entries(AXES)
+              .filter(([value]) => value !== "ops" || small)
+              .map(([value, text]) => ({ value: value as Axis, text }))}
             onChange={(value) => ask((next) => next.set("by", value))}
           />
           {traces.length > 1 && edges > 0 && (
@@ -166,7 +170,10 @@ export function TraceView({
       {first.timed && (
         <section className="mt-4 border border-line bg-sheet px-4 py-3">
           <h2 className="font-semibold">How long requests took</h2>
-          <LatencyPicture step={first.timed} />
+          <LatencyPicture
+            step={first.timed}
+            caption={{ title: `${names[0]}, ${first.drill}`, note: first.summary }}
+          />
         </section>
       )}
       <div className="mt-4 flex flex-wrap items-baseline gap-x-6 gap-y-2">

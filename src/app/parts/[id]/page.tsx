@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
 import { bench } from "@/bench/bench";
-import { answerQuestion, openComparedOf } from "@/bench/comparison";
+import { answerQuestion, openComparedOf, tracesOf } from "@/bench/comparison";
 import { isProblem } from "@/bench/problem";
 import { called, capital } from "@/core/answer/wording";
 import { questionFrom } from "@/core/compare/question";
@@ -38,6 +38,7 @@ export default async function PartPage({
         question={question}
         shown={shown}
         drawn={question.view === "narrows" ? drawnOf(compared, shown) : []}
+        traces={question.view === "traces" ? tracesOf(bench().store, shown) : []}
         leftOut={[]}
       />
     </>

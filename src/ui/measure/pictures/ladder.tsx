@@ -3,8 +3,11 @@
 import { useCallback } from "react";
 import type { Fit, StepResult } from "@/core/drills/result";
 import { formatMicroseconds, formatNumber, formatPercent, formatRate } from "@/core/units/number";
+import { inUnit } from "@/core/units/rate";
 import { formatSize } from "@/core/units/size";
 import { LazyPlot } from "../../charts/lazy-plot";
+import { useRates, useUnit } from "../../frame/unit";
+import type { Caption } from "../../out/framed-svg";
 import type { Look } from "../../charts/plot";
 import { StepTable } from "./step-table";
 
@@ -13,6 +16,8 @@ export interface CurveProps {
   fit: Fit | null;
   ceiling: number | null;
   ceilingName: string;
+  /** What stands on the picture when it is saved. */
+  caption: Caption;
 }
 
 /** A ladder as a curve: its steps, the fit through them, and the ceiling. */
@@ -23,12 +28,14 @@ function Curve({
   fitted,
   ceiling,
   ceilingName,
+  caption,
 }: Omit<CurveProps, "fit"> & {
   name: string;
   label: (step: StepResult) => string;
   /** What the fit says of each step, MB/s; null without a fit. */
   fitted: number[] | null;
 }) {
+  const unit = useUnit();
   const option = useCallback(
     ({ colour, axis, tooltip, ceiling: line }: Look) => ({
       legend: fitted
@@ -41,7 +48,7 @@ function Curve({
         : undefined,
       tooltip: {
         ...tooltip,
-        valueFormatter: (value: unknown) => `${formatRate(Number(value))} MB/s`,
+        valueFormatter: (value: unknown) => `${formatRate(Number(value))} ${unit}`,
       },
       xAxis: {
         type: "category",
@@ -53,12 +60,12 @@ function Curve({
       },
       yAxis: {
         type: "value",
-        name: "MB/s",
+        name: unit,
         min: 0,
         max:
           ceiling === null
             ? undefined
-            : (value: { max: number }) => Math.max(value.max, ceiling) * 1.08,
+            : (value: { max: number }) => Math.max(value.max, inUnit(ceiling, unit)) * 1.08,
         ...axis,
         axisLabel: {
           ...(axis.axisLabel as object),
@@ -72,10 +79,10 @@ function Curve({
           type: "line",
           symbol: "circle",
           symbolSize: 7,
-          data: steps.map(({ meanMBps }) => meanMBps),
+          data: steps.map(({ meanMBps }) => inUnit(meanMBps, unit)),
           lineStyle: { color: colour("flow"), width: 1.8 },
           itemStyle: { color: colour("flow") },
-          ...(ceiling === null ? {} : { markLine: line(ceilingName, ceiling) }),
+          ...(ceiling === null ? {} : { markLine: line(ceilingName, ceiling, unit) }),
         },
         ...(fitted
           ? [
@@ -83,7 +90,7 @@ function Curve({
                 name: "fit",
                 type: "line",
                 showSymbol: false,
-                data: fitted,
+                data: fitted.map((mbps) => inUnit(mbps, unit)),
                 lineStyle: { color: colour("ink"), width: 1.2, type: "dashed" },
                 itemStyle: { color: colour("ink") },
               },
@@ -91,13 +98,24 @@ function Curve({
           : []),
       ],
     }),
-    [name, steps, label, fitted, ceiling, ceilingName],
+    [name, steps, label, fitted, ceiling, ceilingName, unit],
   );
   return (
     <LazyPlot
       label={`Throughput by ${name}; the table below has the values.`}
       option={option}
       className="h-64 w-full"
+      out={{
+        caption,
+        rows: () => [
+          [name, unit, ...(fitted ? [`fit, ${unit}`] : [])],
+          ...steps.map((step, i) => [
+            label(step),
+            Number(inUnit(step.meanMBps, unit).toPrecision(6)),
+            ...(fitted ? [Number(inUnit(fitted[i]!, unit).toPrecision(6))] : []),
+          ]),
+        ],
+      }}
     />
   );
 }
@@ -107,6 +125,7 @@ const depthOf = ({ label }: StepResult) => String(label.depth);
 
 /** Throughput by block size, with what each request costs beside its bytes. */
 export function ByBlock({ steps, fit, ...rest }: CurveProps) {
+  const { unit, rate } = useRates();
   const line = fit?.by === "block" ? fit : null;
   const fitted =
     line &&
@@ -117,7 +136,7 @@ export function ByBlock({ steps, fit, ...rest }: CurveProps) {
         <p className="mt-1">
           Each request costs <b className="figure">{formatMicroseconds(line.overheadUs)}</b>{" "}
           whatever its size, and its bytes go at{" "}
-          <b className="figure">{formatRate(line.asymptoteMBps)} MB/s</b>; half of that is reached
+          <b className="figure">{`${rate(line.asymptoteMBps)} ${unit}`}</b>; half of that is reached
           at <b className="figure">{formatSize(Math.round(line.halfRateBytes))}</b>. No step lies
           further than {formatPercent(line.worst)} off this line.
         </p>
@@ -160,7 +179,7 @@ export function ByDepth({ steps, fit, ...rest }: CurveProps) {
 const positionOf = ({ label }: StepResult) => formatSize(label.position!, 1000);
 
 /** Rate by position on the medium. */
-export function ByPosition({ steps, ceiling, ceilingName }: CurveProps) {
+export function ByPosition({ steps, ceiling, ceilingName, caption }: CurveProps) {
   return (
     <>
       <Curve
@@ -170,6 +189,7 @@ export function ByPosition({ steps, ceiling, ceilingName }: CurveProps) {
         fitted={null}
         ceiling={ceiling}
         ceilingName={ceilingName}
+        caption={caption}
       />
       <StepTable name="at" steps={steps} label={positionOf} />
     </>

@@ -6,13 +6,21 @@ import { BUCKETS, middleOf, unpackHistogram } from "@/core/stats/histogram";
 import { formatMicroseconds, formatNumber } from "@/core/units/number";
 import { LazyPlot } from "../../charts/lazy-plot";
 import type { Look } from "../../charts/plot";
+import type { Caption } from "../../out/framed-svg";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../../controls/table";
 
 /** Columns of the picture for each factor of ten in time. */
 const PER_DECADE = 12;
 
 /** Request times as a distribution, each way, and their percentiles. */
-export function LatencyPicture({ step }: { step: StepResult }) {
+export function LatencyPicture({
+  step,
+  caption,
+}: {
+  step: StepResult;
+  /** What stands on the picture when it is saved. */
+  caption: Caption;
+}) {
   const { read, write } = step;
   const ways = useMemo(
     () => [
@@ -84,6 +92,23 @@ export function LatencyPicture({ step }: { step: StepResult }) {
         label="How many requests took how long; the table below has the percentiles."
         option={option}
         className="h-52 w-full"
+        out={{
+          caption: { ...caption, title: `${caption.title}: how long requests took` },
+          rows: () => [
+            [
+              "direction",
+              "p50, µs",
+              "p95, µs",
+              "p99, µs",
+              "p99.9, µs",
+              "p99.99, µs",
+              "longest, µs",
+            ],
+            ...ways.map(({ way, p50, p95, p99, p999, p9999, max }) => [
+              ...[way === "read" ? "reading" : "writing", p50, p95, p99, p999, p9999, max],
+            ]),
+          ],
+        }}
       />
       <table className="w-full">
         <thead>

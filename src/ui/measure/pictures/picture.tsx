@@ -2,8 +2,10 @@
 
 import { kindOf } from "@/core/drills/drill";
 import { targetsOf, type Measurement } from "@/core/study/measurement";
-import { formatDuration, formatRate } from "@/core/units/number";
+import { formatDuration } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
+import { useRates } from "../../frame/unit";
+import { captionOf } from "./caption";
 import { Convoy } from "./convoy";
 import { Ferry } from "./ferry";
 import { ByBlock, ByDepth, ByPosition } from "./ladder";
@@ -21,13 +23,15 @@ export function Picture({
   ceiling: number | null;
   ceilingName: string;
 }) {
+  const { unit, rate } = useRates();
   const run = measurement.runs.findLast(({ steps }) => steps.length > 0);
   if (!run) return null;
   const steps = run.steps.filter(({ kind }) => kind !== "rest");
   const [first] = steps;
   if (!first) return null;
   const targets = targetsOf(measurement);
-  const curve = { steps, fit: run.result?.fit ?? null, ceiling, ceilingName };
+  const caption = captionOf(measurement);
+  const curve = { steps, fit: run.result?.fit ?? null, ceiling, ceilingName, caption };
   switch (kindOf(measurement.drill).picture) {
     case "by block":
       return <ByBlock {...curve} />;
@@ -43,6 +47,7 @@ export function Picture({
           targets={targets}
           ceiling={ceiling}
           ceilingName={ceilingName}
+          caption={caption}
         />
       );
     case "copy":
@@ -55,8 +60,8 @@ export function Picture({
       return (
         <>
           <p className="mt-2 text-base">
-            Burst <b className="figure">{formatRate(first.burstMBps)} MB/s</b>, sustained{" "}
-            <b className="figure">{formatRate(first.sustainedMBps)} MB/s</b>;{" "}
+            Burst <b className="figure">{`${rate(first.burstMBps)} ${unit}`}</b>, sustained{" "}
+            <b className="figure">{`${rate(first.sustainedMBps)} ${unit}`}</b>;{" "}
             {first.edgeBytes === null
               ? `no lasting drop within ${formatSize(first.bytes, 1000)}`
               : `the first lasting drop came after ${formatSize(first.edgeBytes, 1000)}`}
@@ -64,7 +69,7 @@ export function Picture({
               `; the flush at the end took ${formatDuration(first.flushMs)}`}
             .
           </p>
-          <LatencyPicture step={first} />
+          <LatencyPicture step={first} caption={caption} />
         </>
       );
     default:
@@ -73,7 +78,7 @@ export function Picture({
           {first.flushMs !== null && (
             <p className="mt-2">The flush at the end took {formatDuration(first.flushMs)}.</p>
           )}
-          <LatencyPicture step={first} />
+          <LatencyPicture step={first} caption={caption} />
         </>
       );
   }

@@ -1,6 +1,7 @@
 import { iopsOf } from "@/core/drills/kind";
 import type { StepResult } from "@/core/drills/result";
-import { formatMicroseconds, formatNumber, formatRate } from "@/core/units/number";
+import { formatMicroseconds, formatNumber } from "@/core/units/number";
+import { useRates } from "../../frame/unit";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../../controls/table";
 
 /** The exact values of a drill's steps. */
@@ -14,12 +15,13 @@ export function StepTable({
   steps: readonly StepResult[];
   label: (step: StepResult) => string;
 }) {
+  const { unit, rate } = useRates();
   return (
     <table className="mt-2 w-full">
       <thead>
         <tr>
           <th className={HEAD}>{name}</th>
-          <th className={HEAD_RIGHT}>MB/s</th>
+          <th className={HEAD_RIGHT}>{unit}</th>
           <th className={HEAD_RIGHT}>requests a second</th>
           <th className={HEAD_RIGHT}>p50</th>
           <th className={HEAD_RIGHT}>p99</th>
@@ -30,7 +32,7 @@ export function StepTable({
         {steps.map((step, i) => (
           <tr key={i}>
             <td className={`${CELL} figure`}>{label(step)}</td>
-            <td className={`${FIGURE} font-semibold`}>{formatRate(step.meanMBps)}</td>
+            <td className={`${FIGURE} font-semibold`}>{rate(step.meanMBps)}</td>
             <td className={FIGURE}>{formatNumber(iopsOf(step))}</td>
             <td className={FIGURE}>{formatMicroseconds(step.latencyUs.p50)}</td>
             <td className={FIGURE}>{formatMicroseconds(step.latencyUs.p99)}</td>

@@ -1,6 +1,7 @@
 import type { StepResult } from "@/core/drills/result";
-import { formatDuration, formatRate } from "@/core/units/number";
+import { formatDuration } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
+import { useRates } from "../../frame/unit";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../../controls/table";
 
 const nameOf = ({ label }: StepResult): string =>
@@ -16,6 +17,7 @@ const HATCH = "repeating-linear-gradient(-45deg, var(--flow) 0 4px, var(--sheet)
 
 /** A drill of several steps, one after another, each with its rate as a bar. */
 export function Steps({ steps }: { steps: readonly StepResult[] }) {
+  const { unit, rate } = useRates();
   const counted = steps.filter(({ kind }) => kind !== "rest");
   const most = Math.max(...counted.map(({ meanMBps }) => meanMBps), 1e-9);
   return (
@@ -26,7 +28,7 @@ export function Steps({ steps }: { steps: readonly StepResult[] }) {
           <th className={`${HEAD} w-1/3`}>
             <span className="sr-only">as a bar</span>
           </th>
-          <th className={HEAD_RIGHT}>MB/s</th>
+          <th className={HEAD_RIGHT}>{unit}</th>
           <th className={HEAD_RIGHT}>burst</th>
           <th className={HEAD_RIGHT}>bytes</th>
           <th className={HEAD_RIGHT}>before the drop</th>
@@ -46,8 +48,8 @@ export function Steps({ steps }: { steps: readonly StepResult[] }) {
                 }}
               />
             </td>
-            <td className={`${FIGURE} font-semibold`}>{formatRate(step.meanMBps)}</td>
-            <td className={FIGURE}>{formatRate(step.burstMBps)}</td>
+            <td className={`${FIGURE} font-semibold`}>{rate(step.meanMBps)}</td>
+            <td className={FIGURE}>{rate(step.burstMBps)}</td>
             <td className={FIGURE}>{formatSize(step.bytes, 1000)}</td>
             <td className={FIGURE}>
               {step.edgeBytes === null ? "—" : formatSize(step.edgeBytes, 1000)}

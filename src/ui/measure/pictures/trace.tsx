@@ -4,6 +4,9 @@ import { useCallback } from "react";
 import type { Run } from "@/core/study/measurement";
 import { thinned } from "@/core/trace/thin";
 import { formatRate } from "@/core/units/number";
+import { inUnit } from "@/core/units/rate";
+import { useUnit } from "../../frame/unit";
+import type { Caption } from "../../out/framed-svg";
 import { LazyPlot } from "../../charts/lazy-plot";
 import { STROKES, type Look } from "../../charts/plot";
 
@@ -16,13 +19,17 @@ export function Trace({
   ceiling,
   ceilingName,
   seconds,
+  caption,
 }: {
   runs: Run[];
   ceiling: number | null;
   ceilingName: string;
   /** How long a repeat takes, where that is known; null: as long as it took so far. */
   seconds: number | null;
+  /** What stands on the picture when it is saved. */
+  caption: Caption;
 }) {
+  const unit = useUnit();
   const option = useCallback(
     ({ colour, axis, tooltip, ceiling: line }: Look) => {
       const lines = runs.map(({ samples }) => lineOf(thinned(together(samples), MOST)));
@@ -30,7 +37,7 @@ export function Trace({
       return {
         tooltip: {
           ...tooltip,
-          valueFormatter: (value: unknown) => `${formatRate(Number(value))} MB/s`,
+          valueFormatter: (value: unknown) => `${formatRate(Number(value))} ${unit}`,
         },
         xAxis: {
           type: "value",
@@ -44,8 +51,8 @@ export function Trace({
         yAxis: {
           type: "value",
           min: 0,
-          max: top,
-          name: "MB/s",
+          max: inUnit(top, unit),
+          name: unit,
           ...axis,
           axisLabel: {
             ...(axis.axisLabel as object),
@@ -57,19 +64,31 @@ export function Trace({
           name: `repeat ${run.repeat + 1}`,
           type: "line",
           showSymbol: false,
-          data: lines[i]!,
+          data: lines[i]!.map(([at, mbps]) => [at, mbps === null ? null : inUnit(mbps, unit)]),
           lineStyle: { color: colour("flow"), width: 1.8, type: STROKES[i % STROKES.length] },
           itemStyle: { color: colour("flow") },
-          ...(i === 0 && ceiling !== null ? { markLine: line(ceilingName, ceiling) } : {}),
+          ...(i === 0 && ceiling !== null ? { markLine: line(ceilingName, ceiling, unit) } : {}),
         })),
       };
     },
-    [runs, ceiling, ceilingName, seconds],
+    [runs, ceiling, ceilingName, seconds, unit],
   );
   return (
     <LazyPlot
       label={`Throughput over time, ${runs.length} repeats; the table below has the values.`}
       option={option}
+      out={{
+        caption,
+        rows: () => [
+          ["repeat", "from, s", "to, s", "bytes", unit],
+          ...runs.flatMap(({ repeat, samples }) =>
+            samples.map(({ from, ms, bytes }) => [
+              ...[repeat + 1, from / 1e3, ms / 1e3, bytes],
+              ms > from ? Number(inUnit(bytes / 1e3 / (ms - from), unit).toPrecision(6)) : null,
+            ]),
+          ),
+        ],
+      }}
     />
   );
 }

@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
 import { bench } from "@/bench/bench";
-import { answerQuestion, openCompared } from "@/bench/comparison";
+import { answerQuestion, openCompared, tracesOf } from "@/bench/comparison";
 import { isProblem } from "@/bench/problem";
 import { letterOf } from "@/core/answer/study";
 import { questionFrom } from "@/core/compare/question";
@@ -40,6 +40,7 @@ export default async function ComparePage({
         question={question}
         shown={shown}
         drawn={question.view === "narrows" ? drawnOf(compared, shown) : []}
+        traces={question.view === "traces" ? tracesOf(bench().store, shown) : []}
         leftOut={leftOut.map(({ runId, rigId, drill, why }) => ({
           ...{ runId, why, drill: drillNamed(drill).title },
           letter: letterOf(

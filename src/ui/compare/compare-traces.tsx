@@ -1,0 +1,56 @@
+"use client";
+
+import Link from "next/link";
+import type { ShownComparison } from "@/core/compare/shown";
+import type { OpenTrace } from "@/core/trace/open-trace";
+import type { RateUnit } from "@/core/units/rate";
+import { TracePicture } from "../trace/trace-picture";
+import { titleOf } from "./pictures";
+
+/** A trace of each rig over each other; of the first few that have one. */
+export function CompareTraces({
+  traces,
+  shown,
+  unit,
+}: {
+  traces: readonly OpenTrace[];
+  shown: ShownComparison;
+  unit: RateUnit;
+}) {
+  const [first, ...others] = traces;
+  if (!first)
+    return <p className="py-6 text-secondary">None of these runs kept a trace to be drawn.</p>;
+  const names = traces.map(({ rigId, rigName, repeat }) => {
+    const letter = shown.rigs.find(({ id }) => id === rigId)?.letter ?? "–";
+    return `${letter}, ${rigName}, repeat ${repeat + 1}`;
+  });
+  const query = others.map(({ runId }) => `run=${encodeURIComponent(runId)}`).join("&");
+  return (
+    <>
+      <TracePicture
+        key={traces.map(({ runId }) => runId).join()}
+        traces={traces}
+        names={names}
+        axis="time"
+        alignment="start"
+        unit={unit}
+        title={`Traces: ${titleOf(shown)}`}
+      />
+      <p className="mt-1 text-sm">
+        <Link
+          className="underline"
+          prefetch={false}
+          href={`/runs/${encodeURIComponent(first.runId)}?${query}`}
+        >
+          Look closer: over bytes, at the cache’s edge, with what was found
+        </Link>
+        {traces.length < shown.rows.length && (
+          <span className="text-secondary">
+            {" "}
+            · the first {traces.length} rigs that have a trace
+          </span>
+        )}
+      </p>
+    </>
+  );
+}

@@ -1,0 +1,14 @@
+import { kindOf, summaryOf, titleOf } from "@/core/drills/drill";
+import type { Measurement } from "@/core/study/measurement";
+import type { Caption } from "../../out/framed-svg";
+import { WAYS } from "../ways";
+
+/** What stands on a picture of a measurement when it is saved. */
+export function captionOf({ rig, drill, origin, createdAt }: Measurement): Caption {
+  const when = createdAt.slice(0, 16).replace("T", " ");
+  const how = origin === "measured" ? "Measured" : origin === "simulated" ? "Simulated" : origin;
+  return {
+    title: `${rig.name}: ${titleOf(drill)}, ${WAYS[drill.direction]}`,
+    note: `${kindOf(drill).what}: ${summaryOf(drill)}. ${how}, ${when}.`,
+  };
+}
