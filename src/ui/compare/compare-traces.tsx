@@ -5,7 +5,7 @@ import type { ShownComparison } from "@/core/compare/shown";
 import type { OpenTrace } from "@/core/trace/open-trace";
 import type { RateUnit } from "@/core/units/rate";
 import { TracePicture } from "../trace/trace-picture";
-import { titleOf } from "./pictures";
+import { titleOf } from "./picture-look";
 
 /** A trace of each rig over each other; of the first few that have one. */
 export function CompareTraces({
