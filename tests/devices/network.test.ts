@@ -109,7 +109,8 @@ describe.skipIf(why)("a share over a link of 100 Mb/s", () => {
       expect(status).toBe(0);
       const { meanMBps, bytes, deviceBytes, conditions } = JSON.parse(stdout);
       console.log(`${direction}: ${meanMBps.toFixed(2)} of ${hardCeiling.toFixed(2)} MB/s`);
-      expect(meanMBps).toBeLessThan(hardCeiling * 1.01);
+      // After the machine stood still the shaper lets through what it had saved up meanwhile.
+      expect(meanMBps).toBeLessThan(hardCeiling * 1.03);
       // How near depends on the share and on a machine that may stand still. What was counted has
       // passed the wire, and beside it only headers, the lead-in and, where it writes, the laying out.
       const passed = wire(direction) - before;
