@@ -62,6 +62,7 @@ function LadderPicture({
           type: "value",
           name: by === "block" ? unit : "requests a second",
           min: 0,
+          axisLabel: { ...(axis.axisLabel as object), formatter: (v: number) => formatNumber(v) },
         },
         series: ladders.flatMap(({ letter, name, points, fit }, i) => [
           {

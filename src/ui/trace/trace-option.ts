@@ -16,8 +16,8 @@ export interface View {
   axis: Axis;
   alignment: Alignment;
   unit: RateUnit;
-  /** What is looked at, in the axis's unit; null: all of it. */
-  range: readonly [number, number] | null;
+  /** What is looked at, in the axis's unit. */
+  range: readonly [number, number];
 }
 
 /** Height of the whole, what stands above and below, and between two of its rows, pixels. */
@@ -43,8 +43,8 @@ export function traceOption(drawn: readonly Drawn[], view: View, look: Look) {
     gridIndex: i,
     type: "value" as const,
     scale: view.alignment === "edge",
-    min: view.range?.[0] ?? "dataMin",
-    max: view.range?.[1] ?? "dataMax",
+    min: view.range[0],
+    max: view.range[1],
     splitLine: { show: false },
     axisLabel: {
       ...(axis.axisLabel as object),
@@ -272,7 +272,7 @@ function topOf(drawn: readonly Drawn[], unit: RateUnit): number {
   return inUnit(most, unit) * 1.1 || 1;
 }
 
-const digitsOf = (range: View["range"]) => (range && range[1] - range[0] < 12 ? 2 : 0);
+const digitsOf = (range: View["range"]) => (range[1] - range[0] < 12 ? 2 : 0);
 
 interface Pointed {
   seriesName: string;
