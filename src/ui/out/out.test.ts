@@ -23,14 +23,15 @@ describe("what leaves the program", () => {
       ["=1+1", 12.5],
       ['a "b", c', null],
     ];
-    const back = (text: string) => Papa.parse<string[]>(text.trim()).data;
+    const back = (text: string, delimiter: string) =>
+      Papa.parse<string[]>(text.replace(/\n$/, ""), { delimiter }).data;
     const kept = [
       ["rig", "MB/s"],
       ["'=1+1", "12.5"],
       ['a "b", c', ""],
     ];
-    expect(back(csvOf(rows))).toEqual(kept);
-    expect(back(tabbed(rows))).toEqual(kept);
+    expect(back(csvOf(rows), ",")).toEqual(kept);
+    expect(back(tabbed(rows), "\t")).toEqual(kept);
   });
 
   it("has a name that every system takes", () => {
