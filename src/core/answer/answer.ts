@@ -3,7 +3,7 @@ import { differences, type Difference } from "../chain/difference";
 import type { Verdict } from "../judge/verdict";
 import type { Finding } from "../locate/finding";
 import { compareRepeats, SMALLEST_EFFECT } from "../stats/compare";
-import { formatPercent, formatRate } from "../units/number";
+import { formatPercent, IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
 import { openQuestion, type OpenQuestion } from "./open-question";
 import { because, leftOver, tellRig, type Entry, type Measured } from "./tell-rig";
@@ -28,6 +28,7 @@ export function answerStudy(
   direction: Direction,
   verdicts: readonly Verdict[],
   smallestEffect = SMALLEST_EFFECT,
+  rates = IN_MB,
 ): Answer {
   const findings = Object.fromEntries(entries.map(({ rig, finding }) => [rig.id, finding]));
   const measured = entries
@@ -36,17 +37,18 @@ export function answerStudy(
   const sentences: Segment[][] = [];
   const told = new Set<string>();
   const pair = pairToCompare(measured);
-  if (pair) sentences.push(...comparePair(...pair, direction, smallestEffect, told));
+  if (pair) sentences.push(...comparePair(...pair, direction, smallestEffect, told, rates));
   for (const entry of measured) {
     const { finding } = entry;
-    if (finding && !told.has(entry.rig.id)) sentences.push(...tellRig(entry, finding, direction));
+    if (finding && !told.has(entry.rig.id))
+      sentences.push(...tellRig(entry, finding, direction, rates));
   }
   for (const verdict of verdicts) {
-    const sentence = tellVerdict(verdict);
+    const sentence = tellVerdict(verdict, rates);
     if (sentence) sentences.push(sentence);
   }
   if (measured.length === 0) sentences.push(tellMissing(entries, direction));
-  return { sentences, findings, open: openQuestion(entries, direction, verdicts) };
+  return { sentences, findings, open: openQuestion(entries, direction, verdicts, rates) };
 }
 
 /** Beyond so many rigs each is held against the fastest and the slowest alone. */
@@ -88,10 +90,12 @@ function comparePair(
   direction: Direction,
   smallestEffect: number,
   told: Set<string>,
+  rates: RateWords,
 ): Segment[][] {
   const changes = waysApart(fast, slow);
   const comparison = compareRepeats(fast.observed, slow.observed, smallestEffect);
-  const rates = `${formatRate(slow.observed.median)} instead of ${formatRate(fast.observed.median)} MB/s ${doing(direction)}`;
+  const { rate, said } = rates;
+  const apart = `${rate(slow.observed.median)} instead of ${said(fast.observed.median)} ${doing(direction)}`;
 
   if (changes.length > 1) {
     return [
@@ -106,7 +110,7 @@ function comparePair(
     return [
       [
         say(
-          `Rig ${fast.letter} gave ${formatRate(fast.observed.median)} and rig ${slow.letter} ${formatRate(slow.observed.median)} MB/s ${doing(direction)}, but ${comparison.why}.`,
+          `Rig ${fast.letter} gave ${rate(fast.observed.median)} and rig ${slow.letter} ${said(slow.observed.median)} ${doing(direction)}, but ${comparison.why}.`,
         ),
       ],
     ];
@@ -116,13 +120,13 @@ function comparePair(
     return [
       [
         say(
-          `Rigs ${fast.letter} and ${slow.letter} run the same within the noise (${formatRate(fast.observed.median)} and ${formatRate(slow.observed.median)} MB/s ${doing(direction)})${change ? `: ${change.what} makes no difference here` : ""}.`,
+          `Rigs ${fast.letter} and ${slow.letter} run the same within the noise (${rate(fast.observed.median)} and ${said(slow.observed.median)} ${doing(direction)})${change ? `: ${change.what} makes no difference here` : ""}.`,
         ),
       ],
     ];
   }
   if (!change) {
-    return [[say(`Rigs ${fast.letter} and ${slow.letter} are the same on paper, yet ${rates}.`)]];
+    return [[say(`Rigs ${fast.letter} and ${slow.letter} are the same on paper, yet ${apart}.`)]];
   }
   const { finding } = slow;
   const culprit = change.kind === "part" && (change.b ?? change.a);
@@ -131,7 +135,7 @@ function comparePair(
     finding.narrows.culprits.some(({ id }) => culprit && id === culprit.id);
   // A narrows elsewhere is told by itself: this sentence is about the part that was changed.
   if (finding?.kind === "at narrows" && !narrow) {
-    return [[...cost(change, slow, -comparison.change, false), say(`: ${rates}.`)]];
+    return [[...cost(change, slow, -comparison.change, false), say(`: ${apart}.`)]];
   }
   told.add(slow.rig.id);
   // What has carried more in other rigs is not what costs: it is only what was changed.
@@ -140,13 +144,13 @@ function comparePair(
     culprit &&
     !finding.suspects.some(({ part }) => part?.id === culprit.id);
   if (cleared) {
-    const odd = `With ${called(culprit)} in it rig ${slow.letter} gives ${rates}, yet ${culprit.name} has carried more elsewhere.`;
+    const odd = `With ${called(culprit)} in it rig ${slow.letter} gives ${apart}, yet ${culprit.name} has carried more elsewhere.`;
     return [[say(odd)], ...leftOver(slow, finding)];
   }
   return [
     [
       ...cost(change, slow, -comparison.change, narrow),
-      say(`: ${rates}${because(slow.rig, finding)}.`),
+      say(`: ${apart}${because(slow.rig, finding)}.`),
     ],
     ...(finding ? leftOver(slow, finding) : []),
   ];
@@ -167,8 +171,8 @@ function cost(change: Difference, slow: Measured, share: number, narrow: boolean
     : [say(`Without ${called(a!)} rig ${slow.letter} loses ${amount} of the flow`)];
 }
 
-function tellVerdict(verdict: Verdict): Segment[] | null {
-  const claim = `the ${inClaimsWords(verdict.claim, verdict.claim.mbps)} it claims for ${doing(verdict.claim.direction)}`;
+function tellVerdict(verdict: Verdict, rates: RateWords): Segment[] | null {
+  const claim = `the ${inClaimsWords(verdict.claim, verdict.claim.mbps, undefined, rates)} it claims for ${doing(verdict.claim.direction)}`;
   const name = capital(verdict.part.name);
   switch (verdict.kind) {
     case "Delivers":

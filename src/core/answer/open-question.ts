@@ -1,5 +1,6 @@
 import { inClaimsWords } from "../chain/claim";
 import type { Verdict } from "../judge/verdict";
+import { IN_MB } from "../units/number";
 import type { Direction } from "../units/rate";
 import type { Entry } from "./tell-rig";
 import { doing } from "./wording";
@@ -15,6 +16,7 @@ export function openQuestion(
   entries: readonly Entry[],
   direction: Direction,
   verdicts: readonly Verdict[],
+  rates = IN_MB,
 ): OpenQuestion | null {
   if (entries.length < 2) {
     return {
@@ -42,7 +44,7 @@ export function openQuestion(
   const verdict = verdicts.find(({ kind }) => kind === "Can't tell yet");
   if (verdict) {
     return {
-      text: `Still open: does ${verdict.part.name} deliver ${inClaimsWords(verdict.claim, verdict.claim.mbps)} ${doing(direction)}? ${verdict.wouldSettle[0] ?? ""}`.trim(),
+      text: `Still open: does ${verdict.part.name} deliver ${inClaimsWords(verdict.claim, verdict.claim.mbps, undefined, rates)} ${doing(direction)}? ${verdict.wouldSettle[0] ?? ""}`.trim(),
       step:
         verdict.needsRig || !verdict.rigId
           ? { kind: "rigs" }

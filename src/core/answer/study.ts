@@ -18,6 +18,7 @@ import {
   type Observation,
 } from "../study/measurement";
 import type { Study } from "../study/study";
+import { IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
 import { answerStudy, type Answer } from "./answer";
 
@@ -68,6 +69,7 @@ export const drillsDone = (
  *
  * @param measurements of the study, the latest first
  * @param drillName the drill that is asked for; null: the first of the list that was done
+ * @param rates how rates are written in its sentences
  */
 export function answerFor(
   study: Study,
@@ -75,6 +77,7 @@ export function answerFor(
   measurements: readonly Measurement[],
   direction: Direction,
   drillName: string | null = null,
+  rates = IN_MB,
 ): StudyAnswer {
   // What a rig was before it was changed, or before it was taken out, may have been said wrongly.
   const all = observationsOf(measurements).filter((seen) => rigs.some((rig) => isOf(seen, rig)));
@@ -108,7 +111,7 @@ export function answerFor(
   });
   // What was simulated shows nothing of parts that something real is known of.
   const real = all.filter(isReal);
-  const verdicts = verdictsOn(study, rigs, real.length > 0 ? real : all, direction);
+  const verdicts = verdictsOn(study, rigs, real.length > 0 ? real : all, direction, rates);
   const entries = lettered.map(({ letter, rig, observation, finding }) => ({
     letter,
     rig,
@@ -121,7 +124,7 @@ export function answerFor(
     direction,
     drill: asked.name,
     rigs: lettered,
-    answer: answerStudy(entries, direction, verdicts, study.smallestEffect),
+    answer: answerStudy(entries, direction, verdicts, study.smallestEffect, rates),
     verdicts,
   };
 }
@@ -143,6 +146,7 @@ function verdictsOn(
   rigs: readonly Rig[],
   all: readonly Observation[],
   direction: Direction,
+  rates: RateWords,
 ): Verdict[] {
   const enclosures = new Map(
     rigs.flatMap(({ parts }) =>
@@ -161,7 +165,7 @@ function verdictsOn(
       // A burst that stays below a claim of sustained speed says as much as a long run would.
       const shown = own.trials.some(({ observed }) => observed);
       const { trials: held, evidence } = shown || claim.kind !== "sustained" ? own : trials.peak;
-      return judgeClaim(part, claim, held, evidence, study.tolerance);
+      return judgeClaim(part, claim, held, evidence, study.tolerance, rates);
     });
   });
 }

@@ -4,7 +4,7 @@ import { TRANSPORT_NAMES } from "../ledger/account";
 import type { Finding } from "../locate/finding";
 import type { Origin } from "../study/measurement";
 import type { Repeats } from "../stats/repeats";
-import { formatPercent, formatRate } from "../units/number";
+import { formatPercent, IN_MB } from "../units/number";
 import type { Direction } from "../units/rate";
 import { called, doing, list, nameNarrows, say, type Segment } from "./wording";
 
@@ -26,9 +26,14 @@ export interface Entry {
 export type Measured = Entry & { observed: Repeats };
 
 /** What one rig's rate says of it by itself. */
-export function tellRig(entry: Measured, finding: Finding, direction: Direction): Segment[][] {
-  const rate = `${formatRate(entry.observed.median)} MB/s ${doing(direction)}`;
-  const ceiling = `${formatRate(finding.narrows.ceiling)} MB/s`;
+export function tellRig(
+  entry: Measured,
+  finding: Finding,
+  direction: Direction,
+  rates = IN_MB,
+): Segment[][] {
+  const rate = `${rates.said(entry.observed.median)} ${doing(direction)}`;
+  const ceiling = rates.said(finding.narrows.ceiling);
   const share = formatPercent(finding.efficiency);
   const gave = `Rig ${entry.letter} gave ${rate}`;
   const narrows = nameNarrows(finding.narrows)

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { formatNumber, formatRate } from "../units/number";
+import { formatNumber, IN_MB } from "../units/number";
 import { Direction } from "../units/rate";
 
 /** A rate in MB/s that some real storage path could have. */
@@ -76,7 +76,6 @@ export const inClaimsWords = (
   { kind }: Pick<JudgedClaim, "kind">,
   mbps: number,
   block = SMALL_REQUEST,
+  rates = IN_MB,
 ): string =>
-  kind === "iops"
-    ? `${formatNumber((mbps * 1e6) / block)} requests a second`
-    : `${formatRate(mbps)} MB/s`;
+  kind === "iops" ? `${formatNumber((mbps * 1e6) / block)} requests a second` : rates.said(mbps);

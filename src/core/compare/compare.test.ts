@@ -142,7 +142,7 @@ describe("what is weak about an answer", () => {
     }).comparison;
     const two = weak.find(({ what }) => /2 things/.test(what))!;
     expect(two.letters).toEqual(["C"]);
-    expect(two.rig).toEqual([port.id, k2.id, box.id, drive.id]);
+    expect(two.rig?.parts).toEqual([port.id, k2.id, box.id, drive.id]);
     expect(halfWay(fast, fast)).toBeNull();
   });
 

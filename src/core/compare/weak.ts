@@ -2,6 +2,7 @@ import { differences } from "../chain/difference";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { conditionsDiffer } from "../study/condition-rows";
+import type { AskedRig } from "../study/asked-rig";
 import type { Observation } from "../study/measurement";
 import type { Cell } from "./cell";
 
@@ -11,8 +12,8 @@ export interface Weakness {
   letters: string[];
   /** What would make it sound: a run, or a rig of which no more is different; null where nothing would. */
   cure: string | null;
-  /** The parts of that rig, from host to drive, where it is one that can be put together. */
-  rig: string[] | null;
+  /** That rig, where it is one that can be put together. */
+  rig: AskedRig | null;
 }
 
 export interface Side {
@@ -29,7 +30,7 @@ const RESTLESS = 0.1;
 export function weaknesses(one: Side, base: Side | null): Weakness[] {
   const { letter, cell } = one;
   const found: Weakness[] = [];
-  const say = (what: string, cure: string | null, rig: string[] | null = null) =>
+  const say = (what: string, cure: string | null, rig: AskedRig | null = null) =>
     found.push({ what, letters: [letter], cure, rig });
   if (cell.repeats.n === 1)
     say("one run only: there is no interval to hold a difference against", "repeat it twice more");
@@ -61,7 +62,7 @@ export function weaknesses(one: Side, base: Side | null): Weakness[] {
       between
         ? `measure the rig between them: ${between.map(({ name }) => name).join(" · ")}`
         : "change one thing at a time",
-      between?.map(({ id }) => id) ?? null,
+      between && { like: base.rig.id, parts: between.map(({ id }) => id) },
     );
   }
   const circumstances = conditionsDiffer(one.seen.circumstances, base.seen.circumstances);

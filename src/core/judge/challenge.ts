@@ -5,7 +5,7 @@ import { stagesOf, type Stage } from "../chain/stage";
 import { carriersOf, directionsThrough, showsMore, type Evidence } from "../locate/evidence";
 import type { Finding } from "../locate/finding";
 import type { Repeats } from "../stats/repeats";
-import { formatRate } from "../units/number";
+import { IN_MB } from "../units/number";
 import { DOING } from "../units/rate";
 
 /** What stands between a slow rig and a verdict on one of its parts, and what would remove it. */
@@ -29,8 +29,9 @@ export function obstacleTo(
   observed: Repeats,
   finding: Finding | null,
   evidence: Evidence,
+  rates = IN_MB,
 ): Obstacle | null {
-  const rated = `${formatRate(claim.mbps)} MB/s ${DOING[claim.direction]}`;
+  const rated = `${rates.said(claim.mbps)} ${DOING[claim.direction]}`;
   const another = `Put another ${PART_KIND_NAMES[part.kind]} in place of ${part.name}: more than ${rated} there would clear all the rest of the rig.`;
   if (!finding) return { why: "a link of the rig does not come up in the ledger", settle: another };
   const byOthers = finding.narrows.culprits.filter(({ id }) => id !== part.id);
@@ -48,7 +49,7 @@ export function obstacleTo(
       ? [slow.label, slow.ceiling]
       : [byOthers.map((other) => other.name).join(" and "), finding.narrows.ceiling];
     return {
-      why: `as the rig stands, ${name} can carry ${formatRate(most)} MB/s at most`,
+      why: `as the rig stands, ${name} can carry ${rates.said(most)} at most`,
       settle: `Swap ${name} for one that carries clearly more than ${rated}.`,
     };
   }
@@ -62,7 +63,7 @@ export function obstacleTo(
   if (unshown.length > 0) {
     const names = unshown.map(({ name }) => name);
     return {
-      why: `no run shows that ${names.join(", ")} ${names.length === 1 ? "carries" : "carry"} more than ${formatRate(claim.mbps)} MB/s`,
+      why: `no run shows that ${names.join(", ")} ${names.length === 1 ? "carries" : "carry"} more than ${rates.said(claim.mbps)}`,
       settle:
         names.length === 1
           ? `Show by a run through another rig that ${names[0]} carries more than ${rated}.`
@@ -73,7 +74,7 @@ export function obstacleTo(
   const better = own && showsMore(evidence, own, claim.direction, observed.median);
   return better
     ? {
-        why: `through ${better.rig.name} it has itself carried ${formatRate(better.repeats.median)} MB/s, so here something else held it back`,
+        why: `through ${better.rig.name} it has itself carried ${rates.said(better.repeats.median)}, so here something else held it back`,
         settle: `Find what differs between ${rig.name} and ${better.rig.name}.`,
       }
     : null;

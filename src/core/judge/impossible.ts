@@ -4,12 +4,13 @@ import { connectorsOn, type Part } from "../chain/part";
 import { account } from "../ledger/account";
 import { modeOf } from "../ledger/catalogue";
 import type { LinkMode } from "../ledger/mode";
-import { formatNumber, formatRate } from "../units/number";
+import { formatNumber, IN_MB } from "../units/number";
 
 /** Says so where a part's own fastest plug towards the host cannot carry what is printed on it. */
 export function impossibleClaim(
   part: Pick<Part, "connectors" | "kind">,
   claim: Claim | JudgedClaim,
+  rates = IN_MB,
 ): string[] {
   const side = part.kind === "host-port" ? "down" : "up";
   const modes = connectorsOn(part, side).flatMap((connector) => connector.modes.map(modeOf));
@@ -20,10 +21,10 @@ export function impossibleClaim(
   if (mbps <= most) return [];
   const what =
     claim.kind === "iops"
-      ? `${formatNumber((mbps * 1e6) / SMALL_REQUEST)} requests of 4 KiB a second (${formatRate(mbps)} MB/s)`
-      : `${formatRate(mbps)} MB/s`;
+      ? `${formatNumber((mbps * 1e6) / SMALL_REQUEST)} requests of 4 KiB a second (${rates.said(mbps)})`
+      : rates.said(mbps);
   return [
-    `The claim of ${what} is more than its own link can carry (${formatRate(most)} MB/s at most).`,
+    `The claim of ${what} is more than its own link can carry (${rates.said(most)} at most).`,
   ];
 }
 

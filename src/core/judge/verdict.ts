@@ -8,7 +8,7 @@ import type { Origin } from "../study/measurement";
 import { obstacleTo } from "./challenge";
 import { impossibleClaim } from "./impossible";
 import { counted } from "../units/counted";
-import { formatPercent, formatRate } from "../units/number";
+import { formatPercent, IN_MB, type RateWords } from "../units/number";
 import { DOING } from "../units/rate";
 
 /** Nerrit's verdicts on a claim. */
@@ -67,10 +67,11 @@ export function judgeClaim(
   trials: readonly Trial[],
   evidence: Evidence,
   tolerance = TOLERANCE,
+  rates = IN_MB,
 ): Verdict {
   const verdicts = trials
     .filter(({ rig }) => rig.parts.some(({ id }) => id === part.id))
-    .map((trial) => judgeTrial(part, claim, trial, evidence, tolerance));
+    .map((trial) => judgeTrial(part, claim, trial, evidence, tolerance, rates));
   const rank: VerdictKind[] = ["Delivers", "Falls short", "Can't tell yet"];
   const best = verdicts.toSorted(
     (a, b) =>
@@ -98,14 +99,15 @@ function judgeTrial(
   trial: Trial,
   evidence: Evidence,
   tolerance: number,
+  rates: RateWords,
 ): Verdict {
   const { rig, observed, finding, doubtful, sustained, block, origin = "measured" } = trial;
-  const said = (mbps: number) => inClaimsWords(claim, mbps, block);
+  const said = (mbps: number) => inClaimsWords(claim, mbps, block, rates);
   const verb = DOING[claim.direction];
   const floor = claim.mbps * (1 - tolerance);
   const allowed = `${said(floor)} (the claim less ${formatPercent(tolerance)})`;
   const base = { part, claim, shortBy: null, needsRig: false, rigId: rig.id, observed };
-  const impossible = impossibleClaim(part, claim);
+  const impossible = impossibleClaim(part, claim, rates);
   const open = (reason: string, wouldSettle: string[], needsRig = false): Verdict => ({
     ...base,
     kind: "Can't tell yet",
@@ -126,7 +128,7 @@ function judgeTrial(
   if (doubtful || finding?.kind === "above") {
     const why = doubtful
       ? "memory may have answered in the drive’s place"
-      : `that is more than the rig’s narrows can carry (${formatRate(finding!.narrows.ceiling)} MB/s), so something other than the drive answered`;
+      : `that is more than the rig’s narrows can carry (${rates.said(finding!.narrows.ceiling)}), so something other than the drive answered`;
     return open(`${seen} (${interval}), but ${why}.`, [
       "Repeat it past the page cache, on a span larger than memory.",
     ]);
@@ -149,7 +151,7 @@ function judgeTrial(
       "More repeats narrow the interval.",
     ]);
   }
-  const obstacle = obstacleTo(part, claim, rig, observed, finding, evidence);
+  const obstacle = obstacleTo(part, claim, rig, observed, finding, evidence, rates);
   if (obstacle) {
     return open(
       `${seen}, but ${part.name} was not challenged: ${obstacle.why}.`,

@@ -36,6 +36,25 @@ export function formatRate(rate: number): string {
 /** Writes a rate in the unit asked for, without the unit: 447, 3.58. @param mbps MB/s */
 export const formatIn = (mbps: number, unit: RateUnit): string => formatRate(inUnit(mbps, unit));
 
+/** How rates are written for whoever reads. */
+export interface RateWords {
+  unit: RateUnit;
+  /** A rate without its unit: "447". @param mbps MB/s */
+  rate(mbps: number): string;
+  /** A rate with its unit: "447 MB/s". @param mbps MB/s */
+  said(mbps: number): string;
+}
+
+/** Rates as written in one unit. */
+export const ratesIn = (unit: RateUnit): RateWords => ({
+  unit,
+  rate: (mbps) => formatIn(mbps, unit),
+  said: (mbps) => `${formatIn(mbps, unit)} ${unit}`,
+});
+
+/** Rates as they are kept and written unless the reader asks for another unit. */
+export const IN_MB = ratesIn("MB/s");
+
 /** Writes a share (0.934) as a percentage: "93 %", "0.4 %" below 10 %, "5 %" where that is exact. */
 export function formatPercent(share: number): string {
   const percent = share * 100;

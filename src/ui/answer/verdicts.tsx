@@ -1,7 +1,7 @@
 import { inClaimsWords } from "@/core/chain/claim";
 import type { Verdict } from "@/core/judge/verdict";
-import { formatPercent, formatRate } from "@/core/units/number";
-import { inUnit, type RateUnit } from "@/core/units/rate";
+import { formatPercent, ratesIn } from "@/core/units/number";
+import type { RateUnit } from "@/core/units/rate";
 
 /** What each enclosure's printed claim is worth, with the reasons. */
 export function Verdicts({
@@ -34,9 +34,7 @@ export function Verdicts({
                 {" "}
                 · claims{" "}
                 <span className="figure">
-                  {claim.kind === "iops"
-                    ? inClaimsWords(claim, claim.mbps)
-                    : `${formatRate(inUnit(claim.mbps, unit))} ${unit}`}
+                  {inClaimsWords(claim, claim.mbps, undefined, ratesIn(unit))}
                 </span>{" "}
                 {claim.direction === "read" ? "reading" : "writing"}, {claim.kind} · tolerance{" "}
                 {formatPercent(tolerance)}

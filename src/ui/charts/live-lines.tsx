@@ -1,7 +1,11 @@
 "use client";
 
-import { formatNumber, formatRate } from "@/core/units/number";
+import { formatNumber } from "@/core/units/number";
+import { inUnit } from "@/core/units/rate";
 import { useWidth } from "../controls/use-width";
+import { useRates } from "../frame/unit";
+import { drawnElement } from "../out/drawn-element";
+import { OutMenu, type Out } from "../out/out-menu";
 
 /** A line of rates over time; null is a gap. */
 export interface LiveLine {
@@ -27,6 +31,7 @@ export function LiveLines({
   from,
   to,
   height = 240,
+  out,
 }: {
   /** What it shows, for those who do not see it. */
   label: string;
@@ -36,18 +41,23 @@ export function LiveLines({
   from: number;
   to: number;
   height?: number;
+  /** How it is saved as it stands; left out where it is not. */
+  out?: Out;
 }) {
+  const { unit, rate } = useRates();
   const [ref, width] = useWidth<HTMLDivElement>(1180);
   const fastest = Math.max(
     1,
     ...ceilings.map(({ mbps }) => mbps),
     ...lines.flatMap(({ points }) => points.map((point) => point?.[1] ?? 0)),
   );
-  const step = stepOf(fastest / 3);
+  // Round numbers in the unit that is read.
+  const per = 1 / inUnit(1, unit);
+  const step = stepOf(fastest / 3 / per) * per;
   const top = Math.ceil((fastest * 1.02) / step) * step;
   const x = (at: number) => LEFT + ((at - from) / (to - from)) * (width - LEFT - RIGHT);
   const y = (mbps: number) => TOP + (1 - mbps / top) * (height - TOP - BOTTOM);
-  const rates = Array.from({ length: Math.round(top / step) + 1 }, (_, i) => i * step);
+  const ticks = Array.from({ length: Math.round(top / step) + 1 }, (_, i) => i * step);
   const every = stepOf((to - from) / 6);
   const first = Math.ceil(from / every - 1e-9) * every;
   const times = Array.from(
@@ -57,12 +67,24 @@ export function LiveLines({
   const words = "fill-secondary text-[11px]";
   return (
     <div ref={ref}>
+      {out && (
+        <div className="-mb-1 flex justify-end">
+          <OutMenu
+            caption={out.caption}
+            drawn={() => {
+              const svg = ref.current?.querySelector("svg[role=img]");
+              return svg ? drawnElement(svg as SVGSVGElement) : null;
+            }}
+            rows={out.rows}
+          />
+        </div>
+      )}
       <svg width={width} height={height} role="img" aria-label={label}>
-        {rates.map((rate) => (
-          <g key={rate}>
-            <path d={`M${LEFT} ${y(rate)}H${width - RIGHT}`} className="stroke-line" />
-            <text x={LEFT - 8} y={y(rate) + 4} textAnchor="end" className={`figure ${words}`}>
-              {formatRate(rate)}
+        {ticks.map((at) => (
+          <g key={at}>
+            <path d={`M${LEFT} ${y(at)}H${width - RIGHT}`} className="stroke-line" />
+            <text x={LEFT - 8} y={y(at) + 4} textAnchor="end" className={`figure ${words}`}>
+              {rate(at)}
             </text>
           </g>
         ))}
@@ -81,7 +103,7 @@ export function LiveLines({
           seconds
         </text>
         <text x={LEFT - 8} y={11} textAnchor="end" className={words}>
-          MB/s
+          {unit}
         </text>
         {lines.map(({ points, dashed }, i) => (
           <path
@@ -107,7 +129,7 @@ export function LiveLines({
               className="fill-ink stroke-sheet text-[12px] [paint-order:stroke]"
               strokeWidth={4}
             >
-              {name}, {formatRate(mbps)}
+              {name}, {rate(mbps)}
             </text>
           </g>
         ))}

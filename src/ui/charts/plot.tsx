@@ -15,9 +15,7 @@ import { formatIn } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
 import { inLight } from "../out/in-light";
 import { useTheme } from "../frame/theme";
-import { OutMenu, type Drawn } from "../out/out-menu";
-import type { Caption } from "../out/framed-svg";
-import type { Cell } from "../out/save";
+import { OutMenu, type Drawn, type Out } from "../out/out-menu";
 
 register([
   LineChart,
@@ -92,12 +90,6 @@ function drawnOf(option: (look: Look) => EChartsCoreOption, width: number, heigh
   const svg = chart.renderToSVGString();
   chart.dispose();
   return { svg, width, height };
-}
-
-/** What leaves the program of a chart, beside the chart itself. */
-export interface Out {
-  caption: Caption;
-  rows: () => readonly (readonly Cell[])[];
 }
 
 /**

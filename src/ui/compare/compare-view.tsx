@@ -9,10 +9,10 @@ import type { ShownComparison } from "@/core/compare/shown";
 import { counted } from "@/core/units/counted";
 import { DOING } from "@/core/units/rate";
 import type { OpenTrace } from "@/core/trace/open-trace";
+import { ratesIn } from "@/core/units/number";
 import { Toggle } from "../controls/toggle";
 import { useUnit } from "../frame/unit";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
-import { withUnit } from "../trace/trace-picture";
 import { drawnPage } from "../out/drawn-page";
 import { OutMenu } from "../out/out-menu";
 import { CompareTable } from "./compare-table";
@@ -63,7 +63,9 @@ export function CompareView({
         <QuestionWords question={question} shown={shown} ask={ask} />
       </div>
       {seen && (
-        <p className="font-serif text-[22px] leading-8">{tellComparison(shown, withUnit(unit))}</p>
+        <p className="font-serif text-[22px] leading-8">
+          {tellComparison(shown, ratesIn(unit).said)}
+        </p>
       )}
       {!seen ? (
         <p className="mt-4 border border-line bg-sheet p-6">

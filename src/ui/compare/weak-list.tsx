@@ -1,5 +1,6 @@
 import Link from "next/link";
 import type { Weakness } from "@/core/compare/weak";
+import { askedRigPath } from "@/core/study/asked-rig";
 import { list } from "@/core/answer/wording";
 
 /** At first; what follows is folded away in the page. */
@@ -25,7 +26,7 @@ export function WeakList({ weak, studyId }: { weak: readonly Weakness[]; studyId
                 {rig && studyId && (
                   <>
                     {" "}
-                    <Link className="underline" href={`/studies/${studyId}/rigs`}>
+                    <Link className="underline" href={askedRigPath(studyId, rig)}>
                       Put it together
                     </Link>
                   </>

@@ -3,11 +3,11 @@
 import { useState } from "react";
 import { doing } from "@/core/answer/wording";
 import { Copy, copyRate, Demand, needOf, Stream, streamRate } from "@/core/demand/demand";
-import { formatRate } from "@/core/units/number";
 import { plainWords } from "@/core/units/plain-words";
 import { Direction } from "@/core/units/rate";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { Select } from "../controls/select";
+import { useRates } from "../frame/unit";
 
 type Typed = Record<string, string>;
 
@@ -53,6 +53,7 @@ export function DemandForm({
   /** @returns what went wrong, if anything */
   onSave: (demand: Demand) => Promise<string | null>;
 }) {
+  const { said } = useRates();
   const [name, setName] = useState(initial?.name ?? "");
   const [streams, setStreams] = useState((initial?.streams ?? []).map(asTyped));
   const [copies, setCopies] = useState((initial?.copies ?? []).map(asTyped));
@@ -89,7 +90,7 @@ export function DemandForm({
         items={streams}
         fields={STREAM_FIELDS}
         errors={errors}
-        rate={(item) => rateOf(Stream.safeParse(item).data, streamRate)}
+        rate={(item) => rateOf(Stream.safeParse(item).data, streamRate, said)}
         onChange={setStreams}
         onAdd={() => setStreams([...streams, NEW_STREAM])}
         add="Add a stream"
@@ -100,7 +101,7 @@ export function DemandForm({
         items={copies}
         fields={COPY_FIELDS}
         errors={errors}
-        rate={(item) => rateOf(Copy.safeParse(item).data, copyRate)}
+        rate={(item) => rateOf(Copy.safeParse(item).data, copyRate, said)}
         onChange={setCopies}
         onAdd={() => setCopies([...copies, NEW_COPY])}
         add="Add a copy"
@@ -109,7 +110,7 @@ export function DemandForm({
         {parsed.success
           ? `Asks for ${Direction.options
               .filter((direction) => needOf(parsed.data, direction) > 0)
-              .map((way) => `${formatRate(needOf(parsed.data, way))} MB/s ${doing(way)}`)
+              .map((way) => `${said(needOf(parsed.data, way))} ${doing(way)}`)
               .join(" and ")}, sustained.`
           : "What it asks for shows here once every field makes sense."}
       </p>
@@ -124,8 +125,12 @@ export function DemandForm({
   );
 }
 
-function rateOf<T>(item: T | undefined, rate: (item: T) => number): string {
-  return item === undefined ? "" : `${formatRate(rate(item))} MB/s`;
+function rateOf<T>(
+  item: T | undefined,
+  rate: (item: T) => number,
+  said: (mbps: number) => string,
+): string {
+  return item === undefined ? "" : said(rate(item));
 }
 
 function Items({

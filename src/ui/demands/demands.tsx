@@ -16,6 +16,7 @@ import { send } from "../controls/send";
 import { CELL, HEAD } from "../controls/table";
 import { Tip } from "../controls/tip";
 import { sayFailed, sayRemoved, saySaved } from "../controls/toast";
+import { useRates } from "../frame/unit";
 import { DemandForm } from "./demand-form";
 
 /** A rig, and what was measured through it in each direction. */
@@ -35,6 +36,7 @@ export function Demands({
   rigs: MeasuredRig[];
 }) {
   const router = useRouter();
+  const { unit, rate } = useRates();
   const [editing, setEditing] = useState<number | null>(null);
 
   async function store(next: Demand[]): Promise<string | null> {
@@ -84,7 +86,7 @@ export function Demands({
                     .filter((direction) => needOf(demand, direction) > 0)
                     .map((direction) => (
                       <span key={direction} className="block whitespace-nowrap">
-                        <span className="figure">{formatRate(needOf(demand, direction))}</span> MB/s{" "}
+                        <span className="figure">{rate(needOf(demand, direction))}</span> {unit}{" "}
                         {doing(direction)}
                       </span>
                     ))}
@@ -152,6 +154,7 @@ const SIGNS: Record<Fit, string> = {
 };
 
 function Check({ check: { fit, have, headroom } }: { check: DemandCheck }) {
+  const { rate } = useRates();
   const room =
     headroom >= 2
       ? `${formatRate(headroom + 1)} times what it asks`
@@ -165,7 +168,7 @@ function Check({ check: { fit, have, headroom } }: { check: DemandCheck }) {
         {SIGNS[fit]} {fit}
       </b>
       <span className="block text-[13px] text-secondary">
-        {room} ({base} <span className="figure">{formatRate(have)}</span>)
+        {room} ({base} <span className="figure">{rate(have)}</span>)
       </span>
     </span>
   );

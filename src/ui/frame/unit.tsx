@@ -4,7 +4,7 @@ import { Check } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useRouter, useSearchParams } from "next/navigation";
 import { createContext, useContext, type ReactNode } from "react";
-import { formatIn } from "@/core/units/number";
+import { ratesIn, type RateWords } from "@/core/units/number";
 import { RateUnit } from "@/core/units/rate";
 import { ITEM, SHEET } from "../controls/look";
 import { UNIT_COOKIE } from "./unit-cookie";
@@ -23,11 +23,8 @@ export function useUnit(): RateUnit {
   return said.success ? said.data : own;
 }
 
-/** How a rate is written, and in which unit. @returns rate takes MB/s, and writes no unit */
-export function useRates(): { unit: RateUnit; rate: (mbps: number) => string } {
-  const unit = useUnit();
-  return { unit, rate: (mbps) => formatIn(mbps, unit) };
-}
+/** How rates are written for whoever looks at the page. */
+export const useRates = (): RateWords => ratesIn(useUnit());
 
 const YEAR = 365 * 86_400;
 

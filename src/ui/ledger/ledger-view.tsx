@@ -11,8 +11,7 @@ import {
 } from "@/core/ledger/account";
 import { modeOf } from "@/core/ledger/catalogue";
 import type { LinkMode, TransportId } from "@/core/ledger/mode";
-import { formatRate } from "@/core/units/number";
-import type { Direction } from "@/core/units/rate";
+import { DOING, type Direction } from "@/core/units/rate";
 import { Dialog } from "../controls/dialog";
 import { Button, Field, Input } from "../controls/form";
 import { DIRECTIONS, Select } from "../controls/select";
@@ -20,11 +19,13 @@ import { send } from "../controls/send";
 import { Tip } from "../controls/tip";
 import { sayFailed, sayRemoved } from "../controls/toast";
 import { Toggle } from "../controls/toggle";
+import { useRates } from "../frame/unit";
+import { Saveable } from "../out/saveable";
 import { Converter } from "./converter";
 import { ModeChart } from "./mode-chart";
 import { ModePicker } from "./mode-picker";
 import { OwnModeForm } from "./own-mode-form";
-import { Waterfall } from "./waterfall";
+import { accountRows, Waterfall } from "./waterfall";
 
 const MOST = 4;
 
@@ -39,6 +40,7 @@ const PLAIN: Setting = { held: "" };
 /** Every standard link, step by step from signalling to payload; several side by side. */
 export function LedgerView({ initial }: { initial: string[] }) {
   const router = useRouter();
+  const { unit } = useRates();
   const [ids, setIds] = useState(initial);
   const [settings, setSettings] = useState<Setting[]>(initial.map(() => PLAIN));
   const [direction, setDirection] = useState<Direction>("read");
@@ -103,7 +105,15 @@ export function LedgerView({ initial }: { initial: string[] }) {
               onSetting={(setting) => set(i, setting)}
               onAssumption={(name, value) => setAssumptions({ ...assumptions, [name]: value })}
             />
-            <Waterfall ledger={ledger} widest={widest} />
+            <Saveable
+              caption={{
+                title: `${modes[i]!.name}, ${DOING[direction]}`,
+                note: `From signalling rate to payload, ${unit}: each step, what it leaves, and where that is written.`,
+              }}
+              rows={accountRows(ledger, unit)}
+            >
+              <Waterfall ledger={ledger} widest={widest} />
+            </Saveable>
             {modes[i]!.family === "own" && (
               <button
                 type="button"
@@ -204,11 +214,12 @@ function Settings({
 
 function Summary({ mode, ledger }: { mode: LinkMode; ledger: LedgerAccount }) {
   const { hardCeiling, attainable } = ledger;
+  const { rate, said } = useRates();
   return (
     <div className="mb-3">
       <p className="font-serif text-lg leading-snug">
-        Nothing honest exceeds <b className="font-semibold">{formatRate(hardCeiling)} MB/s</b>; good
-        hardware attains {formatRate(attainable.low)} to {formatRate(attainable.high)}.
+        Nothing honest exceeds <b className="font-semibold">{said(hardCeiling)}</b>; good hardware
+        attains {rate(attainable.low)} to {rate(attainable.high)}.
       </p>
       <p className="text-[13px] text-secondary">
         {mode.formal}

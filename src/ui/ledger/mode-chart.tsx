@@ -3,10 +3,11 @@
 import { useState } from "react";
 import { account, TRANSPORT_NAMES } from "@/core/ledger/account";
 import { modesHolding, type Match } from "@/core/ledger/match";
-import { formatRate } from "@/core/units/number";
-import type { Direction } from "@/core/units/rate";
+import { DOING, inUnit, type Direction } from "@/core/units/rate";
 import { Input } from "../controls/form";
 import { Toggle } from "../controls/toggle";
+import { useRates } from "../frame/unit";
+import { Saveable } from "../out/saveable";
 import { useModes } from "./own-modes";
 
 /** The axis runs over five decades, from 0.5 to 150 000 MB/s. */
@@ -29,11 +30,12 @@ export function ModeChart({
   direction: Direction;
   onPick: (id: string) => void;
 }) {
+  const { unit, rate, said } = useRates();
   const [measured, setMeasured] = useState("");
   const [order, setOrder] = useState<"rate" | "year">("rate");
   const modes = useModes();
-  const rate = Number(measured);
-  const marked = measured.trim() !== "" && rate > 0 && Number.isFinite(rate) ? rate : null;
+  const typed = Number(measured) / inUnit(1, unit);
+  const marked = measured.trim() !== "" && typed > 0 && Number.isFinite(typed) ? typed : null;
   const holding = marked ? modesHolding(marked, modes, direction) : [];
   const rows = modes
     .map((mode) => ({ mode, ledger: account(mode, direction) }))
@@ -48,7 +50,7 @@ export function ModeChart({
       <div className="mb-2 flex flex-wrap items-end gap-3">
         <h2 className="mr-auto font-semibold">What link does a rate look like?</h2>
         <label className="flex flex-col text-sm">
-          Measured, MB/s
+          Measured, {unit}
           <Input
             inputMode="decimal"
             name="measured"
@@ -64,15 +66,44 @@ export function ModeChart({
         <p className="mb-2" role="status">
           {holding.length > 0 ? (
             <>
-              {formatRate(marked)} MB/s lies in what these attain, best fit first:{" "}
+              {said(marked)} lies in what these attain, best fit first:{" "}
               <b>{holding.map(matchName).join(", ")}</b>.
             </>
           ) : (
-            `${formatRate(marked)} MB/s is in the attainable band of no link listed here.`
+            `${said(marked)} is in the attainable band of no link listed here.`
           )}
         </p>
       )}
-      <div className="relative">
+      <Saveable
+        caption={{
+          title: `What links carry ${DOING[direction]}`,
+          note: `Bar: what good hardware attains. Line: hard ceiling, ${unit}, in the column at the right.`,
+        }}
+        rows={[
+          [
+            "mode",
+            "year",
+            ...["line rate", "hard ceiling", "attained from", "to"].map(
+              (what) => `${what}, ${unit}`,
+            ),
+          ],
+          ...rows.map(({ mode, ledger }) => [
+            ...[mode.name, mode.year ?? null],
+            ...[
+              ledger.lineRate,
+              ledger.hardCeiling,
+              ledger.attainable.low,
+              ledger.attainable.high,
+            ].map((mbps) => Number(inUnit(mbps, unit).toPrecision(6))),
+          ]),
+        ]}
+        foot={
+          <p className="text-[13px] text-secondary">
+            Bar: what good hardware attains. Line: hard ceiling, {unit}, in the column at the right.
+          </p>
+        }
+        className="relative"
+      >
         <Axis />
         <ul className="relative">
           {rows.map(({ mode, ledger }) => {
@@ -102,7 +133,7 @@ export function ModeChart({
                   />
                 </span>
                 <span className="figure w-16 shrink-0 text-right text-[12px]">
-                  {formatRate(ledger.hardCeiling)}
+                  {rate(ledger.hardCeiling)}
                 </span>
               </li>
             );
@@ -116,10 +147,7 @@ export function ModeChart({
             />
           </div>
         )}
-      </div>
-      <p className="mt-1 text-[13px] text-secondary">
-        Bar: what good hardware attains. Line: hard ceiling, MB/s, in the column at the right.
-      </p>
+      </Saveable>
     </section>
   );
 }
@@ -129,11 +157,12 @@ const matchName = ({ mode, transport }: Match) =>
   transport === mode.transports[0]!.id ? mode.name : `${mode.name} (${TRANSPORT_NAMES[transport]})`;
 
 function Axis() {
+  const { rate } = useRates();
   return (
     <div className="figure relative ml-[248px] mr-[72px] h-4 text-[11px] text-secondary">
       {DECADES.map((mbps) => (
         <span key={mbps} className="absolute -translate-x-1/2" style={{ left: at(mbps) }}>
-          {formatRate(mbps).replace(/\.0+$/, "")}
+          {rate(mbps).replace(/\.0+$/, "")}
         </span>
       ))}
     </div>

@@ -5,8 +5,8 @@ import { useState } from "react";
 import { account, TRANSPORT_NAMES } from "@/core/ledger/account";
 import { LINE_CODES } from "@/core/ledger/line-code";
 import { OwnModeDraft, ownMode, ownModeId } from "@/core/ledger/own-mode";
-import { formatRate } from "@/core/units/number";
 import { plainWords } from "@/core/units/plain-words";
+import { useRates } from "../frame/unit";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { Select } from "../controls/select";
 import { send } from "../controls/send";
@@ -28,6 +28,7 @@ type Typed = typeof EMPTY;
 
 /** Describes a link that no list has; what it would carry shows while it is typed. */
 export function OwnModeForm({ onSaved }: { onSaved: (id: string) => void }) {
+  const { said } = useRates();
   const router = useRouter();
   const [typed, setTyped] = useState<Typed>(EMPTY);
   const [tried, setTried] = useState(false);
@@ -116,10 +117,8 @@ export function OwnModeForm({ onSaved }: { onSaved: (id: string) => void }) {
       <p role="status">
         {mode ? (
           <>
-            Hard ceiling{" "}
-            <span className="figure">{formatRate(account(mode, "read").hardCeiling)}</span> MB/s,
-            line rate <span className="figure">{formatRate(account(mode, "read").lineRate)}</span>{" "}
-            MB/s.
+            Hard ceiling <span className="figure">{said(account(mode, "read").hardCeiling)}</span>,
+            line rate <span className="figure">{said(account(mode, "read").lineRate)}</span>.
           </>
         ) : (
           <span className="text-secondary">

@@ -1,8 +1,11 @@
 import type { LedgerAccount } from "@/core/ledger/account";
-import { formatRate } from "@/core/units/number";
+import { inUnit, type RateUnit } from "@/core/units/rate";
+import { useRates } from "../frame/unit";
+import type { Cell } from "../out/save";
 
 /** What each step leaves of the signalling rate, as bars that shrink and figures beside them. */
 export function Waterfall({ ledger, widest }: { ledger: LedgerAccount; widest: number }) {
+  const { rate } = useRates();
   return (
     <ol>
       {ledger.rows.map((row, i) => {
@@ -14,8 +17,8 @@ export function Waterfall({ ledger, widest }: { ledger: LedgerAccount; widest: n
               <span className="w-20 shrink-0 text-[13px] text-secondary">{row.step}</span>
               <span className="min-w-0 grow text-sm">{row.what}</span>
               <span className="figure shrink-0 text-right whitespace-nowrap">
-                {band && `${formatRate(row.lowMbps!)}–`}
-                {formatRate(row.mbps)}
+                {band && `${rate(row.lowMbps!)}–`}
+                {rate(row.mbps)}
               </span>
             </div>
             <div className="relative mt-1 h-3 bg-bank" aria-hidden>
@@ -46,3 +49,13 @@ export function Waterfall({ ledger, widest }: { ledger: LedgerAccount; widest: n
     </ol>
   );
 }
+
+/** An account as a table. */
+export const accountRows = (ledger: LedgerAccount, unit: RateUnit): Cell[][] => [
+  ["step", "what", "factor", `leaves, ${unit}`, `from, ${unit}`, "basis", "source"],
+  ...ledger.rows.map(({ step, what, factor, mbps, lowMbps, basis, source }): Cell[] => [
+    ...[step, what, factor, Number(inUnit(mbps, unit).toPrecision(7))],
+    lowMbps === undefined ? null : Number(inUnit(lowMbps, unit).toPrecision(7)),
+    ...[basis, source],
+  ]),
+];

@@ -4,6 +4,7 @@ import { Download } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { ITEM, SHEET } from "../controls/look";
 import { sayFailed, saySaved } from "../controls/toast";
+import { fontRules } from "./fonts";
 import { framedSvg, type Caption } from "./framed-svg";
 import { copyText, csvOf, fileName, pngOf, saveFile, tabbed, type Cell } from "./save";
 
@@ -14,25 +15,31 @@ export interface Drawn {
   height: number;
 }
 
+/** What leaves the program of a picture, beside the picture itself. */
+export interface Out {
+  caption: Caption;
+  rows: () => readonly (readonly Cell[])[];
+}
+
 /** Takes a picture or a table out of the program: as PNG, SVG, CSV, or to the clipboard. */
 export function OutMenu({
   caption,
   drawn,
   rows,
-}: {
-  caption: Caption;
+}: Out & {
   /** The picture; left out where there is only a table. */
   drawn?: () => Drawn | null;
-  rows: () => readonly (readonly Cell[])[];
 }) {
   const name = fileName(caption.title);
-  const framed = () => {
+  const framed = async () => {
     const picture = drawn?.();
     if (!picture) throw new Error("There is nothing drawn yet.");
-    return framedSvg(picture.svg, picture.width, picture.height, caption);
+    const whole = framedSvg(picture.svg, picture.width, picture.height, caption);
+    const fonts = await fontRules(whole.svg);
+    return { ...whole, svg: whole.svg.replace("</desc>", `</desc><style>${fonts}</style>`) };
   };
   const png = async (scale: number) => {
-    const { svg, width, height } = framed();
+    const { svg, width, height } = await framed();
     saveFile(`${name}${scale > 1 ? `-${scale}x` : ""}.png`, await pngOf(svg, width, height, scale));
   };
   const actions: [string, () => unknown][] = [
@@ -42,7 +49,8 @@ export function OutMenu({
           ["Picture, PNG of twice the size", () => png(2)],
           [
             "Picture, SVG",
-            () => saveFile(`${name}.svg`, new Blob([framed().svg], { type: "image/svg+xml" })),
+            async () =>
+              saveFile(`${name}.svg`, new Blob([(await framed()).svg], { type: "image/svg+xml" })),
           ],
         ] as [string, () => unknown][])
       : []),

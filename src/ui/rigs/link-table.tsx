@@ -11,8 +11,8 @@ import {
 } from "@/core/chain/link";
 import type { Rig } from "@/core/chain/rig";
 import { modeOf } from "@/core/ledger/catalogue";
-import { formatRate } from "@/core/units/number";
 import { Select } from "../controls/select";
+import { useRates } from "../frame/unit";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 
 /** Each link of a rig: the mode it runs at, its ceilings, and what held it down. */
@@ -24,6 +24,7 @@ export function LinkTable({
   /** Declares the mode a link runs at, by the part at its lower end; null: as negotiated. */
   onMode?: (partId: string, mode: string | null) => void;
 }) {
+  const { unit } = useRates();
   const rows = [
     ...linksOf(rig).map((link) => ({ where: "", link })),
     ...besideLinks(rig).map((link) => ({ where: "also: ", link })),
@@ -36,7 +37,7 @@ export function LinkTable({
         <tr>
           <th className={HEAD}>link</th>
           <th className={HEAD}>mode</th>
-          <th className={`${HEAD_RIGHT} whitespace-nowrap`}>ceiling read / write</th>
+          <th className={`${HEAD_RIGHT} whitespace-nowrap`}>ceiling read / write, {unit}</th>
           <th className={`${HEAD_RIGHT} whitespace-nowrap`}>attains reading</th>
           <th className={HEAD}>held down by</th>
         </tr>
@@ -111,6 +112,7 @@ function Mode({
 }
 
 function Figures({ rig, link }: { rig: Rig; link: Link }) {
+  const { rate } = useRates();
   const { mode, held, problem } = link;
   if (!mode) {
     return (
@@ -130,10 +132,10 @@ function Figures({ rig, link }: { rig: Rig; link: Link }) {
   return (
     <>
       <td className={FIGURE}>
-        {formatRate(read.hardCeiling)} / {formatRate(write.hardCeiling)}
+        {rate(read.hardCeiling)} / {rate(write.hardCeiling)}
       </td>
       <td className={FIGURE}>
-        {formatRate(read.attainable.low)}–{formatRate(read.attainable.high)}
+        {rate(read.attainable.low)}–{rate(read.attainable.high)}
       </td>
       <td className={CELL}>
         {reasons.length > 0 ? list(reasons) : "nothing"}

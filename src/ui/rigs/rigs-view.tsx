@@ -5,7 +5,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
-import type { Direction } from "@/core/units/rate";
+import { DOING, type Direction } from "@/core/units/rate";
 import { Dialog } from "../controls/dialog";
 import { Button } from "../controls/form";
 import { send } from "../controls/send";
@@ -14,6 +14,8 @@ import { Toggle } from "../controls/toggle";
 import { DIRECTIONS } from "../controls/select";
 import { Legend } from "../narrows/legend";
 import { useUnit } from "../frame/unit";
+import { narrowsRows } from "../narrows/rows";
+import { Saveable } from "../out/saveable";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
 import { RigCard, type ShownRig } from "./rig-card";
 import { NEW_RIG, RigForm } from "./rig-form";
@@ -27,17 +29,26 @@ export function RigsView({
   studyId,
   shown,
   direction,
+  begun,
 }: {
   studyId: string;
   shown: ShownRig[];
   direction: Direction;
+  /** A rig that is to be put together: the form opens with it. */
+  begun: Rig | null;
 }) {
   const router = useRouter();
   const unit = useUnit();
-  const [editing, setEditing] = useState<Rig | null>(null);
+  const [editing, setEditing] = useState(begun);
   const [asking, setAsking] = useState<Asking | null>(null);
   const drives = useDrives();
   const rigs = shown.map(({ rig }) => rig);
+  const planned = rigs.map((rig, i) => ({
+    letter: letterOf(i),
+    rig,
+    observation: null,
+    finding: null,
+  }));
 
   return (
     <>
@@ -82,25 +93,23 @@ export function RigsView({
               onChange={(next) => router.replace(`?direction=${next}`, { scroll: false })}
             />
           </div>
-          <NarrowsDrawing
-            rigs={rigs.map((rig, i) => ({
-              letter: letterOf(i),
-              rig,
-              observation: null,
-              finding: null,
-            }))}
-            direction={direction}
-            unit={unit}
-            planned
-          />
-          <div className="mt-3">
-            <Legend
-              predicted
-              flow={false}
-              direction={direction}
-              held={rigs.some(({ held }) => held.length > 0)}
-            />
-          </div>
+          <Saveable
+            caption={{
+              title: `What each rig can carry ${DOING[direction]}`,
+              note: `By the ledger of its links and what its parts say of themselves, ${unit}; nothing here is measured.`,
+            }}
+            rows={narrowsRows(planned, direction, unit)}
+            foot={
+              <Legend
+                predicted
+                flow={false}
+                direction={direction}
+                held={rigs.some(({ held }) => held.length > 0)}
+              />
+            }
+          >
+            <NarrowsDrawing rigs={planned} direction={direction} unit={unit} planned />
+          </Saveable>
         </section>
       )}
       <ul className="space-y-3">

@@ -8,6 +8,7 @@ import { formatNumber, formatRate } from "@/core/units/number";
 import { formatCapacity } from "@/core/units/size";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { Tip } from "../controls/tip";
+import { useRates } from "../frame/unit";
 
 /** A part with its place on the shelf and the best that was measured through it. */
 export type Shelved = Part & {
@@ -24,6 +25,7 @@ interface Actions {
 
 /** Parts by kind, with what they promise, cost and reached. */
 export function ShelfTable({ parts, ...actions }: { parts: Shelved[] } & Actions) {
+  const { unit } = useRates();
   return (
     <table className="w-full">
       <thead>
@@ -31,7 +33,7 @@ export function ShelfTable({ parts, ...actions }: { parts: Shelved[] } & Actions
           <th className={HEAD}>name</th>
           <th className={HEAD}>maker, model</th>
           <th className={HEAD}>best link</th>
-          <th className={HEAD_RIGHT}>own read / write, MB/s</th>
+          <th className={HEAD_RIGHT}>own read / write, {unit}</th>
           <th className={HEAD}>claims, read / write</th>
           <th className={HEAD_RIGHT}>capacity</th>
           <th className={HEAD_RIGHT}>price</th>
@@ -70,6 +72,7 @@ function Group({ kind, parts, ...actions }: { kind: PartKind; parts: Shelved[] }
 }
 
 function Row({ part, onEdit, onDuplicate, onRetire }: { part: Shelved } & Actions) {
+  const { rate } = useRates();
   const action = (label: string, run: (part: Shelved) => void) => (
     <button
       type="button"
@@ -93,7 +96,7 @@ function Row({ part, onEdit, onDuplicate, onRetire }: { part: Shelved } & Action
         )}
       </td>
       <td className={CELL}>{[...new Set(part.connectors.map(connectorText))].join(" → ")}</td>
-      <td className={FIGURE}>{pair(part.limits.read, part.limits.write)}</td>
+      <td className={FIGURE}>{pair(part.limits.read, part.limits.write, rate)}</td>
       <td className={CELL}>
         <Claims part={part} />
       </td>
@@ -127,6 +130,7 @@ function connectorText({ modes, shape }: Part["connectors"][number]): string {
 }
 
 function Claims({ part }: { part: Part }) {
+  const rates = useRates();
   const find = (kind: string, direction: string) =>
     part.claims.filter(isRateClaim).find((c) => c.kind === kind && c.direction === direction)?.mbps;
   const iops = (direction: string) =>
@@ -135,12 +139,18 @@ function Claims({ part }: { part: Part }) {
     (claim): claim is Extract<Claim, { kind: "link" }> => claim.kind === "link",
   );
   const lines = [
-    { text: pair(find("peak", "read"), find("peak", "write")), unit: "MB/s peak" },
-    { text: pair(find("sustained", "read"), find("sustained", "write")), unit: "MB/s sustained" },
+    {
+      text: pair(find("peak", "read"), find("peak", "write"), rates.rate),
+      unit: `${rates.unit} peak`,
+    },
+    {
+      text: pair(find("sustained", "read"), find("sustained", "write"), rates.rate),
+      unit: `${rates.unit} sustained`,
+    },
     { text: link ? formatNumber(link.gbps) : "", unit: "Gb/s link" },
-    { text: pair(iops("read"), iops("write")), unit: "IOPS" },
+    { text: pair(iops("read"), iops("write"), formatRate), unit: "IOPS" },
   ].filter(({ text }) => text);
-  const impossible = part.claims.flatMap((claim) => impossibleClaim(part, claim));
+  const impossible = part.claims.flatMap((claim) => impossibleClaim(part, claim, rates));
   return (
     <>
       {lines.map(({ text, unit }) => (
@@ -181,8 +191,12 @@ function Price({ part: { price, capacityBytes, measured } }: { part: Shelved }) 
   );
 }
 
-function pair(read: number | undefined, write: number | undefined): string {
+function pair(
+  read: number | undefined,
+  write: number | undefined,
+  written: (value: number) => string,
+): string {
   if (read === undefined && write === undefined) return "";
-  const show = (rate: number | undefined) => (rate === undefined ? "—" : formatRate(rate));
+  const show = (rate: number | undefined) => (rate === undefined ? "—" : written(rate));
   return `${show(read)} / ${show(write)}`;
 }

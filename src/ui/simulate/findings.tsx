@@ -1,15 +1,21 @@
 import { keptName, type HeldAgainst } from "@/core/simulate/held-against";
 import { SMALLEST_EFFECT } from "@/core/stats/compare";
-import { formatPercent, formatRate, formatSeconds } from "@/core/units/number";
+import { formatPercent, formatSeconds, type RateWords } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
+import { useRates } from "../frame/unit";
 
 /** In sentences: whether the measured run and the simulated one agree, and where they do not. */
 export function Findings({ held, rig }: { held: HeldAgainst; rig: string }) {
+  const rates = useRates();
+  const { rate, said } = rates;
   const { measured, simulated, stretches, steps, events } = held;
   const lines = measured
-    ? [...(measured.samples.length === 0 ? [meansOf(held)] : []), ...differences(held)]
+    ? [
+        ...(measured.samples.length === 0 ? [meansOf(held, rates)] : []),
+        ...differences(held, rates),
+      ]
     : [
-        `Simulated, ${rig} gives ${formatRate(simulated.meanMBps)} MB/s. No run of this drill was measured to hold against it.`,
+        `Simulated, ${rig} gives ${said(simulated.meanMBps)}. No run of this drill was measured to hold against it.`,
       ];
   const alike = measured && measured.samples.length > 0 && stretches.length + steps.length === 0;
   return (
@@ -17,7 +23,7 @@ export function Findings({ held, rig }: { held: HeldAgainst; rig: string }) {
       {alike && (
         <p>
           What was {keptName(measured.origin)} and what is simulated now are the same within the
-          noise: {formatRate(measured.meanMBps)} and {formatRate(simulated.meanMBps)} MB/s.
+          noise: {rate(measured.meanMBps)} and {said(simulated.meanMBps)}.
         </p>
       )}
       {lines.map((line) => (
@@ -41,19 +47,19 @@ export function Findings({ held, rig }: { held: HeldAgainst; rig: string }) {
   );
 }
 
-const meansOf = ({ measured, simulated }: HeldAgainst): string => {
+const meansOf = ({ measured, simulated }: HeldAgainst, { said }: RateWords): string => {
   const [a, b] = [measured!.meanMBps, simulated.meanMBps];
   const alike = Math.abs(a - b) <= SMALLEST_EFFECT * Math.max(a, b);
   const origin = keptName(measured!.origin);
   return alike
-    ? `The ${origin} figure, ${formatRate(a)} MB/s, is what the simulated bench gives (${formatRate(b)} MB/s).`
-    : `The ${origin} figure, ${formatRate(a)} MB/s, is ${formatPercent(Math.abs(a / b - 1))} ${a < b ? "below" : "above"} the ${formatRate(b)} MB/s that the simulated bench gives.`;
+    ? `The ${origin} figure, ${said(a)}, is what the simulated bench gives (${said(b)}).`
+    : `The ${origin} figure, ${said(a)}, is ${formatPercent(Math.abs(a / b - 1))} ${a < b ? "below" : "above"} the ${said(b)} that the simulated bench gives.`;
 };
 
-function differences({ stretches, steps, measured }: HeldAgainst): string[] {
+function differences({ stretches, steps, measured }: HeldAgainst, { said }: RateWords): string[] {
   const over = stretches.map(({ fromMs, toMs, measuredMBps: a, simulatedMBps: b }) => {
     const until = toMs >= measured!.ms - 1000 ? "on" : `to ${formatSeconds(toMs / 1e3)}`;
-    return `From ${formatSeconds(fromMs / 1e3)} ${until} it was ${keptName(measured!.origin)} at ${formatRate(a)} MB/s, ${formatPercent(Math.abs(a / b - 1))} ${a < b ? "less" : "more"} than the ${formatRate(b)} MB/s simulated.`;
+    return `From ${formatSeconds(fromMs / 1e3)} ${until} it was ${keptName(measured!.origin)} at ${said(a)}, ${formatPercent(Math.abs(a / b - 1))} ${a < b ? "less" : "more"} than the ${said(b)} simulated.`;
   });
   const by = steps.slice(0, 6).map(({ label, measuredMBps: a, simulatedMBps: b }) => {
     const where = label.block
@@ -67,7 +73,7 @@ function differences({ stretches, steps, measured }: HeldAgainst): string[] {
           : label.position !== undefined
             ? `At ${formatSize(label.position)}`
             : (label.name ?? "In one step");
-    return `${where} it was ${keptName(measured!.origin)} at ${formatRate(a)} MB/s, ${formatPercent(Math.abs(a / b - 1))} ${a < b ? "less" : "more"} than the ${formatRate(b)} MB/s simulated.`;
+    return `${where} it was ${keptName(measured!.origin)} at ${said(a)}, ${formatPercent(Math.abs(a / b - 1))} ${a < b ? "less" : "more"} than the ${said(b)} simulated.`;
   });
   return [...over.slice(0, 5), ...by];
 }

@@ -3,7 +3,6 @@
 import type { EChartsType } from "echarts/core";
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent } from "react";
 import type { OpenTrace } from "@/core/trace/open-trace";
-import { formatIn } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
 import { LazyPlot } from "../charts/lazy-plot";
 import type { Look } from "../charts/plot";
@@ -264,6 +263,3 @@ function rowsOf(
     }),
   ];
 }
-
-/** A rate with its unit, for a sentence. */
-export const withUnit = (unit: RateUnit) => (mbps: number) => `${formatIn(mbps, unit)} ${unit}`;

@@ -6,7 +6,7 @@ import { useState } from "react";
 import type { Correction } from "@/core/reading/mark";
 import { tellReading } from "@/core/reading/words";
 import type { OpenTrace } from "@/core/trace/open-trace";
-import { formatDuration, formatNumber } from "@/core/units/number";
+import { formatDuration, formatNumber, ratesIn } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { Combobox } from "../controls/combobox";
 import { send } from "../controls/send";
@@ -18,7 +18,7 @@ import { LatencyPicture } from "../measure/pictures/latency";
 import { ALIGNMENTS, AXES, type Alignment, type Axis } from "./axis";
 import { LeaveOut } from "./leave-out";
 import { MarksTable } from "./marks-table";
-import { TracePicture, withUnit } from "./trace-picture";
+import { TracePicture } from "./trace-picture";
 
 /** A run that could be laid over the one that is shown. */
 export interface RunChoice {
@@ -80,7 +80,7 @@ export function TraceView({
       </p>
       <h1 className="mt-1 font-serif text-[26px] leading-8">
         {reading
-          ? tellReading(reading, withUnit(unit))
+          ? tellReading(reading, ratesIn(unit).said)
           : "The steps of this drill change its rate by themselves: no levels are looked for."}
       </h1>
       {reading && (
@@ -93,7 +93,7 @@ export function TraceView({
             ] as const
           ).map(([what, mbps]) => (
             <span key={what} className="mr-4">
-              {what} <b className="figure">{withUnit(unit)(mbps)}</b>
+              {what} <b className="figure">{ratesIn(unit).said(mbps)}</b>
             </span>
           ))}
           {corrections.length > 0 && (
@@ -192,7 +192,7 @@ export function TraceView({
 /** The levels with their exact values. */
 function Levels({ trace }: { trace: OpenTrace }) {
   const unit = useUnit();
-  const rate = withUnit(unit);
+  const rate = ratesIn(unit).said;
   return (
     <table className="mt-3 w-full">
       <caption className="text-left text-[13px] text-secondary">Levels</caption>
@@ -232,7 +232,7 @@ function Overlaid({
   names: readonly string[];
   onDrop: (runId: string) => void;
 }) {
-  const rate = withUnit(useUnit());
+  const rate = ratesIn(useUnit()).said;
   const until = Math.min(...traces.map(({ startMs, endMs }) => endMs - startMs));
   const movedIn = ({ places, startMs }: OpenTrace) =>
     places.findLast(({ toMs }) => toMs - startMs <= until)?.bytes ?? 0;

@@ -1,9 +1,10 @@
 import { Fragment } from "react";
-import { formatDuration, formatPercent, formatRate } from "@/core/units/number";
+import { formatDuration, formatPercent } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import type { Mark } from "@/core/watch/tally";
 import { copyOf, copyWords } from "@/core/watch/waits";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
+import { useRates } from "../frame/unit";
 import type { Watching } from "./use-watch";
 
 /** What moved from mark to mark, and since the last; and who waits, where that looks like a copy. */
@@ -16,6 +17,7 @@ export function Stretches({
   marks: readonly Mark[];
   watching: Watching;
 }) {
+  const { unit, rate } = useRates();
   const ends = [...marks.slice(1), { ms: watching.ms, name: "now" }];
   return (
     <table className="w-full" data-stretches>
@@ -25,9 +27,9 @@ export function Stretches({
           <th className={HEAD}>of</th>
           <th className={HEAD_RIGHT}>time</th>
           <th className={HEAD_RIGHT}>read</th>
-          <th className={HEAD_RIGHT}>MB/s</th>
+          <th className={HEAD_RIGHT}>{unit}</th>
           <th className={HEAD_RIGHT}>written</th>
-          <th className={HEAD_RIGHT}>MB/s</th>
+          <th className={HEAD_RIGHT}>{unit}</th>
           <th className={HEAD_RIGHT}>had work</th>
         </tr>
       </thead>
@@ -47,9 +49,9 @@ export function Stretches({
                   <td className={CELL}>{name}</td>
                   <td className={FIGURE}>{formatDuration(stretch.seconds * 1000)}</td>
                   <td className={FIGURE}>{formatSize(stretch.read, 1000)}</td>
-                  <td className={FIGURE}>{formatRate(stretch.readMBps)}</td>
+                  <td className={FIGURE}>{rate(stretch.readMBps)}</td>
                   <td className={FIGURE}>{formatSize(stretch.written, 1000)}</td>
-                  <td className={FIGURE}>{formatRate(stretch.writeMBps)}</td>
+                  <td className={FIGURE}>{rate(stretch.writeMBps)}</td>
                   <td className={FIGURE}>
                     {stretch.busy === null ? "not counted" : formatPercent(stretch.busy)}
                   </td>

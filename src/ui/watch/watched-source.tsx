@@ -1,8 +1,10 @@
 "use client";
 
 import type { RigToWatch } from "@/core/watch/rig";
-import { formatDuration, formatPercent, formatRate } from "@/core/units/number";
+import { formatDuration, formatPercent } from "@/core/units/number";
+import { inUnit } from "@/core/units/rate";
 import { formatSize } from "@/core/units/size";
+import { useRates } from "../frame/unit";
 import { LiveLines, type LiveCeiling } from "../charts/live-lines";
 import { Field } from "../controls/form";
 import { Select } from "../controls/select";
@@ -30,6 +32,7 @@ export function WatchedSource({
   onLeave: () => void;
   children: React.ReactNode;
 }) {
+  const { unit, rate } = useRates();
   const figures = watching?.tallies[at]?.figures ?? null;
   const points = watching?.points[at] ?? [];
   const ceilings = ceilingsOf(rigs.find(({ id }) => id === rigId));
@@ -61,13 +64,13 @@ export function WatchedSource({
                 {way === "read" ? "read from it" : "written to it"}
               </span>
               <div className="figure text-[44px] leading-none" data-now={way}>
-                {formatRate(now)}
-                <span className="ml-2 text-[17px] text-secondary">MB/s</span>
+                {rate(now)}
+                <span className="ml-2 text-[17px] text-secondary">{unit}</span>
               </div>
               <span className="text-[13px] text-secondary">
                 {formatSize(way === "read" ? (figures?.read ?? 0) : (figures?.written ?? 0), 1000)}{" "}
-                in all · mean {formatRate(figures?.mean[way] ?? 0)} · best second{" "}
-                {formatRate(figures?.peak[way] ?? 0)}
+                in all · mean {rate(figures?.mean[way] ?? 0)} · best second{" "}
+                {rate(figures?.peak[way] ?? 0)}
                 {ceiling !== null && ` · ${formatPercent(now / ceiling)} of the ceiling now`}
               </span>
             </div>
@@ -84,6 +87,19 @@ export function WatchedSource({
         from={end - SHOWN_SECONDS}
         to={end}
         height={190}
+        out={{
+          caption: {
+            title: `What ${name} moved`,
+            note: `Watched by the kernel’s counters, ${unit}; reading solid, writing dashed.`,
+          },
+          rows: () => [
+            ["seconds", `read, ${unit}`, `written, ${unit}`],
+            ...points.map(({ seconds, read, write }) => [
+              seconds,
+              ...[read, write].map((mbps) => Number(inUnit(mbps, unit).toPrecision(6))),
+            ]),
+          ],
+        }}
       />
       <div className="mt-1 flex flex-wrap items-end gap-3">
         <Field label={`The rig that ${name} stands in`} className="min-w-0 flex-1">

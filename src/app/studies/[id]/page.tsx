@@ -5,7 +5,10 @@ import { drillsDone } from "@/core/answer/study";
 import { DRILLS, drillNamed } from "@/core/drills/catalogue";
 import { summaryOf } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
+import { capital } from "@/core/answer/wording";
+import { DOING } from "@/core/units/rate";
 import { counted } from "@/core/units/counted";
+import { ratesIn } from "@/core/units/number";
 import { QuestionLine } from "@/ui/answer/question-line";
 import { ResultsTable } from "@/ui/answer/results-table";
 import { Sentence } from "@/ui/answer/sentence";
@@ -14,7 +17,9 @@ import { StudyNotes } from "@/ui/answer/study-notes";
 import { Verdicts } from "@/ui/answer/verdicts";
 import { Course } from "@/ui/frame/course";
 import { Legend } from "@/ui/narrows/legend";
+import { narrowsRows } from "@/ui/narrows/rows";
 import { NarrowsDrawing } from "@/ui/narrows/narrows-drawing";
+import { Saveable } from "@/ui/out/saveable";
 import { Trail } from "@/ui/frame/trail";
 import { asked, bothAnswers, courseOf, loadStudy, type Query } from "./study";
 
@@ -31,7 +36,7 @@ export default async function AnswerPage({ params, searchParams }: Props) {
   const loaded = origin
     ? { ...whole, measurements: whole.measurements.filter((one) => one.origin === origin) }
     : whole;
-  const answers = bothAnswers(loaded, name);
+  const answers = bothAnswers(loaded, name, ratesIn(unit));
   const shown = answers.find((answer) => answer.direction === direction)!;
   const { study, rigs } = loaded;
   const drill = shown.rigs.find(({ observation }) => observation)?.observation?.drill;
@@ -49,6 +54,10 @@ export default async function AnswerPage({ params, searchParams }: Props) {
   }));
   const names = [...new Set(rigs.flatMap(({ parts }) => parts.at(-1)?.name ?? []))];
   const drives = names.length > 2 ? `${names.length} drives` : names.join(" and ");
+  const simulated = study.simulated
+    ? "simulated sample data"
+    : shown.rigs.some(({ observation }) => observation?.origin === "simulated") &&
+      "simulated runs among them";
   const repeats = shown.rigs.flatMap(({ observation }) => observation?.repeats.n ?? []);
 
   return (
@@ -80,21 +89,27 @@ export default async function AnswerPage({ params, searchParams }: Props) {
             shown={origin}
             query={{ direction, unit, drill: shown.drill }}
           />
-          <section className="mt-1 border border-line bg-sheet px-4 py-3">
+          <Saveable
+            className="mt-1 border border-line bg-sheet px-4 py-3"
+            caption={{
+              title: study.title,
+              note: `${kind.title} ${DOING[direction]}, medians of repeats; what each stage can carry and what flowed, ${unit}.${simulated ? ` ${capital(simulated)}.` : ""}`,
+            }}
+            rows={narrowsRows(shown.rigs, direction, unit)}
+            foot={
+              <Legend
+                direction={direction}
+                flow={repeats.length > 0}
+                predicted={repeats.length < rigs.length}
+              />
+            }
+          >
             <NarrowsDrawing rigs={shown.rigs} direction={direction} unit={unit} />
-          </section>
-          <div className="mt-1.5 flex flex-wrap justify-between gap-x-6">
-            <Legend
-              direction={direction}
-              flow={repeats.length > 0}
-              predicted={repeats.length < rigs.length}
-            />
+          </Saveable>
+          <div className="flex flex-wrap justify-end gap-x-6">
             <p className="text-[13px] text-secondary">
               {repeats.length > 0 && repeatsInWords(repeats)}
-              {study.simulated
-                ? " · simulated sample data"
-                : shown.rigs.some(({ observation }) => observation?.origin === "simulated") &&
-                  " · simulated runs among them"}
+              {simulated && ` · ${simulated}`}
               {" · "}
               <a href={`/api/studies/${study.id}/file`} className="underline" download>
                 Save the study as a file

@@ -9,6 +9,7 @@ import { findingOf } from "@/core/locate/finding";
 import { observe, Origin, type Measurement } from "@/core/study/measurement";
 import { drillNamed, findDrill } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
+import { IN_MB } from "@/core/units/number";
 import { Direction, RateUnit } from "@/core/units/rate";
 import { unitOfReader } from "../../unit";
 import type { CourseStage } from "@/ui/frame/course";
@@ -103,7 +104,11 @@ export function courseOf(
 export const bothAnswers = (
   { study, rigs, measurements }: ReturnType<typeof loadStudy>,
   drill: string | null = null,
-) => Direction.options.map((direction) => answerFor(study, rigs, measurements, direction, drill));
+  rates = IN_MB,
+) =>
+  Direction.options.map((direction) =>
+    answerFor(study, rigs, measurements, direction, drill, rates),
+  );
 
 const answered = new WeakMap<object, StudyAnswer[]>();
 

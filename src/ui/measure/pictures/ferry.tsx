@@ -1,11 +1,13 @@
 import type { StepResult } from "@/core/drills/result";
 import { waitedFor } from "@/core/drills/reading";
 import { counted } from "@/core/units/counted";
-import { formatDuration, formatPercent, formatRate } from "@/core/units/number";
+import { formatDuration, formatPercent } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
+import { useRates } from "../../frame/unit";
 
 /** A copy as its two sides: how long the other one waited for each. */
 export function Ferry({ step, targets }: { step: StepResult; targets: readonly string[] }) {
+  const { said } = useRates();
   const copy = step.copy!;
   const { waitedForFromMs: from, waitedForToMs: to } = copy;
   const slow = waitedFor(from, to, step.ms);
@@ -49,7 +51,7 @@ export function Ferry({ step, targets }: { step: StepResult; targets: readonly s
         {copy.perFileMs !== null && (
           <li>
             Each file costs <b className="figure">{formatDuration(copy.perFileMs)}</b> beside its
-            bytes, which go at <b className="figure">{formatRate(copy.perByteMBps!)} MB/s</b>.
+            bytes, which go at <b className="figure">{said(copy.perByteMBps!)}</b>.
           </li>
         )}
         {copy.fromMemory !== null && (

@@ -1,6 +1,7 @@
 import { bench } from "@/bench/bench";
 import { shelfFor } from "@/bench/shelf";
 import { swapsFor } from "@/core/locate/swap";
+import { askedRig } from "@/core/study/asked-rig";
 import { Demands } from "@/ui/demands/demands";
 import { Course } from "@/ui/frame/course";
 import { Trail } from "@/ui/frame/trail";
@@ -38,6 +39,7 @@ export default async function RigsPage({
           },
         }))}
         direction={direction}
+        begun={askedRig(await searchParams, rigs, parts)}
       />
       <Demands
         studyId={study.id}

@@ -1,0 +1,61 @@
+import type { Part } from "../chain/part";
+import type { Rig } from "../chain/rig";
+import { TransportId } from "../ledger/mode";
+
+/** A rig that is to be put together: like one of the study, but for what is said here. */
+export interface AskedRig {
+  /** The id of the rig it is like. */
+  like: string;
+  /** Its chain from host to drive, by the ids of parts; left out where that stays. */
+  parts?: readonly string[];
+  transport?: TransportId | null;
+  fileSystem?: string;
+  host?: string;
+}
+
+/** The address of the page on which an asked rig is put together. */
+export function askedRigPath(studyId: string, asked: AskedRig): string {
+  const { like, parts, transport, fileSystem, host } = asked;
+  const query = new URLSearchParams({ like });
+  for (const id of parts ?? []) query.append("part", id);
+  if (transport !== undefined) query.set("transport", transport ?? "");
+  if (fileSystem !== undefined) query.set("file-system", fileSystem);
+  if (host !== undefined) query.set("host", host);
+  return `/studies/${studyId}/rigs?${query}`;
+}
+
+/**
+ * The rig that an address asks for, without an id or a name of its own.
+ *
+ * @param query the address, by name
+ * @param rigs of the study
+ * @param shelf where its parts are found
+ * @returns null where none is asked for, or the rig or a part of it is not there
+ */
+export function askedRig(
+  query: Readonly<Record<string, string | string[] | undefined>>,
+  rigs: readonly Rig[],
+  shelf: readonly Part[],
+): Rig | null {
+  const like = rigs.find(({ id }) => id === query.like);
+  if (!like) return null;
+  const said = (name: string) => {
+    const value = query[name];
+    return typeof value === "string" ? value : undefined;
+  };
+  const known = [...shelf, ...like.parts];
+  const ids = query.part === undefined ? null : [query.part].flat();
+  const parts = ids?.flatMap((id) => known.find((part) => part.id === id) ?? []) ?? like.parts;
+  if (ids && parts.length < ids.length) return null;
+  const transport = said("transport");
+  return {
+    ...like,
+    id: "",
+    name: "",
+    parts,
+    transport:
+      transport === undefined ? like.transport : (TransportId.safeParse(transport).data ?? null),
+    fileSystem: said("file-system") ?? like.fileSystem,
+    host: said("host") ?? like.host,
+  };
+}

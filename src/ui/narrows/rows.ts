@@ -1,0 +1,28 @@
+import type { LetteredRig } from "@/core/answer/study";
+import { stagesOf } from "@/core/chain/stage";
+import { marksOf } from "@/core/locate/finding";
+import { inUnit, type Direction, type RateUnit } from "@/core/units/rate";
+import type { Cell } from "../out/save";
+
+/** The drawing as a table: a line for each stage of each rig, with what it can carry and what flowed. */
+export function narrowsRows(
+  rigs: readonly LetteredRig[],
+  direction: Direction,
+  unit: RateUnit,
+): Cell[][] {
+  const rate = (mbps: number) => Number(inUnit(mbps, unit).toPrecision(6));
+  return [
+    [
+      ...["rig", "name", "stage", `ceiling, ${unit}`, `attained from, ${unit}`, `to, ${unit}`],
+      ...[`observed, ${unit}`, "marked"],
+    ],
+    ...rigs.flatMap(({ letter, rig, observation, finding }) => {
+      const marks = marksOf(rig, direction, finding, observation !== null);
+      return stagesOf(rig, direction).map(({ key, label, ceiling, attainable }): Cell[] => [
+        ...[letter, rig.name, label, rate(ceiling), rate(attainable.low), rate(attainable.high)],
+        observation ? rate(observation.repeats.median) : null,
+        !marks.stageKeys.includes(key) ? null : marks.predicted ? "predicted narrows" : "narrows",
+      ]);
+    }),
+  ];
+}
