@@ -3,18 +3,21 @@ import { bench } from "@/bench/bench";
 import { listStudies, measurementsOf } from "@/bench/studies";
 import { answerFor, type StudyAnswer } from "@/core/answer/study";
 import { counted } from "@/core/units/counted";
+import { ratesIn } from "@/core/units/number";
 import { DemoSwitch } from "@/ui/studies/demo-switch";
 import { NewStudy } from "@/ui/studies/new-study";
 import { TakeInStudy } from "@/ui/studies/take-in-study";
 import { Thumbnail } from "@/ui/studies/thumbnail";
+import { unitOfReader } from "./unit";
 
 /** The first page: what Nerrit is for, every study with its answer, and a way to begin. */
-export default function StudiesPage() {
+export default async function StudiesPage() {
+  const rates = ratesIn(await unitOfReader());
   const { store } = bench();
   const studies = listStudies(store).map((open) => {
     const measurements = measurementsOf(store, open.study.id);
     const answer = (direction: "read" | "write") =>
-      answerFor(open.study, open.rigs, measurements, direction);
+      answerFor(open.study, open.rigs, measurements, direction, null, rates);
     const reading = answer("read");
     const seen = reading.rigs.some(({ observation }) => observation);
     return { ...open, answer: seen ? reading : answer("write") };

@@ -1,6 +1,4 @@
 import fs from "node:fs";
-import os from "node:os";
-import path from "node:path";
 import Papa from "papaparse";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
@@ -15,6 +13,7 @@ import {
   typeInto,
   type OpenBrowser,
 } from "../support/browser";
+import { savedFrom, type Saved } from "../support/saved";
 import { startServer, type Server } from "../support/server";
 
 const STUDY = "/studies/demo-enclosures";
@@ -23,16 +22,12 @@ const DAY = "/studies/demo-day";
 describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
   let server: Server;
   let browser: OpenBrowser;
-  const downloads = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-saved-"));
+  let saved: Saved;
 
   beforeAll(async () => {
     server = await startServer();
     browser = await openBrowser();
-    const session = await browser.page.createCDPSession();
-    await session.send("Browser.setDownloadBehavior", {
-      behavior: "allow",
-      downloadPath: downloads,
-    });
+    saved = await savedFrom(browser.page);
     await browser.page
       .browserContext()
       .overridePermissions(server.url, ["clipboard-read", "clipboard-sanitized-write"]);
@@ -41,7 +36,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await browser?.close();
     await server?.end();
     fs.rmSync(server.data, { recursive: true, force: true });
-    fs.rmSync(downloads, { recursive: true, force: true });
+    saved?.end();
   });
 
   const open = (url: string) => goTo(browser.page, server.url + url);
@@ -55,16 +50,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await takeFound(browser.page, words, expected);
   }
 
-  /** Saves through a menu; gives the file once it is there. */
-  async function save(title: string, kind: string): Promise<Buffer> {
-    for (const file of fs.readdirSync(downloads)) fs.rmSync(path.join(downloads, file));
-    const { page } = browser;
-    await (await page.waitForSelector(`button[aria-label^="Save: ${title}"]`))!.click();
-    await clickOn(page, '[role="menuitem"]', kind);
-    const done = () => fs.readdirSync(downloads).filter((name) => !name.endsWith(".crdownload"));
-    await expect.poll(() => done().length, { timeout: 15_000 }).toBe(1);
-    return fs.readFileSync(path.join(downloads, done()[0]!));
-  }
+  const save = (title: string, kind: string) => saved.save(title, kind);
 
   it("asks in a sentence whose words are typed into, and the address says what is asked", async () => {
     const { page } = browser;

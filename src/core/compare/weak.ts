@@ -1,6 +1,7 @@
 import { differences } from "../chain/difference";
 import type { Part } from "../chain/part";
-import type { Rig } from "../chain/rig";
+import { replacePart, type Rig } from "../chain/rig";
+import { linkProblems } from "../locate/narrows";
 import { conditionsDiffer } from "../study/condition-rows";
 import type { AskedRig } from "../study/asked-rig";
 import type { Observation } from "../study/measurement";
@@ -76,7 +77,7 @@ export function weaknesses(one: Side, base: Side | null): Weakness[] {
 
 /**
  * The rig that differs from a baseline in one part only, on the way to another rig: the baseline with
- * the first of its differing parts exchanged.
+ * the first of its differing parts exchanged that links there.
  *
  * @returns its chain from host to drive; null where they differ in something else than exchanged parts
  */
@@ -84,8 +85,9 @@ export function halfWay(base: Rig, other: Rig): Part[] | null {
   for (const change of differences(base, other)) {
     if (change.kind !== "part" || !change.a || !change.b) continue;
     const { a, b } = change;
-    if (base.parts.some(({ id }) => id === a.id))
-      return base.parts.map((part) => (part.id === a.id ? b : part));
+    if (!base.parts.some(({ id }) => id === a.id)) continue;
+    const between = replacePart(base, a, b);
+    if (linkProblems(between).length === 0) return between.parts;
   }
   return null;
 }

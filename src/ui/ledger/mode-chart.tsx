@@ -13,7 +13,7 @@ import { useModes } from "./own-modes";
 /** The axis runs over five decades, from 0.5 to 150 000 MB/s. */
 const FROM = Math.log10(0.5);
 const TO = Math.log10(150_000);
-const DECADES = [1, 10, 100, 1000, 10_000, 100_000];
+const DECADES = [-3, -2, -1, 0, 1, 2, 3, 4, 5];
 const ORDERS = [
   { value: "rate", text: "by rate" },
   { value: "year", text: "by year" },
@@ -157,14 +157,16 @@ const matchName = ({ mode, transport }: Match) =>
   transport === mode.transports[0]!.id ? mode.name : `${mode.name} (${TRANSPORT_NAMES[transport]})`;
 
 function Axis() {
-  const { rate } = useRates();
+  const { unit, rate } = useRates();
   return (
     <div className="figure relative ml-[248px] mr-[72px] h-4 text-[11px] text-secondary">
-      {DECADES.map((mbps) => (
-        <span key={mbps} className="absolute -translate-x-1/2" style={{ left: at(mbps) }}>
-          {rate(mbps).replace(/\.0+$/, "")}
-        </span>
-      ))}
+      {DECADES.map((power) => 10 ** power / inUnit(1, unit))
+        .filter((mbps) => Math.log10(mbps) > FROM && Math.log10(mbps) < TO)
+        .map((mbps) => (
+          <span key={mbps} className="absolute -translate-x-1/2" style={{ left: at(mbps) }}>
+            {rate(mbps).replace(/\.?0+$/, "")}
+          </span>
+        ))}
     </div>
   );
 }

@@ -95,7 +95,10 @@ function linesOf(node: Text, parent: HTMLElement, place: DOMRect): string[] {
     // The base line of a line of text lies about a fifth of it above its lower edge.
     const y = rect.top - place.top + rect.height * 0.78;
     const said = room < parent.scrollWidth ? cut(words, room / parent.scrollWidth) : words;
-    return `<text x="${rect.left - place.left}" y="${y}" ${look}>${escaped(said)}</text>`;
+    // Where a sign comes from another font elsewhere, the line is still as long as here.
+    const long =
+      said === words ? ` textLength="${rect.width}" lengthAdjust="spacingAndGlyphs"` : "";
+    return `<text x="${rect.left - place.left}" y="${y}"${long} ${look}>${escaped(said)}</text>`;
   });
 }
 

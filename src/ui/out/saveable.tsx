@@ -11,7 +11,8 @@ export function Saveable({
   caption,
   rows,
   foot,
-  className,
+  corner = false,
+  className = "",
   children,
 }: {
   caption: Caption;
@@ -19,24 +20,32 @@ export function Saveable({
   rows: readonly (readonly Cell[])[];
   /** What stands below it, beside the way to save it. */
   foot?: ReactNode;
+  /** Whether the way to save it stands in its upper right corner, where it has room there. */
+  corner?: boolean;
   /** The look of its frame. */
   className?: string;
   children: ReactNode;
 }) {
   const place = useRef<HTMLDivElement>(null);
+  const menu = (
+    <OutMenu
+      caption={caption}
+      drawn={() => place.current && drawnPage(place.current)}
+      rows={() => rows}
+    />
+  );
   return (
     <>
-      <div className={className}>
+      <div className={`${className} relative`}>
         <div ref={place}>{children}</div>
+        {corner && <div className="absolute top-2 right-2">{menu}</div>}
       </div>
-      <div className="mt-1.5 flex flex-wrap items-baseline justify-end gap-x-6">
-        {foot && <div className="mr-auto">{foot}</div>}
-        <OutMenu
-          caption={caption}
-          drawn={() => place.current && drawnPage(place.current)}
-          rows={() => rows}
-        />
-      </div>
+      {(foot || !corner) && (
+        <div className="mt-1.5 flex flex-wrap items-baseline justify-end gap-x-6">
+          {foot && <div className="mr-auto">{foot}</div>}
+          {!corner && menu}
+        </div>
+      )}
     </>
   );
 }

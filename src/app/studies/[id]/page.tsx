@@ -96,17 +96,16 @@ export default async function AnswerPage({ params, searchParams }: Props) {
               note: `${kind.title} ${DOING[direction]}, medians of repeats; what each stage can carry and what flowed, ${unit}.${simulated ? ` ${capital(simulated)}.` : ""}`,
             }}
             rows={narrowsRows(shown.rigs, direction, unit)}
-            foot={
-              <Legend
-                direction={direction}
-                flow={repeats.length > 0}
-                predicted={repeats.length < rigs.length}
-              />
-            }
+            corner
           >
             <NarrowsDrawing rigs={shown.rigs} direction={direction} unit={unit} />
           </Saveable>
-          <div className="flex flex-wrap justify-end gap-x-6">
+          <div className="mt-1.5 flex flex-wrap justify-between gap-x-6">
+            <Legend
+              direction={direction}
+              flow={repeats.length > 0}
+              predicted={repeats.length < rigs.length}
+            />
             <p className="text-[13px] text-secondary">
               {repeats.length > 0 && repeatsInWords(repeats)}
               {simulated && ` · ${simulated}`}
