@@ -34,5 +34,13 @@ export function tellComparison(
     .filter(({ cells }) => cells[at]?.mark === "above")
     .map(({ cells }) => cells[at]!.retention! - 1);
   const most = better.length > 0 ? `, by up to ${formatPercent(Math.max(...better))}` : "";
-  return `${first} Against rig ${baseline.letter}: ${counted(count("above"), "rig")} above it${most}, ${count("below")} below, ${count("same")} the same within the noise${count("unknown") > 0 ? `, ${count("unknown")} that cannot be told` : ""}.${simulated}`;
+  const stands = [
+    [count("above"), `above it${most}`],
+    [count("below"), "below it"],
+    [count("same"), "the same within the noise"],
+    [count("unknown"), "of which it cannot be told"],
+  ] as const;
+  const told = stands.filter(([n]) => n > 0).map(([n, how]) => `${counted(n, "rig")} ${how}`);
+  if (told.length === 0) return first + simulated;
+  return `${first} Against rig ${baseline.letter}: ${told.join(", ")}.${simulated}`;
 }

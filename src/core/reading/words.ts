@@ -1,4 +1,4 @@
-import { formatDuration, formatRate } from "../units/number";
+import { formatDuration, IN_MB } from "../units/number";
 import { formatSize } from "../units/size";
 import type { TraceReading } from "./read";
 
@@ -8,8 +8,8 @@ import type { TraceReading } from "./read";
  * @param rate how a rate is written, with its unit
  */
 export function tellReading(
-  { cacheEdge, levels, throttled, burstMBps, sustainedMBps, marks }: TraceReading,
-  rate: (mbps: number) => string = (mbps) => `${formatRate(mbps)} MB/s`,
+  { cacheEdge, levels, throttled, burstMBps, steadyMBps, sustainedMBps, marks }: TraceReading,
+  rate: (mbps: number) => string = IN_MB.said,
 ): string {
   const first = levels[0];
   if (!first) return "Nothing was sampled.";
@@ -42,7 +42,7 @@ export function tellReading(
   if (sentences.length === 0)
     sentences.push(
       levels.filter(({ name }) => name !== "stall").length === 1
-        ? `It kept one level, ${rate(first.medianMBps)}, from beginning to end.`
+        ? `It kept one level, ${rate(steadyMBps)}, from beginning to end.`
         : `It ended at ${rate(sustainedMBps)}, neither by heat nor by a cache.`,
     );
   const stalls = marks.filter(({ name }) => name === "stall").length;

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { fitByBlock, fitByDepth } from "./ladder";
+import { fitByBlock, fitByDepth, misfitByDepth, sayMisfit } from "./ladder";
 import { isSteady } from "./steady";
 
 const blocks = Array.from({ length: 16 }, (_, i) => 512 * 2 ** i);
@@ -57,6 +57,21 @@ describe("the fit of a ladder by block size", () => {
 });
 
 describe("the reading of a ladder by depth", () => {
+  it("says which step it misses, and nothing where it misses none", () => {
+    const ladder = (share: number) =>
+      [1, 2, 4, 8, 16].map((depth) => ({
+        depth,
+        iops: Math.min(1000 * depth, 8000) * (depth === 4 ? share : 1),
+      }));
+    const bent = fitByDepth(ladder(0.6))!;
+    if (bent.by !== "depth") throw new Error("not a fit by depth");
+    expect(misfitByDepth(bent, ladder(0.6))).toMatchObject({ depth: 4 });
+    expect(misfitByDepth(bent, ladder(0.6))!.share).toBeCloseTo(-0.4, 6);
+    expect(misfitByDepth(bent, ladder(1))).toBeNull();
+    expect(sayMisfit(bent, ladder(1))).toBe("");
+    expect(sayMisfit({ ...bent, rises: false }, ladder(0.6))).toBe("");
+  });
+
   const depths = [1, 2, 4, 8, 16, 32, 64, 128, 256];
   it("gives slope, knee and plateau of a path that works on several at once", () => {
     fc.assert(

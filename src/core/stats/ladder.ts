@@ -1,4 +1,5 @@
 import type { Fit } from "../drills/result";
+import { formatPercent } from "../units/number";
 
 /** A step of a ladder by block size. */
 export interface BlockPoint {
@@ -80,4 +81,38 @@ export function fitByDepth(points: readonly DepthPoint[]): Fit | null {
     kneeDepth: Math.max(1, plateau / single),
     rises: plateau > shallow.iops * NO_RISE,
   };
+}
+
+type DepthFit = Extract<Fit, { by: "depth" }>;
+
+/** Requests a second at a depth, if each were served as fast as a single one up to the plateau. */
+export const iopsAtDepth = ({ singleIops, plateauIops }: DepthFit, depth: number): number =>
+  Math.min(singleIops * depth, plateauIops);
+
+/** A ladder by depth is called bent where a step lies further than this from its two lines. */
+const BENT = 0.1;
+
+/**
+ * The step of a ladder by depth that its fit misses most.
+ *
+ * @returns by which share of the fit it lies off it; null where none does by more than a tenth
+ */
+export function misfitByDepth(
+  fit: DepthFit,
+  points: readonly DepthPoint[],
+): { depth: number; share: number } | null {
+  const off = points.map(({ depth, iops }) => ({
+    depth,
+    share: iops / iopsAtDepth(fit, depth) - 1,
+  }));
+  const [worst] = off.toSorted((a, b) => Math.abs(b.share) - Math.abs(a.share));
+  return worst && Math.abs(worst.share) > BENT ? worst : null;
+}
+
+/** The same in words, to follow what is said of the fit; empty where it fits. */
+export function sayMisfit(fit: DepthFit, points: readonly DepthPoint[]): string {
+  const worst = fit.rises ? misfitByDepth(fit, points) : null;
+  if (!worst) return "";
+  const less = worst.share < 0;
+  return ` With ${worst.depth} in flight it gives ${formatPercent(Math.abs(worst.share))} ${less ? "less" : "more"} than that${less ? ": requests that wait together slow each other" : ""}.`;
 }

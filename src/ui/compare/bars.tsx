@@ -62,7 +62,8 @@ export function Bars({ shown, question }: PictureProps) {
             name,
             type: "scatter",
             symbol: name === "ceiling" ? "rect" : "diamond",
-            symbolSize: name === "ceiling" ? [30, 2] : 9,
+            // A ceiling is that of the whole rig, so it lies across all its bars.
+            symbolSize: name === "ceiling" ? [Math.min(50 * ways.length, 760 / rows.length), 2] : 9,
             z: 5,
             data: rows.map(({ cells }) => {
               const cell = cells.find((one) => one !== null);

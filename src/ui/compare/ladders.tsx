@@ -3,6 +3,7 @@
 import { useCallback } from "react";
 import { formatIn, formatMicroseconds, formatNumber, formatPercent } from "@/core/units/number";
 import { inUnit } from "@/core/units/rate";
+import { iopsAtDepth, sayMisfit } from "@/core/stats/ladder";
 import { formatSize } from "@/core/units/size";
 import { LazyPlot } from "../charts/lazy-plot";
 import { STROKES, type Look } from "../charts/plot";
@@ -31,6 +32,9 @@ export function Ladders({ shown, question }: PictureProps) {
     </div>
   );
 }
+
+const depths = (points: readonly { at: number; iops: number }[]) =>
+  points.map(({ at, iops }) => ({ depth: at, iops }));
 
 function LadderPicture({
   shown,
@@ -82,11 +86,11 @@ function LadderPicture({
                 {
                   name: `fit of ${letter}`,
                   type: "line",
-                  showSymbol: false,
+                  symbol: "none",
                   data: places.map((at) => {
                     if (fit.by === "block")
                       return inUnit(at / (fit.overheadUs + at / fit.asymptoteMBps), unit);
-                    return Math.min(fit.singleIops * at, fit.plateauIops);
+                    return iopsAtDepth(fit, at);
                   }),
                   lineStyle: { color: colour("ink"), width: 1, type: "dashed" },
                   itemStyle: { color: colour("ink") },
@@ -122,7 +126,7 @@ function LadderPicture({
         }}
       />
       <ul className="mt-1 list-disc pl-5">
-        {ladders.map(({ letter, fit }) => (
+        {ladders.map(({ letter, fit, points }) => (
           <li key={letter}>
             <span className="font-serif italic">{letter}</span>:{" "}
             {!fit
@@ -130,7 +134,7 @@ function LadderPicture({
               : fit.by === "block"
                 ? `each request costs ${formatMicroseconds(fit.overheadUs)} beside its bytes, which go at up to ${words(fit.asymptoteMBps)}; half of that is reached with ${formatSize(fit.halfRateBytes)}. The curve misses no step by more than ${formatPercent(fit.worst)}.`
                 : fit.rises
-                  ? `one at a time ${formatNumber(fit.singleIops)} requests a second, at most ${formatNumber(fit.plateauIops)}; the knee is at ${formatNumber(fit.kneeDepth, 1)} in flight.`
+                  ? `one at a time ${formatNumber(fit.singleIops)} requests a second, at most ${formatNumber(fit.plateauIops)}; the knee is at ${formatNumber(fit.kneeDepth, 1)} in flight.${sayMisfit(fit, depths(points))}`
                   : `no rise with more in flight (${formatNumber(fit.singleIops)} a second at one, ${formatNumber(fit.plateauIops)} at most): the signature of a path without queueing.`}
           </li>
         ))}

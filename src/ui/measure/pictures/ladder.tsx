@@ -3,6 +3,8 @@
 import { useCallback } from "react";
 import type { Fit, StepResult } from "@/core/drills/result";
 import { formatMicroseconds, formatNumber, formatPercent, formatRate } from "@/core/units/number";
+import { iopsOf } from "@/core/drills/kind";
+import { iopsAtDepth, sayMisfit } from "@/core/stats/ladder";
 import { inUnit } from "@/core/units/rate";
 import { formatSize } from "@/core/units/size";
 import { LazyPlot } from "../../charts/lazy-plot";
@@ -150,6 +152,10 @@ export function ByBlock({ steps, fit, ...rest }: CurveProps) {
 /** Throughput by queue depth, with knee and plateau. */
 export function ByDepth({ steps, fit, ...rest }: CurveProps) {
   const line = fit?.by === "depth" ? fit : null;
+  const points = steps.map((step) => ({ depth: step.label.depth!, iops: iopsOf(step) }));
+  // Requests of one size, so that a rate follows from requests a second.
+  const size = (step: StepResult) => (iopsOf(step) > 0 ? step.meanMBps / iopsOf(step) : 0);
+  const fitted = line && steps.map((step) => iopsAtDepth(line, step.label.depth!) * size(step));
   return (
     <>
       {line && (
@@ -159,7 +165,7 @@ export function ByDepth({ steps, fit, ...rest }: CurveProps) {
               One at a time <b className="figure">{formatNumber(line.singleIops)}</b> requests a
               second, at most <b className="figure">{formatNumber(line.plateauIops)}</b>; the path
               is full from about <b className="figure">{formatNumber(line.kneeDepth, 1)}</b> in
-              flight on.
+              flight on.{sayMisfit(line, points)}
             </>
           ) : (
             <>
@@ -170,7 +176,7 @@ export function ByDepth({ steps, fit, ...rest }: CurveProps) {
           )}
         </p>
       )}
-      <Curve name="requests in flight" steps={steps} label={depthOf} fitted={null} {...rest} />
+      <Curve name="requests in flight" steps={steps} label={depthOf} fitted={fitted} {...rest} />
       <StepTable name="in flight" steps={steps} label={depthOf} />
     </>
   );
