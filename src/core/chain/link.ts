@@ -106,6 +106,10 @@ export function transportOn(
   return rig.transport && offers.includes(rig.transport) ? rig.transport : offers[0];
 }
 
+/** The protocol that a link runs unless somebody says otherwise. */
+export const usualTransport = ({ mode }: Pick<Link, "mode">): TransportId | undefined =>
+  mode?.transports[0]?.id;
+
 /** The ledger of a link as it runs in a rig: its protocol, the rig's assumptions, what others hold. */
 export function linkAccount(
   rig: Pick<Rig, "transport" | "assumptions">,

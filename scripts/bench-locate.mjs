@@ -1,0 +1,76 @@
+/**
+ * npm run bench:locate: how well the part is found that holds a rig back, on made benches whose truth
+ * is known, by following the next swap from the slow rig alone.
+ *
+ * Usage: npm run bench:locate [-- SEED] [--wrong]; N=2000 for more benches
+ */
+import { build } from "esbuild";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { pathToFileURL } from "node:url";
+import { root } from "./prepare.mjs";
+
+const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-bench-"));
+const bundle = path.join(folder, "locate.mjs");
+const testing = path.join(root, "src/core/locate/testing");
+await build({
+  stdin: {
+    contents: `export * from "${testing}/made-bench"; export * from "${testing}/followed";`,
+    resolveDir: root,
+    loader: "ts",
+  },
+  bundle: true,
+  format: "esm",
+  platform: "node",
+  mainFields: ["module", "main"],
+  outfile: bundle,
+  alias: { "@": path.join(root, "src") },
+});
+const { CAUSES, makeBench, follow } = await import(pathToFileURL(bundle));
+fs.rmSync(folder, { recursive: true });
+
+const seed = Number(process.argv[2] ?? 1) || 1;
+const count = Number(process.env.N) || 1040;
+const found = Array.from({ length: count }, (_, i) => {
+  const one = follow(makeBench(seed * 100_000 + i, CAUSES[i % CAUSES.length]));
+  if (process.argv.includes("--each"))
+    console.log(`${one.cause}, ${one.swaps} swaps, ${one.ms.toFixed(0)} ms`);
+  return one;
+});
+const percent = (part, whole) => `${((100 * part) / Math.max(1, whole)).toFixed(1)} %`.padStart(8);
+const median = (list) => list.toSorted((a, b) => a - b)[Math.floor(list.length / 2)] ?? NaN;
+const row = (name, list) => {
+  const right = list.filter((one) => one.right).length;
+  const settled = list.filter((one) => one.settled);
+  const wrong = settled.filter((one) => !one.right).length;
+  const per = median(list.map(({ swaps, suspects }) => swaps / Math.log2(suspects)));
+  console.log(
+    `${name.padEnd(26)}${percent(right, list.length)} right first, ${percent(settled.length, list.length)} settled, ${String(wrong).padStart(3)} settled wrongly, ${per.toFixed(2)} x log2(suspects) swaps in the median`,
+  );
+};
+for (const cause of CAUSES)
+  row(
+    cause,
+    found.filter((one) => one.cause === cause),
+  );
+row("all", found);
+console.log("calibration: where it said, it was right");
+const said = found.flatMap((one) => one.said);
+for (let tenth = 0; tenth < 10; tenth++) {
+  const here = said.filter(
+    ({ probability }) => Math.min(9, Math.floor(probability * 10)) === tenth,
+  );
+  if (here.length < 50) continue;
+  const mean = here.reduce((sum, { probability }) => sum + probability, 0) / here.length;
+  const right = here.filter((one) => one.right).length;
+  console.log(
+    `  ${tenth * 10} to ${tenth * 10 + 10} %: said ${(100 * mean).toFixed(1)} %, right ${percent(right, here.length)} of ${here.length}`,
+  );
+}
+console.log(
+  `${median(found.map(({ ms }) => ms)).toFixed(0)} ms for a whole bench in the median, ${Math.max(...found.map(({ ms }) => ms)).toFixed(0)} ms at most`,
+);
+if (process.argv.includes("--wrong"))
+  for (const { cause, seed: at, swaps, settled } of found.filter((one) => !one.right))
+    console.log(`wrong: ${cause}, seed ${at}, ${swaps} swaps, ${settled ? "settled" : "open"}`);

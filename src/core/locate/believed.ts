@@ -1,0 +1,54 @@
+import type { Direction } from "../units/rate";
+import { sharesOf, type Bench, type Shares } from "./fault-set";
+import { gridOver, type Grid } from "./grid";
+import { priorOf } from "./prior";
+import { likelySets } from "./search";
+import type { Site } from "./site";
+import { trialsOf, type Seen, type Trial } from "./trial";
+
+/** What is believed of a bench in one direction and kind of drill, from all that was seen. */
+export interface Belief {
+  direction: Direction;
+  grid: Grid;
+  sites: readonly Site[];
+  bench: Bench;
+  trials: readonly Trial[];
+  /** Sets of faults with their probability, and who holds each trial back under each. */
+  sets: { sites: readonly number[]; probability: number; shares: Shares[] }[];
+}
+
+/** Sets less likely than this change no probability that is shown. */
+const WORTH = 2e-4;
+
+/**
+ * What is believed, given what was seen of several rigs in one direction by one kind of drill.
+ *
+ * @param most the largest rate to reckon with beside those of the rigs themselves, MB/s
+ * @returns null where no rig's links come up
+ */
+export function believe(seen: readonly Seen[], direction: Direction, most = 0): Belief | null {
+  const rates = seen.flatMap((one) => one.rates).filter((rate) => rate > 0);
+  if (rates.length === 0) return null;
+  const rough = gridOver(Math.min(...rates) * 0.6, Math.max(...rates, 1) * 2);
+  const ledgers = trialsOf(seen, direction, rough).map(({ ledger }) => ledger);
+  if (ledgers.length === 0) return null;
+  const grid = gridOver(
+    Math.min(...rates.map((rate) => rate * 0.6), ...ledgers.map(({ least }) => least * 0.8)),
+    Math.max(...rates, ...ledgers.map((one) => one.most), most) * 1.2,
+  );
+  const trials = trialsOf(seen, direction, grid);
+  const sites = [
+    ...new Map(trials.flatMap((one) => one.sites).map((site) => [site.key, site])).values(),
+  ].toSorted((a, b) => (a.key < b.key ? -1 : 1));
+  const number = new Map(sites.map(({ key }, i) => [key, i]));
+  const standsIn = trials.map((one) => new Set(one.sites.map(({ key }) => number.get(key)!)));
+  const priors = sites.map((site, i) => {
+    const here = trials.filter((_, t) => standsIn[t]!.has(i)).map(({ ledger }) => ledger.most);
+    return priorOf(site, direction, Math.max(...here), grid);
+  });
+  const bench: Bench = { grid, trials, priors, standsIn };
+  const sets = likelySets(bench)
+    .filter(({ probability }) => probability > WORTH)
+    .map((set) => ({ ...set, shares: sharesOf(bench, set.sites) }));
+  return { direction, grid, sites, bench, trials, sets };
+}

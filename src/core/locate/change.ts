@@ -1,0 +1,150 @@
+import { allLinks, usualTransport } from "../chain/link";
+import { behaviourOf, PART_KIND_NAMES, type Part } from "../chain/part";
+import { replacePart, rigProblems, type Rig } from "../chain/rig";
+import { TRANSPORT_NAMES } from "../ledger/account";
+import type { TransportId } from "../ledger/mode";
+import { linkProblems } from "./narrows";
+
+/** One thing that can be done to a rig with what is on the shelf. */
+export interface Change {
+  kind: "exchange" | "without" | "fileSystem" | "transport" | "host";
+  /** What is done, as an order: "put K5 in place of K2". */
+  text: string;
+  /** The rig after it. */
+  rig: Rig;
+  /** Minutes of work, without the measuring. */
+  minutes: number;
+}
+
+/** Minutes that a change takes by hand, by what is changed: as watched at benches. */
+export const MINUTES = {
+  "host-port": 2,
+  cable: 2,
+  hub: 3,
+  adapter: 4,
+  enclosure: 8,
+  "network-box": 10,
+  drive: 8,
+  without: 2,
+  fileSystem: 15,
+  transport: 5,
+  host: 10,
+} as const;
+export type MinutesOf = keyof typeof MINUTES;
+
+/** Which values a condition can take on this bench. */
+export interface Choices {
+  fileSystems: readonly string[];
+  hosts: readonly string[];
+}
+
+/**
+ * Every single change of a rig that can be made with what is at hand, and that links. Taking out a hub
+ * with its cable is one change; a cable between two parts that stay is exchanged, not left out.
+ *
+ * @param minutes the tester's own figures, where they differ from the usual ones
+ */
+export function changesOf(
+  rig: Rig,
+  shelf: readonly Part[],
+  { fileSystems, hosts }: Choices,
+  minutes: Readonly<Record<MinutesOf, number>> = MINUTES,
+): Change[] {
+  const makes = (kind: Change["kind"], text: string, changed: Rig, of: MinutesOf): Change[] => {
+    const made = { ...changed, id: "", name: nameOf(changed) };
+    const sound = rigProblems(made).length === 0 && linkProblems(made).length === 0;
+    return sound ? [{ kind, text, rig: made, minutes: minutes[of] }] : [];
+  };
+  const others = (values: readonly string[], now: string) =>
+    values.filter((value) => value && now && value.toLowerCase() !== now.toLowerCase());
+  return [
+    ...exchanges(rig, shelf).flatMap(({ out, put }) =>
+      makes(
+        "exchange",
+        `put ${put.name} in place of ${out.name}`,
+        keptModes(replacePart(rig, out, put), out),
+        out.kind,
+      ),
+    ),
+    ...withouts(rig).flatMap(({ out, parts }) => {
+      const names = out.map(({ name }) => name).join(" and ");
+      return makes("without", `take out ${names}`, keptModes({ ...rig, parts }, ...out), "without");
+    }),
+    ...others(fileSystems, rig.fileSystem).flatMap((fileSystem) =>
+      makes(
+        "fileSystem",
+        `format the drive with ${fileSystem}`,
+        { ...rig, fileSystem },
+        "fileSystem",
+      ),
+    ),
+    ...otherTransports(rig).flatMap((transport) =>
+      makes(
+        "transport",
+        `use the driver mode ${TRANSPORT_NAMES[transport]}`,
+        { ...rig, transport },
+        "transport",
+      ),
+    ),
+    ...others(hosts, rig.host).flatMap((host) =>
+      makes("host", `connect it to ${host}`, { ...rig, host }, "host"),
+    ),
+  ];
+}
+
+const nameOf = ({ parts }: Rig) =>
+  parts
+    .map(({ name }) => name)
+    .join(" · ")
+    .slice(0, 80);
+
+/** What was said of a link whose parts have changed holds no longer. */
+function keptModes(rig: Rig, ...gone: readonly Part[]): Rig {
+  const here = new Set([...rig.parts, ...rig.beside, ...rig.other].map(({ id }) => id));
+  const touched = new Set(gone.map(({ id }) => id));
+  const kept = ({ partId }: { partId: string }) => here.has(partId) && !touched.has(partId);
+  return { ...rig, settled: rig.settled.filter(kept), held: rig.held.filter(kept) };
+}
+
+/** Each part with each other of its kind; of several alike on the shelf the first. */
+function exchanges(rig: Rig, shelf: readonly Part[]): { out: Part; put: Part }[] {
+  const used = new Set([...rig.parts, ...rig.beside, ...rig.other].map(({ id }) => id));
+  return [...rig.parts, ...rig.other].flatMap((out) =>
+    shelf.filter(({ id, kind }) => kind === out.kind && !used.has(id)).map((put) => ({ out, put })),
+  );
+}
+
+/** The chain without a hub or an adapter, and without one of the cables that lead to it. */
+function withouts({ parts }: Rig): { out: Part[]; parts: Part[] }[] {
+  return parts.flatMap((part, i) => {
+    if (part.kind !== "hub" && part.kind !== "adapter") return [];
+    const [above, below] = [parts[i - 1], parts[i + 1]];
+    const options = [
+      ...(below?.kind === "cable" ? [[part, below]] : []),
+      ...(above?.kind === "cable" ? [[above, part]] : []),
+      ...(above?.kind !== "cable" || below?.kind !== "cable" ? [[part]] : []),
+    ];
+    return options.map((out) => ({ out, parts: parts.filter((one) => !out.includes(one)) }));
+  });
+}
+
+/** The other driver modes that some link of a rig offers. */
+function otherTransports(rig: Rig): TransportId[] {
+  const [free] = allLinks(rig).filter(({ mode }) => (mode?.transports.length ?? 0) > 1);
+  const offers = free?.mode?.transports.map(({ id }) => id) ?? [];
+  const now = rig.transport ?? (free && usualTransport(free));
+  return offers.filter((id) => id !== now);
+}
+
+/** The same for two rigs in which the same items stand alike, under the same conditions. */
+export const setUpKey = (rig: Rig): string =>
+  JSON.stringify([
+    ...[rig.parts, rig.beside, rig.other].map((list) => list.map(({ id }) => id)),
+    ...[rig.layout, rig.transport, rig.fileSystem.toLowerCase(), rig.host.toLowerCase()],
+  ]);
+
+/** What kind of part could tell more, were it on the shelf. */
+export const missing = (part: Part): string => `another ${PART_KIND_NAMES[part.kind]}`;
+
+/** Alike in any chain: of several such parts, one is enough to try. */
+export const alike = (a: Part, b: Part): boolean => behaviourOf(a) === behaviourOf(b);

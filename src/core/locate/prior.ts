@@ -1,0 +1,166 @@
+import { account } from "../ledger/account";
+import { modeOf, MODES } from "../ledger/catalogue";
+import { modesOn, type Part, type PartKind } from "../chain/part";
+import type { Direction } from "../units/rate";
+import { placeOf, type Grid } from "./grid";
+import type { Site } from "./site";
+
+/**
+ * How often what stands in a slow rig turns out to hold it back, before anything is known of this one.
+ * Experience of those who test such gear, to a factor of about two; what matters is how the kinds
+ * stand to one another. The tester can set them otherwise.
+ */
+export const PRIORS = {
+  "dropped-mode": {
+    name: "the link runs at a slower mode than its parts say",
+    why: "cables above all, then hubs and ports; a bent pin or a long lead costs a generation",
+  },
+  "own-limit": {
+    name: "a limit of its own that its plug does not show",
+    why: "bridges and drives are slower than their plugs more often than not, and seldom say so",
+  },
+  fault: {
+    name: "a fault of the part",
+    why: "errors and retries cost anything between a tenth and nearly all",
+  },
+  pairing: {
+    name: "two parts that work badly together, though each is fine elsewhere",
+    why: "seldom, and believed only when both parts are cleared",
+  },
+  condition: {
+    name: "the file system, the driver or the host",
+    why: "file systems in user space and old drivers halve rates; the usual ones cost little",
+  },
+  nothing: {
+    name: "nothing on this list",
+    why: "a program that cannot be puzzled is sure of wrong things",
+  },
+} as const;
+export type CauseKind = keyof typeof PRIORS;
+
+/** By kind of part: how likely it is to carry less than the ledger says, and why it would. */
+const OF_PART: Record<PartKind, Partial<Record<CauseKind, number>>> = {
+  "host-port": { "dropped-mode": 0.04, "own-limit": 0.04 },
+  cable: { "dropped-mode": 0.09, fault: 0.05 },
+  hub: { "dropped-mode": 0.04, "own-limit": 0.06 },
+  adapter: { "dropped-mode": 0.03, "own-limit": 0.08 },
+  enclosure: { "dropped-mode": 0.03, "own-limit": 0.09, fault: 0.02 },
+  "network-box": { "own-limit": 0.12 },
+  drive: { "own-limit": 0.07, fault: 0.03 },
+};
+/** Of a part that does not say what it carries, the limit of its own is likelier by so much. */
+const UNSAID = 1.5;
+const OF_PAIRING = 0.022;
+const OF_CONDITION = { fileSystem: 0.06, transport: 0.06, host: 0.04 } as const;
+/** The mode that every system takes by itself is seldom what holds back. */
+const USUAL_TRANSPORT = 0.012;
+/** That something which is on no list slows one set-up alone. */
+export const NOTHING = 0.012;
+
+/** What is believed of a site before any run: why it may carry less, and how much then. */
+export interface SitePrior {
+  /** Odds of carrying less against carrying all. */
+  odds: number;
+  /** Probability of each limit by place of the grid, were it to carry less; sums to 1. */
+  density: Float64Array;
+  /** Of each kind of cause its part of the density at each place. */
+  kinds: { kind: CauseKind; density: Float64Array }[];
+}
+
+/** A limit below a hundredth of what a part could carry is no limit but a defect. */
+const LEAST_SHARE = 0.01;
+
+/**
+ * The prior of a site.
+ *
+ * @param most what the ledger lets through where it stands, at best, MB/s
+ */
+export function priorOf(site: Site, direction: Direction, most: number, grid: Grid): SitePrior {
+  const shares = sharesOf(site, direction);
+  const kinds = shares.map(({ kind, share }) => ({
+    kind,
+    density: scaled(
+      kind === "dropped-mode"
+        ? droppedModes(site.parts[0]!, direction, most, grid)
+        : even(most, grid),
+      share,
+    ),
+  }));
+  const total = shares.reduce((sum, { share }) => sum + share, 0);
+  const density = new Float64Array(grid.rates.length);
+  for (const one of kinds) one.density.forEach((value, i) => (density[i]! += value / total));
+  return { odds: total / (1 - total), density, kinds };
+}
+
+function sharesOf(site: Site, direction: Direction): { kind: CauseKind; share: number }[] {
+  if (site.kind === "pairing") return [{ kind: "pairing", share: OF_PAIRING }];
+  if (site.kind !== "part") {
+    const share = site.usual ? USUAL_TRANSPORT : OF_CONDITION[site.kind];
+    return [{ kind: "condition", share }];
+  }
+  const [part] = site.parts as [Part];
+  const saysMost = part.limits[direction] !== undefined;
+  return Object.entries(OF_PART[part.kind]).map(([kind, share]) => ({
+    kind: kind as CauseKind,
+    share: kind === "own-limit" && !saysMost ? share * UNSAID : share,
+  }));
+}
+
+const scaled = (values: Float64Array, by: number) => values.map((value) => value * by);
+
+/**
+ * Any limit below what the ledger lets through, none of them likelier than another. What lies below
+ * the grid, where no rig was seen, stays out of it.
+ */
+function even(most: number, { rates, step }: Grid): Float64Array {
+  const each = step / -Math.log(LEAST_SHARE);
+  const fits = (rate: number) => rate < most && rate > most * LEAST_SHARE;
+  return Float64Array.from(rates, (rate) => (fits(rate) ? each : 0));
+}
+
+/** The bands of the slower modes of its families; a plain limit where there is none. */
+function droppedModes(part: Part, direction: Direction, most: number, grid: Grid): Float64Array {
+  // A link falls back within its family, also to a mode that nobody wrote down.
+  const own = [...modesOn(part, "up"), ...modesOn(part, "down")].map(modeOf);
+  const families = new Set(own.map(({ family }) => family));
+  const bands = MODES.filter(({ family }) => families.has(family) && family !== "stated")
+    .map((mode) => account(mode, direction))
+    .filter(({ hardCeiling }) => hardCeiling < most * 0.97);
+  if (bands.length === 0) return even(most, grid);
+  const density = new Float64Array(grid.rates.length);
+  for (const { attainable, hardCeiling } of bands)
+    bandOn(grid, attainable, hardCeiling).forEach(
+      (value, i) => (density[i]! += value / bands.length),
+    );
+  return density;
+}
+
+/** Points at which a band is taken onto the grid. */
+const POINTS = 80;
+
+/**
+ * A band in which good hardware lies, even as far as is known, and falling off beside it. What lies
+ * beyond the grid is at its last place; what lies below it, where no rig was seen, is left out.
+ *
+ * @param ceiling what nothing exceeds, MB/s
+ */
+export function bandOn(
+  grid: Grid,
+  { low, high }: { low: number; high: number },
+  ceiling: number,
+): Float64Array {
+  const [from, to] = [Math.log(low * 0.85), Math.log(Math.max(ceiling, high))];
+  const density = new Float64Array(grid.rates.length);
+  const last = density.length - 1;
+  const top = grid.logs.at(-1)! + grid.step / 2;
+  const bottom = grid.logs[0]! - grid.step / 2;
+  let total = 0;
+  for (let k = 0; k < POINTS; k++) {
+    const log = from + ((k + 0.5) * (to - from)) / POINTS;
+    const rate = Math.exp(log);
+    const weight = rate < low ? 0.4 : rate <= high ? 1 : 0.3;
+    total += weight;
+    if (log > bottom) density[log > top ? last : placeOf(grid, rate)]! += weight;
+  }
+  return density.map((value) => value / total);
+}

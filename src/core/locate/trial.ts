@@ -1,0 +1,113 @@
+import type { Rig } from "../chain/rig";
+import type { Drill } from "../drills/drill";
+import type { Direction } from "../units/rate";
+import type { Grid } from "./grid";
+import { ledgerCapacity, type LedgerCapacity } from "./ledger-capacity";
+import { NOTHING } from "./prior";
+import { sitesOf, type Site } from "./site";
+
+/** What was seen of one set-up in one drill: evidence on every part in it. */
+export interface Seen {
+  rig: Rig;
+  drill: Drill;
+  /** Rates of the repeats, MB/s. */
+  rates: readonly number[];
+  measurementIds: readonly string[];
+}
+
+/** How likely what was seen is, were the least limit of its sites at each place of the grid. */
+export interface Trial extends Seen {
+  sites: readonly Site[];
+  ledger: LedgerCapacity;
+  /** Median of the repeats, MB/s. */
+  median: number;
+  /** Of the logarithm of the set-up's mean rate: what repeats and set-ups differ by. */
+  noise: number;
+  /** Altogether, by place. */
+  likelihood: Float64Array;
+  /** The largest of these. */
+  top: number;
+  /** As far as the limit at that place is what holds the rig back. */
+  limited: Float64Array;
+  /** As far as each of the ledger's limits does, below that place. */
+  asDesigned: readonly Float64Array[];
+  /** As far as something does that is on no list. */
+  odd: Float64Array;
+}
+
+/** What putting a rig together once more changes of its rate, as a share. */
+const SET_UP = 0.022;
+/** Degrees of freedom of the noise: tails so heavy that one odd run convicts nobody. */
+const TAILS = 4;
+/** Of Student's t with so many degrees of freedom the density at its middle. */
+const PEAK = 3 / 8;
+/** What is on no list leaves at least this share of the rate. */
+const ODD_FLOOR = 0.02;
+
+/**
+ * The trials of what was seen in one direction, all with the same noise: that of the repeats is
+ * pooled over all of them.
+ */
+export function trialsOf(seen: readonly Seen[], direction: Direction, grid: Grid): Trial[] {
+  const repeats = noiseOfRepeats(seen);
+  return seen.flatMap((one) => {
+    const ledger = ledgerCapacity(one.rig, one.drill, direction, grid);
+    return ledger ? [trialOf(one, ledger, repeats, grid)] : [];
+  });
+}
+
+/** What little is known of the repeats' noise before they are seen: as if from so many of so much. */
+const [BELIEVED, AS_FROM] = [0.025, 3];
+
+/** Pooled standard deviation of the logarithms of repeats. */
+function noiseOfRepeats(seen: readonly Seen[]): number {
+  let [sum, count] = [AS_FROM * BELIEVED ** 2, AS_FROM];
+  for (const { rates } of seen) {
+    if (rates.length < 2) continue;
+    const logs = rates.map(Math.log);
+    const mean = logs.reduce((a, b) => a + b, 0) / logs.length;
+    for (const log of logs) sum += (log - mean) ** 2;
+    count += logs.length - 1;
+  }
+  return Math.sqrt(sum / count);
+}
+
+function trialOf(seen: Seen, ledger: LedgerCapacity, repeats: number, grid: Grid): Trial {
+  const logs = seen.rates.map(Math.log).toSorted((a, b) => a - b);
+  const mean = logs.reduce((a, b) => a + b, 0) / logs.length;
+  const noise = Math.hypot(SET_UP, repeats / Math.sqrt(logs.length));
+  const count = grid.rates.length;
+  const seenAt = new Float64Array(count);
+  for (let i = 0; i < count - 1; i++) {
+    const off = (mean - grid.logs[i]!) / noise;
+    seenAt[i] = (PEAK / noise) * (1 + (off * off) / TAILS) ** (-(TAILS + 1) / 2);
+  }
+  const limited = new Float64Array(count);
+  const asDesigned = ledger.by.map(() => new Float64Array(count));
+  const odd = new Float64Array(count);
+  const likelihood = new Float64Array(count);
+  const below = ledger.by.map(() => 0);
+  for (let i = 0; i < count; i++) {
+    ledger.by.forEach(({ density }, j) => {
+      asDesigned[j]![i] = (1 - NOTHING) * below[j]!;
+      likelihood[i]! += asDesigned[j]![i]!;
+      below[j]! += density[i]! * seenAt[i]!;
+    });
+    limited[i] = (1 - NOTHING) * seenAt[i]! * ledger.reaches[i]!;
+    // Any rate below what the chain carries, none likelier than another; above it only noise.
+    const most = Math.min(grid.rates[i]!, ledger.most);
+    const off = Math.max(0, mean - Math.log(most)) / noise;
+    odd[i] = (NOTHING * Math.exp(-0.5 * off * off)) / -Math.log(ODD_FLOOR);
+    likelihood[i]! += limited[i]! + odd[i]!;
+  }
+  const middle =
+    logs.length % 2
+      ? logs[(logs.length - 1) / 2]!
+      : (logs[logs.length / 2 - 1]! + logs[logs.length / 2]!) / 2;
+  return {
+    ...seen,
+    ...{ sites: sitesOf(seen.rig), ledger, median: Math.exp(middle), noise },
+    ...{ likelihood, limited, asDesigned, odd },
+    top: likelihood.reduce((a, b) => Math.max(a, b), 0),
+  };
+}
