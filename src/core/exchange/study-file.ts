@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { PartDraft } from "../chain/part";
+import { PartDraft, type Part } from "../chain/part";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "../chain/rig";
 import { Demand } from "../demand/demand";
 import { resultFrom } from "../drills/summary";
@@ -101,6 +101,8 @@ function rigFrom(
 /** A study as every page and command works with it. */
 export interface FiledStudy {
   study: Study;
+  /** Every part that it names, also those that stand in no rig. */
+  parts: Part[];
   rigs: Rig[];
   /** The latest first. */
   measurements: Measurement[];
@@ -122,6 +124,7 @@ export function studyOf(file: StudyFile): FiledStudy {
   );
   return {
     study: { id: "file", title, tolerance, smallestEffect, demands, simulated: false },
+    parts: file.parts,
     rigs: rigs.filter((_, i) => !file.rigs[i]!.out),
     // Those that do not say when they were made count as made in their order.
     measurements: measurements

@@ -13,6 +13,8 @@ export interface Belief {
   sites: readonly Site[];
   bench: Bench;
   trials: readonly Trial[];
+  /** What was faster than its rig's ledger allows: it shows nothing of any part. */
+  tooFast: readonly Trial[];
   /** Sets of faults with their probability, and who holds each trial back under each. */
   sets: { sites: readonly number[]; probability: number; shares: Shares[] }[];
 }
@@ -36,7 +38,9 @@ export function believe(seen: readonly Seen[], direction: Direction, most = 0): 
     Math.min(...rates.map((rate) => rate * 0.6), ...ledgers.map(({ least }) => least * 0.8)),
     Math.max(...rates, ...ledgers.map((one) => one.most), most) * 1.2,
   );
-  const trials = trialsOf(seen, direction, grid);
+  const all = trialsOf(seen, direction, grid);
+  const tooFast = all.filter(isTooFast);
+  const trials = all.filter((one) => !tooFast.includes(one));
   const sites = [
     ...new Map(trials.flatMap((one) => one.sites).map((site) => [site.key, site])).values(),
   ].toSorted((a, b) => (a.key < b.key ? -1 : 1));
@@ -50,5 +54,9 @@ export function believe(seen: readonly Seen[], direction: Direction, most = 0): 
   const sets = likelySets(bench)
     .filter(({ probability }) => probability > WORTH)
     .map((set) => ({ ...set, shares: sharesOf(bench, set.sites) }));
-  return { direction, grid, sites, bench, trials, sets };
+  return { direction, grid, sites, bench, trials, tooFast, sets };
 }
+
+/** Whether a rate is surely above what nothing honest exceeds. */
+const isTooFast = ({ median, ledger, noise }: Trial): boolean =>
+  median > ledger.ceiling * (1 + 2.5 * noise);

@@ -2,7 +2,6 @@ import type { Part } from "../chain/part";
 import type { Belief } from "./believed";
 import type { CauseKind } from "./prior";
 import type { At, Site } from "./site";
-import type { Trial } from "./trial";
 
 /** What kinds of explanation there are. */
 export type ExplanationKind = CauseKind | "as-designed" | "no-queueing" | "memory-answered";
@@ -41,41 +40,42 @@ export function causesOf(belief: Belief, t: number): Cause[] {
     if (known) known.probability += probability;
     else causes.set(key, { kind, at, place, site, probability });
   };
-  const above = aboveCeiling(trial);
   for (const { probability, shares } of sets) {
     const share = shares[t]!;
     for (const [number, at] of share.sites) {
-      const { kinds, density } = bench.priors[number]!;
+      const { kinds } = bench.priors[number]!;
       const site = sites[number]!;
       for (const { kind, density: own } of kinds) {
-        const total = kinds.reduce((sum, one) => sum + weightOf(one.density, density), 0);
         let part = 0;
         at.forEach((chance, i) => {
           const all = kinds.reduce((sum, one) => sum + one.density[i]!, 0);
           if (all > 0) part += (chance * own[i]!) / all;
         });
-        if (total > 0) add(kind, site.at, site, probability * part);
+        add(kind, site.at, site, probability * part);
       }
     }
     share.asDesigned.forEach((part, j) => {
       const { at } = trial.ledger.by[j]!;
       add("as-designed", at, null, probability * part);
     });
-    if (above) add("memory-answered", { condition: "memory" }, null, probability * share.odd);
-    else add("nothing", null, null, probability * share.odd);
+    add("nothing", null, null, probability * share.odd);
   }
   return [...causes.values()]
     .filter(({ probability }) => probability >= LISTED)
     .toSorted((a, b) => b.probability - a.probability || (a.place < b.place ? -1 : 1));
 }
 
-const weightOf = (density: Float64Array, all: Float64Array) =>
-  density.reduce((sum, value, i) => sum + (all[i]! > 0 ? value : 0), 0);
+/** Of a rate above its ceiling: memory answers far more often than a link is declared too slow. */
+const MEMORY = 0.85;
 
-/** Whether a rig was faster than anything its ledger allows. */
-function aboveCeiling({ median, ledger, noise }: Trial): boolean {
-  return median > ledger.most * (1 + 2 * noise);
-}
+/** What a rate above what its rig's ledger allows may come from. */
+export const causesOfTooFast = (): Cause[] => [
+  {
+    ...{ kind: "memory-answered", at: { condition: "memory" }, site: null },
+    ...{ place: placeKey({ condition: "memory" }), probability: MEMORY },
+  },
+  { kind: "nothing", at: null, place: placeKey(null), site: null, probability: 1 - MEMORY },
+];
 
 /** The parts that an explanation puts the blame on. */
 export const accused = ({ site }: Cause): readonly Part[] => site?.parts ?? [];

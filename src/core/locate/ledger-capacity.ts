@@ -17,7 +17,9 @@ export interface LedgerCapacity {
   reaches: Float64Array;
   /** By what it is that limits: its part of the density. */
   by: { at: At; key: string; stage: Stage | null; density: Float64Array }[];
-  /** The most that it attains, MB/s. */
+  /** What nothing honest exceeds, MB/s. */
+  ceiling: number;
+  /** The most that good hardware attains, MB/s. */
   most: number;
   /** The least that good hardware attains, MB/s. */
   least: number;
@@ -49,7 +51,7 @@ export function ledgerCapacity(
       ? byRequests(rig, direction, shape, grid)
       : byStage(rig, stages, shape ? 1 : COPY_SHARE, grid);
   if (!limits) return null;
-  return lowestOf(limits, grid);
+  return { ...lowestOf(limits, grid), ceiling: Math.min(...stages.map(({ ceiling }) => ceiling)) };
 }
 
 interface Limit {
@@ -117,7 +119,7 @@ function byRequests(
 }
 
 /** The distribution of the lowest of several limits, and which of them that is. */
-function lowestOf(limits: readonly Limit[], { rates }: Grid): LedgerCapacity {
+function lowestOf(limits: readonly Limit[], { rates }: Grid): Omit<LedgerCapacity, "ceiling"> {
   const count = rates.length;
   const reaching = limits.map(({ own }) => {
     const reaches = new Float64Array(count);

@@ -6,10 +6,11 @@ import type { Observation as Whole } from "../study/measurement";
 import type { Direction } from "../units/rate";
 import { believe, type Belief } from "./believed";
 import { changesOf, setUpKey, type Change, type Choices } from "./change";
-import { causesOf, placeKey, type Cause } from "./explanation";
+import { causesOf, causesOfTooFast, placeKey, type Cause } from "./explanation";
 import { blameOf, expect, isNew, type NextSwap } from "./next-swap";
 import { ledgerCapacity } from "./ledger-capacity";
 import { sitesOf } from "./site";
+import type { Trial } from "./trial";
 import { worldsOf } from "./world";
 
 /** What locating needs of what was seen of a rig. */
@@ -36,7 +37,7 @@ export interface Located {
   nextSwaps: NextSwap[];
   /** For what else is to be shown of it. */
   belief: Belief;
-  trial: number;
+  trial: Trial;
 }
 
 /** From here on a place counts as found. */
@@ -102,9 +103,14 @@ function locateBy(
     },
   );
   const possible = changes.filter((change) => isNew(change, belief));
-  return belief.trials.flatMap((trial, t): Located[] => {
-    const observation = alike.find((one) => one.rig === trial.rig)!;
-    if (!wanted(observation)) return [];
+  const isWanted = ({ rig }: { rig: Rig }) => wanted(alike.find((one) => one.rig === rig)!);
+  const tooFast = belief.tooFast.filter(isWanted).map((trial): Located => ({
+    ...{ rig: trial.rig, drill: trial.drill, direction, observedMBps: trial.median },
+    ...{ settled: false, nextSwaps: [], belief, trial },
+    explanations: causesOfTooFast().map((cause) => ({ ...cause, group: null })),
+  }));
+  const located = belief.trials.flatMap((trial, t): Located[] => {
+    if (!isWanted(trial)) return [];
     const causes = causesOf(belief, t);
     const groupOf = groupsOf(belief, t, causes, changes);
     const explanations = causes.map((cause) => ({
@@ -126,10 +132,11 @@ function locateBy(
     return [
       {
         ...{ rig: trial.rig, drill: trial.drill, direction, observedMBps: trial.median },
-        ...{ settled, explanations, nextSwaps, belief, trial: t },
+        ...{ settled, explanations, nextSwaps, belief, trial },
       },
     ];
   });
+  return [...located, ...tooFast];
 }
 
 /** Of changes that tell as much, the one that takes least and leaves most of the rig as it is. */

@@ -1,0 +1,72 @@
+import { stagesOf } from "../chain/stage";
+import type { Belief } from "./believed";
+import type { Site } from "./site";
+import type { Trial } from "./trial";
+
+/** What one part, pairing or condition of a slow rig has been shown to carry, and may carry. */
+export interface Reach {
+  site: Site;
+  /** The most that a run has shown it to let through, MB/s; null where none went through. */
+  shown: { mbps: number; low: number; trial: Trial } | null;
+  /** What the ledger lets through there, MB/s; null where it says nothing of it. */
+  ceiling: number | null;
+  /**
+   * Cleared: has carried clearly more than the slow rig gives. Suspect: has not. Untried: was never
+   * seen without another suspect, so that nothing is known of it alone.
+   */
+  state: "cleared" | "suspect" | "untried";
+  /** Of one that is untried: the suspects that were with it in every run. */
+  onlyWith: Site[];
+}
+
+/** Clearly more is more than the noise of both, and than what interests nobody. */
+const CLEAR = 0.03;
+
+/**
+ * The reach of everything in a slow rig, in the order of its chain: parts, then how they meet, then
+ * conditions.
+ *
+ * @param slow one of the belief's trials
+ */
+export function reachOf({ trials, direction }: Belief, slow: Trial): Reach[] {
+  const order = ["part", "pairing", "fileSystem", "transport", "host"];
+  const reaches = slow.sites.map((site): Reach => {
+    const through = trials.filter(({ sites }) => sites.some(({ key }) => key === site.key));
+    const [best] = through.toSorted((a, b) => lowOf(b) - lowOf(a));
+    const cleared =
+      best !== undefined &&
+      lowOf(best) > slow.median &&
+      best.median > slow.median * (1 + Math.max(CLEAR, 2 * slow.noise));
+    return {
+      site,
+      shown: best ? { mbps: best.median, low: lowOf(best), trial: best } : null,
+      ceiling: ceilingOf(site, slow, direction),
+      state: cleared ? "cleared" : "suspect",
+      onlyWith: [],
+    };
+  });
+  const suspects = reaches.filter(({ state }) => state === "suspect");
+  for (const one of suspects) {
+    const with_ = trials.filter(({ sites }) => sites.some(({ key }) => key === one.site.key));
+    const always = suspects.filter(
+      (other) =>
+        other !== one &&
+        other.site.kind === "part" &&
+        !one.site.parts.some((part) => other.site.parts.includes(part)) &&
+        with_.every(({ sites }) => sites.some(({ key }) => key === other.site.key)),
+    );
+    if (always.length === 0) continue;
+    one.state = "untried";
+    one.onlyWith = always.map(({ site }) => site);
+  }
+  return reaches.toSorted((a, b) => order.indexOf(a.site.kind) - order.indexOf(b.site.kind));
+}
+
+/** The lower end of what a trial has shown, MB/s. */
+const lowOf = ({ median, noise }: Trial) => median * Math.exp(-2 * noise);
+
+function ceilingOf({ parts: [part], kind }: Site, { rig }: Trial, direction: Belief["direction"]) {
+  if (kind !== "part") return null;
+  const own = stagesOf(rig, direction).filter((stage) => stage.part.id === part!.id);
+  return own.length > 0 ? Math.min(...own.map(({ ceiling }) => ceiling)) : null;
+}

@@ -1,0 +1,170 @@
+import { called } from "../answer/wording";
+import type { Part } from "../chain/part";
+import type { Rig } from "../chain/rig";
+import { modesHolding } from "../ledger/match";
+import { MODES } from "../ledger/catalogue";
+import { formatPercent, IN_MB, type RateWords } from "../units/number";
+import { DOING } from "../units/rate";
+import type { Explanation, Located } from "./locate";
+import type { NextSwap, Outcome } from "./next-swap";
+import { PRIORS } from "./prior";
+import type { At } from "./site";
+import type { Trial } from "./trial";
+
+/** A sentence of evidence, and the runs it rests on. */
+export interface Evidence {
+  text: string;
+  measurementIds: readonly string[];
+}
+
+/** How likely, as said: "most likely", beside the number. */
+export function likelihood(probability: number): string {
+  if (probability >= 0.95) return "all but sure";
+  if (probability >= 0.8) return "very likely";
+  if (probability >= 0.5) return "likely";
+  if (probability >= 0.2) return "possible";
+  return probability >= 0.05 ? "unlikely" : "very unlikely";
+}
+
+/** What an explanation says, as a sentence without its end. */
+export function tellExplanation({ kind, site, at }: Explanation, rig: Rig): string {
+  const [one, two] = site?.parts ?? [];
+  switch (kind) {
+    case "dropped-mode":
+      return `${called(one!)} holds its link to a slower mode`;
+    case "own-limit":
+      return `${called(one!)} has a limit of its own there`;
+    case "fault":
+      return `${called(one!)} is at fault`;
+    case "pairing":
+      return `${called(one!)} and ${called(two!)} work badly together`;
+    case "condition":
+      return `${site!.name} costs the rest`;
+    case "as-designed":
+      return `nothing is wrong: ${ledgerName(at, rig)} carries no more`;
+    case "memory-answered":
+      return "memory answered in the drive’s place, or a link is not what was declared";
+    case "no-queueing":
+      return "requests wait for one another: the path does not queue";
+    case "nothing":
+      return `${PRIORS.nothing.name}`;
+  }
+}
+
+function ledgerName(at: At, rig: Rig): string {
+  if (at && "condition" in at) return "the link, with the driver mode it is run in,";
+  const id = at && "ledger" in at ? at.ledger : null;
+  const part = [...rig.parts, ...rig.beside, ...rig.other].find((one) => one.id === id);
+  return part ? `the link to ${part.name}` : "its ledger";
+}
+
+/** Where an explanation looks, in a few words. */
+export function placeName({ kind, site, at }: Explanation, rig: Rig): string {
+  if (site) return site.name;
+  if (kind === "as-designed") return ledgerName(at, rig);
+  return kind === "memory-answered" ? "memory" : PRIORS.nothing.name;
+}
+
+/** Rates closer than this are the same for a sentence. */
+const SAME = 0.12;
+/** Sentences for or against one explanation. */
+const MOST = 3;
+
+/** What speaks for and against an explanation, by the other rigs that were measured. */
+export function evidenceOn(
+  explanation: Explanation,
+  { belief, trial: here, rig }: Located,
+  rates: RateWords = IN_MB,
+): { for: Evidence[]; against: Evidence[] } {
+  const { site, kind } = explanation;
+  const pro: Evidence[] = [];
+  const contra: Evidence[] = [];
+  const say = (list: Evidence[], text: string, one: Trial) =>
+    list.push({ text, measurementIds: one.measurementIds });
+  if (kind === "dropped-mode" || kind === "pairing") {
+    const [match] = modesHolding(here.median, MODES, belief.direction);
+    if (match && match.high < here.ledger.least)
+      say(
+        pro,
+        `${rates.said(here.median)} lies where a ${match.mode.short} link does (${rates.rate(match.low)} to ${rates.said(match.high)}).`,
+        here,
+      );
+  }
+  if (kind === "as-designed") {
+    const share = formatPercent(here.median / here.ledger.most);
+    say(pro, `${rates.said(here.median)} is ${share} of the most that the ledger attains.`, here);
+  }
+  if (site) {
+    const others = belief.trials
+      .filter((one) => one !== here)
+      .map((one) => ({ one, has: one.sites.some(({ key }) => key === site.key) }))
+      .toSorted((a, b) => shared(b.one, here) - shared(a.one, here));
+    for (const { one, has } of others) {
+      const ratio = one.median / here.median;
+      const name = one.rig.name || one.rig.parts.map((part) => part.name).join(" · ");
+      const gave = rates.said(one.median);
+      if (has && ratio > 1 + SAME) say(contra, `${name}, with it too, carried ${gave}.`, one);
+      else if (has && ratio > 1 - SAME)
+        say(pro, `${name}, with it too, gave ${gave} as well.`, one);
+      else if (!has && ratio > 1 + SAME) say(pro, `${name}, without it, gave ${gave}.`, one);
+      else if (!has && ratio > 1 - SAME)
+        say(contra, `${name}, without it, stayed at ${gave}.`, one);
+    }
+    if (belief.trials.length === 1)
+      say(
+        contra,
+        `Nothing but ${rig.name || "this rig"} was measured: it is only suspected.`,
+        here,
+      );
+  }
+  return { for: pro.slice(0, MOST), against: contra.slice(0, MOST) };
+}
+
+const shared = (a: Trial, b: Trial) =>
+  a.sites.filter(({ key }) => b.sites.some((other) => other.key === key)).length;
+
+/** What would follow of an outcome: "then it is K2 (88 %)". */
+export function tellOutcome({ then }: Outcome, { explanations, rig }: Located): string {
+  const [first, second] = then;
+  const name = (place: string) => {
+    const found = explanations.find((one) => (one.group ?? one.place) === place);
+    return found ? placeName(found, rig) : PRIORS.nothing.name;
+  };
+  if (!first) return "that tells nothing";
+  const one = `${name(first.place)} (${formatPercent(first.probability)})`;
+  return first.probability >= 0.8 || !second
+    ? `then it is ${one}`
+    : `then it is ${one} or ${name(second.place)} (${formatPercent(second.probability)})`;
+}
+
+/** The next swap as a sentence: what to do, and what its outcomes would mean. */
+export function tellNext(next: NextSwap, located: Located, rates: RateWords = IN_MB): string {
+  const outcomes = next.outcomes
+    .slice(0, 3)
+    .map(
+      (outcome) =>
+        `at ${rates.rate(outcome.fromMBps)} to ${rates.said(outcome.toMBps)} ${tellOutcome(outcome, located)}`,
+    );
+  return `Next: ${next.text}. ${outcomes.map((text) => text.charAt(0).toUpperCase() + text.slice(1)).join("; ")}.`;
+}
+
+/** What is known of a rig by now, in one sentence. */
+export function tellLocated(located: Located, rates: RateWords = IN_MB): string {
+  const { explanations, settled, rig, observedMBps, direction } = located;
+  const [first, second] = explanations;
+  const gave = `${rig.name || "The rig"} gives ${rates.said(observedMBps)} ${DOING[direction]}`;
+  if (!first) return `${gave}; nothing explains it.`;
+  const one = `${tellExplanation(first, rig)} (${formatPercent(placeProbability(first, located))})`;
+  if (settled || !second) return `${gave}: ${one}.`;
+  return `${gave}. Not settled: ${one}, or ${tellExplanation(second, rig)} (${formatPercent(placeProbability(second, located))}).`;
+}
+
+/** The probability of a place with all that cannot be told from it. */
+export const placeProbability = (one: Explanation, { explanations }: Located): number =>
+  explanations
+    .filter((other) => (other.group ?? other.place) === (one.group ?? one.place))
+    .reduce((sum, { probability }) => sum + probability, 0);
+
+/** Parts by name, for a list. */
+export const namesOf = (parts: readonly Part[]): string =>
+  parts.map(({ name }) => name).join(" · ");
