@@ -1,5 +1,5 @@
 import { allLinks, usualTransport } from "../chain/link";
-import { behaviourOf, PART_KIND_NAMES, type Part } from "../chain/part";
+import type { Part } from "../chain/part";
 import { replacePart, rigProblems, type Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import type { TransportId } from "../ledger/mode";
@@ -10,6 +10,8 @@ export interface Change {
   kind: "exchange" | "without" | "fileSystem" | "transport" | "host";
   /** What is done, as an order: "put K5 in place of K2". */
   text: string;
+  /** The rig that is changed. */
+  base: Rig;
   /** The rig after it. */
   rig: Rig;
   /** Minutes of work, without the measuring. */
@@ -53,7 +55,7 @@ export function changesOf(
   const makes = (kind: Change["kind"], text: string, changed: Rig, of: MinutesOf): Change[] => {
     const made = { ...changed, id: "", name: nameOf(changed) };
     const sound = rigProblems(made).length === 0 && linkProblems(made).length === 0;
-    return sound ? [{ kind, text, rig: made, minutes: minutes[of] }] : [];
+    return sound ? [{ kind, text, base: rig, rig: made, minutes: minutes[of] }] : [];
   };
   const others = (values: readonly string[], now: string) =>
     values.filter((value) => value && now && value.toLowerCase() !== now.toLowerCase());
@@ -106,7 +108,7 @@ function keptModes(rig: Rig, ...gone: readonly Part[]): Rig {
   return { ...rig, settled: rig.settled.filter(kept), held: rig.held.filter(kept) };
 }
 
-/** Each part with each other of its kind; of several alike on the shelf the first. */
+/** Each part with each other of its kind. */
 function exchanges(rig: Rig, shelf: readonly Part[]): { out: Part; put: Part }[] {
   const used = new Set([...rig.parts, ...rig.beside, ...rig.other].map(({ id }) => id));
   return [...rig.parts, ...rig.other].flatMap((out) =>
@@ -142,9 +144,3 @@ export const setUpKey = (rig: Rig): string =>
     ...[rig.parts, rig.beside, rig.other].map((list) => list.map(({ id }) => id)),
     ...[rig.layout, rig.transport, rig.fileSystem.toLowerCase(), rig.host.toLowerCase()],
   ]);
-
-/** What kind of part could tell more, were it on the shelf. */
-export const missing = (part: Part): string => `another ${PART_KIND_NAMES[part.kind]}`;
-
-/** Alike in any chain: of several such parts, one is enough to try. */
-export const alike = (a: Part, b: Part): boolean => behaviourOf(a) === behaviourOf(b);

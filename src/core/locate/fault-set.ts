@@ -164,6 +164,8 @@ export interface Shares {
   /** By what the ledger puts it down to, in the order of the trial's own list. */
   asDesigned: number[];
   odd: number;
+  /** How likely what was seen is on the whole, as an average. */
+  fit: number;
 }
 
 /** Who holds each trial back, given a set of faults; the shares of a trial sum to 1. */
@@ -175,12 +177,14 @@ export function sharesOf(bench: Bench, sites: readonly number[]): Shares[] {
     sites: new Map(),
     asDesigned: trial.ledger.by.map(() => 0),
     odd: 0,
+    fit: 0,
   }));
   /** Divides a trial that is settled at a place among those that may have settled it. */
   const divide = (t: number, i: number, now: number, chance: number) => {
     const trial = trials[t]!;
     const share = shares[t]!;
     const per = chance / trial.likelihood[i]!;
+    share.fit += chance * trial.likelihood[i]!;
     share.odd += per * trial.odd[i]!;
     trial.asDesigned.forEach((part, j) => (share.asDesigned[j]! += per * part[i]!));
     const here = sites.filter((_, k) => now & masks[t]! & (1 << k));

@@ -10,7 +10,7 @@ import { causesOf, causesOfTooFast, placeKey, type Cause } from "./explanation";
 import { blameOf, expect, isNew, type NextSwap } from "./next-swap";
 import { ledgerCapacity } from "./ledger-capacity";
 import { sitesOf } from "./site";
-import type { Trial } from "./trial";
+import { trialsOf, type Trial } from "./trial";
 import { worldsOf } from "./world";
 
 /** What locating needs of what was seen of a rig. */
@@ -65,7 +65,7 @@ export function locate(
 ): Located[] {
   const groups = new Map<string, Observation[]>();
   for (const one of observations) {
-    if (one.doubtful || one.drill.direction === "mixed") continue;
+    if (one.drill.direction === "mixed") continue;
     const key = `${kindOf(one.drill).name} ${one.drill.direction}`;
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }
@@ -90,26 +90,31 @@ function locateBy(
   wanted: (observation: Observation) => boolean,
 ): Located[] {
   const direction = alike[0]!.drill.direction as Direction;
-  const seen = seenOnce(alike);
-  const belief = believe(seen, direction);
+  // What memory may have answered shows nothing of any part.
+  const doubtful = alike.filter((one) => one.doubtful);
+  const seen = seenOnce(alike.filter((one) => !one.doubtful));
+  const belief = believe(seen.length > 0 ? seen : seenOnce(doubtful), direction);
   if (!belief) return [];
+  const memory =
+    seen.length > 0 ? trialsOf(seenOnce(doubtful), direction, belief.grid) : belief.trials;
+  const sound = seen.length > 0 ? belief.trials : [];
   const worlds = worldsOf(belief);
   const bases = basesOf(belief);
   const changes = uniqueChanges(bases.flatMap((rig) => changesOf(rig, shelf, choices))).flatMap(
     (change): Reached[] => {
-      const { drill } = seen[0]!;
+      const { drill } = alike[0]!;
       const ledger = ledgerCapacity(change.rig, drill, direction, belief.grid);
       return ledger ? [{ ...change, most: ledger.most }] : [];
     },
   );
   const possible = changes.filter((change) => isNew(change, belief));
   const isWanted = ({ rig }: { rig: Rig }) => wanted(alike.find((one) => one.rig === rig)!);
-  const tooFast = belief.tooFast.filter(isWanted).map((trial): Located => ({
+  const tooFast = [...belief.tooFast, ...memory].filter(isWanted).map((trial): Located => ({
     ...{ rig: trial.rig, drill: trial.drill, direction, observedMBps: trial.median },
     ...{ settled: false, nextSwaps: [], belief, trial },
     explanations: causesOfTooFast().map((cause) => ({ ...cause, group: null })),
   }));
-  const located = belief.trials.flatMap((trial, t): Located[] => {
+  const located = sound.flatMap((trial, t): Located[] => {
     if (!isWanted(trial)) return [];
     const causes = causesOf(belief, t);
     const groupOf = groupsOf(belief, t, causes, changes);

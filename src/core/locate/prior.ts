@@ -43,15 +43,15 @@ const OF_PART: Record<PartKind, Partial<Record<CauseKind, number>>> = {
   "host-port": { "dropped-mode": 0.04, "own-limit": 0.04 },
   cable: { "dropped-mode": 0.09, fault: 0.05 },
   hub: { "dropped-mode": 0.04, "own-limit": 0.06 },
-  adapter: { "dropped-mode": 0.03, "own-limit": 0.08 },
-  enclosure: { "dropped-mode": 0.03, "own-limit": 0.09, fault: 0.02 },
-  "network-box": { "own-limit": 0.12 },
-  drive: { "own-limit": 0.07, fault: 0.03 },
+  adapter: { "dropped-mode": 0.03, "own-limit": 0.06 },
+  enclosure: { "dropped-mode": 0.02, "own-limit": 0.06, fault: 0.02 },
+  "network-box": { "own-limit": 0.1 },
+  drive: { "own-limit": 0.05, fault: 0.03 },
 };
 /** Of a part that does not say what it carries, the limit of its own is likelier by so much. */
-const UNSAID = 1.5;
+const UNSAID = 1.3;
 const OF_PAIRING = 0.022;
-const OF_CONDITION = { fileSystem: 0.06, transport: 0.06, host: 0.04 } as const;
+const OF_CONDITION = { fileSystem: 0.07, transport: 0.06, host: 0.06 } as const;
 /** The mode that every system takes by itself is seldom what holds back. */
 const USUAL_TRANSPORT = 0.012;
 /** That something which is on no list slows one set-up alone. */

@@ -24,7 +24,7 @@ export function likelySets(bench: Bench): { sites: readonly number[]; probabilit
     const seen = new Set<string>();
     const next: FaultSet[] = [];
     for (const { sites, weight } of kept) {
-      for (const site of puzzling(bench, sites)) {
+      for (const site of promising(bench, sites)) {
         const more = [...sites, site].toSorted((a, b) => a - b);
         const key = more.join();
         if (seen.has(key)) continue;
@@ -56,15 +56,18 @@ export function likelySets(bench: Bench): { sites: readonly number[]; probabilit
   }));
 }
 
-/** A trial is puzzling while what is on no list may well hold it back. */
-const PUZZLING = 0.03;
+/** What one more fault could gain at most, as a logarithm, to be looked at. */
+const PROMISING = 2.5;
 
-/** The sites, beside those of a set, that stand in trials which the set does not explain. */
-function puzzling(bench: Bench, sites: readonly number[]): number[] {
-  const found = new Set<number>();
-  sharesOf(bench, sites).forEach(({ odd }, t) => {
-    if (sites.length > 0 && odd < PUZZLING) return;
-    for (const site of bench.standsIn[t]!) if (!sites.includes(site)) found.add(site);
+/**
+ * The sites beside those of a set that could explain more: those in whose trials what was seen would
+ * be much likelier, were some limit there just right.
+ */
+function promising(bench: Bench, sites: readonly number[]): number[] {
+  const gains = new Float64Array(bench.priors.length);
+  sharesOf(bench, sites).forEach(({ fit }, t) => {
+    const gain = Math.log(bench.trials[t]!.top / fit);
+    for (const site of bench.standsIn[t]!) gains[site]! += Math.max(0, gain);
   });
-  return [...found].toSorted((a, b) => a - b);
+  return [...gains.keys()].filter((site) => gains[site]! > PROMISING && !sites.includes(site));
 }

@@ -1,11 +1,12 @@
 import { called } from "../answer/wording";
-import type { Part } from "../chain/part";
+import { allLinks } from "../chain/link";
 import type { Rig } from "../chain/rig";
 import { modesHolding } from "../ledger/match";
 import { MODES } from "../ledger/catalogue";
+import { counted } from "../units/counted";
 import { formatPercent, IN_MB, type RateWords } from "../units/number";
 import { DOING } from "../units/rate";
-import type { Explanation, Located } from "./locate";
+import { placesOf, type Explanation, type Located } from "./locate";
 import type { NextSwap, Outcome } from "./next-swap";
 import { PRIORS } from "./prior";
 import type { At } from "./site";
@@ -52,7 +53,7 @@ export function tellExplanation({ kind, site, at }: Explanation, rig: Rig): stri
 }
 
 function ledgerName(at: At, rig: Rig): string {
-  if (at && "condition" in at) return "the link, with the driver mode it is run in,";
+  if (at && "condition" in at) return "the link in its driver mode";
   const id = at && "ledger" in at ? at.ledger : null;
   const part = [...rig.parts, ...rig.beside, ...rig.other].find((one) => one.id === id);
   return part ? `the link to ${part.name}` : "its ledger";
@@ -81,8 +82,10 @@ export function evidenceOn(
   const contra: Evidence[] = [];
   const say = (list: Evidence[], text: string, one: Trial) =>
     list.push({ text, measurementIds: one.measurementIds });
-  if (kind === "dropped-mode" || kind === "pairing") {
-    const [match] = modesHolding(here.median, MODES, belief.direction);
+  if (kind === "dropped-mode") {
+    const families = new Set(allLinks(rig).flatMap(({ mode }) => mode?.family ?? []));
+    const modes = MODES.filter(({ family }) => families.has(family));
+    const [match] = modesHolding(here.median, modes, belief.direction);
     if (match && match.high < here.ledger.least)
       say(
         pro,
@@ -145,26 +148,28 @@ export function tellNext(next: NextSwap, located: Located, rates: RateWords = IN
       (outcome) =>
         `at ${rates.rate(outcome.fromMBps)} to ${rates.said(outcome.toMBps)} ${tellOutcome(outcome, located)}`,
     );
-  return `Next: ${next.text}. ${outcomes.map((text) => text.charAt(0).toUpperCase() + text.slice(1)).join("; ")}.`;
+  return `Next: ${tellChange(next, located.rig)}. ${outcomes.map((text) => text.charAt(0).toUpperCase() + text.slice(1)).join("; ")}.`;
 }
 
 /** What is known of a rig by now, in one sentence. */
 export function tellLocated(located: Located, rates: RateWords = IN_MB): string {
   const { explanations, settled, rig, observedMBps, direction } = located;
-  const [first, second] = explanations;
+  const [likeliest, next] = placesOf(explanations);
+  const [first, second] = [likeliest?.explanations[0], next?.explanations[0]];
   const gave = `${rig.name || "The rig"} gives ${rates.said(observedMBps)} ${DOING[direction]}`;
   if (!first) return `${gave}; nothing explains it.`;
-  const one = `${tellExplanation(first, rig)} (${formatPercent(placeProbability(first, located))})`;
+  const one = `${tellExplanation(first, rig)}${alsoOf(likeliest!)} (${formatPercent(likeliest!.probability)})`;
   if (settled || !second) return `${gave}: ${one}.`;
-  return `${gave}. Not settled: ${one}, or ${tellExplanation(second, rig)} (${formatPercent(placeProbability(second, located))}).`;
+  return `${gave}. Not settled: ${one}, or ${tellExplanation(second, rig)}${alsoOf(next!)} (${formatPercent(next!.probability)}).`;
 }
 
-/** The probability of a place with all that cannot be told from it. */
-export const placeProbability = (one: Explanation, { explanations }: Located): number =>
-  explanations
-    .filter((other) => (other.group ?? other.place) === (one.group ?? one.place))
-    .reduce((sum, { probability }) => sum + probability, 0);
+/** Says so where a place cannot be told from others. */
+function alsoOf({ explanations }: ReturnType<typeof placesOf>[number]): string {
+  const others = new Set(explanations.map(({ place }) => place)).size - 1;
+  return others > 0 ? `, or ${counted(others, "other")} that this shelf cannot tell from it` : "";
+}
 
-/** Parts by name, for a list. */
-export const namesOf = (parts: readonly Part[]): string =>
-  parts.map(({ name }) => name).join(" · ");
+/** What is done, and to which rig where that is not the slow one. */
+export function tellChange({ text, base }: NextSwap, slow: Rig): string {
+  return base.id === slow.id ? text : `in ${base.name || "another rig"} ${text}`;
+}

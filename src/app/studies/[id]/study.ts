@@ -58,6 +58,7 @@ export function courseOf(
   const done = runs.filter(({ status }) => status === "done").length;
   const broken = runs.filter(({ status }) => status !== "done" && status !== "running").length;
   const found = answers.flatMap(({ answer }) => Object.values(answer.findings).filter(Boolean));
+  const below = found.filter((finding) => finding?.kind === "below").length;
   const verdicts = answers.flatMap((answer) => answer.verdicts);
   const settled = verdicts.filter(({ kind }) => kind !== "Can't tell yet").length;
   return [
@@ -87,6 +88,17 @@ export function courseOf(
           ? "nothing to compare"
           : `${counted(found.length, "rate")} against ${found.length === 1 ? "its ceiling" : "ceilings"}`,
       done: found.length > 1,
+    },
+    {
+      name: "Locate",
+      href: `${base}/locate`,
+      state:
+        found.length === 0
+          ? "nothing to locate"
+          : below === 0
+            ? "no rate below its ledger"
+            : `${counted(below, "rate")} below ${below === 1 ? "its ledger" : "their ledgers"}`,
+      done: found.length > 1 && below === 0,
     },
     {
       name: "Judge",

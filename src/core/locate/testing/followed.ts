@@ -8,8 +8,10 @@ export interface Followed {
   seed: number;
   /** Runs after the first one. */
   swaps: number;
-  /** What could be suspected at first. */
+  /** Places that could be suspected at first. */
   suspects: number;
+  /** Explanations at first: kinds of cause at these places. */
+  explanations: number;
   settled: boolean;
   /** Whether what was named first in the end is the hidden cause, or cannot be told from it. */
   right: boolean;
@@ -27,15 +29,18 @@ export function follow(bench: MadeBench): Followed {
   const said: Followed["said"] = [];
   const began = performance.now();
   let swaps = 0;
+  let explanations = 0;
   for (;;) {
     const found = locate(seen, bench.shelf, ({ rig }) => rig === bench.slow)[0]!;
     const right = topIsRight(found, bench);
+    if (swaps === 0) explanations = found.explanations.length;
     said.push({ probability: placesOf(found.explanations)[0]?.probability ?? 0, right });
     const next = found.nextSwaps[0];
     if (found.settled || !next || swaps >= MOST_SWAPS) {
       return {
         ...{ cause: bench.cause, seed: bench.seed, swaps, settled: found.settled, right, said },
         suspects: sitesOf(bench.slow).length + 1,
+        explanations,
         ms: performance.now() - began,
       };
     }

@@ -1,0 +1,140 @@
+import type { Metadata } from "next";
+import Link from "next/link";
+import { bench } from "@/bench/bench";
+import { shelfFor } from "@/bench/shelf";
+import { drillsDone } from "@/core/answer/study";
+import { titleOf } from "@/core/drills/drill";
+import { counted } from "@/core/units/counted";
+import { ratesIn } from "@/core/units/number";
+import { Direction, DOING } from "@/core/units/rate";
+import { Course } from "@/ui/frame/course";
+import { Trail } from "@/ui/frame/trail";
+import { Explanations } from "@/ui/locate/explanations";
+import { NextSwaps } from "@/ui/locate/next-swaps";
+import { ReachPicture } from "@/ui/locate/reach-picture";
+import { asked, bothAnswers, courseOf, loadStudy, type Query } from "../study";
+import { locatedIn } from "./located";
+
+export const metadata: Metadata = { title: "Locate" };
+
+/** Which part holds each rig back, by all that was measured, and what to swap next. */
+export default async function LocatePage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Query;
+}) {
+  const loaded = loadStudy((await params).id);
+  const { study } = loaded;
+  const wanted = await asked(searchParams);
+  const { rig } = await searchParams;
+  const shelf = shelfFor(bench().store, study.id);
+  const found = locatedIn(loaded, shelf, wanted, ratesIn(wanted.unit));
+  const shown = found.rigs.find(({ rigId }) => rigId === rig) ?? found.rigs[0];
+  const base = `/studies/${study.id}/locate`;
+  const link = (more: Record<string, string>) =>
+    `${base}?${new URLSearchParams({ drill: found.drill, direction: found.direction, ...more })}`;
+  const others = Direction.options.flatMap((direction) =>
+    drillsDone(loaded.measurements, direction).map((drill) => ({ drill, direction })),
+  );
+  return (
+    <>
+      <Trail title={study.title} simulated={study.simulated} />
+      <Course stages={courseOf(loaded, bothAnswers(loaded))} current="Locate" />
+      <h1 className="sr-only">Locate</h1>
+      {!shown ? (
+        <p className="mt-4 border border-line bg-sheet p-6">
+          Nothing was measured yet, so nothing can be located.{" "}
+          <Link className="underline" href={`/studies/${study.id}/measure`}>
+            Measure a rig
+          </Link>{" "}
+          first.
+        </p>
+      ) : (
+        <>
+          <p className="mt-3 font-serif text-[25px] leading-[1.28] text-pretty">{shown.sentence}</p>
+          <nav aria-label="Drill" className="mt-2 flex flex-wrap gap-x-4 text-sm">
+            {others.map(({ drill, direction }) => {
+              const here = drill.name === found.drill && direction === found.direction;
+              return (
+                <Link
+                  key={`${drill.name} ${direction}`}
+                  href={`${base}?${new URLSearchParams({ drill: drill.name, direction })}`}
+                  aria-current={here ? "true" : undefined}
+                  className={here ? "font-semibold" : "text-secondary underline"}
+                >
+                  {drill.title}, {DOING[direction]}
+                </Link>
+              );
+            })}
+          </nav>
+          <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
+            <div className="space-y-5">
+              {shown.reaches.length > 0 && (
+                <section className="border border-line bg-sheet px-4 py-3">
+                  <h2 className="mb-2 font-semibold">
+                    What each part of rig {shown.letter} has been shown to carry
+                  </h2>
+                  <ReachPicture
+                    reaches={shown.reaches}
+                    slow={shown.observedMBps}
+                    title={`What the parts of rig ${shown.letter} have been shown to carry`}
+                    simulated={found.simulated}
+                    studyId={study.id}
+                  />
+                </section>
+              )}
+              <section>
+                <h2 className="mb-2 font-semibold">
+                  What may hold rig {shown.letter} back
+                  {!shown.settled && <span className="font-normal"> · not settled</span>}
+                </h2>
+                <Explanations places={shown.places} studyId={study.id} />
+              </section>
+            </div>
+            <div className="space-y-5">
+              <section className="border-l-[3px] border-ink bg-bank px-4 py-3">
+                <h2 className="sr-only">What to do next</h2>
+                <NextSwaps next={shown.next} settled={shown.settled} studyId={study.id} />
+              </section>
+              <section>
+                <h2 className="mb-1 font-semibold">
+                  {counted(found.rigs.length, "rig")}, {titleOf(found.asDone)},{" "}
+                  {DOING[found.direction]}
+                </h2>
+                <ul className="divide-y divide-line">
+                  {found.rigs.map((one) => (
+                    <li key={one.rigId} className="py-1">
+                      <Link
+                        href={link({ rig: one.rigId })}
+                        aria-current={one === shown ? "true" : undefined}
+                        className={`flex flex-wrap items-baseline gap-x-2 hover:underline ${one === shown ? "font-semibold" : ""}`}
+                      >
+                        <span className="font-serif italic">{one.letter}</span>
+                        <span className="min-w-0 [overflow-wrap:anywhere]">{one.name}</span>
+                        <span className="figure ml-auto">
+                          {ratesIn(wanted.unit).said(one.observedMBps)}
+                        </span>
+                        <span className="w-full text-[13px] font-normal text-secondary">
+                          {one.asDesigned ? "as designed" : one.settled ? "found" : "open"}:{" "}
+                          {one.first}
+                        </span>
+                      </Link>
+                    </li>
+                  ))}
+                </ul>
+              </section>
+              <p className="text-[13px] text-secondary">
+                {found.simulated
+                  ? "All of this rests on simulated runs."
+                  : "Simulated runs are left out of this."}{" "}
+                A probability follows from what was measured and from how often each cause occurs.
+              </p>
+            </div>
+          </div>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,140 @@
+import type { AskedRig } from "../study/asked-rig";
+import { formatPercent, type RateWords } from "../units/number";
+import { placesOf, type Located } from "./locate";
+import { reachOf, type Reach } from "./reach";
+import {
+  evidenceOn,
+  likelihood,
+  placeName,
+  tellChange,
+  tellExplanation,
+  tellLocated,
+  tellOutcome,
+  type Evidence,
+} from "./words";
+
+/** What a page shows of one rig, with nothing left to work out. */
+export interface ShownLocated {
+  rigId: string;
+  letter: string;
+  name: string;
+  observedMBps: number;
+  settled: boolean;
+  /** Whether the ledger foresees the rate. */
+  asDesigned: boolean;
+  sentence: string;
+  /** What most likely holds it back, and how likely, in a few words. */
+  first: string;
+  reaches: ShownReach[];
+  places: ShownPlace[];
+  next: ShownNext[];
+}
+
+export interface ShownReach {
+  key: string;
+  name: string;
+  kind: Reach["site"]["kind"];
+  state: Reach["state"];
+  shownMBps: number | null;
+  ceiling: number | null;
+  /** "cleared by B", "only ever seen with Serac". */
+  words: string;
+  measurementId: string | null;
+}
+
+/** One place that may hold the rig back, with all that cannot be told from it. */
+export interface ShownPlace {
+  key: string;
+  probability: number;
+  likelihood: string;
+  texts: string[];
+  for: Evidence[];
+  against: Evidence[];
+  /** Whether nothing on the shelf can part what stands here. */
+  together: boolean;
+}
+
+export interface ShownNext {
+  text: string;
+  asked: AskedRig;
+  bits: number;
+  minutes: number;
+  outcomes: { fromMBps: number; toMBps: number; probability: number; meaning: string }[];
+}
+
+/**
+ * What is shown of a rig.
+ *
+ * @param letterOf the letter of a study's rig by its id; null for one that is not in it any more
+ */
+export function showLocated(
+  located: Located,
+  rates: RateWords,
+  letterOf: (rigId: string) => string | null,
+): ShownLocated {
+  const { rig, explanations, settled, observedMBps, belief, trial, nextSwaps } = located;
+  const places = placesOf(explanations);
+  const [top] = places;
+  const leading = top?.explanations[0];
+  return {
+    ...{ rigId: rig.id, letter: letterOf(rig.id) ?? "—", name: rig.name, observedMBps, settled },
+    asDesigned: leading?.kind === "as-designed",
+    sentence: tellLocated(located, rates),
+    first: leading
+      ? `${placeName(leading, rig)}, ${formatPercent(top.probability)}`
+      : "nothing explains it",
+    reaches: belief.trials.includes(trial)
+      ? reachOf(belief, trial).map((one) => showReach(one, letterOf))
+      : [],
+    places: places.map(({ key, probability, explanations: list }) => {
+      const evidence = list.map((one) => evidenceOn(one, located, rates));
+      const names = new Set(list.map(({ place }) => place));
+      return {
+        ...{ key, probability, likelihood: likelihood(probability), together: names.size > 1 },
+        texts: list.map((one) => tellExplanation(one, rig)),
+        for: unique(evidence.flatMap((one) => one.for)),
+        against: unique(evidence.flatMap(({ against }) => against)),
+      };
+    }),
+    next: nextSwaps.map((next) => ({
+      ...{ text: tellChange(next, rig), bits: next.bits, minutes: next.minutes },
+      asked: {
+        like: next.base.id,
+        parts: next.rig.parts.map(({ id }) => id),
+        transport: next.rig.transport,
+        fileSystem: next.rig.fileSystem,
+        host: next.rig.host,
+      },
+      outcomes: next.outcomes.map((outcome) => ({
+        ...{ fromMBps: outcome.fromMBps, toMBps: outcome.toMBps },
+        probability: outcome.probability,
+        meaning: tellOutcome(outcome, located),
+      })),
+    })),
+  };
+}
+
+const unique = (list: readonly Evidence[]): Evidence[] => [
+  ...new Map(list.map((one) => [one.text, one])).values(),
+];
+
+function showReach(
+  { site, shown, ceiling, state, onlyWith }: Reach,
+  letterOf: (rigId: string) => string | null,
+): ShownReach {
+  const by = shown && (letterOf(shown.trial.rig.id) ?? shown.trial.rig.name);
+  const words =
+    state === "cleared"
+      ? `cleared by rig ${by}`
+      : state === "untried"
+        ? `only ever seen with ${onlyWith
+            .slice(0, 2)
+            .map(({ name }) => name)
+            .join(" and ")}${onlyWith.length > 2 ? " and others" : ""}`
+        : "suspect";
+  return {
+    ...{ key: site.key, name: site.name, kind: site.kind, state, ceiling, words },
+    shownMBps: shown?.mbps ?? null,
+    measurementId: shown?.trial.measurementIds[0] ?? null,
+  };
+}

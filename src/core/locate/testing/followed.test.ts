@@ -1,0 +1,25 @@
+import { describe, expect, it } from "vitest";
+import { follow } from "./followed";
+import { CAUSES, makeBench } from "./made-bench";
+
+/** A small part of `npm run bench:locate`, so that nothing there breaks unseen. */
+const BENCHES = CAUSES.flatMap((cause, i) =>
+  [1, 2].map((seed) => makeBench(500_000 + seed * 100 + i, cause)),
+);
+
+describe("following the next swap on made benches", () => {
+  const found = BENCHES.map(follow);
+  const share = (of: (one: (typeof found)[number]) => boolean) =>
+    found.filter(of).length / found.length;
+
+  it("ends at the hidden cause, and does not settle on another", () => {
+    expect(share(({ right }) => right)).toBeGreaterThanOrEqual(0.9);
+    expect(share(({ right, settled }) => settled && !right)).toBeLessThanOrEqual(0.05);
+  });
+
+  it("settles most of them within a few runs", () => {
+    expect(share(({ settled }) => settled)).toBeGreaterThan(0.75);
+    const swaps = found.map((one) => one.swaps).toSorted((a, b) => a - b);
+    expect(swaps[Math.floor(swaps.length / 2)]).toBeLessThanOrEqual(6);
+  });
+});
