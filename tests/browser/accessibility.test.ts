@@ -62,6 +62,11 @@ describe.skipIf(why)("accessibility", () => {
       () => seeWords(browser.page, /What it means/),
     ],
     [
+      "Locate",
+      "/studies/demo-enclosures/locate?rig=demo-box-till&drill=haul&direction=read",
+      () => press("Other changes"),
+    ],
+    [
       "what happened in a run",
       "/studies/demo-day/trace?run=demo-day-talus-long-fill-write-0",
       () => browser.page.waitForSelector('[role="img"] svg'),

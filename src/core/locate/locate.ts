@@ -89,6 +89,10 @@ function locateBy(
   choices: Choices,
   wanted: (observation: Observation) => boolean,
 ): Located[] {
+  if (alike.length > TOGETHER)
+    return alike
+      .filter(wanted)
+      .flatMap((one) => locateBy(nearest(one, alike), shelf, choices, (other) => other === one));
   const direction = alike[0]!.drill.direction as Direction;
   // What memory may have answered shows nothing of any part.
   const doubtful = alike.filter((one) => one.doubtful);
@@ -148,6 +152,20 @@ function locateBy(
 const worth = ({ bits, minutes, rig }: NextSwap, slow: Rig) =>
   bits - 1e-3 * minutes - 4e-3 * differences(rig, slow).length;
 
+/** Rigs that are weighed together: of more, each is weighed with those that have most in common with it. */
+export const TOGETHER = 24;
+
+function nearest(one: Observation, all: readonly Observation[]): Observation[] {
+  const keys = new Set(sitesOf(one.rig).map(({ key }) => key));
+  const common = ({ rig }: Observation) =>
+    sitesOf(rig).reduce((sum, { key }) => sum + (keys.has(key) ? 1 : 0), 0);
+  return all
+    .map((other) => ({ other, common: other === one ? Infinity : common(other) }))
+    .toSorted((a, b) => b.common - a.common)
+    .slice(0, TOGETHER)
+    .map(({ other }) => other);
+}
+
 /** All that was seen of one set-up together: another day's repeats are no other set-up. */
 function seenOnce(alike: readonly Observation[]) {
   const byRig = new Map<string, Observation[]>();
@@ -199,9 +217,13 @@ function groupsOf(
   changes: readonly Reached[],
 ): Map<string, string> {
   const { median } = belief.trials[t]!;
+  const slow = slowElsewhere(belief, t);
+  const tells = (rig: Rig) => !sitesOf(rig).some(({ key }) => slow.has(key));
   const rigs = [
-    ...belief.trials.map(({ rig }) => rig),
-    ...changes.filter(({ most }) => most > median * TELLING).map(({ rig }) => rig),
+    ...belief.trials.flatMap((one) =>
+      one.median > median * TELLING || tells(one.rig) ? [one.rig] : [],
+    ),
+    ...changes.flatMap(({ most, rig }) => (most > median * TELLING && tells(rig) ? [rig] : [])),
   ];
   const standing = rigs.map((rig) => new Set(sitesOf(rig).map(({ key }) => key)));
   const members = new Map<string, string[]>();
@@ -222,6 +244,29 @@ function groupsOf(
       .filter((places) => places.length > 1)
       .flatMap((places) => places.map((place) => [place, places.toSorted()[0]!])),
   );
+}
+
+/** From here on a site counts as what holds another rig back. */
+const KNOWN = 0.8;
+
+/**
+ * Sites outside a rig that are known to carry no more than it gives: with them in it, no rig tells
+ * anything of this one.
+ */
+function slowElsewhere({ sets, sites, trials, bench }: Belief, t: number): Set<string> {
+  const found = new Set<string>();
+  trials.forEach(({ median }, other) => {
+    if (median > trials[t]!.median * TELLING) return;
+    const chances = new Map<number, number>();
+    for (const { probability, shares } of sets)
+      for (const [site, at] of shares[other]!.sites) {
+        const share = at.reduce((sum, value) => sum + value, 0);
+        chances.set(site, (chances.get(site) ?? 0) + probability * share);
+      }
+    for (const [site, chance] of chances)
+      if (chance > KNOWN && !bench.standsIn[t]!.has(site)) found.add(sites[site]!.key);
+  });
+  return found;
 }
 
 function isSettled(explanations: readonly Explanation[]): boolean {

@@ -50,7 +50,7 @@ const OF_PART: Record<PartKind, Partial<Record<CauseKind, number>>> = {
 };
 /** Of a part that does not say what it carries, the limit of its own is likelier by so much. */
 const UNSAID = 1.3;
-const OF_PAIRING = 0.022;
+const OF_PAIRING = 0.018;
 const OF_CONDITION = { fileSystem: 0.07, transport: 0.06, host: 0.06 } as const;
 /** The mode that every system takes by itself is seldom what holds back. */
 const USUAL_TRANSPORT = 0.012;

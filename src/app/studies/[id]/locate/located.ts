@@ -3,9 +3,10 @@ import type { Part } from "@/core/chain/part";
 import type { Drill } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
-import { locate } from "@/core/locate/locate";
+import { locate, TOGETHER, type Located } from "@/core/locate/locate";
+import { readRate } from "@/core/locate/reading";
 import { showLocated, type ShownLocated } from "@/core/locate/shown";
-import { isOf, observationsOf } from "@/core/study/measurement";
+import { isOf, observationsOf, type Observation } from "@/core/study/measurement";
 import type { RateWords } from "@/core/units/number";
 import { Direction } from "@/core/units/rate";
 import type { Asked, loadStudy } from "../study";
@@ -17,7 +18,18 @@ export interface LocatedStudy {
   direction: Direction;
   simulated: boolean;
   /** What is open first, then what was found, then what is as designed. */
-  rigs: ShownLocated[];
+  rigs: ListedRig[];
+  /** The rig that is asked for, or the first of them; null where nothing was measured. */
+  shown: ShownLocated | null;
+}
+
+/** One rig of the list. */
+export interface ListedRig {
+  rigId: string;
+  letter: string;
+  name: string;
+  observedMBps: number;
+  words: string;
 }
 
 /** Locates in a study what the address asks for; without a drill, the first that was done. */
@@ -26,6 +38,7 @@ export function locatedIn(
   shelf: readonly Part[],
   { drill, direction }: Asked,
   rates: RateWords,
+  rigId: string | null,
 ): LocatedStudy {
   const ways = [direction, ...Direction.options.filter((way) => way !== direction)];
   const way = ways.find((one) => drillsDone(measurements, one).length > 0) ?? direction;
@@ -39,12 +52,44 @@ export function locatedIn(
     const index = rigs.findIndex((rig) => rig.id === id);
     return index < 0 ? null : letterOf(index);
   };
-  const order = ({ asDesigned, settled }: ShownLocated) => (asDesigned ? 2 : settled ? 1 : 0);
-  return {
+  const base = {
     ...{ drill: name, direction: way, simulated: real.length === 0 && all.length > 0 },
     asDone: seen[0]?.drill ?? usualDrill(name, way),
-    rigs: locate(seen, shelf)
-      .map((located) => showLocated(located, rates, letter))
-      .toSorted((a, b) => order(a) - order(b) || a.observedMBps - b.observedMBps),
+  };
+  const show = (located: Located) => showLocated(located, rates, letter);
+  if (seen.length > TOGETHER) {
+    // Each would take its time: one is looked at, and of the others it is said how they read.
+    const list = seen.map((one) => readOf(one, way, letter)).toSorted((a, b) => a.order - b.order);
+    const id = seen.some((one) => one.rig.id === rigId) ? rigId : list[0]?.rigId;
+    const [found] = locate(seen, shelf, (one) => one.rig.id === id);
+    return { ...base, rigs: list, shown: found ? show(found) : null };
+  }
+  const order = ({ asDesigned, settled }: ShownLocated) => (asDesigned ? 2 : settled ? 1 : 0);
+  const found = locate(seen, shelf)
+    .map(show)
+    .toSorted((a, b) => order(a) - order(b) || a.observedMBps - b.observedMBps);
+  return {
+    ...base,
+    rigs: found.map(({ asDesigned, settled, first, ...one }) => ({
+      ...{ rigId: one.rigId, letter: one.letter, name: one.name, observedMBps: one.observedMBps },
+      words: `${asDesigned ? "as designed" : settled ? "found" : "open"}: ${first}`,
+    })),
+    shown: found.find((one) => one.rigId === rigId) ?? found[0] ?? null,
+  };
+}
+
+/** How a rig's rate reads against its ledger alone. */
+function readOf(
+  { rig, repeats }: Observation,
+  direction: Direction,
+  letter: (id: string) => string | null,
+): ListedRig & { order: number } {
+  const read = readRate(rig, direction, repeats);
+  const below = read?.kind === "below";
+  return {
+    ...{ rigId: rig.id, letter: letter(rig.id) ?? "—", name: rig.name },
+    observedMBps: repeats.median,
+    words: below ? "below its ledger" : read?.kind === "above" ? "above its ledger" : "as designed",
+    order: below ? (read.efficiency ?? 0) : 2,
   };
 }

@@ -30,8 +30,14 @@ export default async function LocatePage({
   const wanted = await asked(searchParams);
   const { rig } = await searchParams;
   const shelf = shelfFor(bench().store, study.id);
-  const found = locatedIn(loaded, shelf, wanted, ratesIn(wanted.unit));
-  const shown = found.rigs.find(({ rigId }) => rigId === rig) ?? found.rigs[0];
+  const found = locatedIn(
+    loaded,
+    shelf,
+    wanted,
+    ratesIn(wanted.unit),
+    typeof rig === "string" ? rig : null,
+  );
+  const { shown } = found;
   const base = `/studies/${study.id}/locate`;
   const link = (more: Record<string, string>) =>
     `${base}?${new URLSearchParams({ drill: found.drill, direction: found.direction, ...more })}`;
@@ -108,8 +114,8 @@ export default async function LocatePage({
                     <li key={one.rigId} className="py-1">
                       <Link
                         href={link({ rig: one.rigId })}
-                        aria-current={one === shown ? "true" : undefined}
-                        className={`flex flex-wrap items-baseline gap-x-2 hover:underline ${one === shown ? "font-semibold" : ""}`}
+                        aria-current={one.rigId === shown.rigId ? "true" : undefined}
+                        className={`flex flex-wrap items-baseline gap-x-2 hover:underline ${one.rigId === shown.rigId ? "font-semibold" : ""}`}
                       >
                         <span className="font-serif italic">{one.letter}</span>
                         <span className="min-w-0 [overflow-wrap:anywhere]">{one.name}</span>
@@ -117,8 +123,7 @@ export default async function LocatePage({
                           {ratesIn(wanted.unit).said(one.observedMBps)}
                         </span>
                         <span className="w-full text-[13px] font-normal text-secondary">
-                          {one.asDesigned ? "as designed" : one.settled ? "found" : "open"}:{" "}
-                          {one.first}
+                          {one.words}
                         </span>
                       </Link>
                     </li>
