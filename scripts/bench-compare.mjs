@@ -103,6 +103,14 @@ try {
   ]) {
     say(`another question: ${what}`, await timed(query, change), 200);
   }
+  // What holds one rig back, the first time and again.
+  for (const what of ["Locate opens", "Locate again"]) {
+    const start = performance.now();
+    const response = await fetch(`${url}/studies/${study}/locate`);
+    const text = await response.text();
+    if (!response.ok || !text.includes("What may hold")) throw new Error(`Locate: ${response.status}`);
+    console.log(`${what.padEnd(54)} ${(performance.now() - start).toFixed(0)} ms`);
+  }
 } finally {
   server.kill();
 }

@@ -112,12 +112,12 @@ export class Throttle {
     fs.mkdirSync(this.group);
   }
 
-  /** @param mbps MB/s each way */
-  set(mbps: number): void {
+  /** @param mbps MB/s each way @param device another one than the throttle was made for */
+  set(mbps: number, device = this.device): void {
     for (const way of ["read", "write"]) {
       fs.writeFileSync(
         path.join(this.group, `blkio.throttle.${way}_bps_device`),
-        `${this.device.number} ${mbps * 1e6}`,
+        `${device.number} ${mbps * 1e6}`,
       );
     }
   }

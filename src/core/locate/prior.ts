@@ -55,7 +55,7 @@ const OF_CONDITION = { fileSystem: 0.07, transport: 0.06, host: 0.06 } as const;
 /** The mode that every system takes by itself is seldom what holds back. */
 const USUAL_TRANSPORT = 0.012;
 /** That something which is on no list slows one set-up alone. */
-export const NOTHING = 0.012;
+export const NOTHING = 0.004;
 
 /** What is believed of a site before any run: why it may carry less, and how much then. */
 export interface SitePrior {

@@ -2,7 +2,7 @@ import { notFound } from "next/navigation";
 import { bench } from "@/bench/bench";
 import { isProblem } from "@/bench/problem";
 import { measurementsOf, openStudy, type OpenStudy } from "@/bench/studies";
-import type { Compared } from "@/bench/comparison";
+import { openCompared, type Compared } from "@/bench/comparison";
 import { answerFor, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
 import type { ShownComparison } from "@/core/compare/shown";
 import { findingOf } from "@/core/locate/finding";
@@ -21,6 +21,16 @@ export function loadStudy(id: string): OpenStudy & { measurements: Measurement[]
   const { store } = bench();
   try {
     return { ...openStudy(store, id), measurements: measurementsOf(store, id) };
+  } catch (error) {
+    if (isProblem(error) && error.status === 404) notFound();
+    throw error;
+  }
+}
+
+/** A study that is kept as long as nothing is written, or the page that says that there is none. */
+export function openKept(id: string): Compared {
+  try {
+    return openCompared(bench().store, id);
   } catch (error) {
     if (isProblem(error) && error.status === 404) notFound();
     throw error;

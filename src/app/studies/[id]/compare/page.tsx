@@ -1,14 +1,12 @@
-import { notFound } from "next/navigation";
 import { bench } from "@/bench/bench";
-import { answerQuestion, openCompared, tracesOf } from "@/bench/comparison";
-import { isProblem } from "@/bench/problem";
+import { answerQuestion, tracesOf } from "@/bench/comparison";
 import { letterOf } from "@/core/answer/study";
 import { questionFrom } from "@/core/compare/question";
 import { drillNamed } from "@/core/drills/catalogue";
 import { CompareView } from "@/ui/compare/compare-view";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
-import { courseOf, drawnOf, type Query } from "../study";
+import { courseOf, drawnOf, openKept, type Query } from "../study";
 
 export const metadata = { title: "Compare" };
 
@@ -21,7 +19,7 @@ export default async function ComparePage({
   searchParams: Query;
 }) {
   const { store } = bench();
-  const compared = open((await params).id);
+  const compared = openKept((await params).id);
   const question = questionFrom(await searchParams);
   const shown = answerQuestion(store, compared, question);
   const { study, rigs, leftOut } = compared;
@@ -31,7 +29,7 @@ export default async function ComparePage({
       <CourseLater
         studyId={study.id}
         stages={courseOf(compared, []).map((stage) =>
-          stage.name === "Compare" || stage.name === "Judge" ? { ...stage, state: "" } : stage,
+          ["Compare", "Locate", "Judge"].includes(stage.name) ? { ...stage, state: "" } : stage,
         )}
         current="Compare"
       />
@@ -53,13 +51,4 @@ export default async function ComparePage({
       />
     </>
   );
-}
-
-function open(id: string) {
-  try {
-    return openCompared(bench().store, id);
-  } catch (error) {
-    if (isProblem(error) && error.status === 404) notFound();
-    throw error;
-  }
 }

@@ -1,3 +1,4 @@
+import type { Compared } from "@/bench/comparison";
 import { drillsDone, letterOf } from "@/core/answer/study";
 import type { Part } from "@/core/chain/part";
 import type { Drill } from "@/core/drills/drill";
@@ -6,10 +7,10 @@ import { USUAL_DRILL } from "@/core/drills/catalogue";
 import { locate, TOGETHER, type Located } from "@/core/locate/locate";
 import { readRate } from "@/core/locate/reading";
 import { showLocated, type ShownLocated } from "@/core/locate/shown";
-import { isOf, observationsOf, type Observation } from "@/core/study/measurement";
-import type { RateWords } from "@/core/units/number";
+import type { Observation } from "@/core/study/measurement";
+import { ratesIn } from "@/core/units/number";
 import { Direction } from "@/core/units/rate";
-import type { Asked, loadStudy } from "../study";
+import type { Asked } from "../study";
 
 /** What is located in a study, for one drill in one direction. */
 export interface LocatedStudy {
@@ -32,19 +33,35 @@ export interface ListedRig {
   words: string;
 }
 
-/** Locates in a study what the address asks for; without a drill, the first that was done. */
-export function locatedIn(
-  { rigs, measurements }: ReturnType<typeof loadStudy>,
-  shelf: readonly Part[],
-  { drill, direction }: Asked,
-  rates: RateWords,
+const located = new WeakMap<Compared, Map<string, LocatedStudy>>();
+
+/** Locates what is asked for in a study that is kept, once; without a drill, the first that was done. */
+export function keptLocated(
+  kept: Compared,
+  shelf: () => readonly Part[],
+  asked: Asked,
   rigId: string | null,
 ): LocatedStudy {
+  const all = located.get(kept) ?? new Map<string, LocatedStudy>();
+  located.set(kept, all);
+  const key = JSON.stringify([asked.drill, asked.direction, asked.unit, rigId]);
+  const found = all.get(key) ?? locatedIn(kept, shelf(), asked, rigId);
+  all.set(key, found);
+  return found;
+}
+
+function locatedIn(
+  { rigs, measurements, evidence }: Compared,
+  shelf: readonly Part[],
+  { drill, direction, unit }: Asked,
+  rigId: string | null,
+): LocatedStudy {
+  const rates = ratesIn(unit);
   const ways = [direction, ...Direction.options.filter((way) => way !== direction)];
   const way = ways.find((one) => drillsDone(measurements, one).length > 0) ?? direction;
   const name = drill ?? drillsDone(measurements, way)[0]?.name ?? USUAL_DRILL.name;
-  const all = observationsOf(measurements)
-    .filter((seen) => rigs.some((rig) => isOf(seen, rig)))
+  const all = [...evidence.of.values()]
+    .flat()
     .filter((seen) => seen.drill.name === name && seen.drill.direction === way);
   const real = all.filter(({ origin }) => origin !== "simulated");
   const seen = real.length > 0 ? real : all;

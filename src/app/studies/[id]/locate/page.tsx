@@ -7,13 +7,13 @@ import { titleOf } from "@/core/drills/drill";
 import { counted } from "@/core/units/counted";
 import { ratesIn } from "@/core/units/number";
 import { Direction, DOING } from "@/core/units/rate";
-import { Course } from "@/ui/frame/course";
+import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { Explanations } from "@/ui/locate/explanations";
 import { NextSwaps } from "@/ui/locate/next-swaps";
 import { ReachPicture } from "@/ui/locate/reach-picture";
-import { asked, bothAnswers, courseOf, loadStudy, type Query } from "../study";
-import { locatedIn } from "./located";
+import { asked, courseOf, openKept, type Query } from "../study";
+import { keptLocated } from "./located";
 
 export const metadata: Metadata = { title: "Locate" };
 
@@ -25,16 +25,15 @@ export default async function LocatePage({
   params: Promise<{ id: string }>;
   searchParams: Query;
 }) {
-  const loaded = loadStudy((await params).id);
-  const { study } = loaded;
+  const { store } = bench();
+  const compared = openKept((await params).id);
+  const { study } = compared;
   const wanted = await asked(searchParams);
   const { rig } = await searchParams;
-  const shelf = shelfFor(bench().store, study.id);
-  const found = locatedIn(
-    loaded,
-    shelf,
+  const found = keptLocated(
+    compared,
+    () => shelfFor(store, study.id),
     wanted,
-    ratesIn(wanted.unit),
     typeof rig === "string" ? rig : null,
   );
   const { shown } = found;
@@ -42,12 +41,18 @@ export default async function LocatePage({
   const link = (more: Record<string, string>) =>
     `${base}?${new URLSearchParams({ drill: found.drill, direction: found.direction, ...more })}`;
   const others = Direction.options.flatMap((direction) =>
-    drillsDone(loaded.measurements, direction).map((drill) => ({ drill, direction })),
+    drillsDone(compared.measurements, direction).map((drill) => ({ drill, direction })),
   );
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <Course stages={courseOf(loaded, bothAnswers(loaded))} current="Locate" />
+      <CourseLater
+        studyId={study.id}
+        stages={courseOf(compared, []).map((stage) =>
+          ["Compare", "Locate", "Judge"].includes(stage.name) ? { ...stage, state: "" } : stage,
+        )}
+        current="Locate"
+      />
       <h1 className="sr-only">Locate</h1>
       {!shown ? (
         <p className="mt-4 border border-line bg-sheet p-6">

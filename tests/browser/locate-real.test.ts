@@ -1,0 +1,111 @@
+import fs from "node:fs";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import {
+  chromium,
+  clickOn,
+  goTo,
+  openBrowser,
+  seeWords,
+  textOf,
+  type OpenBrowser,
+} from "../support/browser";
+import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
+import { startServer, type Server } from "../support/server";
+
+const why = chromium() ? whyNoThrottle() : "needs Chromium";
+if (why) console.warn(`skipped: a next swap on real devices (${why})`);
+
+/** What the kernel lets each disk do, MB/s; the link above both can carry more than either. */
+const [SLOW, FAST, LINK] = [40, 122, 130];
+
+describe.skipIf(why)("a next swap, followed on two real devices", () => {
+  let server: Server;
+  let browser: OpenBrowser;
+  let disks: [Disk, Disk];
+  let throttle: Throttle;
+  beforeAll(async () => {
+    disks = [makeDisk(300), makeDisk(300)];
+    throttle = new Throttle(disks[0]);
+    throttle.set(SLOW);
+    throttle.set(FAST, disks[1]);
+    server = await startServer();
+    throttle.hold(server.process.pid!);
+    browser = await openBrowser();
+  });
+  afterAll(async () => {
+    await browser?.close();
+    await server?.end();
+    throttle?.remove();
+    for (const disk of disks ?? []) disk.remove();
+    fs.rmSync(server.data, { recursive: true, force: true });
+  });
+
+  async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+    const response = await fetch(server.url + path, {
+      method,
+      headers: { "content-type": "application/json", origin: server.url },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+    if (!response.ok) throw new Error(`${path}: ${await response.text()}`);
+    return (await response.json()) as T;
+  }
+  const part = async (kind: string, name: string, side: string) =>
+    (
+      await call<{ id: string }>("POST", "/api/parts", {
+        ...{ kind, name, connectors: [{ side, modes: [`stated-${LINK}`] }] },
+      })
+    ).id;
+
+  /** Three short repeats on a disk, waited for. */
+  async function measure(rigId: string, { directory }: Disk): Promise<void> {
+    const { id } = await call<{ id: string }>("POST", `/api/rigs/${rigId}/measurements`, {
+      ...{ rigId, target: directory, drill: "haul", direction: "read" },
+      ...{ repeats: 3, seconds: 2, span: 120 * 2 ** 20, reserve: 0 },
+    });
+    await expect
+      .poll(async () => (await call<{ status: string }>("GET", `/api/measurements/${id}`)).status, {
+        timeout: 90_000,
+        interval: 300,
+      })
+      .toBe("done");
+  }
+
+  it("ends with the name of the slow one", { timeout: 240_000 }, async () => {
+    const { page } = browser;
+    const port = await part("host-port", "Rear port", "down");
+    const slow = await part("drive", "First disk", "up");
+    await part("drive", "Second disk", "up");
+    const { id: study } = await call<{ id: string }>("POST", "/api/studies", {
+      title: "Two disks, one of them slow",
+    });
+    const { id: rig } = await call<{ id: string }>("POST", `/api/studies/${study}/rigs`, {
+      ...{ name: "as found", partIds: [port, slow], fileSystem: "ext4" },
+    });
+    await measure(rig, disks[0]);
+
+    await goTo(page, `${server.url}/studies/${study}/locate`);
+    await seeWords(page, /as found gives (3\d|4\d)[.\d]* MB\/s reading\. Not settled/);
+    await seeWords(page, /Next: put Second disk in place of First disk/);
+    await clickOn(page, "section a", "Put it together");
+    await seeWords(page, /A rig, from host to drive/);
+    await clickOn(page, '[role="dialog"] button[type="submit"]', "");
+    await seeWords(page, /is a rig of this study/);
+
+    const rigs = () =>
+      page.$$eval('a[href*="/measure?rig="]', (links) =>
+        links.map((link) => new URL((link as HTMLAnchorElement).href).searchParams.get("rig")!),
+      );
+    await expect.poll(async () => new Set(await rigs()).size, { timeout: 15_000 }).toBe(2);
+    const other = (await rigs()).find((id) => id !== rig)!;
+    await measure(other, disks[1]);
+
+    await goTo(page, `${server.url}/studies/${study}/locate?rig=${rig}`);
+    await seeWords(page, /as found gives/);
+    const words = await textOf(page);
+    expect(words).toMatch(/the First disk drive|First disk/);
+    expect(words).not.toMatch(/Not settled/);
+    expect(words).toMatch(/Rear port\s*\n?[\s\S]*cleared by rig B/);
+  });
+
+  it("complained of nothing", () => expect(browser.complaints).toEqual([]));
+});
