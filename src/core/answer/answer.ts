@@ -177,6 +177,8 @@ function tellVerdict(verdict: Verdict, rates: RateWords): Segment[] | null {
   switch (verdict.kind) {
     case "Delivers":
       return [say(`${name} delivers ${claim}.`)];
+    case "Delivers in bursts only":
+      return [say(`${name} delivers ${claim} in bursts only.`)];
     case "Falls short":
       return [say(`${name} falls ${formatPercent(verdict.shortBy!)} short of ${claim}.`)];
     case "Can't tell yet":

@@ -1,13 +1,11 @@
-import { judgedClaims, SMALL_REQUEST } from "../chain/claim";
 import type { Rig } from "../chain/rig";
 import { DRILLS, findDrill, USUAL_DRILL } from "../drills/catalogue";
-import { drillKey, kindOf } from "../drills/drill";
-import type { DrillKind, Shows } from "../drills/kind";
-import { shapeOf } from "../drills/shape";
-import { judgeClaim, type Trial, type Verdict } from "../judge/verdict";
-import { gatherEvidence, type Evidence } from "../locate/evidence";
+import { drillKey } from "../drills/drill";
+import type { DrillKind } from "../drills/kind";
+import { judgeClaims } from "../judge/study-claims";
+import type { Verdict } from "../judge/verdict";
+import { gatherEvidence } from "../locate/evidence";
 import { findingOf, type Finding } from "../locate/finding";
-import { summarise } from "../stats/repeats";
 import { conditionsDiffer } from "../study/condition-rows";
 import {
   counts,
@@ -144,7 +142,7 @@ function withDifferences(seen: Observation, first: Observation, letter: string):
 function verdictsOn(
   study: Study,
   rigs: readonly Rig[],
-  all: readonly Observation[],
+  observations: readonly Observation[],
   direction: Direction,
   rates: RateWords,
 ): Verdict[] {
@@ -153,50 +151,6 @@ function verdictsOn(
       parts.filter(({ kind }) => kind === "enclosure").map((part) => [part.id, part] as const),
     ),
   );
-  const trials = {
-    peak: trialsOf(rigs, all, direction, "peak"),
-    sustained: trialsOf(rigs, all, direction, "sustained"),
-    iops: trialsOf(rigs, all, direction, "iops"),
-  };
-  return [...enclosures.values()].flatMap((part) => {
-    const block = trials.iops.trials.find(({ observed }) => observed)?.block;
-    return judgedClaims(part.claims, direction, block).map((claim) => {
-      const own = trials[claim.kind];
-      // A burst that stays below a claim of sustained speed says as much as a long run would.
-      const shown = own.trials.some(({ observed }) => observed);
-      const { trials: held, evidence } = shown || claim.kind !== "sustained" ? own : trials.peak;
-      return judgeClaim(part, claim, held, evidence, study.tolerance, rates);
-    });
-  });
+  const { tolerance } = study;
+  return judgeClaims([...enclosures.values()], { rigs, observations, tolerance, rates }, direction);
 }
-
-/** What was seen of each rig by the drills that show one kind of claim. */
-function trialsOf(
-  rigs: readonly Rig[],
-  all: readonly Observation[],
-  direction: Direction,
-  shows: Shows,
-): { trials: Trial[]; evidence: Evidence } {
-  const seen = all
-    .filter(({ drill }) => kindOf(drill).shows.includes(shows))
-    .map((one) => ({ ...one, repeats: shows === "sustained" ? sustainedOf(one) : one.repeats }));
-  const evidence = gatherEvidence(seen);
-  const trials = rigs.map((rig): Trial => {
-    const observation = observe(seen, rig, direction);
-    return {
-      rig,
-      observed: observation?.repeats ?? null,
-      finding:
-        observation && findingOf(rig, direction, observation.repeats, evidence, shows === "iops"),
-      doubtful: observation?.doubtful ?? false,
-      sustained: shows === "sustained",
-      block: (observation && shapeOf(observation.drill)?.block) ?? SMALL_REQUEST,
-      ...(observation ? { origin: observation.origin } : {}),
-    };
-  });
-  return { trials, evidence };
-}
-
-/** Repeats of what was left of the rate after its last change of level. */
-const sustainedOf = ({ results, repeats }: Observation) =>
-  summarise(results.map((result, i) => result.steps[0]?.sustainedMBps ?? repeats.values[i]!));

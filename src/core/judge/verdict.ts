@@ -12,7 +12,7 @@ import { formatPercent, IN_MB, type RateWords } from "../units/number";
 import { DOING } from "../units/rate";
 
 /** Nerrit's verdicts on a claim. */
-export type VerdictKind = "Delivers" | "Falls short" | "Can't tell yet";
+export type VerdictKind = "Delivers" | "Delivers in bursts only" | "Falls short" | "Can't tell yet";
 
 export interface Verdict {
   part: Part;
