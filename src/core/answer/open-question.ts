@@ -8,7 +8,7 @@ import { doing } from "./wording";
 /** The one step that would tell most next. */
 export interface OpenQuestion {
   text: string;
-  step: { kind: "rigs" } | { kind: "measure"; rigId: string; direction: Direction };
+  step: { kind: "rigs" } | { kind: "measure" | "locate"; rigId: string; direction: Direction };
 }
 
 /** What is missing of an answer, in the order of the work; null where nothing is. */
@@ -55,9 +55,13 @@ export function openQuestion(
     ({ finding }) => finding?.kind === "below" || finding?.kind === "above",
   );
   if (puzzling) {
+    const [left, ...others] = puzzling.finding!.suspects;
     return {
-      text: `Still open: what holds rig ${puzzling.letter}? Change one of its parts and measure again.`,
-      step: { kind: "rigs" },
+      text:
+        left && others.length === 0
+          ? `How sure is it that ${left.name} holds rig ${puzzling.letter} back?`
+          : `Still open: what holds rig ${puzzling.letter}?`,
+      step: { kind: "locate", rigId: puzzling.rig.id, direction },
     };
   }
   return null;

@@ -142,6 +142,13 @@ function repeatsInWords(repeats: readonly number[]): string {
     : `${least} to ${counted(most, "repeat")} each`;
 }
 
+/** What the button of a step says. */
+const STEPS: Record<OpenQuestion["step"]["kind"], string> = {
+  rigs: "Go to the rigs",
+  measure: "Measure it",
+  locate: "See what may hold it back",
+};
+
 function Open({
   question,
   studyId,
@@ -156,7 +163,7 @@ function Open({
   const href =
     step.kind === "rigs"
       ? `${base}/rigs`
-      : `${base}/measure?rig=${step.rigId}&direction=${step.direction}&drill=${drill}`;
+      : `${base}/${step.kind}?rig=${step.rigId}&direction=${step.direction}&drill=${drill}`;
   return (
     <aside className="ml-auto w-[270px] shrink-0 self-start border-l-2 border-ink pl-4">
       <p className="mb-2 font-semibold">{text}</p>
@@ -164,7 +171,7 @@ function Open({
         href={href}
         className="inline-block rounded-sm bg-ink px-3 py-1 font-semibold text-paper"
       >
-        {step.kind === "rigs" ? "Go to the rigs" : "Measure it"}
+        {STEPS[step.kind]}
       </Link>
     </aside>
   );

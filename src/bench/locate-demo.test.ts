@@ -1,0 +1,59 @@
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { locate, placesOf, type Located } from "@/core/locate/locate";
+import { placeName } from "@/core/locate/words";
+import { openStore, type Store } from "@/store/database";
+import { openCompared } from "./comparison";
+import { seedDemo } from "./demo";
+import { shelfFor } from "./shelf";
+
+describe("the demo scenario, located", () => {
+  let folder: string;
+  let store: Store;
+  beforeAll(() => {
+    folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-demo-"));
+    store = openStore(folder);
+    seedDemo(store);
+  }, 60_000);
+  afterAll(() => {
+    store.$client.close();
+    fs.rmSync(folder, { recursive: true });
+  });
+
+  /** What is named first for a rig of a study, and how likely. */
+  function first(studyId: string, rigId: string, drill: string, direction: string) {
+    const { evidence } = openCompared(store, studyId);
+    const seen = [...evidence.of.values()]
+      .flat()
+      .filter((one) => one.drill.name === drill && one.drill.direction === direction);
+    const found = locate(seen, shelfFor(store, studyId), ({ rig }) => rig.id === rigId)[0]!;
+    const [top] = placesOf(found.explanations);
+    return { name: nameOf(found), kind: top!.explanations[0]!.kind, chance: top!.probability };
+  }
+  const nameOf = ({ explanations, rig }: Located) =>
+    placeName(placesOf(explanations)[0]!.explanations[0]!, rig);
+
+  it.each([
+    ["demo-enclosures", "demo-box-k7", "a cable that drops the link", /^K7$/],
+    [
+      "demo-enclosures",
+      "demo-box-till",
+      "an enclosure that falls short whatever is in it",
+      /^Till$/,
+    ],
+    ["demo-enclosures", "demo-box-till-esker", "the same with another drive", /^Till$/],
+    ["demo-enclosures", "demo-box-hub", "a hub at its slow side, as designed", /link to Kame/],
+    ["demo-enclosures", "demo-box-serac", "a clean rig", /link to Serac/],
+    ["demo-day", "demo-day-user-space", "a file system that halves the rate", /file system ntfs/],
+    ["demo-day", "demo-day-memory", "a rate that memory gave", /memory/],
+    ["demo-base-camp", "demo-camp-bay-3", "a bad bay", /Ogive with Drumlin 3/],
+    ["demo-base-camp", "demo-camp-col", "an adapter without queueing", /driver mode/],
+    ["demo-base-camp", "demo-camp-depot", "a path over the network", /link to Base camp depot/],
+  ])("%s, %s: %s", (study, rig, _, name) => {
+    const found = first(study, rig, "haul", "read");
+    expect(found.name).toMatch(name);
+    expect(found.chance).toBeGreaterThan(0.5);
+  });
+});
