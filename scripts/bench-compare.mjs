@@ -108,7 +108,8 @@ try {
     const start = performance.now();
     const response = await fetch(`${url}/studies/${study}/locate`);
     const text = await response.text();
-    if (!response.ok || !text.includes("What may hold")) throw new Error(`Locate: ${response.status}`);
+    if (!response.ok || !text.includes("What may hold"))
+      throw new Error(`Locate: ${response.status}`);
     console.log(`${what.padEnd(54)} ${(performance.now() - start).toFixed(0)} ms`);
   }
 } finally {

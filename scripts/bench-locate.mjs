@@ -4,31 +4,12 @@
  *
  * Usage: npm run bench:locate [-- SEED] [--wrong]; N=2000 for more benches
  */
-import { build } from "esbuild";
-import fs from "node:fs";
-import os from "node:os";
-import path from "node:path";
-import { pathToFileURL } from "node:url";
-import { root } from "./prepare.mjs";
+import { bundled } from "./bundled.mjs";
 
-const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-bench-"));
-const bundle = path.join(folder, "locate.mjs");
-const testing = path.join(root, "src/core/locate/testing");
-await build({
-  stdin: {
-    contents: `export * from "${testing}/made-bench"; export * from "${testing}/followed";`,
-    resolveDir: root,
-    loader: "ts",
-  },
-  bundle: true,
-  format: "esm",
-  platform: "node",
-  mainFields: ["module", "main"],
-  outfile: bundle,
-  alias: { "@": path.join(root, "src") },
-});
-const { CAUSES, makeBench, follow } = await import(pathToFileURL(bundle));
-fs.rmSync(folder, { recursive: true });
+const { CAUSES, makeBench, follow } = await bundled([
+  "core/locate/testing/made-bench",
+  "core/locate/testing/followed",
+]);
 
 const seed = Number(process.argv[2] ?? 1) || 1;
 const count = Number(process.env.N) || 1040;

@@ -4,34 +4,14 @@
  *
  * Usage: npm run bench:reading [-- SEED] [--wrong]
  */
-import { build } from "esbuild";
-import fs from "node:fs";
-import os from "node:os";
-import path from "node:path";
-import { pathToFileURL } from "node:url";
-import { root } from "./prepare.mjs";
+import { bundled } from "./bundled.mjs";
 
-const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-bench-"));
-const bundle = path.join(folder, "reading.mjs");
-const testing = path.join(root, "src/core/reading/testing");
-await build({
-  stdin: {
-    contents: `export * from "${testing}/made-traces"; export * from "${testing}/made-heat";
-      export * from "${testing}/held-against-truth"; export * from "${testing}/../read";`,
-    resolveDir: root,
-    loader: "ts",
-  },
-  bundle: true,
-  format: "esm",
-  platform: "node",
-  mainFields: ["module", "main"],
-  outfile: bundle,
-  alias: { "@": path.join(root, "src") },
-});
-const { assortment, heatAssortment, scoreEdges, scoreHeat, inWords, readTrace } = await import(
-  pathToFileURL(bundle)
-);
-fs.rmSync(folder, { recursive: true });
+const { assortment, heatAssortment, scoreEdges, scoreHeat, inWords, readTrace } = await bundled([
+  "core/reading/testing/made-traces",
+  "core/reading/testing/made-heat",
+  "core/reading/testing/held-against-truth",
+  "core/reading/read",
+]);
 
 const seed = Number(process.argv[2] ?? 1) || 1;
 const { edges, all, flats } = scoreEdges(assortment(+process.env.N || 600, seed));

@@ -122,6 +122,12 @@ export function courseOf(
   ];
 }
 
+/** The stages as far as they are known before anything is answered; the rest comes later. */
+export const courseAtFirst = (kept: Compared): CourseStage[] =>
+  courseOf(kept, []).map((stage) =>
+    ["Compare", "Locate", "Judge"].includes(stage.name) ? { ...stage, state: "" } : stage,
+  );
+
 /** The answers in both directions. */
 export const bothAnswers = (
   { study, rigs, measurements }: ReturnType<typeof loadStudy>,

@@ -6,7 +6,7 @@ import { drillNamed } from "@/core/drills/catalogue";
 import { CompareView } from "@/ui/compare/compare-view";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
-import { courseOf, drawnOf, openKept, type Query } from "../study";
+import { courseAtFirst, drawnOf, openKept, type Query } from "../study";
 
 export const metadata = { title: "Compare" };
 
@@ -26,13 +26,7 @@ export default async function ComparePage({
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <CourseLater
-        studyId={study.id}
-        stages={courseOf(compared, []).map((stage) =>
-          ["Compare", "Locate", "Judge"].includes(stage.name) ? { ...stage, state: "" } : stage,
-        )}
-        current="Compare"
-      />
+      <CourseLater studyId={study.id} stages={courseAtFirst(compared)} current="Compare" />
       <CompareView
         studyId={study.id}
         question={question}

@@ -12,7 +12,7 @@ import { Trail } from "@/ui/frame/trail";
 import { Explanations } from "@/ui/locate/explanations";
 import { NextSwaps } from "@/ui/locate/next-swaps";
 import { ReachPicture } from "@/ui/locate/reach-picture";
-import { asked, courseOf, openKept, type Query } from "../study";
+import { asked, courseAtFirst, openKept, type Query } from "../study";
 import { keptLocated } from "./located";
 
 export const metadata: Metadata = { title: "Locate" };
@@ -46,13 +46,7 @@ export default async function LocatePage({
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <CourseLater
-        studyId={study.id}
-        stages={courseOf(compared, []).map((stage) =>
-          ["Compare", "Locate", "Judge"].includes(stage.name) ? { ...stage, state: "" } : stage,
-        )}
-        current="Locate"
-      />
+      <CourseLater studyId={study.id} stages={courseAtFirst(compared)} current="Locate" />
       <h1 className="sr-only">Locate</h1>
       {!shown ? (
         <p className="mt-4 border border-line bg-sheet p-6">
