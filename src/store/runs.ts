@@ -2,6 +2,7 @@ import { and, asc, desc, eq, getTableColumns, inArray, isNotNull, or, sql } from
 import type { Rig } from "@/core/chain/rig";
 import type { Drill } from "@/core/drills/drill";
 import { headlineOf, type Headline } from "@/core/drills/headline";
+import { startCelsius } from "@/core/reading/warmth";
 import type { RunStatus } from "@/core/drills/request";
 import type {
   Conditions,
@@ -224,9 +225,11 @@ export function finishRun(
   errors: ErrorCount[],
   at: string,
 ): void {
+  const celsius = startCelsius(momentsOfRun(store, id).readings.slice(0, 3));
+  const kept = celsius === null ? result : { ...result, startCelsius: celsius };
   store
     .update(runs)
-    .set({ status: "done", result, headline: headlineOf(result), errors, endedAt: at })
+    .set({ status: "done", result: kept, headline: headlineOf(kept), errors, endedAt: at })
     .where(eq(runs.id, id))
     .run();
 }

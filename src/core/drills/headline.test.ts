@@ -16,6 +16,12 @@ describe("a headline", () => {
     });
   });
 
+  it("keeps how warm the drive was as the run began, where that was told", () => {
+    const warm = resultOfHeadline(headlineOf({ ...result, startCelsius: 41 }));
+    expect(warm.startCelsius).toBe(41);
+    expect(resultOfHeadline(headlineOf(result))).not.toHaveProperty("startCelsius");
+  });
+
   it("has no step where there was none, and knows what is not known", () => {
     const bare = { ...resultOf(100), steps: [], deviceBytes: null, busiestCore: null };
     const back = resultOfHeadline(headlineOf(bare));

@@ -15,6 +15,7 @@ export function headlineOf(result: RunResult): Headline {
     ...[t.p50, t.p95, t.p99, t.p999, t.p9999, t.max],
     ...[result.deviceBytes, result.processorUsPerRequest, result.busiestCore],
     ...(first ? [first.meanMBps, first.burstMBps, first.sustainedMBps, first.edgeBytes] : []),
+    ...(first && result.startCelsius !== undefined ? [result.startCelsius] : []),
   ];
 }
 
@@ -49,5 +50,6 @@ export function resultOfHeadline(headline: Headline): RunResult {
           ]
         : [],
     fit: null,
+    ...(typeof headline[18] === "number" ? { startCelsius: headline[18] } : {}),
   };
 }

@@ -139,6 +139,8 @@ export const RunResult = z.object({
   busiestCore: z.number().min(0).max(1).nullable(),
   steps: z.array(StepResult),
   fit: Fit.nullable(),
+  /** How warm the drive was as the run began; left out where nothing told. */
+  startCelsius: z.number().optional(),
 });
 export type RunResult = z.infer<typeof RunResult>;
 

@@ -4,6 +4,7 @@ import { BARE_RIG, RigDraft, rigProblems, type Rig } from "../chain/rig";
 import { Demand } from "../demand/demand";
 import { resultFrom } from "../drills/summary";
 import { linkProblems } from "../locate/narrows";
+import { startCelsius } from "../reading/warmth";
 import { Simulation } from "../simulate/model";
 import { BETWEEN_TARGETS, type Measurement, type Run } from "../study/measurement";
 import { StudyDraft, type Study } from "../study/study";
@@ -149,6 +150,11 @@ export function measurementOf(run: StudyRun, id: string, rig: Rig): Measurement 
   };
 }
 
+function warmthAtStart(readings: RecordedRun["readings"]): { startCelsius?: number } {
+  const celsius = startCelsius(readings.slice(0, 3));
+  return celsius === null ? {} : { startCelsius: celsius };
+}
+
 const runOf = (
   { status, steps, samples, events, readings, errors, corrections, leftOut }: RecordedRun,
   id: string,
@@ -158,5 +164,5 @@ const runOf = (
   ...{ id, repeat, status, steps, events, readings, errors },
   ...{ corrections: corrections ?? [], leftOut: leftOut ?? null },
   samples: samples.map(sampleOf),
-  result: status === "done" ? resultFrom(drill, steps) : null,
+  result: status === "done" ? { ...resultFrom(drill, steps), ...warmthAtStart(readings) } : null,
 });

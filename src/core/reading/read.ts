@@ -1,5 +1,5 @@
 import type { Reading, RunEvent, Sample } from "../drills/result";
-import { DROP, type Surroundings, type Warmth } from "./cause";
+import { DROP, type Surroundings } from "./cause";
 import { changesOf } from "./changes";
 import { marksOf } from "./find";
 import {
@@ -14,6 +14,7 @@ import {
   type Flow,
 } from "./flow";
 import { corrected, type Correction, type LevelName, type Mark } from "./mark";
+import { warmthOf } from "./warmth";
 
 /** A stretch of a trace with one rate. */
 export interface Level {
@@ -166,22 +167,6 @@ function cutByStalls(flow: Flow, levels: readonly Level[], marks: readonly Mark[
     if (from < level.toMs) cut.push(levelBetween(flow, level.name, from, level.toMs));
     return cut;
   });
-}
-
-/** What is not the drive's or its enclosure's own warmth. */
-const ELSEWHERE = /cpu|core|package|processor|tctl|tdie|gpu|chipset|pch|acpi|wifi|room|ambient/i;
-
-/** The warmest of what is about the drive: that which would slow down first. */
-function warmthOf(readings: readonly Reading[]): Warmth[] {
-  const most = new Map<string, number>();
-  for (const { celsius } of readings)
-    for (const [what, value] of Object.entries(celsius))
-      if (!ELSEWHERE.test(what)) most.set(what, Math.max(most.get(what) ?? -Infinity, value));
-  const [warmest] = [...most].sort(([, a], [, b]) => b - a);
-  if (!warmest) return [];
-  return readings.flatMap(({ ms, celsius }) =>
-    celsius[warmest[0]] === undefined ? [] : [{ ms, celsius: celsius[warmest[0]]! }],
-  );
 }
 
 function throttledOf(

@@ -51,6 +51,15 @@ describe("the circumstances of a run", () => {
     expect(conditionsDiffer(told(), b)).toEqual([]);
   });
 
+  it("differ where one drive began clearly warmer, as far as both are known", () => {
+    const began = (startCelsius: number) => ({ ...told(), startCelsius });
+    expect(conditionsDiffer(began(52), began(31))).toEqual([
+      { what: "drive as it began", a: "52 °C", b: "31 °C" },
+    ]);
+    expect(conditionsDiffer(began(36), began(31))).toEqual([]);
+    expect(conditionsDiffer(began(52), told())).toEqual([]);
+  });
+
   it("refuses a room that nobody could stand in", () => {
     expect(Stated.safeParse({ ambientCelsius: 200 }).success).toBe(false);
     expect(Stated.parse({})).toEqual(UNSAID);

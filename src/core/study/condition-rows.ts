@@ -6,6 +6,8 @@ import { statedWords, type Stated } from "./stated";
 export interface Circumstances {
   conditions: Conditions | null;
   stated: Stated;
+  /** How warm the drive was as it began, °C, where that was told. */
+  startCelsius?: number;
 }
 
 /** One circumstance, in words. */
@@ -94,8 +96,18 @@ export function conditionsDiffer(
   });
   const [one, other] = [fillOf(a), fillOf(b)];
   const filled = one !== null && other !== null && Math.abs(one - other) > FILL;
-  return filled ? [...words, { what: "filled", a: percent(one), b: percent(other) }] : words;
+  const [warm, cool] = [a.startCelsius, b.startCelsius];
+  const warmer = warm !== undefined && cool !== undefined && Math.abs(warm - cool) > WARMER;
+  return [
+    ...words,
+    ...(filled ? [{ what: "filled", a: percent(one), b: percent(other) }] : []),
+    ...(warmer ? [{ what: "drive as it began", a: degrees(warm), b: degrees(cool) }] : []),
+  ];
 }
+
+/** By so many degrees a drive may begin warmer before it is nearer to slowing down, °C. */
+const WARMER = 8;
+const degrees = (celsius: number) => `${Math.round(celsius)} °C`;
 
 const percent = (share: number) => `${Math.round(share * 100)} %`;
 

@@ -115,9 +115,15 @@ export function observationsOf(measurements: readonly Measurement[]): Observatio
       measurementIds: alike.map(({ id }) => id),
       cautions: [...memory, ...ofOrigin(latest.origin), ...otherCautions(results)],
       doubtful: memory.length > 0,
-      circumstances: latest,
+      circumstances: circumstancesOf(latest, results),
     };
   });
+}
+
+/** Those of a measurement; the warmest beginning of its repeats counts. */
+function circumstancesOf({ conditions, stated }: Measurement, results: readonly RunResult[]) {
+  const warm = results.flatMap(({ startCelsius }) => startCelsius ?? []);
+  return { conditions, stated, ...(warm.length > 0 ? { startCelsius: Math.max(...warm) } : {}) };
 }
 
 /**

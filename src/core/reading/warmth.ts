@@ -1,0 +1,22 @@
+import type { Reading } from "../drills/result";
+import type { Warmth } from "./cause";
+
+/** What is not the drive's or its enclosure's own warmth. */
+const ELSEWHERE = /cpu|core|package|processor|tctl|tdie|gpu|chipset|pch|acpi|wifi|room|ambient/i;
+
+/** The warmest of what is about the drive: that which would slow down first. */
+export function warmthOf(readings: readonly Reading[]): Warmth[] {
+  const most = new Map<string, number>();
+  for (const { celsius } of readings)
+    for (const [what, value] of Object.entries(celsius))
+      if (!ELSEWHERE.test(what)) most.set(what, Math.max(most.get(what) ?? -Infinity, value));
+  const [warmest] = [...most].sort(([, a], [, b]) => b - a);
+  if (!warmest) return [];
+  return readings.flatMap(({ ms, celsius }) =>
+    celsius[warmest[0]] === undefined ? [] : [{ ms, celsius: celsius[warmest[0]]! }],
+  );
+}
+
+/** How warm the drive was as a run began, °C; null where nothing told. */
+export const startCelsius = (readings: readonly Reading[]): number | null =>
+  warmthOf(readings)[0]?.celsius ?? null;
