@@ -264,6 +264,9 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await (await page.waitForSelector('a[data-compare="Moraine 1T"]'))!.click();
     await seeWords(page, /stands in \d\d rigs of all studies/);
     await sayWord("drill", "Haul");
+    // Its name stands there before the answer has come, which would take an open dialog away.
+    await until((asked) => asked.get("drill") === "haul");
+    await page.waitForSelector('[aria-busy="false"]');
     await seeWords(page, /Which cable to carry/);
     await (await page.waitForSelector('button[data-runs^="A"]'))!.click();
     await clickOn(page, '[role="dialog"] a', "Its trace");
