@@ -30,8 +30,9 @@ describe("a measured trace beside a simulated one", () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 1e5 }), (seed) => {
         const [one, other] = [run(seed), run(seed + 1)];
-        // One repeat in 25 is an odd one, and differs indeed.
-        fc.pre(Math.abs(one.result.meanMBps / other.result.meanMBps - 1) < 0.04);
+        // One repeat in 25 is an odd one, and differs indeed; and of two whose means lie nearly as
+        // far apart as what is asked for, some stretch does.
+        fc.pre(Math.abs(one.result.meanMBps / other.result.meanMBps - 1) < 0.025);
         expect(traceDifferences(one.samples, other.samples, 0.05)).toEqual([]);
       }),
       { numRuns: 30 },
