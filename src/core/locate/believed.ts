@@ -47,7 +47,8 @@ export function believe(seen: readonly Seen[], direction: Direction, most = 0): 
   const number = new Map(sites.map(({ key }, i) => [key, i]));
   const standsIn = trials.map((one) => new Set(one.sites.map(({ key }) => number.get(key)!)));
   const priors = sites.map((site, i) => {
-    const here = trials.filter((_, t) => standsIn[t]!.has(i)).map(({ ledger }) => ledger.most);
+    // What lies in the band that good hardware attains is as designed, whosever share it is.
+    const here = trials.filter((_, t) => standsIn[t]!.has(i)).map(({ ledger }) => ledger.least);
     return priorOf(site, direction, Math.max(...here), grid);
   });
   const bench: Bench = { grid, trials, priors, standsIn };

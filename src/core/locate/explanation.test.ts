@@ -55,6 +55,16 @@ describe("what holds a rig back", () => {
     expect(found.nextSwaps).toEqual([]);
   });
 
+  it("is nothing but the ledger, however many rigs lie at about the same rate below it", () => {
+    const cables = Array.from({ length: 9 }, (_, i) => cable(USB_10G, `C${i}`));
+    const all = cables.map((one, i) => seen(setUp([P, one, B, D]), 1005 + 4 * i, 1007 + 4 * i));
+    for (const found of locate(all, [...SHELF, ...cables])) {
+      expect(found.settled).toBe(true);
+      expect(found.explanations[0]!.kind).toBe("as-designed");
+      expect(found.explanations[0]!.probability).toBeGreaterThan(0.95);
+    }
+  });
+
   it("is the driver’s mode where that is stated and foreseen to cost it", () => {
     const found = of([seen({ ...slow, transport: "usb-unqueued" }, 400, 404)]);
     expect(found.explanations[0]!.at).toEqual({ condition: "transport" });

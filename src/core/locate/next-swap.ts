@@ -94,7 +94,7 @@ export function expect(
     return number === undefined;
   });
   // What was never seen may carry less than it says, as anything may.
-  const priors = unseen.map((site) => priorOf(site, direction, ledger.most, grid));
+  const priors = unseen.map((site) => priorOf(site, direction, ledger.least, grid));
   const width = Math.max(1, Math.round(BIN / grid.step));
   const bins = Math.ceil(grid.rates.length / width) + 1;
   const joint = new Map<string, Float64Array>();

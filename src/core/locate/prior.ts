@@ -73,7 +73,7 @@ const LEAST_SHARE = 0.01;
 /**
  * The prior of a site.
  *
- * @param most what the ledger lets through where it stands, at best, MB/s
+ * @param most the least that good hardware attains where it stands: a limit above that is none, MB/s
  */
 export function priorOf(site: Site, direction: Direction, most: number, grid: Grid): SitePrior {
   const shares = sharesOf(site, direction);
