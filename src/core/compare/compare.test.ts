@@ -111,7 +111,7 @@ describe("an answer", () => {
   it("holds more rigs than are shown at first, and shows them when asked", () => {
     const many = Array.from({ length: 80 }, (_, i) => rig([port, k5, box, drive], `rig ${i}`));
     const all = many.map((one) => measured(one, around(900)));
-    expect(ask(all, {}, many).comparison).toMatchObject({ hidden: 20 });
+    expect(ask(all, {}, many).comparison).toMatchObject({ hidden: 50 });
     expect(ask(all, { all: true }, many).comparison.rows).toHaveLength(80);
   });
 

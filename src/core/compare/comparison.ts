@@ -29,7 +29,7 @@ export interface Comparison {
 }
 
 /** Rows at first: more are not read at a glance, and make the page slow. */
-const MOST_ROWS = 60;
+const MOST_ROWS = 30;
 
 /** A study's observations by rig, so that a question does not look through all of them. */
 export interface Evidence {
