@@ -25,10 +25,9 @@ const WORTH = 2e-4;
 /**
  * What is believed, given what was seen of several rigs in one direction by one kind of drill.
  *
- * @param most the largest rate to reckon with beside those of the rigs themselves, MB/s
  * @returns null where no rig's links come up
  */
-export function believe(seen: readonly Seen[], direction: Direction, most = 0): Belief | null {
+export function believe(seen: readonly Seen[], direction: Direction): Belief | null {
   const rates = seen.flatMap((one) => one.rates).filter((rate) => rate > 0);
   if (rates.length === 0) return null;
   const rough = gridOver(Math.min(...rates) * 0.6, Math.max(...rates, 1) * 2);
@@ -36,7 +35,7 @@ export function believe(seen: readonly Seen[], direction: Direction, most = 0): 
   if (ledgers.length === 0) return null;
   const grid = gridOver(
     Math.min(...rates.map((rate) => rate * 0.6), ...ledgers.map(({ least }) => least * 0.8)),
-    Math.max(...rates, ...ledgers.map((one) => one.most), most) * 1.2,
+    Math.max(...rates, ...ledgers.map((one) => one.most)) * 1.2,
   );
   const all = trialsOf(seen, direction, grid);
   const tooFast = all.filter(isTooFast);

@@ -1,10 +1,9 @@
-import type { Part } from "../chain/part";
 import type { Belief } from "./believed";
 import type { CauseKind } from "./prior";
 import type { At, Site } from "./site";
 
 /** What kinds of explanation there are. */
-export type ExplanationKind = CauseKind | "as-designed" | "no-queueing" | "memory-answered";
+export type ExplanationKind = CauseKind | "as-designed" | "memory-answered";
 
 /** One reason why a rig may give what it gives. */
 export interface Cause {
@@ -76,6 +75,3 @@ export const causesOfTooFast = (): Cause[] => [
   },
   { kind: "nothing", at: null, place: placeKey(null), site: null, probability: 1 - MEMORY },
 ];
-
-/** The parts that an explanation puts the blame on. */
-export const accused = ({ site }: Cause): readonly Part[] => site?.parts ?? [];

@@ -45,8 +45,6 @@ export function tellExplanation({ kind, site, at }: Explanation, rig: Rig): stri
       return `nothing is wrong: ${ledgerName(at, rig)} carries no more`;
     case "memory-answered":
       return "memory answered in the drive’s place, or a link is not what was declared";
-    case "no-queueing":
-      return "requests wait for one another: the path does not queue";
     case "nothing":
       return `${PRIORS.nothing.name}`;
   }
