@@ -1,26 +1,24 @@
 import Link from "next/link";
 import { bench } from "@/bench/bench";
-import { listStudies, measurementsOf } from "@/bench/studies";
-import { answerFor, type StudyAnswer } from "@/core/answer/study";
+import { listStudies } from "@/bench/studies";
+import type { StudyAnswer } from "@/core/answer/study";
 import { counted } from "@/core/units/counted";
-import { ratesIn } from "@/core/units/number";
 import { DemoSwitch } from "@/ui/studies/demo-switch";
 import { NewStudy } from "@/ui/studies/new-study";
 import { TakeInStudy } from "@/ui/studies/take-in-study";
 import { Thumbnail } from "@/ui/studies/thumbnail";
+import { keptAnswers, openKept } from "./studies/[id]/study";
 import { unitOfReader } from "./unit";
 
 /** The first page: what Nerrit is for, every study with its answer, and a way to begin. */
 export default async function StudiesPage() {
-  const rates = ratesIn(await unitOfReader());
+  const unit = await unitOfReader();
   const { store } = bench();
   const studies = listStudies(store).map((open) => {
-    const measurements = measurementsOf(store, open.study.id);
-    const answer = (direction: "read" | "write") =>
-      answerFor(open.study, open.rigs, measurements, direction, null, rates);
-    const reading = answer("read");
+    const answers = keptAnswers(openKept(open.study.id), { drill: null, unit, origin: null });
+    const [reading, writing] = answers as [StudyAnswer, StudyAnswer];
     const seen = reading.rigs.some(({ observation }) => observation);
-    return { ...open, answer: seen ? reading : answer("write") };
+    return { ...open, answer: seen ? reading : writing };
   });
   const own = studies.filter(({ study }) => !study.simulated);
   const sample = studies.filter(({ study }) => study.simulated);

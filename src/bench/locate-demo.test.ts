@@ -28,7 +28,9 @@ describe("the demo scenario, located", () => {
     const seen = [...evidence.of.values()]
       .flat()
       .filter((one) => one.drill.name === drill && one.drill.direction === direction);
-    const found = locate(seen, shelfFor(store, studyId), ({ rig }) => rig.id === rigId)[0]!;
+    const found = locate(seen, shelfFor(store, studyId), {
+      of: ({ rig }) => rig.id === rigId,
+    })[0]!;
     const [top] = placesOf(found.explanations);
     return { name: nameOf(found), kind: top!.explanations[0]!.kind, chance: top!.probability };
   }

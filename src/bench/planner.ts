@@ -33,10 +33,11 @@ export class Planner {
   /**
    * Makes a plan; `go` begins it.
    *
+   * @param pluggedRigs what is known to be put together now
    * @returns its id
    * @throws Problem that names what makes no sense
    */
-  async create(studyId: string, input: unknown): Promise<string> {
+  async create(studyId: string, input: unknown, pluggedRigs: string[] = []): Promise<string> {
     const { plan, steps, words } = await planFrom(this.store, studyId, input);
     const id = randomUUID();
     rows.insertPlan(this.store, {
@@ -46,6 +47,7 @@ export class Planner {
       steps,
       words,
       state: { kind: "paused", why: null },
+      pluggedRigs,
       createdAt: new Date().toISOString(),
     });
     return id;

@@ -84,6 +84,16 @@ export function setDemands(store: Store, studyId: string, input: unknown): void 
   }
 }
 
+const Tolerance = StudyDraft.pick({ tolerance: true }).required();
+
+/** Sets by how much a part may miss its claim and still deliver. @throws Problem naming what is wrong */
+export function setTolerance(store: Store, studyId: string, input: unknown): void {
+  const { tolerance } = checked(Tolerance, input);
+  if (!studies.updateTolerance(store, studyId, tolerance)) {
+    throw new Problem(404, "There is no such study.");
+  }
+}
+
 const Notes = z.object({ notes: lines(20_000) });
 
 /** Keeps what the tester notes beside a study. @throws Problem naming what is wrong */

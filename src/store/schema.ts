@@ -204,6 +204,12 @@ export const ownDrills = sqliteTable("own_drills", {
   createdAt: text().notNull(),
 });
 
+/** What the tester has set for the whole bench, by name. */
+export const settings = sqliteTable("settings", {
+  name: text().primaryKey(),
+  value: text({ mode: "json" }).$type<unknown>().notNull(),
+});
+
 /** Traces as versions up to 0.1 kept them, a row a sample; they are packed when the database is opened. */
 export const samples = sqliteTable(
   "samples",

@@ -85,6 +85,9 @@ export function updateStudy(store: Store, id: string, draft: StudyDraft): boolea
 export const updateDemands = (store: Store, id: string, demands: Demand[]): boolean =>
   store.update(studies).set({ demands }).where(eq(studies.id, id)).run().changes > 0;
 
+export const updateTolerance = (store: Store, id: string, tolerance: number): boolean =>
+  store.update(studies).set({ tolerance }).where(eq(studies.id, id)).run().changes > 0;
+
 export const updateNotes = (store: Store, id: string, notes: string): boolean =>
   store.update(studies).set({ notes }).where(eq(studies.id, id)).run().changes > 0;
 

@@ -140,19 +140,14 @@ function comparePair(
   told.add(slow.rig.id);
   // What has carried more in other rigs is not what costs: it is only what was changed.
   const cleared =
-    finding?.kind === "below" &&
-    culprit &&
-    !finding.suspects.some(({ part }) => part?.id === culprit.id);
+    finding?.kind === "below" && culprit && slow.standing?.parts[culprit.id] === "cleared";
   if (cleared) {
     const odd = `With ${called(culprit)} in it rig ${slow.letter} gives ${apart}, yet ${culprit.name} has carried more elsewhere.`;
-    return [[say(odd)], ...leftOver(slow, finding)];
+    return [[say(odd)], ...leftOver(slow)];
   }
   return [
-    [
-      ...cost(change, slow, -comparison.change, narrow),
-      say(`: ${apart}${because(slow.rig, finding)}.`),
-    ],
-    ...(finding ? leftOver(slow, finding) : []),
+    [...cost(change, slow, -comparison.change, narrow), say(`: ${apart}${because(slow)}.`)],
+    ...leftOver(slow),
   ];
 }
 

@@ -8,7 +8,9 @@ import { doing } from "./wording";
 /** The one step that would tell most next. */
 export interface OpenQuestion {
   text: string;
-  step: { kind: "rigs" } | { kind: "measure" | "locate"; rigId: string; direction: Direction };
+  step:
+    | { kind: "rigs" | "judge" }
+    | { kind: "measure" | "locate"; rigId: string; direction: Direction };
 }
 
 /** What is missing of an answer, in the order of the work; null where nothing is. */
@@ -44,23 +46,17 @@ export function openQuestion(
   const verdict = verdicts.find(({ kind }) => kind === "Can't tell yet");
   if (verdict) {
     return {
-      text: `Still open: does ${verdict.part.name} deliver ${inClaimsWords(verdict.claim, verdict.claim.mbps, undefined, rates)} ${doing(direction)}? ${verdict.wouldSettle[0] ?? ""}`.trim(),
-      step:
-        verdict.needsRig || !verdict.rigId
-          ? { kind: "rigs" }
-          : { kind: "measure", rigId: verdict.rigId, direction },
+      text: `Still open: does ${verdict.part.name} deliver ${inClaimsWords(verdict.claim, verdict.claim.mbps, undefined, rates)} ${doing(direction)}? ${verdict.settle[0]?.text ?? ""}`.trim(),
+      step: { kind: "judge" },
     };
   }
   const puzzling = entries.find(
-    ({ finding }) => finding?.kind === "below" || finding?.kind === "above",
+    ({ finding, standing }) =>
+      finding?.kind === "above" || (finding?.kind === "below" && !standing?.settled),
   );
   if (puzzling) {
-    const [left, ...others] = puzzling.finding!.suspects;
     return {
-      text:
-        left && others.length === 0
-          ? `How sure is it that ${left.name} holds rig ${puzzling.letter} back?`
-          : `Still open: what holds rig ${puzzling.letter}?`,
+      text: `Still open: what holds rig ${puzzling.letter}?`,
       step: { kind: "locate", rigId: puzzling.rig.id, direction },
     };
   }

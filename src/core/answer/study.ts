@@ -1,11 +1,15 @@
+import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { DRILLS, findDrill, USUAL_DRILL } from "../drills/catalogue";
 import { drillKey } from "../drills/drill";
 import type { DrillKind } from "../drills/kind";
 import { judgeClaims } from "../judge/study-claims";
 import type { Verdict } from "../judge/verdict";
-import { gatherEvidence } from "../locate/evidence";
-import { findingOf, type Finding } from "../locate/finding";
+import { findingOf, heldAgainst, type Finding } from "../locate/finding";
+import { locate } from "../locate/locate";
+import { USUAL_OPINION, type Opinion } from "../locate/opinion";
+import { TOGETHER } from "../locate/seen";
+import { standingOf, type Standing } from "../locate/standing";
 import { conditionsDiffer } from "../study/condition-rows";
 import {
   counts,
@@ -25,8 +29,10 @@ export interface LetteredRig {
   letter: string;
   rig: Rig;
   observation: Observation | null;
-  /** What that says of the rig, together with the study's other runs. */
+  /** What that says of the rig. */
   finding: Finding | null;
+  /** What all runs together say of it; null where that was not worked out. */
+  standing: Standing | null;
 }
 
 /** Everything the answer page shows for one drill in one direction. */
@@ -61,6 +67,13 @@ export const drillsDone = (
     ),
   );
 
+/** What an answer rests on beside the runs. */
+export interface Beside {
+  /** The parts at hand; without them those of the rigs. */
+  shelf?: readonly Part[];
+  opinion?: Opinion;
+}
+
 /**
  * Answers a study: gathers what each rig showed in one drill, judges the enclosures' claims, and says
  * what limits each rig.
@@ -68,6 +81,7 @@ export const drillsDone = (
  * @param measurements of the study, the latest first
  * @param drillName the drill that is asked for; null: the first of the list that was done
  * @param rates how rates are written in its sentences
+ * @param beside the shelf and the tester's opinion, which Locate rests on too
  */
 export function answerFor(
   study: Study,
@@ -76,6 +90,7 @@ export function answerFor(
   direction: Direction,
   drillName: string | null = null,
   rates = IN_MB,
+  beside: Beside = {},
 ): StudyAnswer {
   // What a rig was before it was changed, or before it was taken out, may have been said wrongly.
   const all = observationsOf(measurements).filter((seen) => rigs.some((rig) => isOf(seen, rig)));
@@ -83,38 +98,32 @@ export function answerFor(
     (drillName === null ? drillsDone(measurements, direction)[0] : findDrill(drillName)) ??
     USUAL_DRILL;
   const observations = all.filter(({ drill }) => drill.name === asked.name);
-  const evidence = {
-    real: gatherEvidence(observations.filter(isReal)),
-    simulated: gatherEvidence(observations.filter((seen) => !isReal(seen))),
-  };
   const small = asked.shows.includes("iops");
   const seen = rigs.map((rig) => observe(observations, rig, direction));
   const first = seen.findIndex((observation) => observation !== null);
-  const lettered = rigs.map((rig, index) => {
+  const alone = rigs.map((rig, i) => seen[i] && findingOf(rig, direction, seen[i].repeats, small));
+  const slow = seen.filter((one, i) => one && alone[i]?.kind === "below");
+  const standings = standingsIn(
+    observations.filter(({ drill }) => drill.direction === direction),
+    (one) => seen.includes(one) && (observations.length <= TOGETHER || slow.includes(one)),
+    { shelf: partsOf(rigs), opinion: USUAL_OPINION, ...beside },
+  );
+  const lettered = rigs.map((rig, index): LetteredRig => {
     const observation = seen[index]!;
+    const standing = (observation && standings.get(observation.rig)) ?? null;
+    const finding = alone[index] ?? null;
     return {
-      letter: letterOf(index),
-      rig,
+      ...{ letter: letterOf(index), rig, standing },
       observation: observation && withDifferences(observation, seen[first]!, letterOf(first)),
-      finding:
-        observation &&
-        findingOf(
-          rig,
-          direction,
-          observation.repeats,
-          isReal(observation) ? evidence.real : evidence.simulated,
-          small,
-        ),
+      finding: finding && heldAgainst(finding, rig, direction, observation!.repeats, standing),
     };
   });
   // What was simulated shows nothing of parts that something real is known of.
   const real = all.filter(isReal);
-  const verdicts = verdictsOn(study, rigs, real.length > 0 ? real : all, direction, rates);
-  const entries = lettered.map(({ letter, rig, observation, finding }) => ({
-    letter,
-    rig,
+  const verdicts = verdictsOn(study, rigs, real.length > 0 ? real : all, direction, rates, beside);
+  const entries = lettered.map(({ letter, rig, observation, finding, standing }) => ({
+    ...{ letter, rig, finding, standing },
     observed: observation?.repeats ?? null,
-    finding,
     drill: observation && drillKey(observation.drill),
     ...(observation ? { doubtful: observation.doubtful, origin: observation.origin } : {}),
   }));
@@ -126,6 +135,39 @@ export function answerFor(
     verdicts,
   };
 }
+
+/** Of more rigs than can be weighed together, so many are looked at. */
+const MOST_STANDING = 4;
+
+/**
+ * What all runs of one drill in one direction together say of rigs.
+ *
+ * @param wanted of which rigs
+ * @returns by the rig as it was seen
+ */
+function standingsIn(
+  alike: readonly Observation[],
+  wanted: (seen: Observation) => boolean,
+  { shelf, opinion }: Required<Beside>,
+): Map<Rig, Standing> {
+  const real = alike.filter(isReal);
+  const seen = real.length > 0 ? real : alike;
+  const all = seen.filter(wanted);
+  const some = new Set(seen.length > TOGETHER ? all.slice(0, MOST_STANDING) : all);
+  const located = locate(seen, shelf, {
+    of: (one) => some.has(one as Observation),
+    ...{ next: false, opinion },
+  });
+  return new Map(located.map((one) => [one.rig, standingOf(one)]));
+}
+
+const partsOf = (rigs: readonly Rig[]): Part[] => [
+  ...new Map(
+    rigs.flatMap((rig) =>
+      [...rig.parts, ...rig.beside, ...rig.other].map((part) => [part.id, part] as const),
+    ),
+  ).values(),
+];
 
 /** Whether it was seen of real parts, by whomever. */
 const isReal = ({ origin }: Observation) => origin !== "simulated";
@@ -145,6 +187,7 @@ function verdictsOn(
   observations: readonly Observation[],
   direction: Direction,
   rates: RateWords,
+  beside: Beside,
 ): Verdict[] {
   const enclosures = new Map(
     rigs.flatMap(({ parts }) =>
@@ -152,5 +195,9 @@ function verdictsOn(
     ),
   );
   const { tolerance } = study;
-  return judgeClaims([...enclosures.values()], { rigs, observations, tolerance, rates }, direction);
+  return judgeClaims(
+    [...enclosures.values()],
+    { rigs, observations, tolerance, rates, shelf: partsOf(rigs), ...beside },
+    direction,
+  );
 }

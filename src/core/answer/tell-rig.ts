@@ -2,11 +2,13 @@ import { transportOn } from "../chain/link";
 import type { Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import type { Finding } from "../locate/finding";
+import type { Standing } from "../locate/standing";
 import type { Origin } from "../study/measurement";
 import type { Repeats } from "../stats/repeats";
+import { counted } from "../units/counted";
 import { formatPercent, IN_MB } from "../units/number";
 import type { Direction } from "../units/rate";
-import { called, doing, list, nameNarrows, say, type Segment } from "./wording";
+import { doing, list, nameNarrows, say, type Segment } from "./wording";
 
 /** A rig of a study, its letter, and what was measured through it in one direction. */
 export interface Entry {
@@ -15,6 +17,8 @@ export interface Entry {
   observed: Repeats | null;
   /** What that says of the rig; null where there is no run or no working link. */
   finding: Finding | null;
+  /** What all runs together say of it; null where that was not worked out. */
+  standing?: Standing | null;
   /** Which drill definition the repeats share; compared only with the same. */
   drill: string | null;
   /** Whether memory may have answered in the drive's place. */
@@ -73,19 +77,28 @@ export function tellRig(
         ],
       ];
     case "below":
+      if (isNearlyDesigned(entry)) {
+        return [
+          [
+            say(
+              `${gave}, ${share} of the ${ceiling} that ${narrows} could carry: a little less than good hardware attains there, and most likely nothing else is wrong.`,
+            ),
+          ],
+        ];
+      }
       return [
         [
           say(
             `${gave}, ${share} of the ${ceiling} that ${narrows} could carry: what holds it back is not in its ledger${finding.looksLike ? `, though the rate is that of a ${finding.looksLike.short} link` : ""}.`,
           ),
         ],
-        ...leftOver(entry, finding),
+        ...leftOver(entry),
       ];
   }
 }
 
 /** Why a rig's rate is what it is, to follow the rate in a sentence. */
-export function because(rig: Rig, finding: Finding | null): string {
+export function because({ rig, finding, standing }: Entry): string {
   if (!finding) return "";
   const share = formatPercent(finding.efficiency);
   const { mode } = finding.narrows.link ?? {};
@@ -103,6 +116,8 @@ export function because(rig: Rig, finding: Finding | null): string {
     case "above":
       return `, which is more than the rig’s ledger allows`;
     case "below": {
+      if (isNearlyDesigned({ standing }))
+        return `, ${share} of the lowest ceiling in its ledger, a little less than good hardware attains`;
       const looks = finding.looksLike ? `; it looks like a ${finding.looksLike.short} link` : "";
       return `, ${share} of the lowest ceiling in its ledger, which does not explain it${looks}`;
     }
@@ -115,25 +130,27 @@ function byProtocol(rig: Rig, { through }: Finding): string {
   return `${protocol ? TRANSPORT_NAMES[protocol] : "the protocol"} gets out of a ${through?.mode?.short} link`;
 }
 
-/** Of a rate that the ledger does not explain: who is left, where runs have cleared all others. */
-export function leftOver({ letter }: Measured, { kind, suspects }: Finding): Segment[][] {
-  if (kind !== "below" || suspects.length > 1) return [];
-  const [left] = suspects;
-  return left
-    ? [
-        [
-          say(
-            `Everything else in rig ${letter} has carried more elsewhere, so ${left.part ? called(left.part) : left.name} is left.`,
-          ),
-        ],
-      ]
-    : [
-        [
-          say(
-            `Everything in rig ${letter} has carried more elsewhere: look at how it is put together here.`,
-          ),
-        ],
-      ];
+/** Whether all runs together say that a rate below its ledger is just what the ledger allows. */
+const isNearlyDesigned = ({ standing }: Pick<Entry, "standing">): boolean =>
+  standing?.likeliest?.kind === "as-designed" && standing.likeliest.probability >= LIKELY;
+
+/** From here on a place is named. */
+const LIKELY = 0.5;
+
+/** Of a rate that the ledger does not explain: what holds the rig back, by all that was seen. */
+export function leftOver({ letter, finding, standing }: Measured): Segment[][] {
+  const likeliest = standing?.likeliest;
+  if (finding?.kind !== "below" || !likeliest || likeliest.kind === "as-designed") return [];
+  const { probability, others, kind, name } = likeliest;
+  const sure = formatPercent(probability);
+  if (probability < LIKELY) return [[say(`What holds rig ${letter} back is not settled.`)]];
+  if (kind === "nothing") return [[say(`Nothing on the list explains rig ${letter} (${sure}).`)]];
+  const also =
+    others > 0 ? `, or ${counted(others, "other")} that this shelf cannot tell from it` : "";
+  const text = standing.settled
+    ? `What holds rig ${letter} back is ${name}${also} (${sure}).`
+    : `Most likely ${name}${also} holds rig ${letter} back (${sure}); it is not settled.`;
+  return [[say(text)]];
 }
 
 /** Says so where the rig has other places nearly as narrow. */

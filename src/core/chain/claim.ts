@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { formatNumber, IN_MB } from "../units/number";
-import { Direction } from "../units/rate";
+import { Direction, DOING } from "../units/rate";
 
 /** A rate in MB/s that some real storage path could have. */
 export const Rate = z
@@ -79,3 +79,13 @@ export const inClaimsWords = (
   rates = IN_MB,
 ): string =>
   kind === "iops" ? `${formatNumber((mbps * 1e6) / block)} requests a second` : rates.said(mbps);
+
+/** A claim as printed, in words: "peak 1 000 MB/s reading", "a 10 Gb/s link". */
+export function claimWords(claim: Claim, rates = IN_MB): string {
+  if (claim.kind === "link") return `a ${formatNumber(claim.gbps)} Gb/s link`;
+  const figure =
+    claim.kind === "iops"
+      ? `${formatNumber(claim.iops)} requests a second`
+      : `${claim.kind} ${rates.said(claim.mbps)}`;
+  return `${figure} ${DOING[claim.direction]}`;
+}

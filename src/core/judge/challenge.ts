@@ -1,5 +1,5 @@
 import type { JudgedClaim } from "../chain/claim";
-import { PART_KIND_NAMES, type Part } from "../chain/part";
+import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { stagesOf, type Stage } from "../chain/stage";
 import { carriersOf, directionsThrough, showsMore, type Evidence } from "../locate/evidence";
@@ -7,11 +7,45 @@ import type { Finding } from "../locate/finding";
 import type { Repeats } from "../stats/repeats";
 import { IN_MB } from "../units/number";
 import { DOING } from "../units/rate";
+import { another, measureIt, type Asking, type Settle } from "./settle";
 
 /** What stands between a slow rig and a verdict on one of its parts, and what would remove it. */
 export interface Obstacle {
   why: string;
-  settle: string;
+  settle: Settle;
+}
+
+/** What else stands in the path of a claim, and the run that shows it to carry clearly more, if any. */
+export interface Challenged {
+  /** As said in a list: "K5", "file system exFAT". */
+  name: string;
+  shown: { mbps: number; rig: Rig; measurementIds: readonly string[] } | null;
+}
+
+/** Everything else in a rig, with what shows that it could carry clearly more than a claim. */
+export function challengeOf(
+  part: Part,
+  claim: JudgedClaim,
+  rig: Rig,
+  evidence: Evidence,
+): Challenged[] {
+  return carriersOf(rig)
+    .filter((carrier) => carrier.part?.id !== part.id)
+    .map((carrier) => {
+      const ways = directionsThrough(rig, carrier, claim.direction);
+      const shown = ways.map((way) => showsMore(evidence, carrier, way, claim.mbps));
+      const [first] = shown;
+      return {
+        name: carrier.name,
+        shown:
+          first && shown.every((one) => one !== null)
+            ? {
+                mbps: first.repeats.median * first.share,
+                ...{ rig: first.rig, measurementIds: first.measurementIds },
+              }
+            : null,
+      };
+    });
 }
 
 /**
@@ -20,6 +54,7 @@ export interface Obstacle {
  *
  * @param observed repeats that stay below the claim
  * @param finding of these repeats; null where a link does not come up
+ * @param shelf where other parts are taken from
  * @returns null where the part was challenged
  */
 export function obstacleTo(
@@ -29,16 +64,24 @@ export function obstacleTo(
   observed: Repeats,
   finding: Finding | null,
   evidence: Evidence,
+  shelf: readonly Part[],
   rates = IN_MB,
 ): Obstacle | null {
   const rated = `${rates.said(claim.mbps)} ${DOING[claim.direction]}`;
-  const another = `Put another ${PART_KIND_NAMES[part.kind]} in place of ${part.name}: more than ${rated} there would clear all the rest of the rig.`;
-  if (!finding) return { why: "a link of the rig does not come up in the ledger", settle: another };
+  const asking: Asking = { shows: claim.kind, direction: claim.direction };
+  const control = () =>
+    another(
+      ...([part, rig, shelf, claim.mbps] as const),
+      `where more than ${rated} would clear all the rest of the rig`,
+      asking,
+    );
+  if (!finding)
+    return { why: "a link of the rig does not come up in the ledger", settle: control() };
   const byOthers = finding.narrows.culprits.filter(({ id }) => id !== part.id);
   if (finding.kind === "by protocol") {
     return {
       why: "the rig reaches all that its driver mode gets out of the link",
-      settle: another,
+      settle: control(),
     };
   }
   const [slow] = stagesOf(rig, claim.direction)
@@ -48,9 +91,16 @@ export function obstacleTo(
     const [name, most] = slow
       ? [slow.label, slow.ceiling]
       : [byOthers.map((other) => other.name).join(" and "), finding.narrows.ceiling];
+    const out = slow && slow.part.id !== part.id ? slow.part : byOthers[0];
     return {
       why: `as the rig stands, ${name} can carry ${rates.said(most)} at most`,
-      settle: `Swap ${name} for one that carries clearly more than ${rated}.`,
+      settle: out
+        ? another(
+            ...([out, rig, shelf, claim.mbps] as const),
+            `which has to carry clearly more than ${rated}`,
+            asking,
+          )
+        : { text: `Swap ${name} for one that carries clearly more than ${rated}.`, ask: null },
     };
   }
   const unshown = carriersOf(rig).filter(
@@ -64,10 +114,7 @@ export function obstacleTo(
     const names = unshown.map(({ name }) => name);
     return {
       why: `no run shows that ${names.join(", ")} ${names.length === 1 ? "carries" : "carry"} more than ${rates.said(claim.mbps)}`,
-      settle:
-        names.length === 1
-          ? `Show by a run through another rig that ${names[0]} carries more than ${rated}.`
-          : another,
+      settle: control(),
     };
   }
   const [own] = carriersOf(rig).filter((carrier) => carrier.part?.id === part.id);
@@ -75,7 +122,11 @@ export function obstacleTo(
   return better
     ? {
         why: `through ${better.rig.name} it has itself carried ${rates.said(better.repeats.median)}, so here something else held it back`,
-        settle: `Find what differs between ${rig.name} and ${better.rig.name}.`,
+        settle: measureIt(
+          `Find what differs between ${rig.name} and ${better.rig.name}; measure ${better.rig.name} again to be sure.`,
+          better.rig,
+          asking,
+        ),
       }
     : null;
 }

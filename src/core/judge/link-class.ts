@@ -2,16 +2,11 @@ import type { Claim } from "../chain/claim";
 import { allLinks, linkAccount } from "../chain/link";
 import type { Part } from "../chain/part";
 import type { LinkMode } from "../ledger/mode";
-import type { Observation } from "../study/measurement";
-import { formatNumber, IN_MB, type RateWords } from "../units/number";
+import { formatNumber, IN_MB } from "../units/number";
 import { DOING, type Direction } from "../units/rate";
-
-/** What a claim of a link class in Gb/s is worth. */
-export interface ClassVerdict {
-  kind: "Delivers" | "Can't tell yet";
-  reason: string;
-  settle: string[];
-}
+import type { Judged } from "./judged";
+import { measureIt } from "./settle";
+import type { Trials } from "./study-claims";
 
 /** Boxes print 10 Gb/s for a link that signals at 10.3125: a few percent are no other class. */
 const ROUNDING = 0.05;
@@ -27,11 +22,11 @@ const gigabits = ({ gigatransfers, lanes, lanesByDirection }: LinkMode) =>
 export function judgeClass(
   part: Part,
   { gbps }: Extract<Claim, { kind: "link" }>,
-  observations: readonly Observation[],
-  rates: RateWords = IN_MB,
-): ClassVerdict {
+  { rigs, observations, rates = IN_MB }: Trials,
+): Pick<Judged, "kind" | "reasons" | "settle" | "rig" | "seen" | "observed"> {
   const claimed = `${formatNumber(gbps)} Gb/s`;
-  for (const { rig, drill, repeats, doubtful } of observations) {
+  for (const seen of observations) {
+    const { rig, drill, repeats, doubtful } = seen;
     if (doubtful || drill.direction === "mixed") continue;
     const direction: Direction = drill.direction;
     for (const link of allLinks(rig)) {
@@ -43,16 +38,31 @@ export function judgeClass(
       if (repeats.median < attainable.low || repeats.median > hardCeiling) continue;
       return {
         kind: "Delivers",
-        reason: `${rig.name} ran ${mode.name} and gave ${rates.said(repeats.median)} ${DOING[direction]}, which such a link attains (${rates.rate(attainable.low)} to ${rates.said(attainable.high)}).`,
-        settle: [],
+        reasons: [
+          `${rig.name} ran ${mode.name} and gave ${rates.said(repeats.median)} ${DOING[direction]}, which such a link attains (${rates.rate(attainable.low)} to ${rates.said(attainable.high)}).`,
+        ],
+        ...{ settle: [], rig, seen, observed: repeats },
       };
     }
   }
+  // A rig whose ledger says that the link of the part would run in that class is worth measuring.
+  const able = rigs.find((rig) =>
+    allLinks(rig).some(
+      ({ mode, upper, cables, lower }) =>
+        mode &&
+        gigabits(mode) >= gbps * (1 - ROUNDING) &&
+        [upper, ...cables, lower].some(({ id }) => id === part.id),
+    ),
+  );
+  const text = `Measure ${part.name} in a rig whose other parts run ${claimed} too, with a drive that can fill it`;
   return {
     kind: "Can't tell yet",
-    reason: `No run lay in what a link of ${claimed} attains.`,
+    reasons: [`No run lay in what a link of ${claimed} attains.`],
     settle: [
-      `Measure ${part.name} in a rig whose other parts run ${claimed} too, with a drive that can fill it.`,
+      able
+        ? measureIt(`${text}: ${able.name}.`, able, { shows: "peak", direction: "read" })
+        : { text: `${text}.`, ask: null },
     ],
+    ...{ rig: null, seen: null, observed: null },
   };
 }

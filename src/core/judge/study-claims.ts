@@ -1,16 +1,19 @@
-import { inClaimsWords, judgedClaims, SMALL_REQUEST, type JudgedClaim } from "../chain/claim";
+import { judgedClaims, SMALL_REQUEST } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { kindOf } from "../drills/drill";
 import type { Shows } from "../drills/kind";
 import { shapeOf } from "../drills/shape";
-import { gatherEvidence, type Evidence } from "../locate/evidence";
+import { gatherEvidence } from "../locate/evidence";
 import { findingOf } from "../locate/finding";
+import { USUAL_OPINION, type Opinion } from "../locate/opinion";
 import { summarise } from "../stats/repeats";
 import { observe, type Observation } from "../study/measurement";
 import { IN_MB, type RateWords } from "../units/number";
-import { DOING, type Direction } from "../units/rate";
-import { judgeClaim, type Trial, type Verdict } from "./verdict";
+import type { Direction } from "../units/rate";
+import { causeOf, inBurstsOnly, type DropIn } from "./bursts";
+import { culpritIn } from "./culprit";
+import { judgeClaim, type Grounds, type Trial, type Verdict } from "./verdict";
 
 /** What claims are held against: a study's rigs and what was seen through them. */
 export interface Trials {
@@ -18,7 +21,12 @@ export interface Trials {
   /** Of real parts where there are any, else simulated ones. */
   observations: readonly Observation[];
   tolerance: number;
+  /** The parts at hand; without them those that are judged. */
+  shelf?: readonly Part[];
+  opinion?: Opinion;
   rates?: RateWords;
+  /** Reads what slowed a long run down; without it nothing is known of that. */
+  dropIn?: DropIn;
 }
 
 /**
@@ -29,81 +37,69 @@ export interface Trials {
  */
 export function judgeClaims(
   parts: readonly Part[],
-  { rigs, observations, tolerance, rates = IN_MB }: Trials,
+  trials: Trials,
   direction: Direction,
 ): Verdict[] {
-  const trials = {
-    peak: trialsOf(rigs, observations, direction, "peak"),
-    sustained: trialsOf(rigs, observations, direction, "sustained"),
-    iops: trialsOf(rigs, observations, direction, "iops"),
+  const { dropIn = () => null } = trials;
+  const grounds = {
+    peak: groundsFor(trials, parts, direction, "peak"),
+    sustained: groundsFor(trials, parts, direction, "sustained"),
+    iops: groundsFor(trials, parts, direction, "iops"),
   };
   return parts.flatMap((part) => {
-    const block = trials.iops.trials.find(({ observed }) => observed)?.block;
-    return judgedClaims(part.claims, direction, block).map((claim) => {
-      const own = trials[claim.kind];
+    const block = grounds.iops.trials.find(({ observed }) => observed)?.block;
+    return judgedClaims(part.claims, direction, block).map((claim): Verdict => {
+      const own = grounds[claim.kind];
       // A burst that stays below a claim of sustained speed says as much as a long run would.
       const shown = own.trials.some(({ observed }) => observed);
-      const { trials: held, evidence } = shown || claim.kind !== "sustained" ? own : trials.peak;
-      const verdict = judgeClaim(part, claim, held, evidence, tolerance, rates);
-      const bursts =
-        claim.kind === "peak" && verdict.kind === "Delivers"
-          ? inBurstsOnly(part, claim, trials.sustained.trials, tolerance, rates)
-          : null;
-      return bursts
-        ? { ...verdict, kind: "Delivers in bursts only", reasons: [...verdict.reasons, bursts] }
-        : verdict;
+      const held = shown || claim.kind !== "sustained" ? own : grounds.peak;
+      const verdict = judgeClaim(part, claim, held);
+      if (claim.kind === "peak" && verdict.kind === "Delivers") {
+        const bursts = inBurstsOnly(part, claim, grounds.sustained, dropIn);
+        if (bursts)
+          return {
+            ...verdict,
+            kind: "Delivers in bursts only",
+            reasons: [...verdict.reasons, ...bursts.reasons],
+          };
+      }
+      if (claim.kind === "sustained" && verdict.kind === "Falls short" && held === own) {
+        const at = own.trials.find(({ rig }) => rig === verdict.rig)!;
+        const floor = claim.mbps * (1 - own.tolerance);
+        const cause = causeOf(part, floor, at, own.trials, dropIn, own.rates);
+        if (cause) return { ...verdict, reasons: [...verdict.reasons, cause] };
+      }
+      return verdict;
     });
   });
 }
 
-/**
- * Why a peak that is delivered holds in bursts only: in no rig with the part in it did a long run stay
- * at the claim, less the tolerance.
- */
-function inBurstsOnly(
-  part: Part,
-  claim: JudgedClaim,
-  long: readonly Trial[],
-  tolerance: number,
-  rates: RateWords,
-): string | null {
-  const floor = claim.mbps * (1 - tolerance);
-  const seen = long
-    .filter(({ rig, observed, doubtful }) => observed?.interval && !doubtful && stands(part, rig))
-    .toSorted((a, b) => b.observed!.median - a.observed!.median);
-  const [best] = seen;
-  if (!best || best.observed!.interval!.high >= floor) return null;
-  return `Over a long run it sustained ${inClaimsWords(claim, best.observed!.median, undefined, rates)} ${DOING[claim.direction]} in ${best.rig.name} at most: the claim is kept in bursts only.`;
-}
-
-const stands = (part: Part, { parts, beside, other }: Rig) =>
-  [...parts, ...beside, ...other].some(({ id }) => id === part.id);
-
 /** What was seen of each rig by the drills that show one kind of claim. */
-function trialsOf(
-  rigs: readonly Rig[],
-  all: readonly Observation[],
+function groundsFor(
+  { rigs, observations, tolerance, shelf, opinion = USUAL_OPINION, rates = IN_MB }: Trials,
+  parts: readonly Part[],
   direction: Direction,
   shows: Shows,
-): { trials: Trial[]; evidence: Evidence } {
-  const seen = all
+): Grounds {
+  const seen = observations
     .filter(({ drill }) => kindOf(drill).shows.includes(shows))
     .map((one) => ({ ...one, repeats: shows === "sustained" ? sustainedOf(one) : one.repeats }));
-  const evidence = gatherEvidence(seen);
   const trials = rigs.map((rig): Trial => {
     const observation = observe(seen, rig, direction);
     return {
       rig,
+      seen: observation,
       observed: observation?.repeats ?? null,
-      finding:
-        observation && findingOf(rig, direction, observation.repeats, evidence, shows === "iops"),
-      doubtful: observation?.doubtful ?? false,
+      finding: observation && findingOf(rig, direction, observation.repeats, shows === "iops"),
       sustained: shows === "sustained",
       block: (observation && shapeOf(observation.drill)?.block) ?? SMALL_REQUEST,
-      ...(observation ? { origin: observation.origin } : {}),
     };
   });
-  return { trials, evidence };
+  return {
+    ...{ trials, tolerance, rates, shelf: shelf ?? parts },
+    evidence: gatherEvidence(seen),
+    culprit: culpritIn(seen, opinion),
+  };
 }
 
 /** Repeats of what was left of the rate after its last change of level. */

@@ -4,12 +4,14 @@ import type { Rig } from "../chain/rig";
 import type { Evidence } from "../locate/evidence";
 import type { Finding } from "../locate/finding";
 import type { Repeats } from "../stats/repeats";
-import type { Origin } from "../study/measurement";
-import { obstacleTo } from "./challenge";
-import { impossibleClaim } from "./impossible";
+import type { Observation } from "../study/measurement";
 import { counted } from "../units/counted";
-import { formatPercent, IN_MB, type RateWords } from "../units/number";
+import { formatPercent, type RateWords } from "../units/number";
 import { DOING } from "../units/rate";
+import { challengeOf, obstacleTo, type Challenged } from "./challenge";
+import { LOCATED, type Culprit } from "./culprit";
+import { impossibleClaim } from "./impossible";
+import { measureIt, putInto, type Asking, type Settle } from "./settle";
 
 /** Nerrit's verdicts on a claim. */
 export type VerdictKind = "Delivers" | "Delivers in bursts only" | "Falls short" | "Can't tell yet";
@@ -23,27 +25,40 @@ export interface Verdict {
   /** Sentences, the weightiest first. */
   reasons: string[];
   /** What would settle an open verdict; empty for a closed one. */
-  wouldSettle: string[];
-  /** Whether that takes another rig; otherwise another run of this one would do. */
-  needsRig: boolean;
-  rigId: string | null;
+  settle: Settle[];
+  /** The rig that it rests on; null where the part stands in none. */
+  rig: Rig | null;
+  /** What was seen of that rig. */
+  seen: Observation | null;
   observed: Repeats | null;
+  /** Everything else in that rig, with what shows that it could carry clearly more than the claim. */
+  challenge: Challenged[];
 }
 
 /** One rig with the part in it, and what was measured and found through it in the claim's direction. */
 export interface Trial {
   rig: Rig;
+  seen: Observation | null;
+  /** Its rates, or what was left of them in the end. */
   observed: Repeats | null;
   /** Null where nothing was measured, or a link does not come up. */
   finding: Finding | null;
-  /** Whether memory may have answered in the drive's place. */
-  doubtful: boolean;
   /** Whether the drill goes on long enough to show what is sustained. */
   sustained: boolean;
   /** Bytes of its requests. */
   block: number;
-  /** Where the runs come from, where they were not measured here. */
-  origin?: Origin;
+}
+
+/** What verdicts of one kind of claim rest on. */
+export interface Grounds {
+  trials: readonly Trial[];
+  evidence: Evidence;
+  /** What all that was seen by such drills makes of a part. */
+  culprit: Culprit;
+  /** The parts at hand, for steps that would settle what is open. */
+  shelf: readonly Part[];
+  tolerance: number;
+  rates: RateWords;
 }
 
 /** How far below a claim a part may stay and still deliver, unless the tester says otherwise. */
@@ -54,24 +69,15 @@ export const TOLERANCE = 0.05;
  *
  * Delivers: the whole 95 % interval of the repeats lies at or above the claim less the tolerance.
  * Falls short: the whole interval lies below that, and runs have shown every other part and
- * condition of the rig to carry clearly more than the claim. What parts say of themselves shows
- * nothing. Anything else: can't tell yet.
- *
- * @param trials rigs of the study
- * @param evidence what the study's runs have shown
- * @param tolerance share of the claim
+ * condition of the rig to carry clearly more than the claim, or all runs together put it down to the
+ * part itself at 95 % and more. What parts say of themselves shows nothing. Anything else: can't tell
+ * yet.
  */
-export function judgeClaim(
-  part: Part,
-  claim: JudgedClaim,
-  trials: readonly Trial[],
-  evidence: Evidence,
-  tolerance = TOLERANCE,
-  rates = IN_MB,
-): Verdict {
+export function judgeClaim(part: Part, claim: JudgedClaim, grounds: Grounds): Verdict {
+  const { trials } = grounds;
   const verdicts = trials
     .filter(({ rig }) => rig.parts.some(({ id }) => id === part.id))
-    .map((trial) => judgeTrial(part, claim, trial, evidence, tolerance, rates));
+    .map((trial) => judgeTrial(part, claim, trial, grounds));
   const rank: VerdictKind[] = ["Delivers", "Falls short", "Can't tell yet"];
   const best = verdicts.toSorted(
     (a, b) =>
@@ -85,10 +91,14 @@ export function judgeClaim(
       kind: "Can't tell yet",
       shortBy: null,
       reasons: [`${part.name} stands in no rig of this study.`],
-      wouldSettle: [`Put ${part.name} into a rig and measure it.`],
-      needsRig: true,
-      rigId: null,
-      observed: null,
+      settle: [
+        putInto(
+          part,
+          trials.map(({ rig }) => rig),
+          { shows: claim.kind, direction: claim.direction },
+        ),
+      ],
+      ...{ rig: null, seen: null, observed: null, challenge: [] },
     }
   );
 }
@@ -97,31 +107,38 @@ function judgeTrial(
   part: Part,
   claim: JudgedClaim,
   trial: Trial,
-  evidence: Evidence,
-  tolerance: number,
-  rates: RateWords,
+  { evidence, culprit, shelf, tolerance, rates }: Grounds,
 ): Verdict {
-  const { rig, observed, finding, doubtful, sustained, block, origin = "measured" } = trial;
+  const { rig, seen: from, observed, finding, sustained, block } = trial;
+  const { origin = "measured", doubtful = false } = from ?? {};
   const said = (mbps: number) => inClaimsWords(claim, mbps, block, rates);
   const verb = DOING[claim.direction];
   const floor = claim.mbps * (1 - tolerance);
   const allowed = `${said(floor)} (the claim less ${formatPercent(tolerance)})`;
-  const base = { part, claim, shortBy: null, needsRig: false, rigId: rig.id, observed };
+  const asking: Asking = { shows: claim.kind, direction: claim.direction };
+  const measure = (text: string) => measureIt(text, rig, asking);
+  const challenge = challengeOf(part, claim, rig, evidence);
+  const base = { part, claim, shortBy: null, rig, seen: from, observed, challenge };
   const impossible = impossibleClaim(part, claim, rates);
-  const open = (reason: string, wouldSettle: string[], needsRig = false): Verdict => ({
+  const open = (reason: string, settle: Settle): Verdict => ({
     ...base,
     kind: "Can't tell yet",
     reasons: [reason, ...impossible],
-    wouldSettle,
-    needsRig,
+    settle: [settle],
   });
 
   if (!observed) {
-    return open(`${rig.name} has not been measured ${verb}.`, [`Measure ${rig.name} ${verb}.`]);
+    return open(
+      `${rig.name} has not been measured ${verb}.`,
+      measure(`Measure ${rig.name} ${verb}.`),
+    );
   }
   const seen = `${rig.name} ${sustained ? "sustained" : "reached"} ${said(observed.median)} ${verb} in ${counted(observed.n, origin === "measured" ? "run" : `${origin} run`)}`;
   if (!observed.interval) {
-    return open(`${seen}; one run has no interval.`, ["Measure it at least twice."]);
+    return open(
+      `${seen}; one run has no interval.`,
+      measure(`Measure ${rig.name} at least twice.`),
+    );
   }
   const { low, high } = observed.interval;
   const interval = `95 % interval ${said(low)} to ${said(high)}`;
@@ -129,45 +146,47 @@ function judgeTrial(
     const why = doubtful
       ? "memory may have answered in the drive’s place"
       : `that is more than the rig’s narrows can carry (${rates.said(finding!.narrows.ceiling)}), so something other than the drive answered`;
-    return open(`${seen} (${interval}), but ${why}.`, [
-      "Repeat it past the page cache, on a span larger than memory.",
-    ]);
+    return open(
+      `${seen} (${interval}), but ${why}.`,
+      measure("Repeat it past the page cache, on a span larger than memory."),
+    );
   }
   if (low >= floor) {
     if (claim.kind === "sustained" && !sustained) {
-      return open(`${seen}; a run of seconds shows a peak, not what is sustained.`, [
-        `Measure ${verb} for as long as the claim is meant.`,
-      ]);
+      return open(
+        `${seen}; a run of seconds shows a peak, not what is sustained.`,
+        measure(`Measure ${rig.name} ${verb} for as long as the claim is meant.`),
+      );
     }
     return {
       ...base,
       kind: "Delivers",
       reasons: [`${seen}, at or above ${allowed}; ${interval}.`],
-      wouldSettle: [],
+      settle: [],
     };
   }
   if (high >= floor) {
-    return open(`${seen}; its ${interval} lies on both sides of ${allowed}.`, [
-      "More repeats narrow the interval.",
-    ]);
-  }
-  const obstacle = obstacleTo(part, claim, rig, observed, finding, evidence, rates);
-  if (obstacle) {
     return open(
-      `${seen}, but ${part.name} was not challenged: ${obstacle.why}.`,
-      [obstacle.settle],
-      true,
+      `${seen}; its ${interval} lies on both sides of ${allowed}.`,
+      measure(`Measure ${rig.name} a few times more: that narrows the interval.`),
     );
+  }
+  const obstacle = obstacleTo(part, claim, rig, observed, finding, evidence, shelf, rates);
+  const guilt = obstacle ? culprit(part.id, rig, claim.direction) : 1;
+  if (obstacle && guilt < LOCATED) {
+    return open(`${seen}, but ${part.name} was not challenged: ${obstacle.why}.`, obstacle.settle);
   }
   const shortBy = 1 - observed.median / claim.mbps;
   return {
     ...base,
     kind: "Falls short",
     shortBy,
-    wouldSettle: [],
+    settle: [],
     reasons: [
       `${seen}, ${formatPercent(shortBy)} under the ${said(claim.mbps)} ${verb} it claims; ${interval}.`,
-      `Runs have shown everything else in ${rig.name} to carry clearly more than the claim.`,
+      obstacle
+        ? `All runs together put it down to ${part.name} itself (${formatPercent(guilt)}).`
+        : `Runs have shown everything else in ${rig.name} to carry clearly more than the claim.`,
       ...impossible,
     ],
   };

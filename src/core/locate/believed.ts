@@ -1,6 +1,7 @@
 import type { Direction } from "../units/rate";
 import { sharesOf, type Bench, type Shares } from "./fault-set";
 import { gridOver, type Grid } from "./grid";
+import { USUAL_OPINION, type Opinion } from "./opinion";
 import { priorOf } from "./prior";
 import { likelySets } from "./search";
 import type { Site } from "./site";
@@ -8,6 +9,8 @@ import { trialsOf, type Seen, type Trial } from "./trial";
 
 /** What is believed of a bench in one direction and kind of drill, from all that was seen. */
 export interface Belief {
+  /** What was believed before anything was seen. */
+  opinion: Opinion;
   direction: Direction;
   grid: Grid;
   sites: readonly Site[];
@@ -27,7 +30,11 @@ const WORTH = 2e-4;
  *
  * @returns null where no rig's links come up
  */
-export function believe(seen: readonly Seen[], direction: Direction): Belief | null {
+export function believe(
+  seen: readonly Seen[],
+  direction: Direction,
+  opinion: Opinion = USUAL_OPINION,
+): Belief | null {
   const rates = seen.flatMap((one) => one.rates).filter((rate) => rate > 0);
   if (rates.length === 0) return null;
   const rough = gridOver(Math.min(...rates) * 0.6, Math.max(...rates, 1) * 2);
@@ -37,7 +44,7 @@ export function believe(seen: readonly Seen[], direction: Direction): Belief | n
     Math.min(...rates.map((rate) => rate * 0.6), ...ledgers.map(({ least }) => least * 0.8)),
     Math.max(...rates, ...ledgers.map((one) => one.most)) * 1.2,
   );
-  const all = trialsOf(seen, direction, grid);
+  const all = trialsOf(seen, direction, grid, opinion);
   const tooFast = all.filter(isTooFast);
   const trials = all.filter((one) => !tooFast.includes(one));
   const sites = [
@@ -48,13 +55,13 @@ export function believe(seen: readonly Seen[], direction: Direction): Belief | n
   const priors = sites.map((site, i) => {
     // What lies in the band that good hardware attains is as designed, whosever share it is.
     const here = trials.filter((_, t) => standsIn[t]!.has(i)).map(({ ledger }) => ledger.least);
-    return priorOf(site, direction, Math.max(...here), grid);
+    return priorOf(site, direction, Math.max(...here), grid, opinion);
   });
   const bench: Bench = { grid, trials, priors, standsIn };
   const sets = likelySets(bench)
     .filter(({ probability }) => probability > WORTH)
     .map((set) => ({ ...set, shares: sharesOf(bench, set.sites) }));
-  return { direction, grid, sites, bench, trials, tooFast, sets };
+  return { opinion, direction, grid, sites, bench, trials, tooFast, sets };
 }
 
 /** Whether a rate is surely above what nothing honest exceeds. */

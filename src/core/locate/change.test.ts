@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { cable, drive, enclosure, hub, port, rig, USB_10G } from "../testing/rigs";
+import type { Opinion } from "./opinion";
 import { changesOf, setUpKey } from "./change";
 
 const P = port(USB_10G, "port");
@@ -54,7 +55,7 @@ describe("single changes of a rig", () => {
   });
 
   it("take the tester's own minutes", () => {
-    const own = { ...Object.fromEntries([]), cable: 7 } as never;
+    const own: Opinion = { priors: {}, minutes: { cable: 7 }, fewest: "steps" };
     expect(changesOf(slow, [K3], NONE, own)[0]!.minutes).toBe(7);
   });
 

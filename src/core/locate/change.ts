@@ -1,9 +1,11 @@
+import { keptModes } from "../chain/kept-modes";
 import { allLinks, usualTransport } from "../chain/link";
 import type { Part } from "../chain/part";
 import { replacePart, rigProblems, type Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import type { TransportId } from "../ledger/mode";
 import { linkProblems } from "./narrows";
+import { minutesFor, USUAL_OPINION, type MinutesOf, type Opinion } from "./opinion";
 
 /** One thing that can be done to a rig with what is on the shelf. */
 export interface Change {
@@ -18,22 +20,6 @@ export interface Change {
   minutes: number;
 }
 
-/** Minutes that a change takes by hand, by what is changed: as watched at benches. */
-export const MINUTES = {
-  "host-port": 2,
-  cable: 2,
-  hub: 3,
-  adapter: 4,
-  enclosure: 8,
-  "network-box": 10,
-  drive: 8,
-  without: 2,
-  fileSystem: 15,
-  transport: 5,
-  host: 10,
-} as const;
-export type MinutesOf = keyof typeof MINUTES;
-
 /** Which values a condition can take on this bench. */
 export interface Choices {
   fileSystems: readonly string[];
@@ -44,18 +30,18 @@ export interface Choices {
  * Every single change of a rig that can be made with what is at hand, and that links. Taking out a hub
  * with its cable is one change; a cable between two parts that stay is exchanged, not left out.
  *
- * @param minutes the tester's own figures, where they differ from the usual ones
+ * @param opinion the tester's own minutes, where they differ from the usual ones
  */
 export function changesOf(
   rig: Rig,
   shelf: readonly Part[],
   { fileSystems, hosts }: Choices,
-  minutes: Readonly<Record<MinutesOf, number>> = MINUTES,
+  opinion: Opinion = USUAL_OPINION,
 ): Change[] {
   const makes = (kind: Change["kind"], text: string, changed: Rig, of: MinutesOf): Change[] => {
     const made = { ...changed, id: "", name: nameOf(changed) };
     const sound = rigProblems(made).length === 0 && linkProblems(made).length === 0;
-    return sound ? [{ kind, text, base: rig, rig: made, minutes: minutes[of] }] : [];
+    return sound ? [{ kind, text, base: rig, rig: made, minutes: minutesFor(opinion, of) }] : [];
   };
   const others = (values: readonly string[], now: string) =>
     values.filter((value) => value && now && value.toLowerCase() !== now.toLowerCase());
@@ -64,13 +50,13 @@ export function changesOf(
       makes(
         "exchange",
         `put ${put.name} in place of ${out.name}`,
-        keptModes(replacePart(rig, out, put), out),
+        keptModes(replacePart(rig, out, put), rig),
         out.kind,
       ),
     ),
     ...withouts(rig).flatMap(({ out, parts }) => {
       const names = out.map(({ name }) => name).join(" and ");
-      return makes("without", `take out ${names}`, keptModes({ ...rig, parts }, ...out), "without");
+      return makes("without", `take out ${names}`, keptModes({ ...rig, parts }, rig), "without");
     }),
     ...others(fileSystems, rig.fileSystem).flatMap((fileSystem) =>
       makes(
@@ -99,14 +85,6 @@ const nameOf = ({ parts }: Rig) =>
     .map(({ name }) => name)
     .join(" · ")
     .slice(0, 80);
-
-/** What was said of a link whose parts have changed holds no longer. */
-function keptModes(rig: Rig, ...gone: readonly Part[]): Rig {
-  const here = new Set([...rig.parts, ...rig.beside, ...rig.other].map(({ id }) => id));
-  const touched = new Set(gone.map(({ id }) => id));
-  const kept = ({ partId }: { partId: string }) => here.has(partId) && !touched.has(partId);
-  return { ...rig, settled: rig.settled.filter(kept), held: rig.held.filter(kept) };
-}
 
 /** Each part with each other of its kind. */
 function exchanges(rig: Rig, shelf: readonly Part[]): { out: Part; put: Part }[] {

@@ -30,8 +30,6 @@ export interface Shown {
 /** What runs have shown, by direction and carrier. Only sound runs with an interval show anything. */
 export type Evidence = ReadonlyMap<string, Shown>;
 
-export const NO_EVIDENCE: Evidence = new Map();
-
 const entry = (direction: Direction, { key }: Pick<Carrier, "key">) => `${direction} ${key}`;
 
 const ofPart = (part: Part): Carrier => ({ key: `part ${part.id}`, part, name: part.name });
@@ -136,22 +134,4 @@ export function directionsThrough(rig: Rig, carrier: Carrier, direction: Directi
   const here = [...rig.parts, ...rig.beside].some(({ id }) => id === part.id);
   const there = rig.other.some(({ id }) => id === part.id);
   return [...(here ? [direction] : []), ...(there ? [against as Direction] : [])];
-}
-
-/** The parts and conditions of a rig that no run has shown to carry clearly more than a rate. */
-export function suspectsOf(
-  rig: Rig,
-  direction: Direction,
-  mbps: number,
-  evidence: Evidence,
-): Carrier[] {
-  const drives = [rig.parts.at(-1)?.id, ...rig.beside.map(({ id }) => id)];
-  return carriersOf(rig).filter((carrier) => {
-    const isDrive = carrier.part !== null && drives.includes(carrier.part.id);
-    // Where it is not known how drives share the flow, one that carries all of it is surely free.
-    const share = isDrive ? shareOfDrive(rig, direction) || 1 : 1;
-    return !directionsThrough(rig, carrier, direction).every((way) =>
-      showsMore(evidence, carrier, way, mbps * share),
-    );
-  });
 }

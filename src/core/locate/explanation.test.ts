@@ -30,7 +30,7 @@ const seen = (one: Rig, ...rates: number[]): Observation => ({
 });
 const slow = setUp([P, K1, B, D]);
 const of = (observations: Observation[], shelf = SHELF): Located =>
-  locate(observations, shelf, ({ rig: one }) => one === observations[0]!.rig)[0]!;
+  locate(observations, shelf, { of: ({ rig: one }) => one === observations[0]!.rig })[0]!;
 const chanceOf = ({ explanations }: Located, at: Parameters<typeof placeKey>[0]) =>
   explanations
     .filter(({ place }) => place === placeKey(at))
@@ -158,8 +158,10 @@ describe("however it is put", () => {
           rig: { ...one.rig, parts: one.rig.parts.map(renamed) },
         }));
         const first = of(all);
-        const turned = locate([...all].reverse(), SHELF, ({ rig: one }) => one === slow)[0]!;
-        const other = locate(there, SHELF.map(renamed), (one) => one === there[0])[0]!;
+        const turned = locate([...all].reverse(), SHELF, {
+          of: ({ rig: one }) => one === slow,
+        })[0]!;
+        const other = locate(there, SHELF.map(renamed), { of: (one) => one === there[0] })[0]!;
         expect(chanceOf(turned, { part: "K1" })).toBeCloseTo(chanceOf(first, { part: "K1" }), 6);
         expect(chanceOf(other, { part: "z-K1-x" })).toBeCloseTo(chanceOf(first, { part: "K1" }), 6);
       }),

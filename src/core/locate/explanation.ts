@@ -1,5 +1,5 @@
 import type { Belief } from "./believed";
-import type { CauseKind } from "./prior";
+import type { CauseKind } from "./opinion";
 import type { At, Site } from "./site";
 
 /** What kinds of explanation there are. */

@@ -6,30 +6,25 @@ import { modeOf } from "../ledger/catalogue";
 import type { LinkMode } from "../ledger/mode";
 import type { Repeats } from "../stats/repeats";
 import type { Direction } from "../units/rate";
-import { NO_EVIDENCE, suspectsOf, type Carrier, type Evidence } from "./evidence";
 import { narrowsOf, type Narrows } from "./narrows";
 import { readRate, type Reading } from "./reading";
+import type { Standing } from "./standing";
 
 /**
- * What one measured rate says of its rig, together with what other runs have shown. Sentence,
- * drawing, course and verdict all start from this one finding.
+ * What one measured rate says of its rig by itself. Sentence, drawing, course and verdict all start
+ * from this one finding, and from what Locate makes of all runs together (`heldAgainst`).
  */
 export interface Finding extends Reading {
   /** A slower mode of one of this rig's links whose attainable band holds the rate. */
   looksLike: LinkMode | null;
   /** Other places whose ceiling is within a twentieth of the narrows', by label. */
   near: string[];
-  /**
-   * Of a rate below its ledger: what no run has shown to carry clearly more, and so may hold it
-   * back; otherwise empty.
-   */
-  suspects: Carrier[];
 }
 
 const NEAR = 1.05;
 
 /**
- * Judges a rig's repeats against its ledger and against what runs have shown.
+ * Judges a rig's repeats against its ledger.
  *
  * @param observed repeats of one drill in one direction, MB/s
  * @param small whether the drill asks for small requests
@@ -39,18 +34,40 @@ export function findingOf(
   rig: Rig,
   direction: Direction,
   observed: Repeats,
-  evidence: Evidence = NO_EVIDENCE,
   small = false,
 ): Finding | null {
   const reading = readRate(rig, direction, observed, small);
   if (!reading) return null;
-  const below = reading.kind === "below";
   return {
     ...reading,
-    looksLike: below ? slowerMode(rig, direction, observed.median) : null,
+    looksLike: reading.kind === "below" ? slowerMode(rig, direction, observed.median) : null,
     near: nearly(rig, direction, reading.narrows),
-    suspects: below ? suspectsOf(rig, direction, observed.median, evidence) : [],
   };
+}
+
+/** From here on what Locate says of a rig overrules what its rate looks like by itself. */
+const OVERRULES = 0.8;
+
+/**
+ * A finding, held against what all runs together make of the rig: a rate that only happens to lie where
+ * a narrows would let it is none of that narrows.
+ */
+export function heldAgainst(
+  finding: Finding,
+  rig: Rig,
+  direction: Direction,
+  observed: Repeats,
+  standing: Standing | null,
+): Finding {
+  const { likeliest } = standing ?? {};
+  const other =
+    finding.kind === "at narrows" &&
+    likeliest &&
+    likeliest.kind !== "as-designed" &&
+    likeliest.probability >= OVERRULES;
+  return other
+    ? { ...finding, kind: "below", looksLike: slowerMode(rig, direction, observed.median) }
+    : finding;
 }
 
 function nearly(rig: Rig, direction: Direction, narrows: Narrows): string[] {

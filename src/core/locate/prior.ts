@@ -1,61 +1,13 @@
 import { account } from "../ledger/account";
 import { modeOf, MODES } from "../ledger/catalogue";
-import { modesOn, type Part, type PartKind } from "../chain/part";
+import { modesOn, type Part } from "../chain/part";
 import type { Direction } from "../units/rate";
 import { placeOf, type Grid } from "./grid";
+import { believed, priorsOfPart, USUAL_OPINION, type CauseKind, type Opinion } from "./opinion";
 import type { Site } from "./site";
 
-/**
- * How often what stands in a slow rig turns out to hold it back, before anything is known of this one.
- * Experience of those who test such gear, to a factor of about two; what matters is how the kinds
- * stand to one another. The tester can set them otherwise.
- */
-export const PRIORS = {
-  "dropped-mode": {
-    name: "the link runs at a slower mode than its parts say",
-    why: "cables above all, then hubs and ports; a bent pin or a long lead costs a generation",
-  },
-  "own-limit": {
-    name: "a limit of its own that its plug does not show",
-    why: "bridges and drives are slower than their plugs more often than not, and seldom say so",
-  },
-  fault: {
-    name: "a fault of the part",
-    why: "errors and retries cost anything between a tenth and nearly all",
-  },
-  pairing: {
-    name: "two parts that work badly together, though each is fine elsewhere",
-    why: "seldom, and believed only when both parts are cleared",
-  },
-  condition: {
-    name: "the file system, the driver or the host",
-    why: "file systems in user space and old drivers halve rates; the usual ones cost little",
-  },
-  nothing: {
-    name: "nothing on this list",
-    why: "a program that cannot be puzzled is sure of wrong things",
-  },
-} as const;
-export type CauseKind = keyof typeof PRIORS;
-
-/** By kind of part: how likely it is to carry less than the ledger says, and why it would. */
-const OF_PART: Record<PartKind, Partial<Record<CauseKind, number>>> = {
-  "host-port": { "dropped-mode": 0.04, "own-limit": 0.04 },
-  cable: { "dropped-mode": 0.09, fault: 0.05 },
-  hub: { "dropped-mode": 0.04, "own-limit": 0.06 },
-  adapter: { "dropped-mode": 0.03, "own-limit": 0.06 },
-  enclosure: { "dropped-mode": 0.02, "own-limit": 0.06, fault: 0.02 },
-  "network-box": { "own-limit": 0.1 },
-  drive: { "own-limit": 0.05, fault: 0.03 },
-};
 /** Of a part that does not say what it carries, the limit of its own is likelier by so much. */
 const UNSAID = 1.3;
-const OF_PAIRING = 0.018;
-const OF_CONDITION = { fileSystem: 0.07, transport: 0.06, host: 0.06 } as const;
-/** The mode that every system takes by itself is seldom what holds back. */
-const USUAL_TRANSPORT = 0.012;
-/** That something which is on no list slows one set-up alone. */
-export const NOTHING = 0.004;
 
 /** What is believed of a site before any run: why it may carry less, and how much then. */
 export interface SitePrior {
@@ -75,8 +27,14 @@ const LEAST_SHARE = 0.01;
  *
  * @param most the least that good hardware attains where it stands: a limit above that is none, MB/s
  */
-export function priorOf(site: Site, direction: Direction, most: number, grid: Grid): SitePrior {
-  const shares = sharesOf(site, direction);
+export function priorOf(
+  site: Site,
+  direction: Direction,
+  most: number,
+  grid: Grid,
+  opinion: Opinion = USUAL_OPINION,
+): SitePrior {
+  const shares = sharesOf(site, direction, opinion);
   const kinds = shares.map(({ kind, share }) => ({
     kind,
     density: scaled(
@@ -92,18 +50,22 @@ export function priorOf(site: Site, direction: Direction, most: number, grid: Gr
   return { odds: total / (1 - total), density, kinds };
 }
 
-function sharesOf(site: Site, direction: Direction): { kind: CauseKind; share: number }[] {
-  if (site.kind === "pairing") return [{ kind: "pairing", share: OF_PAIRING }];
+function sharesOf(
+  site: Site,
+  direction: Direction,
+  opinion: Opinion,
+): { kind: CauseKind; share: number }[] {
+  if (site.kind === "pairing") return [{ kind: "pairing", share: believed(opinion, "pairing") }];
   if (site.kind !== "part") {
-    const share = site.usual ? USUAL_TRANSPORT : OF_CONDITION[site.kind];
+    const share = believed(opinion, site.usual ? "usual transport" : site.kind);
     return [{ kind: "condition", share }];
   }
   const [part] = site.parts as [Part];
   const saysMost = part.limits[direction] !== undefined;
-  return Object.entries(OF_PART[part.kind]).map(([kind, share]) => ({
-    kind: kind as CauseKind,
-    share: kind === "own-limit" && !saysMost ? share * UNSAID : share,
-  }));
+  return priorsOfPart(part.kind).map(({ key, kind }) => {
+    const share = believed(opinion, key);
+    return { kind, share: kind === "own-limit" && !saysMost ? share * UNSAID : share };
+  });
 }
 
 const scaled = (values: Float64Array, by: number) => values.map((value) => value * by);

@@ -3,7 +3,7 @@ import type { Drill } from "../drills/drill";
 import type { Direction } from "../units/rate";
 import type { Grid } from "./grid";
 import { ledgerCapacity, type LedgerCapacity } from "./ledger-capacity";
-import { NOTHING } from "./prior";
+import { believed, USUAL_OPINION, type Opinion } from "./opinion";
 import { sitesOf, type Site } from "./site";
 
 /** What was seen of one set-up in one drill: evidence on every part in it. */
@@ -48,11 +48,17 @@ const ODD_FLOOR = 0.02;
  * The trials of what was seen in one direction, all with the same noise: that of the repeats is
  * pooled over all of them.
  */
-export function trialsOf(seen: readonly Seen[], direction: Direction, grid: Grid): Trial[] {
+export function trialsOf(
+  seen: readonly Seen[],
+  direction: Direction,
+  grid: Grid,
+  opinion: Opinion = USUAL_OPINION,
+): Trial[] {
+  const nothing = believed(opinion, "nothing");
   const repeats = noiseOfRepeats(seen);
   return seen.flatMap((one) => {
     const ledger = ledgerCapacity(one.rig, one.drill, direction, grid);
-    return ledger ? [trialOf(one, ledger, repeats, grid)] : [];
+    return ledger ? [trialOf(one, ledger, repeats, grid, nothing)] : [];
   });
 }
 
@@ -72,7 +78,13 @@ function noiseOfRepeats(seen: readonly Seen[]): number {
   return Math.sqrt(sum / count);
 }
 
-function trialOf(seen: Seen, ledger: LedgerCapacity, repeats: number, grid: Grid): Trial {
+function trialOf(
+  seen: Seen,
+  ledger: LedgerCapacity,
+  repeats: number,
+  grid: Grid,
+  nothing: number,
+): Trial {
   const logs = seen.rates.map(Math.log).toSorted((a, b) => a - b);
   const mean = logs.reduce((a, b) => a + b, 0) / logs.length;
   const noise = Math.hypot(SET_UP, repeats / Math.sqrt(logs.length));
@@ -89,15 +101,15 @@ function trialOf(seen: Seen, ledger: LedgerCapacity, repeats: number, grid: Grid
   const below = ledger.by.map(() => 0);
   for (let i = 0; i < count; i++) {
     ledger.by.forEach(({ density }, j) => {
-      asDesigned[j]![i] = (1 - NOTHING) * below[j]!;
+      asDesigned[j]![i] = (1 - nothing) * below[j]!;
       likelihood[i]! += asDesigned[j]![i]!;
       below[j]! += density[i]! * seenAt[i]!;
     });
-    limited[i] = (1 - NOTHING) * seenAt[i]! * ledger.reaches[i]!;
+    limited[i] = (1 - nothing) * seenAt[i]! * ledger.reaches[i]!;
     // Any rate below what the chain carries, none likelier than another; above it only noise.
     const most = Math.min(grid.rates[i]!, ledger.most);
     const off = Math.max(0, mean - Math.log(most)) / noise;
-    odd[i] = (NOTHING * Math.exp(-0.5 * off * off)) / -Math.log(ODD_FLOOR);
+    odd[i] = (nothing * Math.exp(-0.5 * off * off)) / -Math.log(ODD_FLOOR);
     likelihood[i]! += limited[i]! + odd[i]!;
   }
   const middle =

@@ -8,7 +8,7 @@ import { formatPercent, IN_MB, type RateWords } from "../units/number";
 import { DOING } from "../units/rate";
 import { placesOf, type Explanation, type Located } from "./locate";
 import type { NextSwap, Outcome } from "./next-swap";
-import { PRIORS } from "./prior";
+import { PRIORS } from "./opinion";
 import type { At } from "./site";
 import type { Trial } from "./trial";
 

@@ -35,3 +35,34 @@ function generationBelow({ mode, ...link }: Link): LinkMode | null {
 
 const oneLane = ({ mode }: Link): LinkMode | null =>
   mode ? findMode(mode.id.replace(/-x\d+$/, "-x1")) : null;
+
+/**
+ * The faults of a rig that nobody named: those of rigs alike that come with what stands in it too. A
+ * fault at a part comes with that part and the one above it, that of a file system with it, that of a
+ * driver mode with that.
+ *
+ * @param known rigs whose faults were named; of the same rig all are taken
+ */
+export function faultsIn(
+  rig: Rig,
+  known: readonly { rig: Rig; faults: readonly Fault[] }[],
+): Fault[] {
+  const own = known.find((one) => one.rig.id === rig.id);
+  if (own) return [...own.faults];
+  const above = (chain: Rig, id: string) => {
+    const at = chain.parts.findIndex((part) => part.id === id);
+    return at < 0 ? null : (chain.parts[at - 1]?.id ?? null);
+  };
+  const found = known.flatMap(({ rig: other, faults }) =>
+    faults.filter((fault) => {
+      if ("at" in fault) {
+        const neighbour = above(rig, fault.at);
+        return neighbour !== null && neighbour === above(other, fault.at);
+      }
+      if (fault.kind === "file-system")
+        return rig.fileSystem.toLowerCase() === other.fileSystem.toLowerCase();
+      return fault.kind === "unqueued" && rig.transport === other.transport;
+    }),
+  );
+  return [...new Map(found.map((fault) => [JSON.stringify(fault), fault])).values()];
+}

@@ -1,3 +1,4 @@
+import { keptModes } from "../chain/kept-modes";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { TransportId } from "../ledger/mode";
@@ -43,19 +44,42 @@ export function askedRig(
     const value = query[name];
     return typeof value === "string" ? value : undefined;
   };
+  const transport = said("transport");
+  return changedRig(
+    {
+      like: like.id,
+      parts: query.part === undefined ? undefined : [query.part].flat(),
+      transport:
+        transport === undefined ? undefined : (TransportId.safeParse(transport).data ?? null),
+      fileSystem: said("file-system"),
+      host: said("host"),
+    },
+    like,
+    shelf,
+  );
+}
+
+/**
+ * The rig that is asked for, without an id or a name of its own.
+ *
+ * @param like the rig it is like
+ * @param shelf where its parts are found
+ * @returns null where a part of it is not there
+ */
+export function changedRig(
+  { parts: ids, transport, fileSystem, host }: AskedRig,
+  like: Rig,
+  shelf: readonly Part[],
+): Rig | null {
   const known = [...shelf, ...like.parts];
-  const ids = query.part === undefined ? null : [query.part].flat();
   const parts = ids?.flatMap((id) => known.find((part) => part.id === id) ?? []) ?? like.parts;
   if (ids && parts.length < ids.length) return null;
-  const transport = said("transport");
   return {
-    ...like,
+    ...keptModes({ ...like, parts }, like),
     id: "",
     name: "",
-    parts,
-    transport:
-      transport === undefined ? like.transport : (TransportId.safeParse(transport).data ?? null),
-    fileSystem: said("file-system") ?? like.fileSystem,
-    host: said("host") ?? like.host,
+    transport: transport === undefined ? like.transport : transport,
+    fileSystem: fileSystem ?? like.fileSystem,
+    host: host ?? like.host,
   };
 }

@@ -24,7 +24,7 @@ export function Verdicts({
   return (
     <ul className="space-y-2">
       {verdicts.map((verdict) => {
-        const { part, claim, kind, shortBy, reasons, wouldSettle } = verdict;
+        const { part, claim, kind, shortBy, reasons, settle } = verdict;
         return (
           <li key={`${part.id}${claim.direction}${claim.kind}`}>
             <p className="font-semibold">
@@ -43,9 +43,9 @@ export function Verdicts({
             {reasons.map((reason) => (
               <p key={reason}>{reason}</p>
             ))}
-            {wouldSettle.map((step) => (
-              <p key={step} className="text-secondary">
-                Would settle it: {step}
+            {settle.map(({ text }) => (
+              <p key={text} className="text-secondary">
+                Would settle it: {text}
               </p>
             ))}
           </li>

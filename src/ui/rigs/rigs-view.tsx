@@ -48,6 +48,7 @@ export function RigsView({
     rig,
     observation: null,
     finding: null,
+    standing: null,
   }));
 
   return (

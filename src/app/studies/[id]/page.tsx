@@ -8,7 +8,6 @@ import { usualDrill } from "@/core/drills/shape";
 import { capital } from "@/core/answer/wording";
 import { DOING } from "@/core/units/rate";
 import { counted } from "@/core/units/counted";
-import { ratesIn } from "@/core/units/number";
 import { QuestionLine } from "@/ui/answer/question-line";
 import { ResultsTable } from "@/ui/answer/results-table";
 import { Sentence } from "@/ui/answer/sentence";
@@ -21,22 +20,22 @@ import { narrowsRows } from "@/ui/narrows/rows";
 import { NarrowsDrawing } from "@/ui/narrows/narrows-drawing";
 import { Saveable } from "@/ui/out/saveable";
 import { Trail } from "@/ui/frame/trail";
-import { asked, bothAnswers, courseOf, loadStudy, type Query } from "./study";
+import { asked, keptAnswers, courseOf, openKept, type Query } from "./study";
 
 type Props = { params: Promise<{ id: string }>; searchParams: Query };
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
-  return { title: loadStudy((await params).id).study.title };
+  return { title: openKept((await params).id).study.title };
 }
 
 /** The answer of a study: the sentence, the drawing, the figures, the verdicts. */
 export default async function AnswerPage({ params, searchParams }: Props) {
-  const whole = loadStudy((await params).id);
+  const whole = openKept((await params).id);
   const { direction, unit, drill: name, origin } = await asked(searchParams);
   const loaded = origin
     ? { ...whole, measurements: whole.measurements.filter((one) => one.origin === origin) }
     : whole;
-  const answers = bothAnswers(loaded, name, ratesIn(unit));
+  const answers = keptAnswers(whole, { drill: name, unit, origin });
   const shown = answers.find((answer) => answer.direction === direction)!;
   const { study, rigs } = loaded;
   const drill = shown.rigs.find(({ observation }) => observation)?.observation?.drill;
@@ -122,6 +121,11 @@ export default async function AnswerPage({ params, searchParams }: Props) {
             </section>
             <section id="judge">
               <h2 className="mb-1 font-semibold">Does it deliver?</h2>
+              <p className="mb-1 text-[14px]">
+                <Link className="underline" href={`/studies/${study.id}/judge`}>
+                  All claims of all parts, and what they rest on
+                </Link>
+              </p>
               <Verdicts verdicts={shown.verdicts} tolerance={study.tolerance} unit={unit} />
             </section>
           </div>
@@ -147,6 +151,7 @@ const STEPS: Record<OpenQuestion["step"]["kind"], string> = {
   rigs: "Go to the rigs",
   measure: "Measure it",
   locate: "See what may hold it back",
+  judge: "See what would settle it",
 };
 
 function Open({
@@ -161,8 +166,8 @@ function Open({
   const { text, step } = question;
   const base = `/studies/${studyId}`;
   const href =
-    step.kind === "rigs"
-      ? `${base}/rigs`
+    !("rigId" in step)
+      ? `${base}/${step.kind}`
       : `${base}/${step.kind}?rig=${step.rigId}&direction=${step.direction}&drill=${drill}`;
   return (
     <aside className="ml-auto w-[270px] shrink-0 self-start border-l-2 border-ink pl-4">

@@ -1,31 +1,21 @@
 import { notFound } from "next/navigation";
 import { bench } from "@/bench/bench";
 import { isProblem } from "@/bench/problem";
-import { measurementsOf, openStudy, type OpenStudy } from "@/bench/studies";
+import { opinionOf } from "@/bench/opinion";
+import { shelfFor } from "@/bench/shelf";
 import { openCompared, type Compared } from "@/bench/comparison";
 import { answerFor, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
 import type { ShownComparison } from "@/core/compare/shown";
 import { findingOf } from "@/core/locate/finding";
-import { observe, Origin, type Measurement } from "@/core/study/measurement";
+import { observe, Origin } from "@/core/study/measurement";
 import { drillNamed, findDrill } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
-import { IN_MB } from "@/core/units/number";
+import { ratesIn } from "@/core/units/number";
 import { Direction, RateUnit } from "@/core/units/rate";
 import { unitOfReader } from "../../unit";
 import type { CourseStage } from "@/ui/frame/course";
 
 export type Query = Promise<Record<string, string | string[] | undefined>>;
-
-/** A study as its pages need it, or the page that says that there is none. */
-export function loadStudy(id: string): OpenStudy & { measurements: Measurement[] } {
-  const { store } = bench();
-  try {
-    return { ...openStudy(store, id), measurements: measurementsOf(store, id) };
-  } catch (error) {
-    if (isProblem(error) && error.status === 404) notFound();
-    throw error;
-  }
-}
 
 /** A study that is kept as long as nothing is written, or the page that says that there is none. */
 export function openKept(id: string): Compared {
@@ -59,7 +49,7 @@ export async function asked(query: Query): Promise<Asked> {
 
 /** The stages of a study and how each stands. */
 export function courseOf(
-  { study, rigs, measurements }: ReturnType<typeof loadStudy>,
+  { study, rigs, measurements }: Pick<Compared, "study" | "rigs" | "measurements">,
   answers: readonly StudyAnswer[],
 ): CourseStage[] {
   const base = `/studies/${study.id}`;
@@ -68,7 +58,11 @@ export function courseOf(
   const done = runs.filter(({ status }) => status === "done").length;
   const broken = runs.filter(({ status }) => status !== "done" && status !== "running").length;
   const found = answers.flatMap(({ answer }) => Object.values(answer.findings).filter(Boolean));
-  const below = found.filter((finding) => finding?.kind === "below").length;
+  const standings = answers.flatMap(({ rigs: all }) =>
+    all.flatMap(({ standing }) => standing ?? []),
+  );
+  const held = standings.filter(({ likeliest }) => likeliest?.kind !== "as-designed");
+  const located = held.filter(({ settled: sure }) => sure).length;
   const verdicts = answers.flatMap((answer) => answer.verdicts);
   const settled = verdicts.filter(({ kind }) => kind !== "Can't tell yet").length;
   return [
@@ -105,14 +99,16 @@ export function courseOf(
       state:
         found.length === 0
           ? "nothing to locate"
-          : below === 0
-            ? "no rate below its ledger"
-            : `${counted(below, "rate")} below ${below === 1 ? "its ledger" : "their ledgers"}`,
-      done: found.length > 1 && below === 0,
+          : held.length === 0
+            ? "all as designed"
+            : held.length === located
+              ? `${counted(located, "narrows", "narrows")} found`
+              : `${located} of ${held.length} found`,
+      done: found.length > 1 && located === held.length,
     },
     {
       name: "Judge",
-      href: `${base}#judge`,
+      href: `${base}/judge`,
       state:
         verdicts.length === 0
           ? "no claims"
@@ -128,24 +124,37 @@ export const courseAtFirst = (kept: Compared): CourseStage[] =>
     ["Compare", "Locate", "Judge"].includes(stage.name) ? { ...stage, state: "" } : stage,
   );
 
-/** The answers in both directions. */
-export const bothAnswers = (
-  { study, rigs, measurements }: ReturnType<typeof loadStudy>,
-  drill: string | null = null,
-  rates = IN_MB,
-) =>
-  Direction.options.map((direction) =>
-    answerFor(study, rigs, measurements, direction, drill, rates),
+const answered = new WeakMap<Compared, Map<string, StudyAnswer[]>>();
+
+/**
+ * The answers in both directions of a study that is kept, worked out once.
+ *
+ * @param drill that is answered for; null: the first that was done
+ * @param origin runs of this origin alone; null: of every one
+ */
+export function keptAnswers(
+  kept: Compared,
+  { drill, unit, origin }: Pick<Asked, "drill" | "unit" | "origin"> = USUALLY_ASKED,
+): StudyAnswer[] {
+  const all = answered.get(kept) ?? new Map<string, StudyAnswer[]>();
+  answered.set(kept, all);
+  const key = JSON.stringify([drill, unit, origin]);
+  const known = all.get(key);
+  if (known) return known;
+  const { study, rigs } = kept;
+  const { store } = bench();
+  const beside = { shelf: shelfFor(store, study.id), opinion: opinionOf(store) };
+  const measurements = origin
+    ? kept.measurements.filter((one) => one.origin === origin)
+    : kept.measurements;
+  const answers = Direction.options.map((direction) =>
+    answerFor(study, rigs, measurements, direction, drill, ratesIn(unit), beside),
   );
-
-const answered = new WeakMap<object, StudyAnswer[]>();
-
-/** The answers in both directions of a study that is kept, worked out once. */
-export function keptAnswers(kept: ReturnType<typeof loadStudy>): StudyAnswer[] {
-  let answers = answered.get(kept);
-  if (!answers) answered.set(kept, (answers = bothAnswers(kept)));
+  all.set(key, answers);
   return answers;
 }
+
+const USUALLY_ASKED = { drill: null, unit: "MB/s", origin: null } as const;
 
 /** More channels than these are not told apart at a glance. */
 const MOST_DRAWN = 14;
@@ -163,7 +172,7 @@ export function drawnOf(
     const rig = evidence.rigs.find(({ id }) => id === rigId)!;
     const seen = (evidence.of.get(rigId) ?? []).filter((one) => one.drill.name === drill);
     const observation = observe(seen, rig, direction);
-    const finding = observation && findingOf(rig, direction, observation.repeats, undefined, small);
-    return [{ letter, rig, observation, finding }];
+    const finding = observation && findingOf(rig, direction, observation.repeats, small);
+    return [{ letter, rig, observation, finding, standing: null }];
   });
 }

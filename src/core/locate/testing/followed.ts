@@ -31,7 +31,7 @@ export function follow(bench: MadeBench): Followed {
   let swaps = 0;
   let explanations = 0;
   for (;;) {
-    const found = locate(seen, bench.shelf, ({ rig }) => rig === bench.slow)[0]!;
+    const found = locate(seen, bench.shelf, { of: ({ rig }) => rig === bench.slow })[0]!;
     const right = topIsRight(found, bench);
     if (swaps === 0) explanations = found.explanations.length;
     said.push({ probability: placesOf(found.explanations)[0]?.probability ?? 0, right });

@@ -4,7 +4,9 @@ import type { Part } from "@/core/chain/part";
 import type { Drill } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
-import { locate, TOGETHER, type Located } from "@/core/locate/locate";
+import { locate, type Located } from "@/core/locate/locate";
+import type { Opinion } from "@/core/locate/opinion";
+import { TOGETHER } from "@/core/locate/seen";
 import { readRate } from "@/core/locate/reading";
 import { showLocated, type ShownLocated } from "@/core/locate/shown";
 import type { Observation } from "@/core/study/measurement";
@@ -38,14 +40,14 @@ const located = new WeakMap<Compared, Map<string, LocatedStudy>>();
 /** Locates what is asked for in a study that is kept, once; without a drill, the first that was done. */
 export function keptLocated(
   kept: Compared,
-  shelf: () => readonly Part[],
+  { shelf, opinion }: { shelf: readonly Part[]; opinion: Opinion },
   asked: Asked,
   rigId: string | null,
 ): LocatedStudy {
   const all = located.get(kept) ?? new Map<string, LocatedStudy>();
   located.set(kept, all);
   const key = JSON.stringify([asked.drill, asked.direction, asked.unit, rigId]);
-  const found = all.get(key) ?? locatedIn(kept, shelf(), asked, rigId);
+  const found = all.get(key) ?? locatedIn(kept, shelf, opinion, asked, rigId);
   all.set(key, found);
   return found;
 }
@@ -53,6 +55,7 @@ export function keptLocated(
 function locatedIn(
   { rigs, measurements, evidence }: Compared,
   shelf: readonly Part[],
+  opinion: Opinion,
   { drill, direction, unit }: Asked,
   rigId: string | null,
 ): LocatedStudy {
@@ -78,11 +81,11 @@ function locatedIn(
     // Each would take its time: one is looked at, and of the others it is said how they read.
     const list = seen.map((one) => readOf(one, way, letter)).toSorted((a, b) => a.order - b.order);
     const id = seen.some((one) => one.rig.id === rigId) ? rigId : list[0]?.rigId;
-    const [found] = locate(seen, shelf, (one) => one.rig.id === id);
+    const [found] = locate(seen, shelf, { of: (one) => one.rig.id === id, opinion });
     return { ...base, rigs: list, shown: found ? show(found) : null };
   }
   const order = ({ asDesigned, settled }: ShownLocated) => (asDesigned ? 2 : settled ? 1 : 0);
-  const found = locate(seen, shelf)
+  const found = locate(seen, shelf, { opinion })
     .map(show)
     .toSorted((a, b) => order(a) - order(b) || a.observedMBps - b.observedMBps);
   return {

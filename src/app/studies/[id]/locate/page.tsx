@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { bench } from "@/bench/bench";
+import { opinionOf } from "@/bench/opinion";
 import { shelfFor } from "@/bench/shelf";
 import { drillsDone } from "@/core/answer/study";
 import { titleOf } from "@/core/drills/drill";
@@ -32,7 +33,7 @@ export default async function LocatePage({
   const { rig } = await searchParams;
   const found = keptLocated(
     compared,
-    () => shelfFor(store, study.id),
+    { shelf: shelfFor(store, study.id), opinion: opinionOf(store) },
     wanted,
     typeof rig === "string" ? rig : null,
   );

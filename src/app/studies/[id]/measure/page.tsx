@@ -3,10 +3,10 @@ import { ownDrills } from "@/bench/own-drills";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
 import { listed, runBefore } from "@/core/study/listed";
 import { UNSAID } from "@/core/study/stated";
-import { Course } from "@/ui/frame/course";
+import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { MeasureView } from "@/ui/measure/measure-view";
-import { asked, bothAnswers, courseOf, loadStudy, type Query } from "../study";
+import { asked, courseAtFirst, openKept, type Query } from "../study";
 
 export const metadata = { title: "Measure" };
 
@@ -19,7 +19,7 @@ export default async function MeasurePage({
   params: Promise<{ id: string }>;
   searchParams: Query;
 }) {
-  const loaded = loadStudy((await params).id);
+  const loaded = openKept((await params).id);
   const { study, rigs, measurements } = loaded;
   const { direction, drill } = await asked(searchParams);
   const { rig, m, target } = await searchParams;
@@ -28,7 +28,7 @@ export default async function MeasurePage({
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <Course stages={courseOf(loaded, bothAnswers(loaded))} current="Measure" />
+      <CourseLater studyId={study.id} stages={courseAtFirst(loaded)} current="Measure" />
       <MeasureView
         studyId={study.id}
         rigs={rigs}

@@ -6,7 +6,7 @@ import { Demands } from "@/ui/demands/demands";
 import { Course } from "@/ui/frame/course";
 import { Trail } from "@/ui/frame/trail";
 import { RigsView } from "@/ui/rigs/rigs-view";
-import { asked, bothAnswers, courseOf, loadStudy, type Query } from "../study";
+import { asked, keptAnswers, courseOf, openKept, type Query } from "../study";
 
 export const metadata = { title: "Rigs" };
 
@@ -20,11 +20,11 @@ export default async function RigsPage({
   params: Promise<{ id: string }>;
   searchParams: Query;
 }) {
-  const loaded = loadStudy((await params).id);
+  const loaded = openKept((await params).id);
   const { study, rigs } = loaded;
   const { direction } = await asked(searchParams);
   const parts = shelfFor(bench().store, study.id);
-  const answers = bothAnswers(loaded);
+  const answers = keptAnswers(loaded);
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />

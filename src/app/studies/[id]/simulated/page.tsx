@@ -1,10 +1,10 @@
 import { notFound } from "next/navigation";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
 import { listed } from "@/core/study/listed";
-import { Course } from "@/ui/frame/course";
+import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { SimulateView } from "@/ui/simulate/simulate-view";
-import { bothAnswers, courseOf, loadStudy, type Query } from "../study";
+import { courseAtFirst, openKept, type Query } from "../study";
 
 export const metadata = { title: "Simulated" };
 
@@ -16,7 +16,7 @@ export default async function SimulatedPage({
   params: Promise<{ id: string }>;
   searchParams: Query;
 }) {
-  const loaded = loadStudy((await params).id);
+  const loaded = openKept((await params).id);
   const { study, rigs, measurements } = loaded;
   const { rig: named, m } = await searchParams;
   const done = measurements.filter(({ runs }) => runs.some(({ result }) => result)).map(listed);
@@ -27,7 +27,7 @@ export default async function SimulatedPage({
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <Course stages={courseOf(loaded, bothAnswers(loaded))} current="Rigs" />
+      <CourseLater studyId={study.id} stages={courseAtFirst(loaded)} current="Rigs" />
       <SimulateView
         key={`${rig.id} ${against?.id ?? ""}`}
         studyId={study.id}

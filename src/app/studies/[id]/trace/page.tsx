@@ -5,10 +5,10 @@ import { openTrace } from "@/bench/trace";
 import { letterOf } from "@/core/answer/study";
 import { titleOf } from "@/core/drills/drill";
 import type { OpenTrace } from "@/core/trace/open-trace";
-import { Course } from "@/ui/frame/course";
+import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { TraceView } from "@/ui/trace/trace-view";
-import { bothAnswers, courseOf, loadStudy, type Query } from "../study";
+import { courseAtFirst, openKept, type Query } from "../study";
 
 export const metadata = { title: "A run" };
 
@@ -23,7 +23,7 @@ export default async function TracePage({
   params: Promise<{ id: string }>;
   searchParams: Query;
 }) {
-  const loaded = loadStudy((await params).id);
+  const loaded = openKept((await params).id);
   const { run } = await searchParams;
   const ids = [...new Set([run].flat().flatMap((id) => id ?? []))].slice(0, MOST);
   const traces = ids.map(tryOpen).filter((trace) => trace !== null);
@@ -45,7 +45,7 @@ export default async function TracePage({
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <Course stages={courseOf(loaded, bothAnswers(loaded))} current="Measure" />
+      <CourseLater studyId={study.id} stages={courseAtFirst(loaded)} current="Measure" />
       <TraceView
         key={traces[0]!.runId}
         traces={traces}

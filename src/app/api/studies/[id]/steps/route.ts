@@ -1,0 +1,10 @@
+import { bench } from "@/bench/bench";
+import { makeStep } from "@/bench/next-step";
+import { readJson, respond, type Params } from "../../../respond";
+
+/** Turns a step that was named into a rig and a plan that measures it. */
+export const POST = (request: Request, { params }: Params<"id">) =>
+  respond(async () => {
+    const { store, planner } = bench();
+    return makeStep(store, planner, (await params).id, await readJson(request));
+  }, 201);

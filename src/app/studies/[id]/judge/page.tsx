@@ -1,0 +1,216 @@
+import type { Metadata } from "next";
+import Link from "next/link";
+import { bench } from "@/bench/bench";
+import { AS_IT_IS, isAsked, judgedOf, turnsIn, whatIfOf, type WhatIf } from "@/bench/judged";
+import { opinionOf } from "@/bench/opinion";
+import { shelfFor } from "@/bench/shelf";
+import { letterOf } from "@/core/answer/study";
+import { tellCopies } from "@/core/judge/copies";
+import type { Judged } from "@/core/judge/judged";
+import { tellVerdicts } from "@/core/judge/tell";
+import { TOLERANCE } from "@/core/judge/verdict";
+import { counted } from "@/core/units/counted";
+import { formatPercent, ratesIn } from "@/core/units/number";
+import { CourseLater } from "@/ui/frame/course-later";
+import { Trail } from "@/ui/frame/trail";
+import { AlongsideTable } from "@/ui/judge/alongside-table";
+import { ClaimDetail } from "@/ui/judge/claim-detail";
+import { ClaimsTable } from "@/ui/judge/claims-table";
+import { OwnCeilings } from "@/ui/judge/own-ceilings";
+import { QuestionVerdict } from "@/ui/judge/question-verdict";
+import { asked, courseAtFirst, openKept, type Query } from "../study";
+
+export const metadata: Metadata = { title: "Judge" };
+
+/** What each claim of each part is worth, on which runs, and what would settle what is open. */
+export default async function JudgePage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: Query;
+}) {
+  const { store } = bench();
+  const kept = openKept((await params).id);
+  const { study, rigs, runs, leftOut } = kept;
+  const { unit } = await asked(searchParams);
+  const query = await searchParams;
+  const wanted = whatIfOf(query, kept);
+  const means = {
+    ...{ store, unit, opinion: opinionOf(store) },
+    shelf: shelfFor(store, study.id),
+  };
+  const { judged, copies, ceilings, alongside } = judgedOf(kept, means, wanted);
+  const own = isAsked(wanted) ? judgedOf(kept, means, AS_IT_IS).judged : judged;
+  const shown = judged.find(({ key }) => key === query.claim) ?? firstToShow(judged);
+  const letter = (id: string) => {
+    const index = rigs.findIndex((rig) => rig.id === id);
+    return index < 0 ? "–" : letterOf(index);
+  };
+  const base = `/studies/${study.id}/judge`;
+  const before = own.find(({ key }) => key === shown?.key);
+  return (
+    <>
+      <Trail title={study.title} simulated={study.simulated} />
+      <CourseLater studyId={study.id} stages={courseAtFirst(kept)} current="Judge" />
+      <h1 className="sr-only">Judge</h1>
+      {!shown ? (
+        <p className="mt-4 border border-line bg-sheet p-6">
+          No part of this study claims anything, so there is nothing to judge. Enter what the box or
+          the data sheet of a part says{" "}
+          <Link className="underline" href="/shelf">
+            on the shelf
+          </Link>
+          .
+        </p>
+      ) : (
+        <>
+          <p className="mt-3 font-serif text-[25px] leading-[1.28] text-pretty">
+            {tellVerdicts(judged)}
+          </p>
+          {isAsked(wanted) && (
+            <p className="mt-1 border-l-[3px] border-dashed border-ink pl-3" role="status">
+              <b className="font-semibold">What if: {whatIfWords(wanted, rigs)}.</b>{" "}
+              {before &&
+                `As it is, ${before.part.name}: ${verdictWords(before)}; asked so: ${verdictWords(shown)}.`}{" "}
+              <Link className="underline" href={`${base}?claim=${shown.key}`}>
+                Back to how it is
+              </Link>
+            </p>
+          )}
+          <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,1.45fr)_minmax(0,1fr)]">
+            <div className="space-y-6">
+              <ClaimsTable
+                judged={judged}
+                shownKey={shown.key}
+                hrefOf={(key) => `${base}?${withClaim(query, key)}`}
+                letterOf={letter}
+                studyId={study.id}
+                unit={unit}
+              />
+              {copies.length > 0 && (
+                <section>
+                  <h2 className="mb-1 font-semibold">Copies of one model</h2>
+                  {copies.map((one) => (
+                    <p key={`${one.model}${JSON.stringify(one.claim)}`}>
+                      {tellCopies(one, ratesIn(unit))}{" "}
+                      {one.spread !== null && (
+                        <span className="text-[14px] text-secondary">
+                          From unit to unit: {formatPercent(one.spread)} apart (
+                          {one.parts
+                            .map(
+                              ({ part, mbps }) =>
+                                `${part.name} ${mbps === null ? "not measured" : ratesIn(unit).said(mbps)}`,
+                            )
+                            .join(", ")}
+                          ).
+                        </span>
+                      )}
+                    </p>
+                  ))}
+                </section>
+              )}
+              {alongside.length > 0 && (
+                <section className="space-y-3">
+                  <h2 className="font-semibold">Enclosures side by side</h2>
+                  {alongside.map((side) => (
+                    <AlongsideTable
+                      key={side.drive.id}
+                      side={side}
+                      studyId={study.id}
+                      letterOf={letter}
+                      unit={unit}
+                    />
+                  ))}
+                </section>
+              )}
+              {ceilings.length > 0 && (
+                <section>
+                  <h2 className="mb-1 font-semibold">What enclosures let through by themselves</h2>
+                  <OwnCeilings ceilings={ceilings} unit={unit} />
+                </section>
+              )}
+            </div>
+            <div className="space-y-5">
+              <ClaimDetail
+                judged={shown}
+                turns={turnsIn(kept, means, shown)}
+                marks={marksOf(wanted, study.tolerance, leftOut.length)}
+                studyId={study.id}
+                simulated={study.simulated}
+                unit={unit}
+              />
+              <QuestionVerdict
+                studyId={study.id}
+                tolerance={study.tolerance}
+                asked={wanted}
+                runs={(shown.seen?.measurementIds ?? []).flatMap((id) =>
+                  (runs.get(id) ?? []).map((run, i) => ({
+                    ...run,
+                    name: `${letter(shown.rig!.id)}, repeat ${i + 1}`,
+                  })),
+                )}
+                rigs={rigs
+                  .filter(({ parts }) => parts.some(({ id }) => id === shown.part.id))
+                  .map(({ id, name }) => ({ id, name: `${letter(id)} ${name}` }))}
+              />
+              <p className="text-[13px] text-secondary">
+                A part is found short only where runs have shown everything else in the rig to carry
+                clearly more than the claim, or all runs together put it down to the part at 95 %
+                and more. What a part says of itself shows nothing.
+              </p>
+            </div>
+          </div>
+        </>
+      )}
+    </>
+  );
+}
+
+/** What is found short comes first, then what is open. */
+function firstToShow(judged: readonly Judged[]): Judged | null {
+  const order: Judged["kind"][] = ["Falls short", "Delivers in bursts only", "Can't tell yet"];
+  for (const kind of order) {
+    const found = judged.find((one) => one.kind === kind && one.observed);
+    if (found) return found;
+  }
+  return judged[0] ?? null;
+}
+
+const verdictWords = ({ kind, shortBy }: Judged) =>
+  `${kind}${shortBy === null ? "" : ` by ${formatPercent(shortBy)}`}`;
+
+function whatIfWords(
+  { tolerance, without, on }: WhatIf,
+  rigs: readonly { id: string; name: string }[],
+): string {
+  return [
+    ...(tolerance === null ? [] : [`tolerance ${formatPercent(tolerance)}`]),
+    ...(without.length === 0 ? [] : [`without ${counted(without.length, "run")}`]),
+    ...(on === null ? [] : [`on ${rigs.find(({ id }) => id === on)?.name} alone`]),
+  ].join(", ");
+}
+
+/** What about a verdict is not as usual. */
+function marksOf({ tolerance, without }: WhatIf, own: number, leftOut: number): string[] {
+  const share = tolerance ?? own;
+  const usual = share === TOLERANCE ? "" : `, usually ${formatPercent(TOLERANCE)}`;
+  return [
+    `tolerance ${formatPercent(share)}${usual}`,
+    ...(leftOut > 0 ? [`${counted(leftOut, "run")} of the study left out`] : []),
+    ...(without.length > 0 ? [`asked without ${counted(without.length, "run")}`] : []),
+  ];
+}
+
+/** The address of another claim, with the same questions. */
+function withClaim(
+  query: Readonly<Record<string, string | string[] | undefined>>,
+  key: string,
+): URLSearchParams {
+  const next = new URLSearchParams();
+  for (const [name, value] of Object.entries(query))
+    for (const one of [value].flat())
+      if (one !== undefined && name !== "on") next.append(name, one);
+  next.set("claim", key);
+  return next;
+}

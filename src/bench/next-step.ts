@@ -1,0 +1,165 @@
+import { randomUUID } from "node:crypto";
+import { z } from "zod";
+import type { Rig, RigDraft } from "@/core/chain/rig";
+import { DrillDirectionSchema } from "@/core/drills/drill";
+import { rowOf } from "@/core/exchange/runs-file";
+import { setUpKey } from "@/core/locate/change";
+import { faultsIn } from "@/core/simulate/faults";
+import { simulatedDrill, simulateRepeats } from "@/core/simulate/measure";
+import { Simulation } from "@/core/simulate/model";
+import { hash } from "@/core/simulate/noise";
+import { simulatedConditions } from "@/core/simulate/run";
+import { changedRig, type AskedRig } from "@/core/study/asked-rig";
+import { UNSAID } from "@/core/study/stated";
+import { TransportId } from "@/core/ledger/mode";
+import { targetsOf } from "@/core/study/measurement";
+import { line } from "@/core/units/text";
+import type { Store } from "@/store/database";
+import { extrasOf } from "@/store/studies";
+import packageJson from "../../package.json";
+import { openCompared, type Compared } from "./comparison";
+import type { Planner } from "./planner";
+import { checked, checkedBy, Problem } from "./problem";
+import { insertRecorded } from "./runs-file";
+import { shelfFor } from "./shelf";
+import { addRig } from "./studies";
+
+const Step = z.object({
+  rig: z.object({
+    like: z.string(),
+    parts: z.array(z.string()).max(24).optional(),
+    transport: TransportId.nullable().optional(),
+    fileSystem: line(40).optional(),
+    host: line(80).optional(),
+  }),
+  drill: z.string(),
+  direction: DrillDirectionSchema,
+});
+
+/** What became of a step: its rig, and the plan or the simulated runs of it. */
+export interface MadeStep {
+  rigId: string;
+  /** Null where it is not known where to measure it. */
+  planId: string | null;
+  /** Of a sample study, whose parts are nowhere else than on the simulated bench. */
+  measurementId: string | null;
+}
+
+/** Repeats of a step: enough for an interval. */
+const REPEATS = 3;
+
+/**
+ * Turns a step into a rig of the study, where there is none like it yet, and a plan that measures it. In
+ * a study of the sample data it is done at once on the simulated bench.
+ *
+ * @throws Problem that names what makes no sense
+ */
+export async function makeStep(
+  store: Store,
+  planner: Planner,
+  studyId: string,
+  input: unknown,
+): Promise<MadeStep> {
+  const { rig: asked, drill, direction } = checked(Step, input);
+  const kept = openCompared(store, studyId);
+  const { study, rigs } = kept;
+  const like = rigs.find(({ id }) => id === asked.like);
+  const made = like && changedRig(asked as AskedRig, like, shelfFor(store, studyId));
+  if (!made) throw new Problem(422, "A part of that rig is not on the shelf any more.");
+  const standing = rigs.find((rig) => setUpKey(rig) === setUpKey(made));
+  const rigId = standing?.id ?? addRig(store, studyId, draftOf(made));
+  const rig: Rig = standing ?? { ...made, id: rigId };
+  if (study.simulated) {
+    const measurementId = simulate(store, studyId, rig, kept, { name: drill, direction });
+    return { rigId, planId: null, measurementId };
+  }
+  const target = targetFor(kept, rig);
+  if (target === null) return { rigId, planId: null, measurementId: null };
+  const last = kept.measurements.find(({ origin }) => origin === "measured");
+  const planId = await planner.create(
+    studyId,
+    {
+      title: `Next: ${rig.name}`.slice(0, 80),
+      rigs: [{ rigId, target }],
+      drills: [{ ...settingsOf(kept, like!.id, drill, direction), name: drill, direction }],
+      repeats: REPEATS,
+      stated: last?.stated ?? UNSAID,
+    },
+    last ? [last.rigId] : [],
+  );
+  planner.go(planId);
+  return { rigId, planId, measurementId: null };
+}
+
+const draftOf = ({ parts, beside, other, ...rest }: Rig): RigDraft => ({
+  ...rest,
+  name:
+    rest.name ||
+    parts
+      .map(({ name }) => name)
+      .join(" · ")
+      .slice(0, 80),
+  partIds: parts.map(({ id }) => id),
+  besideIds: beside.map(({ id }) => id),
+  otherIds: other.map(({ id }) => id),
+});
+
+/** Where a rig with the same drive was measured last; null where it was nowhere. */
+function targetFor({ measurements }: Compared, rig: Rig): string | null {
+  const drive = rig.parts.at(-1)?.id;
+  const [last] = measurements.filter(
+    ({ origin, rig: then }) => origin === "measured" && then.parts.at(-1)?.id === drive,
+  );
+  return last ? (targetsOf(last)[0] ?? null) : null;
+}
+
+/** The settings of the same drill as it was done on a rig: only alike runs can be held against each other. */
+function settingsOf(
+  { measurements }: Compared,
+  rigId: string,
+  drill: string,
+  direction: string,
+): object {
+  const alike = measurements.filter(
+    (one) => one.drill.name === drill && one.drill.direction === direction,
+  );
+  const found = alike.find((one) => one.rigId === rigId) ?? alike[0];
+  if (!found) return {};
+  const { repeats: _, ...set } = found.drill;
+  return set;
+}
+
+/** Does a drill on the simulated bench and keeps its runs. @returns the measurement's id */
+function simulate(
+  store: Store,
+  studyId: string,
+  rig: Rig,
+  { rigs, measurements }: Compared,
+  drill: { name: string; direction: string },
+): string {
+  const { simulation: filed } = extrasOf(store, studyId);
+  const known = rigs.map((one) => ({ rig: one, faults: filed?.faults[one.id] ?? [] }));
+  const simulation = checked(Simulation, {
+    bench: filed?.bench ?? {},
+    parts: filed?.parts ?? {},
+    faults: faultsIn(rig, known),
+  });
+  const set = settingsOf({ measurements } as Compared, rig.id, drill.name, drill.direction);
+  const exact = checkedBy(() =>
+    simulatedDrill({ ...set, ...drill, repeats: REPEATS }, rig, simulation),
+  );
+  const id = randomUUID();
+  const createdAt = new Date().toISOString();
+  const runs = checkedBy(() => simulateRepeats(rig, exact, simulation, hash(`${rig.id} ${id}`)));
+  insertRecorded(store, studyId, rig, {
+    ...{ id, origin: "simulated", drill: exact, status: "done", reason: null, createdAt },
+    ...{ warmUp: false, stated: UNSAID, targets: ["simulated rig"] },
+    conditions: simulatedConditions(rig, simulation, createdAt, packageJson.version),
+    runs: runs.map((run) => ({
+      ...{ status: "done" as const, startedAt: createdAt },
+      ...{ steps: run.steps, samples: run.samples.map(rowOf), events: run.events },
+      ...{ readings: run.readings, errors: run.errors },
+    })),
+  });
+  return id;
+}

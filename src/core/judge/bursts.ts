@@ -1,0 +1,107 @@
+import { inClaimsWords, type JudgedClaim } from "../chain/claim";
+import { PART_KIND_NAMES, type Part } from "../chain/part";
+import type { Rig } from "../chain/rig";
+import type { Cause } from "../reading/cause";
+import type { RateWords } from "../units/number";
+import { DOING } from "../units/rate";
+import type { Grounds, Trial } from "./verdict";
+
+/** What the trace of a long run says of its heat and of its last lasting drop. */
+export interface Drop {
+  /** What it comes from; null where there was none. */
+  cause: Cause | null;
+  /** The hottest that it was, °C; null where nothing told. */
+  hottest: number | null;
+}
+
+/** Reads the trace of the latest of some measurements; null where there is none. */
+export type DropIn = (measurementIds: readonly string[]) => Drop | null;
+
+/** Why a claim does not hold over a long run. */
+export interface Bursts {
+  reasons: string[];
+  /** The long run that shows it best. */
+  trial: Trial;
+}
+
+/**
+ * Whether a peak that is delivered holds in bursts only: in no rig with the part in it did a long run
+ * stay at the claim, less the tolerance. Says what it comes from, as far as that is known.
+ *
+ * @param long what was seen in long runs
+ * @returns null where a long run held it, or none was made
+ */
+export function inBurstsOnly(
+  part: Part,
+  claim: JudgedClaim,
+  { trials: long, tolerance, rates }: Grounds,
+  dropIn: DropIn,
+): Bursts | null {
+  const floor = claim.mbps * (1 - tolerance);
+  const [best] = long
+    .filter((trial) => isSound(trial) && stands(part, trial.rig))
+    .toSorted(fastest);
+  if (!best || best.observed!.interval!.high >= floor) return null;
+  const sustained = inClaimsWords(claim, best.observed!.median, undefined, rates);
+  const cause = causeOf(part, floor, best, long, dropIn, rates);
+  return {
+    trial: best,
+    reasons: [
+      `Over a long run it sustained ${sustained} ${DOING[claim.direction]} in ${best.rig.name} at most: the claim is kept in bursts only.`,
+      ...(cause ? [cause] : []),
+    ],
+  };
+}
+
+const isSound = ({ observed, seen }: Trial) => Boolean(observed?.interval && !seen?.doubtful);
+const fastest = (a: Trial, b: Trial) => b.observed!.median - a.observed!.median;
+const stands = (part: Part, { parts, beside, other }: Rig) =>
+  [...parts, ...beside, ...other].some(({ id }) => id === part.id);
+
+/** Rates closer than this are the same for telling what a drop comes from. */
+const SAME = 0.12;
+
+/**
+ * What a long run's low end comes from: the cache of the drive, told from the heat of the enclosure by
+ * the same drive elsewhere, by another drive here, and by the temperature in the trace.
+ */
+export function causeOf(
+  part: Part,
+  floor: number,
+  { rig, observed, seen }: Trial,
+  long: readonly Trial[],
+  dropIn: DropIn,
+  rates: RateWords,
+): string | null {
+  const drive = rig.parts.at(-1);
+  if (!drive || part.kind === "cable" || part.kind === "host-port") return null;
+  const sound = long.filter((trial) => isSound(trial) && trial.rig.id !== rig.id);
+  const low = observed!.median;
+  const drop = seen ? dropIn(seen.measurementIds) : null;
+  const warm = drop?.hottest ? `, ${Math.round(drop.hottest)} °C at most` : "";
+  if (part.id !== drive.id) {
+    const [elsewhere] = sound
+      .filter((trial) => stands(drive, trial.rig) && !stands(part, trial.rig))
+      .toSorted(fastest);
+    const sustained = elsewhere && rates.said(elsewhere.observed!.median);
+    if (elsewhere && elsewhere.observed!.median >= floor) {
+      const heat = drop?.cause?.kind === "heat" ? `: heat${warm}` : "";
+      return `${drive.name} sustained ${sustained} in ${elsewhere.rig.name}, so it is ${part.name} that slows it down${heat}.`;
+    }
+    if (elsewhere && Math.abs(elsewhere.observed!.median / low - 1) <= SAME)
+      return `${drive.name} sustained no more in ${elsewhere.rig.name} (${sustained}): its own cache gives out, which says nothing against ${part.name}.`;
+    const others = sound.filter(
+      (trial) => stands(part, trial.rig) && !stands(drive, trial.rig) && trial.observed!,
+    );
+    const [other] = others.toSorted(fastest);
+    if (other && Math.abs(other.observed!.median / low - 1) <= SAME)
+      return `With ${other.rig.parts.at(-1)!.name} inside it sustained as little (${rates.said(other.observed!.median)}), so it is ${part.name}, not the drive’s cache.`;
+  }
+  const cause = drop?.cause;
+  if (!cause || cause.kind === "unknown")
+    return `What it comes from is not known: the same drive in another ${PART_KIND_NAMES.enclosure}, or a temperature beside the run, would tell the drive’s cache from heat.`;
+  const why = cause.because.length > 0 ? ` (${cause.because.join("; ")})` : "";
+  return cause.kind === "heat"
+    ? `By its trace it is heat${warm}${why}.`
+    : `By its trace the drive’s cache gave out${why}.`;
+}

@@ -1,0 +1,52 @@
+import type { Rig } from "../chain/rig";
+import { believe, type Belief } from "../locate/believed";
+import { causesOf, placeKey } from "../locate/explanation";
+import { USUAL_OPINION, type Opinion } from "../locate/opinion";
+import { nearest, seenOnce, type Observation } from "../locate/seen";
+import type { Direction } from "../units/rate";
+
+/** How likely it is, by all that was seen, that a part by itself is what holds a rig back. */
+export type Culprit = (partId: string, rig: Rig, direction: Direction) => number;
+
+/** From here on a part counts as located (model.md 6). */
+export const LOCATED = 0.95;
+
+/**
+ * Answers for what was seen of one kind of drill. Each rig is weighed once, and only when it is asked
+ * for.
+ */
+export function culpritIn(
+  observations: readonly Observation[],
+  opinion: Opinion = USUAL_OPINION,
+): Culprit {
+  const chances = new Map<Observation, ReadonlyMap<string, number>>();
+  return (partId, rig, direction) => {
+    const seen = observations.find(
+      (one) => one.rig.id === rig.id && one.drill.direction === direction && !one.doubtful,
+    );
+    if (!seen) return 0;
+    const known = chances.get(seen) ?? chancesOf(seen, observations, direction, opinion);
+    chances.set(seen, known);
+    return known.get(placeKey({ part: partId })) ?? 0;
+  };
+}
+
+/** Probabilities by place. */
+function chancesOf(
+  seen: Observation,
+  observations: readonly Observation[],
+  direction: Direction,
+  opinion: Opinion,
+): Map<string, number> {
+  const alike = observations.filter(
+    ({ drill, doubtful }) =>
+      drill.name === seen.drill.name && drill.direction === direction && !doubtful,
+  );
+  const found = new Map<string, number>();
+  const belief: Belief | null = believe(seenOnce(nearest(seen, alike)), direction, opinion);
+  const at = belief?.trials.findIndex(({ rig }) => rig === seen.rig) ?? -1;
+  if (!belief || at < 0) return found;
+  for (const { place, probability } of causesOf(belief, at))
+    found.set(place, (found.get(place) ?? 0) + probability);
+  return found;
+}

@@ -1,0 +1,170 @@
+import { rateClaims } from "../chain/claim";
+import type { Part } from "../chain/part";
+import type { Rig } from "../chain/rig";
+import { fitCeiling, type CeilingFit } from "../stats/ceiling-fit";
+import { observe, type Observation } from "../study/measurement";
+import { Direction } from "../units/rate";
+import type { DropIn } from "./bursts";
+
+/** What an enclosure lets through, found from several drives in it. */
+export interface OwnCeiling {
+  part: Part;
+  direction: Direction;
+  fit: CeilingFit;
+  /** Each drive: what it does elsewhere, and what it did in the enclosure, MB/s. */
+  points: { drive: Part; native: number; observed: number; measurementIds: readonly string[] }[];
+}
+
+/** A quiet bench's spread, where no repeats say otherwise. */
+const QUIET = 0.02;
+
+/** What was seen by the drill that shows a peak. */
+const hauls = (all: readonly Observation[]) =>
+  all.filter(({ drill, doubtful }) => drill.name === "haul" && !doubtful);
+
+/**
+ * The own ceiling of each enclosure in which two drives and more were measured that have shown by runs
+ * elsewhere what they can do (model.md 3).
+ *
+ * @param observations of a study, the latest first
+ */
+export function ownCeilings(
+  rigs: readonly Rig[],
+  observations: readonly Observation[],
+): OwnCeiling[] {
+  const seen = hauls(observations);
+  return enclosuresIn(rigs).flatMap((part) =>
+    Direction.options.flatMap((direction): OwnCeiling[] => {
+      const alike = seen.filter(({ drill }) => drill.direction === direction);
+      const inside = best(alike.filter(({ rig }) => holds(rig, part)));
+      const elsewhere = best(alike.filter(({ rig }) => !holds(rig, part)));
+      const points = [...inside].flatMap(([id, here]) => {
+        const there = elsewhere.get(id);
+        if (!there) return [];
+        const rates = { native: there.repeats.median, observed: here.repeats.median };
+        const drive = here.rig.parts.at(-1)!;
+        return [{ drive, ...rates, measurementIds: here.measurementIds }];
+      });
+      const cvs = [...inside.values()].flatMap(({ repeats }) => repeats.cv ?? []);
+      const noise = cvs.length > 0 ? Math.max(...cvs) : QUIET;
+      const fit = fitCeiling(points, noise);
+      return fit ? [{ part, direction, fit, points }] : [];
+    }),
+  );
+}
+
+/** By drive, the fastest that was seen of it. */
+function best(seen: readonly Observation[]): Map<string, Observation> {
+  const found = new Map<string, Observation>();
+  for (const one of seen) {
+    if (one.rig.beside.length > 0) continue;
+    const id = one.rig.parts.at(-1)?.id;
+    const known = id === undefined ? undefined : found.get(id);
+    if (id !== undefined && (!known || known.repeats.median < one.repeats.median))
+      found.set(id, one);
+  }
+  return found;
+}
+
+const holds = ({ parts }: Rig, { id }: Part) => parts.some((part) => part.id === id);
+
+function enclosuresIn(rigs: readonly Rig[]): Part[] {
+  const all = rigs.flatMap(({ parts }) => parts.filter(({ kind }) => kind === "enclosure"));
+  return [...new Map(all.map((part) => [part.id, part])).values()];
+}
+
+/** One enclosure among others for the same drive. */
+export interface Alongside {
+  part: Part;
+  rig: Rig;
+  /** The highest peak that it claims, MB/s. */
+  claim: Partial<Record<Direction, number>>;
+  burst: Partial<Record<Direction, Shown>>;
+  sustained: Partial<Record<Direction, Shown>>;
+  /** The hottest that a long run was, °C; null where nothing told. */
+  celsius: number | null;
+  /** Price for each 100 MB/s that it delivered, in the slower direction; null without a price. */
+  per100: { amount: number; currency: string } | null;
+}
+
+interface Shown {
+  mbps: number;
+  measurementIds: readonly string[];
+}
+
+/** A drive with all enclosures it was measured in. */
+export interface SideBySide {
+  drive: Part;
+  enclosures: Alongside[];
+}
+
+/**
+ * The enclosures of each drive that was put into two and more, each in the rig in which it did best.
+ *
+ * @param dropIn reads what a long run's trace says of heat
+ */
+export function sideBySide(
+  rigs: readonly Rig[],
+  observations: readonly Observation[],
+  dropIn: DropIn,
+): SideBySide[] {
+  const drives = new Map(
+    rigs.flatMap(({ parts, beside }) => {
+      const drive = beside.length === 0 ? parts.at(-1) : undefined;
+      return drive ? [[drive.id, drive] as const] : [];
+    }),
+  );
+  return [...drives.values()].flatMap((drive) => {
+    const own = rigs.filter((rig) => rig.beside.length === 0 && rig.parts.at(-1)?.id === drive.id);
+    const enclosures = enclosuresIn(own).flatMap((part): Alongside[] => {
+      const all = own
+        .filter((rig) => holds(rig, part))
+        .map((rig) => alongside(part, rig, observations, dropIn))
+        .filter(({ burst }) => Object.keys(burst).length > 0);
+      return all.toSorted((a, b) => least(b) - least(a)).slice(0, 1);
+    });
+    return enclosures.length > 1 ? [{ drive, enclosures }] : [];
+  });
+}
+
+/** The slower of what was seen in both directions, MB/s. */
+const least = ({ burst }: Pick<Alongside, "burst">) =>
+  Math.min(...Object.values(burst).map(({ mbps }) => mbps));
+
+function alongside(
+  part: Part,
+  rig: Rig,
+  observations: readonly Observation[],
+  dropIn: DropIn,
+): Alongside {
+  const burst: Alongside["burst"] = {};
+  const sustained: Alongside["sustained"] = {};
+  const claim: Alongside["claim"] = {};
+  let celsius: number | null = null;
+  const long = observations.filter(({ drill }) => drill.name === "long-fill");
+  for (const direction of Direction.options) {
+    const short = observe(hauls(observations), rig, direction);
+    if (short)
+      burst[direction] = {
+        ...{ mbps: short.repeats.median, measurementIds: short.measurementIds },
+      };
+    const fill = observe(long, rig, direction);
+    const rates = fill?.results.flatMap(({ steps }) => steps[0]?.sustainedMBps ?? []) ?? [];
+    if (fill && rates.length > 0) {
+      const mbps = rates.reduce((sum, rate) => sum + rate, 0) / rates.length;
+      sustained[direction] = { mbps, measurementIds: fill.measurementIds };
+      const hot = dropIn(fill.measurementIds)?.hottest ?? null;
+      if (hot !== null) celsius = Math.max(celsius ?? hot, hot);
+    }
+    const claims = rateClaims(part.claims, direction).map(({ mbps }) => mbps);
+    if (claims.length > 0) claim[direction] = Math.max(...claims);
+  }
+  const slowest = least({ burst });
+  return {
+    ...{ part, rig, claim, burst, sustained, celsius },
+    per100:
+      part.price && slowest < Infinity
+        ? { amount: part.price.amount / (slowest / 100), currency: part.price.currency }
+        : null,
+  };
+}

@@ -1,0 +1,75 @@
+import type { Claim } from "../chain/claim";
+import type { Part } from "../chain/part";
+import type { Rig } from "../chain/rig";
+import type { Repeats } from "../stats/repeats";
+import type { Observation } from "../study/measurement";
+import { IN_MB } from "../units/number";
+import { Direction } from "../units/rate";
+import type { Challenged } from "./challenge";
+import { impossibleClaim } from "./impossible";
+import { judgeClass } from "./link-class";
+import type { Settle } from "./settle";
+import { judgeClaims, type Trials } from "./study-claims";
+import type { Verdict, VerdictKind } from "./verdict";
+
+/** A claim as printed, and what it is worth. */
+export interface Judged {
+  /** The same for the same claim of the same part. */
+  key: string;
+  part: Part;
+  claim: Claim;
+  kind: VerdictKind;
+  /** Why its own link cannot carry it, known before anything is measured; empty where it can. */
+  impossible: string[];
+  /** By how much it falls short, as a share of the claim; null for the other verdicts. */
+  shortBy: number | null;
+  reasons: string[];
+  settle: Settle[];
+  /** The rig that it rests on, and what was seen of it; null where there is none. */
+  rig: Rig | null;
+  seen: Observation | null;
+  observed: Repeats | null;
+  challenge: Challenged[];
+}
+
+/**
+ * Every claim of some parts, in the order in which they stand.
+ *
+ * @param parts of a study
+ */
+export function judgeAll(parts: readonly Part[], trials: Trials): Judged[] {
+  const { rates = IN_MB } = trials;
+  const verdicts = new Map(
+    Direction.options.map((way) => [way, judgeClaims(parts, trials, way)] as const),
+  );
+  return parts.flatMap((part) =>
+    part.claims.map((claim, i): Judged => {
+      const impossible = impossibleClaim(part, claim, rates);
+      const base = { key: `${part.id}.${i}`, part, claim, impossible };
+      if (claim.kind === "link")
+        return { ...base, ...judgeClass(part, claim, trials), shortBy: null, challenge: [] };
+      const { kind, shortBy, reasons, settle, rig, seen, observed, challenge } = verdictOn(
+        part,
+        claim,
+        verdicts.get(claim.direction)!,
+      );
+      // What is impossible is said apart from the verdict.
+      const own = reasons.filter((reason) => !impossible.includes(reason));
+      return { ...base, kind, shortBy, reasons: own, settle, rig, seen, observed, challenge };
+    }),
+  );
+}
+
+/** Verdicts of a part come in the order of its claims in that direction. */
+function verdictOn(part: Part, claim: Claim, verdicts: readonly Verdict[]): Verdict {
+  const alike = part.claims.filter(
+    (one) => one.kind !== "link" && claim.kind !== "link" && one.direction === claim.direction,
+  );
+  return verdicts.filter((one) => one.part === part)[alike.indexOf(claim)]!;
+}
+
+/** Everything that claims something and stands in some rig or is given, each part once. */
+export function partsOfRigs(rigs: readonly Rig[]): Part[] {
+  const all = rigs.flatMap((rig) => [...rig.parts, ...rig.beside, ...rig.other]);
+  return [...new Map(all.map((part) => [part.id, part])).values()];
+}

@@ -1,0 +1,104 @@
+import { keptModes } from "../chain/kept-modes";
+import { PART_KIND_NAMES, type Part } from "../chain/part";
+import { replacePart, rigProblems, type Rig } from "../chain/rig";
+import { stagesOf } from "../chain/stage";
+import { DRILLS } from "../drills/catalogue";
+import type { Shows } from "../drills/kind";
+import { linkProblems } from "../locate/narrows";
+import type { AskedRig } from "../study/asked-rig";
+import type { Direction } from "../units/rate";
+
+/** What is to be measured to settle a verdict. */
+export interface Ask {
+  rig: AskedRig;
+  drill: string;
+  direction: Direction;
+}
+
+/** One step that would settle an open verdict. */
+export interface Settle {
+  text: string;
+  /** What a plan of it measures; null where the parts for it are not at hand. */
+  ask: Ask | null;
+}
+
+/** What is asked of a rig for a claim: the drill that shows it, in its direction. */
+export interface Asking {
+  shows: Shows;
+  direction: Direction;
+}
+
+/** To measure a rig as it stands. */
+export const measureIt = (text: string, rig: Rig, asking: Asking): Settle => ({
+  text,
+  ask: askOf({ like: rig.id }, asking),
+});
+
+function askOf(rig: AskedRig, { shows, direction }: Asking): Ask | null {
+  const drill = DRILLS.find(
+    (kind) => kind.shows.includes(shows) && kind.directions.includes(direction),
+  );
+  return drill ? { rig, drill: drill.name, direction } : null;
+}
+
+/**
+ * To put another item of its kind in place of a part: the one on the shelf after which the ledger lets
+ * most through, if that is more than a rate.
+ *
+ * @param mbps what the rest of the rig is to be able to carry, MB/s
+ * @param why what a run with it would show, to follow the name of the part
+ */
+export function another(
+  part: Part,
+  rig: Rig,
+  shelf: readonly Part[],
+  mbps: number,
+  why: string,
+  asking: Asking,
+): Settle {
+  const used = new Set([...rig.parts, ...rig.beside, ...rig.other].map(({ id }) => id));
+  const [best] = shelf
+    .filter(({ id, kind }) => kind === part.kind && !used.has(id))
+    .map((put) => ({
+      put,
+      most: ceilingOf(keptModes(replacePart(rig, part, put), rig), asking.direction),
+    }))
+    .filter(({ most }) => most > mbps)
+    .toSorted((a, b) => b.most - a.most);
+  const kind = PART_KIND_NAMES[part.kind];
+  if (!best)
+    return {
+      text: `Put another ${kind} in place of ${part.name}, ${why}. The shelf has none that could; borrow one.`,
+      ask: null,
+    };
+  const parts = replacePart(rig, part, best.put).parts.map(({ id }) => id);
+  return {
+    text: `Put ${best.put.name} (another ${kind}) in place of ${part.name}, ${why}.`,
+    ask: askOf({ like: rig.id, parts }, asking),
+  };
+}
+
+/** The lowest ceiling of a rig, MB/s; 0 where it makes none. */
+function ceilingOf(rig: Rig, direction: Direction): number {
+  if (rigProblems(rig).length > 0 || linkProblems(rig).length > 0) return 0;
+  return Math.min(...stagesOf(rig, direction).map(({ ceiling }) => ceiling));
+}
+
+/**
+ * To put a part that stands in no rig into one, in place of another of its kind.
+ *
+ * @param rigs of the study
+ */
+export function putInto(part: Part, rigs: readonly Rig[], asking: Asking): Settle {
+  for (const rig of rigs) {
+    const out = rig.parts.find(({ kind }) => kind === part.kind);
+    if (!out) continue;
+    const made = replacePart(rig, out, part);
+    if (ceilingOf(made, asking.direction) === 0) continue;
+    return {
+      text: `Put ${part.name} into ${rig.name || "a rig"} in place of ${out.name}, and measure it.`,
+      ask: askOf({ like: rig.id, parts: made.parts.map(({ id }) => id) }, asking),
+    };
+  }
+  return { text: `Put ${part.name} into a rig and measure it.`, ask: null };
+}

@@ -1,0 +1,43 @@
+import { allLinks } from "../chain/link";
+import type { Rig } from "../chain/rig";
+import type { Observation as Whole } from "../study/measurement";
+import { setUpKey } from "./change";
+import { sitesOf } from "./site";
+import type { Seen } from "./trial";
+
+/** What locating needs of what was seen of a rig. */
+export type Observation = Pick<Whole, "rig" | "drill" | "repeats" | "measurementIds" | "doubtful">;
+
+/** Rigs that are weighed together: of more, each is weighed with those that have most in common with it. */
+export const TOGETHER = 24;
+
+/** What was seen of the rigs that have most in common with one, that one first. */
+export function nearest(one: Observation, all: readonly Observation[]): Observation[] {
+  const keys = new Set(sitesOf(one.rig).map(({ key }) => key));
+  const common = ({ rig }: Observation) =>
+    sitesOf(rig).reduce((sum, { key }) => sum + (keys.has(key) ? 1 : 0), 0);
+  return all
+    .map((other) => ({ other, common: other === one ? Infinity : common(other) }))
+    .toSorted((a, b) => b.common - a.common)
+    .slice(0, TOGETHER)
+    .map(({ other }) => other);
+}
+
+/** How the links of a rig came up, and what others held of them: the same items may have run otherwise. */
+const linksKey = (rig: Rig) =>
+  JSON.stringify([allLinks(rig).map(({ mode }) => mode?.id ?? null), rig.held]);
+
+/** All that was seen of one set-up together: another day's repeats are no other set-up. */
+export function seenOnce(alike: readonly Observation[]): Seen[] {
+  const byRig = new Map<string, Observation[]>();
+  for (const one of alike) {
+    const key = `${setUpKey(one.rig)} ${linksKey(one.rig)}`;
+    byRig.set(key, [...(byRig.get(key) ?? []), one]);
+  }
+  return [...byRig.values()].map((same) => ({
+    rig: same[0]!.rig,
+    drill: same[0]!.drill,
+    rates: same.flatMap(({ repeats }) => repeats.values),
+    measurementIds: same.flatMap(({ measurementIds }) => measurementIds),
+  }));
+}
