@@ -6,7 +6,7 @@ import type { Standing } from "../locate/standing";
 import type { Origin } from "../study/measurement";
 import type { Repeats } from "../stats/repeats";
 import { counted } from "../units/counted";
-import { formatPercent, IN_MB } from "../units/number";
+import { formatChance, formatPercent, IN_MB } from "../units/number";
 import type { Direction } from "../units/rate";
 import { doing, list, nameNarrows, say, type Segment } from "./wording";
 
@@ -142,7 +142,7 @@ export function leftOver({ letter, finding, standing }: Measured): Segment[][] {
   const likeliest = standing?.likeliest;
   if (finding?.kind !== "below" || !likeliest || likeliest.kind === "as-designed") return [];
   const { probability, others, kind, name } = likeliest;
-  const sure = formatPercent(probability);
+  const sure = formatChance(probability);
   if (probability < LIKELY) return [[say(`What holds rig ${letter} back is not settled.`)]];
   if (kind === "nothing") return [[say(`Nothing on the list explains rig ${letter} (${sure}).`)]];
   const also =

@@ -6,7 +6,7 @@ import type { Finding } from "../locate/finding";
 import type { Repeats } from "../stats/repeats";
 import type { Observation } from "../study/measurement";
 import { counted } from "../units/counted";
-import { formatPercent, type RateWords } from "../units/number";
+import { formatChance, formatPercent, type RateWords } from "../units/number";
 import { DOING } from "../units/rate";
 import { challengeOf, obstacleTo, type Challenged } from "./challenge";
 import { LOCATED, type Culprit } from "./culprit";
@@ -185,7 +185,7 @@ function judgeTrial(
     reasons: [
       `${seen}, ${formatPercent(shortBy)} under the ${said(claim.mbps)} ${verb} it claims; ${interval}.`,
       obstacle
-        ? `All runs together put it down to ${part.name} itself (${formatPercent(guilt)}).`
+        ? `All runs together put it down to ${part.name} itself (${formatChance(guilt)}).`
         : `Runs have shown everything else in ${rig.name} to carry clearly more than the claim.`,
       ...impossible,
     ],

@@ -25,6 +25,10 @@ export interface Belief {
 /** Sets less likely than this change no probability that is shown. */
 const WORTH = 2e-4;
 
+/** Beliefs of late by all that they rest on: whatever else is written, they stay as they are. */
+const lately = new Map<string, Belief | null>();
+const MOST_KEPT = 48;
+
 /**
  * What is believed, given what was seen of several rigs in one direction by one kind of drill.
  *
@@ -35,6 +39,31 @@ export function believe(
   direction: Direction,
   opinion: Opinion = USUAL_OPINION,
 ): Belief | null {
+  const key = JSON.stringify([
+    seen.map(({ rig, drill, rates }) => [rig, drill, rates]),
+    ...[direction, opinion],
+  ]);
+  const known = lately.get(key);
+  const belief = known === undefined ? believeAnew(seen, direction, opinion) : known;
+  lately.delete(key);
+  lately.set(key, belief);
+  if (lately.size > MOST_KEPT) lately.delete(lately.keys().next().value!);
+  return belief && asSeen(belief, seen);
+}
+
+/** A belief with the rigs and runs it is asked for in place of those alike that it was worked out for. */
+function asSeen(belief: Belief, seen: readonly Seen[]): Belief {
+  const same = (trial: Trial): Trial => ({ ...trial, ...seen[trial.at]! });
+  const trials = belief.trials.map(same);
+  return {
+    ...belief,
+    trials,
+    tooFast: belief.tooFast.map(same),
+    bench: { ...belief.bench, trials },
+  };
+}
+
+function believeAnew(seen: readonly Seen[], direction: Direction, opinion: Opinion): Belief | null {
   const rates = seen.flatMap((one) => one.rates).filter((rate) => rate > 0);
   if (rates.length === 0) return null;
   const rough = gridOver(Math.min(...rates) * 0.6, Math.max(...rates, 1) * 2);

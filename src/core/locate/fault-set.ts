@@ -25,89 +25,122 @@ export interface Bench {
   standsIn: readonly ReadonlySet<number>[];
 }
 
-/** The likelihood of each trial without any fault, and of each subset of faults at each place. */
+/** What placing some sites at one place settles, for each place of the grid. */
 interface Pass {
   size: number;
-  /** By subset of the sites: the product of the trials that have just these of them. */
-  factors: { mask: number; values: Float64Array }[];
-  /** Logarithm of what was taken out of the factors to keep them in range. */
+  pairs: Pairs;
+  /**
+   * By place and pair: the probability that just these sites have their limit there, times that of all
+   * trials which that settles.
+   */
+  settling: Float64Array[];
+  /** Logarithm of what was taken out of it to keep it in range. */
   scale: number;
   /** Of each trial, the subset of the sites in it. */
   masks: number[];
 }
 
-function prepare({ trials, standsIn, grid }: Bench, sites: readonly number[]): Pass {
+/** Every subset that may be placed already, with every one that may come next. */
+interface Pairs {
+  placed: number[];
+  next: number[];
+}
+
+/** No trial counts for less: products of all of them stay far from the smallest number there is. */
+const LEAST = 1e-12;
+
+const pairsBySize = new Map<number, Pairs>();
+
+function pairsOf(size: number): Pairs {
+  const known = pairsBySize.get(size);
+  if (known) return known;
+  const pairs: Pairs = { placed: [], next: [] };
+  for (let placed = 0; placed < size; placed++) {
+    const free = size - 1 - placed;
+    for (let next = free; next !== 0; next = (next - 1) & free) {
+      pairs.placed.push(placed);
+      pairs.next.push(next);
+    }
+  }
+  pairsBySize.set(size, pairs);
+  return pairs;
+}
+
+function prepare({ trials, standsIn, grid, priors }: Bench, sites: readonly number[]): Pass {
   const size = 2 ** sites.length;
   const factors = new Map<number, Float64Array>();
-  const last = grid.rates.length - 1;
+  const count = grid.rates.length;
   let scale = 0;
   const masks = trials.map((trial, t) => {
     let mask = 0;
     sites.forEach((site, k) => {
       if (standsIn[t]!.has(site)) mask |= 1 << k;
     });
-    if (mask === 0) scale += Math.log(trial.likelihood[last]!);
+    if (mask === 0) scale += Math.log(trial.likelihood[count - 1]!);
     else {
-      const { top } = trial;
+      const { top, likelihood } = trial;
       scale += Math.log(top);
-      const factor = factors.get(mask) ?? new Float64Array(last + 1).fill(1);
+      const factor = factors.get(mask) ?? new Float64Array(count).fill(1);
       factors.set(mask, factor);
-      for (let i = 0; i <= last; i++) factor[i]! *= trial.likelihood[i]! / top;
+      for (let i = 0; i < count; i++) factor[i]! *= Math.max(LEAST, likelihood[i]! / top);
     }
     return mask;
   });
-  return {
-    ...{ size, scale, masks },
-    factors: [...factors].map(([one, values]) => ({ mask: one, values })),
-  };
-}
-
-/** The product of all trials that are settled when `placed` are and `now` come to a place. */
-function settledBy(factors: Pass["factors"], placed: number, now: number, i: number): number {
-  let product = 1;
-  for (const { mask, values } of factors)
-    if ((mask & now) !== 0 && (mask & placed) === 0) product *= values[i]!;
-  return product;
+  const pairs = pairsOf(size);
+  const all = [...factors];
+  // By what is placed: the trials that have none of it in them, and so are not settled yet.
+  const open = Array.from({ length: size }, (_, placed) =>
+    all.flatMap(([mask, values]) => ((mask & placed) === 0 ? [values] : [])),
+  );
+  const densities = sites.map((site) => priors[site]!.density);
+  const together = new Float64Array(size);
+  const unsettled = new Float64Array(size);
+  const settling = Array.from({ length: count }, (_, i) => {
+    const row = new Float64Array(pairs.next.length);
+    if (densities.every((density) => density[i] === 0)) return row;
+    together[0] = 1;
+    for (let subset = 0; subset < size; subset++) {
+      if (subset > 0) {
+        const lowest = 31 - Math.clz32(subset & -subset);
+        together[subset] = together[subset & (subset - 1)]! * densities[lowest]![i]!;
+      }
+      let product = 1;
+      for (const values of open[subset]!) product *= values[i]!;
+      unsettled[subset] = product;
+    }
+    for (let p = 0; p < row.length; p++) {
+      const [placed, next] = [pairs.placed[p]!, pairs.next[p]!];
+      // What is settled now is what was not before, without what is not after.
+      if (together[next]! > 0)
+        row[p] = (together[next]! * unsettled[placed]!) / unsettled[placed | next]!;
+    }
+    return row;
+  });
+  return { size, pairs, settling, scale, masks };
 }
 
 /** How well a set of faults explains what was seen. */
 export function weigh(bench: Bench, sites: readonly number[]): FaultSet {
   const pass = prepare(bench, sites);
-  const { size, factors, scale } = pass;
   const odds = sites.reduce((sum, site) => sum + Math.log(bench.priors[site]!.odds), 0);
-  if (sites.length === 0) return { sites, weight: scale };
-  const ahead = forward(bench, sites, size, factors);
-  const total = ahead[ahead.length - 1]![size - 1]!;
-  return { sites, weight: odds + scale + Math.log(total + 1e-300) };
+  if (sites.length === 0) return { sites, weight: pass.scale };
+  const total = forward(pass).at(-1)![pass.size - 1]!;
+  return { sites, weight: odds + pass.scale + Math.log(total + 1e-300) };
 }
 
 /** Probability of having placed each subset below each place, with all that this settles. */
-function forward(
-  { priors, grid }: Bench,
-  sites: readonly number[],
-  size: number,
-  factors: Pass["factors"],
-): Float64Array[] {
-  const count = grid.rates.length;
-  const ahead = Array.from({ length: count + 1 }, () => new Float64Array(size));
-  ahead[0]![0] = 1;
-  for (let i = 0; i < count; i++) {
-    const [now, next] = [ahead[i]!, ahead[i + 1]!];
-    for (let placed = 0; placed < size; placed++) {
-      if (now[placed] === 0) continue;
-      const free = size - 1 - placed;
-      // Every subset of what is not yet placed, the empty one too.
-      for (let some = free; ; some = (some - 1) & free) {
-        let chance = now[placed]!;
-        for (let k = 0; k < sites.length && chance > 0; k++)
-          if (some & (1 << k)) chance *= priors[sites[k]!]!.density[i]!;
-        if (chance > 0) {
-          if (some) chance *= settledBy(factors, placed, some, i);
-          next[placed | some]! += chance;
-        }
-        if (some === 0) break;
-      }
+function forward({ size, pairs, settling }: Pass): Float64Array[] {
+  let now = new Float64Array(size);
+  now[0] = 1;
+  const ahead = [now];
+  for (const row of settling) {
+    const next = now.slice();
+    for (let p = 0; p < row.length; p++) {
+      const placed = pairs.placed[p]!;
+      next[placed | pairs.next[p]!]! += now[placed]! * row[p]!;
     }
+    ahead.push(next);
+    now = next;
   }
   return ahead;
 }
@@ -124,23 +157,23 @@ export function drawLimits(
   sites: readonly number[],
   draws: readonly (readonly number[])[],
 ): Map<number, number>[] {
-  const { priors, grid } = bench;
-  const { size, factors } = prepare(bench, sites);
-  const ahead = forward(bench, sites, size, factors);
+  const pass = prepare(bench, sites);
+  const { size, pairs, settling } = pass;
+  const ahead = forward(pass);
+  // Pairs by what is placed after them.
+  const into = Array.from({ length: size }, () => [] as number[]);
+  pairs.next.forEach((next, p) => into[pairs.placed[p]! | next]!.push(p));
   return draws.map((chances) => {
     const limits = new Map<number, number>();
-    let [open, below] = [size - 1, grid.rates.length];
+    let [open, below] = [size - 1, bench.grid.rates.length];
     // From the highest limit down: where it lies, and which sites it is.
     for (let step = 0; open !== 0; step++) {
       const options: { i: number; some: number; chance: number }[] = [];
       let total = 0;
       for (let i = 0; i < below; i++) {
-        for (let some = open; some !== 0; some = (some - 1) & open) {
-          let chance = ahead[i]![open & ~some]!;
-          for (let k = 0; k < sites.length && chance > 0; k++)
-            if (some & (1 << k)) chance *= priors[sites[k]!]!.density[i]!;
-          if (chance > 0) chance *= settledBy(factors, open & ~some, some, i);
-          if (chance > 0) options.push({ i, some, chance });
+        for (const p of into[open]!) {
+          const chance = ahead[i]![pairs.placed[p]!]! * settling[i]![p]!;
+          if (chance > 0) options.push({ i, some: pairs.next[p]!, chance });
           total += chance;
         }
       }
@@ -168,60 +201,76 @@ export interface Shares {
   fit: number;
 }
 
+/** Chances less than this change no share. */
+const NOTHING = 1e-12;
+
 /** Who holds each trial back, given a set of faults; the shares of a trial sum to 1. */
 export function sharesOf(bench: Bench, sites: readonly number[]): Shares[] {
-  const { trials, grid, priors } = bench;
-  const last = grid.rates.length - 1;
-  const { size, factors, masks } = prepare(bench, sites);
-  const shares = trials.map((trial): Shares => ({
-    sites: new Map(),
-    asDesigned: trial.ledger.by.map(() => 0),
-    odd: 0,
-    fit: 0,
-  }));
-  /** Divides a trial that is settled at a place among those that may have settled it. */
-  const divide = (t: number, i: number, now: number, chance: number) => {
-    const trial = trials[t]!;
-    const share = shares[t]!;
-    const per = chance / trial.likelihood[i]!;
-    share.fit += chance * trial.likelihood[i]!;
-    share.odd += per * trial.odd[i]!;
-    trial.asDesigned.forEach((part, j) => (share.asDesigned[j]! += per * part[i]!));
-    const here = sites.filter((_, k) => now & masks[t]! & (1 << k));
-    for (const site of here) {
-      const at = share.sites.get(site) ?? new Float64Array(last + 1);
-      at[i]! += (per * trial.limited[i]!) / here.length;
-      share.sites.set(site, at);
-    }
-  };
-  if (sites.length > 0) {
-    const ahead = forward(bench, sites, size, factors);
-    const behind = new Float64Array(size);
-    behind[size - 1] = 1;
-    const total = ahead[last + 1]![size - 1]! + 1e-300;
-    for (let i = last; i >= 0; i--) {
-      const before = behind.slice();
-      behind.fill(0);
-      for (let placed = 0; placed < size; placed++) {
-        const free = size - 1 - placed;
-        for (let some = free; ; some = (some - 1) & free) {
-          let chance = before[placed | some]!;
-          for (let k = 0; k < sites.length && chance > 0; k++)
-            if (some & (1 << k)) chance *= priors[sites[k]!]!.density[i]!;
-          if (chance > 0 && some) chance *= settledBy(factors, placed, some, i);
-          behind[placed]! += chance;
-          const whole = (chance * ahead[i]![placed]!) / total;
-          if (some && whole > 1e-12)
-            masks.forEach((mask, t) => {
-              if ((mask & some) !== 0 && (mask & placed) === 0) divide(t, i, some, whole);
-            });
-          if (some === 0) break;
-        }
+  const { trials, grid } = bench;
+  const count = grid.rates.length;
+  const pass = prepare(bench, sites);
+  const { size, masks } = pass;
+  const settledAt = sites.length > 0 ? whenSettled(pass, count) : new Map<number, Float64Array>();
+  return trials.map((trial, t): Shares => {
+    const share: Shares = {
+      sites: new Map(),
+      asDesigned: trial.ledger.by.map(() => 0),
+      ...{ odd: 0, fit: 0 },
+    };
+    const mask = masks[t]!;
+    const divide = (i: number, now: number, chance: number) => {
+      const per = chance / trial.likelihood[i]!;
+      share.fit += chance * trial.likelihood[i]!;
+      share.odd += per * trial.odd[i]!;
+      trial.asDesigned.forEach((part, j) => (share.asDesigned[j]! += per * part[i]!));
+      const here = sites.filter((_, k) => now & (1 << k));
+      for (const site of here) {
+        const at = share.sites.get(site) ?? new Float64Array(count);
+        at[i]! += (per * trial.limited[i]!) / here.length;
+        share.sites.set(site, at);
       }
+    };
+    if (mask === 0) divide(count - 1, 0, 1);
+    else {
+      const chances = settledAt.get(mask)!;
+      for (let i = 0; i < count; i++)
+        for (let now = 1; now < size; now++) {
+          const chance = chances[i * size + now]!;
+          if (chance > NOTHING) divide(i, now, chance);
+        }
     }
-  }
-  masks.forEach((mask, t) => {
-    if (mask === 0) divide(t, last, 0, 1);
+    return share;
   });
-  return shares;
+}
+
+/**
+ * By the subset of sites in a trial: how likely it is settled at each place, and by which of them; by
+ * place times the number of subsets, plus the subset.
+ */
+function whenSettled(pass: Pass, count: number): Map<number, Float64Array> {
+  const { size, pairs, settling, masks } = pass;
+  const found = new Map(
+    masks.filter((mask) => mask !== 0).map((mask) => [mask, new Float64Array(count * size)]),
+  );
+  const ahead = forward(pass);
+  const total = ahead.at(-1)![size - 1]! + 1e-300;
+  let behind = new Float64Array(size);
+  behind[size - 1] = 1;
+  for (let i = count - 1; i >= 0; i--) {
+    const row = settling[i]!;
+    const before = behind.slice();
+    for (let p = 0; p < row.length; p++) {
+      const [placed, next] = [pairs.placed[p]!, pairs.next[p]!];
+      const chance = behind[placed | next]! * row[p]!;
+      if (chance === 0) continue;
+      before[placed]! += chance;
+      const whole = (chance * ahead[i]![placed]!) / total;
+      if (whole <= NOTHING) continue;
+      for (const [mask, chances] of found)
+        if ((mask & next) !== 0 && (mask & placed) === 0)
+          chances[i * size + (mask & next)]! += whole;
+    }
+    behind = before;
+  }
+  return found;
 }

@@ -19,6 +19,19 @@ export interface Reach {
   onlyWith: Site[];
 }
 
+/** The sign of each state, before the name of a part: it never depends on colour. */
+export const STATE_SIGNS: Record<Reach["state"], string> = {
+  cleared: "✓",
+  suspect: "?",
+  untried: "·",
+};
+/** Each state in words. */
+export const STATE_WORDS: Record<Reach["state"], string> = {
+  cleared: "cleared: has carried clearly more",
+  suspect: "suspect: has not carried more",
+  untried: "only ever seen with another suspect",
+};
+
 /** Clearly more is more than the noise of both, and than what interests nobody. */
 const CLEAR = 0.03;
 

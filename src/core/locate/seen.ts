@@ -11,8 +11,9 @@ export type Observation = Pick<Whole, "rig" | "drill" | "repeats" | "measurement
 /** Rigs that are weighed together: of more, each is weighed with those that have most in common with it. */
 export const TOGETHER = 24;
 
-/** What was seen of the rigs that have most in common with one, that one first. */
-export function nearest(one: Observation, all: readonly Observation[]): Observation[] {
+/** What was seen of the rigs that have most in common with one; all of them where they are few. */
+export function nearest(one: Observation, all: readonly Observation[]): readonly Observation[] {
+  if (all.length <= TOGETHER) return all;
   const keys = new Set(sitesOf(one.rig).map(({ key }) => key));
   const common = ({ rig }: Observation) =>
     sitesOf(rig).reduce((sum, { key }) => sum + (keys.has(key) ? 1 : 0), 0);

@@ -1,5 +1,5 @@
 import type { AskedRig } from "../study/asked-rig";
-import { formatPercent, type RateWords } from "../units/number";
+import { formatChance, type RateWords } from "../units/number";
 import { placesOf, type Located } from "./locate";
 import { reachOf, type Reach } from "./reach";
 import {
@@ -81,7 +81,7 @@ export function showLocated(
     asDesigned: leading?.kind === "as-designed",
     sentence: tellLocated(located, rates),
     first: leading
-      ? `${placeName(leading, rig)}, ${formatPercent(top.probability)}`
+      ? `${placeName(leading, rig)}, ${formatChance(top.probability)}`
       : "nothing explains it",
     reaches: belief.trials.includes(trial)
       ? reachOf(belief, trial).map((one) => showReach(one, letterOf))

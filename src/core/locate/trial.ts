@@ -17,6 +17,8 @@ export interface Seen {
 
 /** How likely what was seen is, were the least limit of its sites at each place of the grid. */
 export interface Trial extends Seen {
+  /** Its place among what was seen. */
+  at: number;
   sites: readonly Site[];
   ledger: LedgerCapacity;
   /** Median of the repeats, MB/s. */
@@ -56,9 +58,9 @@ export function trialsOf(
 ): Trial[] {
   const nothing = believed(opinion, "nothing");
   const repeats = noiseOfRepeats(seen);
-  return seen.flatMap((one) => {
+  return seen.flatMap((one, at) => {
     const ledger = ledgerCapacity(one.rig, one.drill, direction, grid);
-    return ledger ? [trialOf(one, ledger, repeats, grid, nothing)] : [];
+    return ledger ? [trialOf(one, at, ledger, repeats, grid, nothing)] : [];
   });
 }
 
@@ -80,6 +82,7 @@ function noiseOfRepeats(seen: readonly Seen[]): number {
 
 function trialOf(
   seen: Seen,
+  at: number,
   ledger: LedgerCapacity,
   repeats: number,
   grid: Grid,
@@ -118,7 +121,7 @@ function trialOf(
       : (logs[logs.length / 2 - 1]! + logs[logs.length / 2]!) / 2;
   return {
     ...seen,
-    ...{ sites: sitesOf(seen.rig), ledger, median: Math.exp(middle), noise },
+    ...{ at, sites: sitesOf(seen.rig), ledger, median: Math.exp(middle), noise },
     ...{ likelihood, limited, asDesigned, odd },
     top: likelihood.reduce((a, b) => Math.max(a, b), 0),
   };

@@ -4,7 +4,7 @@ import type { Rig } from "../chain/rig";
 import { modesHolding } from "../ledger/match";
 import { MODES } from "../ledger/catalogue";
 import { counted } from "../units/counted";
-import { formatPercent, IN_MB, type RateWords } from "../units/number";
+import { formatChance, formatPercent, IN_MB, type RateWords } from "../units/number";
 import { DOING } from "../units/rate";
 import { placesOf, type Explanation, type Located } from "./locate";
 import type { NextSwap, Outcome } from "./next-swap";
@@ -132,10 +132,10 @@ export function tellOutcome({ then }: Outcome, { explanations, rig }: Located): 
     return found ? placeName(found, rig) : PRIORS.nothing.name;
   };
   if (!first) return "that tells nothing";
-  const one = `${name(first.place)} (${formatPercent(first.probability)})`;
+  const one = `${name(first.place)} (${formatChance(first.probability)})`;
   return first.probability >= 0.8 || !second
     ? `then it is ${one}`
-    : `then it is ${one} or ${name(second.place)} (${formatPercent(second.probability)})`;
+    : `then it is ${one} or ${name(second.place)} (${formatChance(second.probability)})`;
 }
 
 /** The next swap as a sentence: what to do, and what its outcomes would mean. */
@@ -156,9 +156,9 @@ export function tellLocated(located: Located, rates: RateWords = IN_MB): string 
   const [first, second] = [likeliest?.explanations[0], next?.explanations[0]];
   const gave = `${rig.name || "The rig"} gives ${rates.said(observedMBps)} ${DOING[direction]}`;
   if (!first) return `${gave}; nothing explains it.`;
-  const one = `${tellExplanation(first, rig)}${alsoOf(likeliest!)} (${formatPercent(likeliest!.probability)})`;
+  const one = `${tellExplanation(first, rig)}${alsoOf(likeliest!)} (${formatChance(likeliest!.probability)})`;
   if (settled || !second) return `${gave}: ${one}.`;
-  return `${gave}. Not settled: ${one}, or ${tellExplanation(second, rig)}${alsoOf(next!)} (${formatPercent(next!.probability)}).`;
+  return `${gave}. Not settled: ${one}, or ${tellExplanation(second, rig)}${alsoOf(next!)} (${formatChance(next!.probability)}).`;
 }
 
 /** Says so where a place cannot be told from others. */

@@ -63,6 +63,16 @@ export function formatPercent(share: number): string {
   return `${formatNumber(percent, whole ? 0 : 1)}${NARROW_SPACE}%`;
 }
 
+/**
+ * Writes a probability: "94 %", never rounded up past a bound that it does not reach, "over 99 %" where
+ * it is not sure, "0.4 %" below 10 %.
+ */
+export function formatChance(probability: number): string {
+  if (probability >= 0.995 && probability < 1) return `over 99${NARROW_SPACE}%`;
+  if (probability < 0.0995) return formatPercent(probability);
+  return `${Math.floor(probability * 100 + 1e-9)}${NARROW_SPACE}%`;
+}
+
 /** Writes a time in microseconds with the unit that reads best: "85 µs", "1.24 ms", "2.1 s". */
 export function formatMicroseconds(us: number): string {
   if (us >= 1e6) return `${formatRate(us / 1e6)} s`;

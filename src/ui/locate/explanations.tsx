@@ -2,7 +2,7 @@ import Link from "next/link";
 import { capital } from "@/core/answer/wording";
 import type { ShownPlace } from "@/core/locate/shown";
 import type { Evidence } from "@/core/locate/words";
-import { formatPercent } from "@/core/units/number";
+import { formatChance } from "@/core/units/number";
 import { Fold } from "../controls/fold";
 
 /** Explanations less likely than this are folded away. */
@@ -23,7 +23,7 @@ export function Explanations({
       {these.map((place) => (
         <li key={place.key} className="grid grid-cols-[64px_minmax(0,1fr)] gap-x-3">
           <span className="figure pt-0.5 text-right text-[17px]">
-            {formatPercent(place.probability)}
+            {formatChance(place.probability)}
           </span>
           <div>
             <p>

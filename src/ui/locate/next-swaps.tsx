@@ -4,7 +4,7 @@ import Link from "next/link";
 import { capital } from "@/core/answer/wording";
 import type { ShownNext } from "@/core/locate/shown";
 import { askedRigPath } from "@/core/study/asked-rig";
-import { formatNumber, formatPercent } from "@/core/units/number";
+import { formatNumber, formatChance } from "@/core/units/number";
 import { Fold } from "../controls/fold";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { useRates } from "../frame/unit";
@@ -39,7 +39,7 @@ export function NextSwaps({
             <span className="figure">
               {rate(fromMBps)}–{said(toMBps)}
             </span>{" "}
-            <span className="text-secondary">({formatPercent(probability)})</span>: {meaning}
+            <span className="text-secondary">({formatChance(probability)})</span>: {meaning}
           </li>
         ))}
       </ul>

@@ -2,13 +2,13 @@
 
 import Link from "next/link";
 import type { ShownReach } from "@/core/locate/shown";
+import { STATE_SIGNS } from "@/core/locate/reach";
 import { inUnit } from "@/core/units/rate";
 import { useWidth } from "../controls/use-width";
 import { useRates } from "../frame/unit";
 import { Saveable } from "../out/saveable";
 
 const ROW = 22;
-const SIGNS: Record<ShownReach["state"], string> = { cleared: "✓", suspect: "?", untried: "·" };
 
 /**
  * What each part has been shown to carry, on one axis of rates, with the slow rig's rate as a line
@@ -68,7 +68,7 @@ export function ReachPicture({
               style={{ height: ROW }}
               className={`truncate leading-[22px] ${kind === "part" ? "font-medium" : "text-secondary"} ${state === "suspect" ? "!font-semibold !text-ink" : ""}`}
             >
-              <span className="figure mr-1">{SIGNS[state]}</span>
+              <span className="figure mr-1">{STATE_SIGNS[state]}</span>
               {name}
             </li>
           ))}

@@ -1,3 +1,4 @@
+import { STATE_SIGNS } from "@/core/locate/reach";
 import type { Direction } from "@/core/units/rate";
 
 /** What the drawing's lines and fills mean. */
@@ -6,6 +7,7 @@ export function Legend({
   held = false,
   flow = true,
   predicted = false,
+  states = false,
 }: {
   direction: Direction;
   /** Whether others hold a share of some link that is drawn. */
@@ -14,6 +16,8 @@ export function Legend({
   flow?: boolean;
   /** Whether some rig is drawn without a flow. */
   predicted?: boolean;
+  /** Whether parts of some rig are marked as cleared or suspect. */
+  states?: boolean;
 }) {
   return (
     <ul className="flex flex-wrap gap-x-6 gap-y-1 text-[13px] text-secondary" aria-label="Legend">
@@ -72,6 +76,13 @@ export function Legend({
         </svg>
         width lost: the part could carry more
       </li>
+      {states && (
+        <li>
+          <span className="figure">{STATE_SIGNS.cleared}</span> cleared,{" "}
+          <span className="figure">{STATE_SIGNS.suspect}</span> suspect,{" "}
+          <span className="figure">{STATE_SIGNS.untried}</span> only ever seen with a suspect
+        </li>
+      )}
       {held && (
         <li className="flex items-center gap-2">
           <svg width="22" height="10" aria-hidden>

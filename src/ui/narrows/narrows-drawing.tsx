@@ -3,6 +3,8 @@
 import type { LetteredRig } from "@/core/answer/study";
 import type { Stage } from "@/core/chain/stage";
 import { marksOf, type Finding } from "@/core/locate/finding";
+import { STATE_SIGNS, STATE_WORDS, type Reach } from "@/core/locate/reach";
+import type { Standing } from "@/core/locate/standing";
 import { formatPercent, formatRate } from "@/core/units/number";
 import { inUnit, type Direction, type RateUnit } from "@/core/units/rate";
 import { Tip } from "../controls/tip";
@@ -55,7 +57,7 @@ export function NarrowsDrawing({
         </div>
       )}
 
-      {rigs.map(({ letter, rig, observation, finding }, index) => {
+      {rigs.map(({ letter, rig, observation, finding, standing }, index) => {
         const row = rows[index]!;
         const { flow } = drawn[index]!;
         return (
@@ -84,6 +86,7 @@ export function NarrowsDrawing({
                     column={columns[i]!}
                     narrow={stage !== null && row.marks.stageKeys.includes(stage.key)}
                     several={rigs.length > 1}
+                    state={planned ? null : ((stage && standing?.parts[stage.part.id]) ?? null)}
                     stacked={columns.length > 5}
                     unit={unit}
                   />
@@ -96,7 +99,7 @@ export function NarrowsDrawing({
                 widest={widest}
                 width={width}
                 height={height}
-                label={describe(letter, row, flow, unit)}
+                label={describe(letter, row, flow, unit, standing)}
               />
             </div>
             <div className={wide ? "flex items-baseline gap-x-3" : "pt-6"}>
@@ -145,6 +148,7 @@ function StageLabel({
   column,
   narrow,
   several,
+  state,
   stacked,
   unit,
 }: {
@@ -152,6 +156,8 @@ function StageLabel({
   column: Column;
   narrow: boolean;
   several: boolean;
+  /** Whether its part is cleared or suspect, where something holds the rig back. */
+  state: Reach["state"] | null;
   /** Name above figure, where there are many columns. */
   stacked: boolean;
   unit: RateUnit;
@@ -166,13 +172,19 @@ function StageLabel({
         ? `${stage.label}: ${rate(stage.ceiling)} ${unit} as it runs here; by itself it could carry ${rate(stage.own)}`
         : `${stage.label}: at most ${rate(stage.ceiling)} ${unit}`;
   return (
-    <Tip text={title}>
+    <Tip text={state ? `${title}; ${STATE_WORDS[state]}` : title}>
       <span
         className={`flex justify-center overflow-hidden px-1 whitespace-nowrap ${stacked ? "flex-col items-center" : "gap-1.5"}`}
       >
         <span
           className={`max-w-full font-medium ${stacked ? "line-clamp-2 text-center whitespace-normal [overflow-wrap:anywhere]" : "truncate"} ${column.differs && several ? "underline decoration-1 underline-offset-2" : ""}`}
         >
+          {state && (
+            <span className="figure mr-1" data-state={state}>
+              <span aria-hidden>{STATE_SIGNS[state]}</span>
+              <span className="sr-only">{state}: </span>
+            </span>
+          )}
           {stage.label}
         </span>
         <span className={`figure ${narrow ? "text-narrows" : "text-secondary"}`}>
@@ -205,14 +217,17 @@ function describe(
   { stages, marks }: ChannelRow,
   flow: number | null,
   unit: RateUnit,
+  standing: Standing | null,
 ): string {
   const rate = (mbps: number) => `${formatRate(inUnit(mbps, unit))} ${unit}`;
   const word = marks.predicted ? ", the predicted narrows" : ", the narrows";
+  const stateOf = ({ part }: Stage) =>
+    standing?.parts[part.id] ? `, ${standing.parts[part.id]}` : "";
   const named = stages
     .filter((stage) => stage !== null)
     .map(
       (stage) =>
-        `${stage.role} ${stage.label} ${rate(stage.ceiling)}${marks.stageKeys.includes(stage.key) ? word : ""}`,
+        `${stage.role} ${stage.label} ${rate(stage.ceiling)}${marks.stageKeys.includes(stage.key) ? word : ""}${stateOf(stage)}`,
     );
   const seen = flow === null ? "not measured" : `measured flow ${rate(flow)}`;
   return `Rig ${letter} from host to drive: ${named.join("; ")}; ${seen}.`;

@@ -14,14 +14,15 @@ export function narrowsRows(
   return [
     [
       ...["rig", "name", "stage", `ceiling, ${unit}`, `attained from, ${unit}`, `to, ${unit}`],
-      ...[`observed, ${unit}`, "marked"],
+      ...[`observed, ${unit}`, "marked", "state"],
     ],
-    ...rigs.flatMap(({ letter, rig, observation, finding }) => {
+    ...rigs.flatMap(({ letter, rig, observation, finding, standing }) => {
       const marks = marksOf(rig, direction, finding, observation !== null);
-      return stagesOf(rig, direction).map(({ key, label, ceiling, attainable }): Cell[] => [
+      return stagesOf(rig, direction).map(({ key, label, part, ceiling, attainable }): Cell[] => [
         ...[letter, rig.name, label, rate(ceiling), rate(attainable.low), rate(attainable.high)],
         observation ? rate(observation.repeats.median) : null,
         !marks.stageKeys.includes(key) ? null : marks.predicted ? "predicted narrows" : "narrows",
+        standing?.parts[part.id] ?? null,
       ]);
     }),
   ];

@@ -104,6 +104,9 @@ export default async function AnswerPage({ params, searchParams }: Props) {
               direction={direction}
               flow={repeats.length > 0}
               predicted={repeats.length < rigs.length}
+              states={shown.rigs.some(
+                ({ standing }) => standing && Object.keys(standing.parts).length > 0,
+              )}
             />
             <p className="text-[13px] text-secondary">
               {repeats.length > 0 && repeatsInWords(repeats)}
@@ -165,10 +168,9 @@ function Open({
 }) {
   const { text, step } = question;
   const base = `/studies/${studyId}`;
-  const href =
-    !("rigId" in step)
-      ? `${base}/${step.kind}`
-      : `${base}/${step.kind}?rig=${step.rigId}&direction=${step.direction}&drill=${drill}`;
+  const href = !("rigId" in step)
+    ? `${base}/${step.kind}`
+    : `${base}/${step.kind}?rig=${step.rigId}&direction=${step.direction}&drill=${drill}`;
   return (
     <aside className="ml-auto w-[270px] shrink-0 self-start border-l-2 border-ink pl-4">
       <p className="mb-2 font-semibold">{text}</p>
