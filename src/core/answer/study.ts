@@ -104,7 +104,7 @@ export function answerFor(
   const alone = rigs.map((rig, i) => seen[i] && findingOf(rig, direction, seen[i].repeats, small));
   const slow = seen.filter((one, i) => one && alone[i]?.kind === "below");
   const standings = standingsIn(
-    observations.filter(({ drill }) => drill.direction === direction),
+    all,
     (one) => seen.includes(one) && (observations.length <= TOGETHER || slow.includes(one)),
     { shelf: partsOf(rigs), opinion: USUAL_OPINION, ...beside },
   );
@@ -140,20 +140,20 @@ export function answerFor(
 const MOST_STANDING = 4;
 
 /**
- * What all runs of one drill in one direction together say of rigs.
+ * What all runs together say of rigs.
  *
- * @param wanted of which rigs
+ * @param wanted of which, by what was seen of them
  * @returns by the rig as it was seen
  */
 function standingsIn(
-  alike: readonly Observation[],
+  all: readonly Observation[],
   wanted: (seen: Observation) => boolean,
   { shelf, opinion }: Required<Beside>,
 ): Map<Rig, Standing> {
-  const real = alike.filter(isReal);
-  const seen = real.length > 0 ? real : alike;
-  const all = seen.filter(wanted);
-  const some = new Set(seen.length > TOGETHER ? all.slice(0, MOST_STANDING) : all);
+  const real = all.filter(isReal);
+  const seen = real.some(wanted) ? real : all;
+  const found = seen.filter(wanted);
+  const some = new Set(found.length > TOGETHER ? found.slice(0, MOST_STANDING) : found);
   const located = locate(seen, shelf, {
     of: (one) => some.has(one as Observation),
     ...{ next: false, opinion },

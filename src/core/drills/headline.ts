@@ -8,18 +8,23 @@ import { blankStep, NO_LATENCY } from "./step";
 export type Headline = readonly (number | null)[];
 
 export function headlineOf(result: RunResult): Headline {
-  const { latencyUs: t, steps } = result;
+  const { latencyUs: t, steps, fit } = result;
   const [first] = steps;
   return [
     ...[result.meanMBps, result.iops, result.bytes, result.ms, result.requests],
     ...[t.p50, t.p95, t.p99, t.p999, t.p9999, t.max],
     ...[result.deviceBytes, result.processorUsPerRequest, result.busiestCore],
     ...(first ? [first.meanMBps, first.burstMBps, first.sustainedMBps, first.edgeBytes] : []),
-    ...(first && result.startCelsius !== undefined ? [result.startCelsius] : []),
+    ...(first && (result.startCelsius !== undefined || fit?.by === "depth")
+      ? [result.startCelsius ?? null]
+      : []),
+    ...(first && fit?.by === "depth"
+      ? [fit.singleIops, fit.plateauIops, fit.kneeDepth, fit.rises ? 1 : 0]
+      : []),
   ];
 }
 
-/** A result by its headline: without a fit, and with its first step's rates alone. */
+/** A result by its headline: with no fit but that of a ladder by depth, and with its first step's rates alone. */
 export function resultOfHeadline(headline: Headline): RunResult {
   const at = (i: number) => headline[i] ?? 0;
   const [p50, p95, p99, p999, , max] = headline.slice(5, 11).map((value) => value ?? 0);
@@ -49,7 +54,14 @@ export function resultOfHeadline(headline: Headline): RunResult {
             },
           ]
         : [],
-    fit: null,
+    fit: depthFitIn(headline),
     ...(typeof headline[18] === "number" ? { startCelsius: headline[18] } : {}),
   };
+}
+
+function depthFitIn(headline: Headline): RunResult["fit"] {
+  const [singleIops, plateauIops, kneeDepth, rises] = headline.slice(19, 23);
+  return typeof singleIops === "number" && plateauIops != null && kneeDepth != null
+    ? { by: "depth", singleIops, plateauIops, kneeDepth, rises: rises === 1 }
+    : null;
 }

@@ -3,6 +3,7 @@ import { believe, type Belief } from "../locate/believed";
 import { causesOf, placeKey } from "../locate/explanation";
 import { USUAL_OPINION, type Opinion } from "../locate/opinion";
 import { nearest, seenOnce, type Observation } from "../locate/seen";
+import { signaturesIn } from "../locate/signature";
 import type { Direction } from "../units/rate";
 
 /** How likely it is, by all that was seen, that a part by itself is what holds a rig back. */
@@ -12,11 +13,12 @@ export type Culprit = (partId: string, rig: Rig, direction: Direction) => number
 export const LOCATED = 0.95;
 
 /**
- * Answers for what was seen of one kind of drill. Each rig is weighed once, and only when it is asked
+ * Answers for what was seen of one kind of drill, with what all others say beside. Each rig is weighed once, and only when it is asked
  * for.
  */
 export function culpritIn(
   observations: readonly Observation[],
+  all: readonly Observation[],
   opinion: Opinion = USUAL_OPINION,
 ): Culprit {
   const chances = new Map<Observation, ReadonlyMap<string, number>>();
@@ -25,7 +27,7 @@ export function culpritIn(
       (one) => one.rig.id === rig.id && one.drill.direction === direction && !one.doubtful,
     );
     if (!seen) return 0;
-    const known = chances.get(seen) ?? chancesOf(seen, observations, direction, opinion);
+    const known = chances.get(seen) ?? chancesOf(seen, observations, all, direction, opinion);
     chances.set(seen, known);
     return known.get(placeKey({ part: partId })) ?? 0;
   };
@@ -35,6 +37,7 @@ export function culpritIn(
 function chancesOf(
   seen: Observation,
   observations: readonly Observation[],
+  all: readonly Observation[],
   direction: Direction,
   opinion: Opinion,
 ): Map<string, number> {
@@ -43,7 +46,10 @@ function chancesOf(
       drill.name === seen.drill.name && drill.direction === direction && !doubtful,
   );
   const found = new Map<string, number>();
-  const belief: Belief | null = believe(seenOnce(nearest(seen, alike)), direction, opinion);
+  const belief: Belief | null = believe(
+    seenOnce(nearest(seen, alike)),
+    ...([direction, opinion, signaturesIn(all, seen.drill.name, direction)] as const),
+  );
   const at = belief?.trials.findIndex(({ rig }) => rig === seen.rig) ?? -1;
   if (!belief || at < 0) return found;
   for (const { place, probability } of causesOf(belief, at))

@@ -98,7 +98,7 @@ function groundsFor(
   return {
     ...{ trials, tolerance, rates, shelf: shelf ?? parts },
     evidence: gatherEvidence(seen),
-    culprit: culpritIn(seen, opinion),
+    culprit: culpritIn(seen, observations, opinion),
   };
 }
 

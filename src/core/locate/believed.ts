@@ -4,6 +4,7 @@ import { gridOver, type Grid } from "./grid";
 import { USUAL_OPINION, type Opinion } from "./opinion";
 import { priorOf } from "./prior";
 import { likelySets } from "./search";
+import type { Signature } from "./signature";
 import type { Site } from "./site";
 import { trialsOf, type Seen, type Trial } from "./trial";
 
@@ -11,6 +12,8 @@ import { trialsOf, type Seen, type Trial } from "./trial";
 export interface Belief {
   /** What was believed before anything was seen. */
   opinion: Opinion;
+  /** What was seen beside rates. */
+  signatures: readonly Signature[];
   direction: Direction;
   grid: Grid;
   sites: readonly Site[];
@@ -38,13 +41,14 @@ export function believe(
   seen: readonly Seen[],
   direction: Direction,
   opinion: Opinion = USUAL_OPINION,
+  signatures: readonly Signature[] = [],
 ): Belief | null {
   const key = JSON.stringify([
     seen.map(({ rig, drill, rates }) => [rig, drill, rates]),
-    ...[direction, opinion],
+    ...[direction, opinion, signatures],
   ]);
   const known = lately.get(key);
-  const belief = known === undefined ? believeAnew(seen, direction, opinion) : known;
+  const belief = known === undefined ? believeAnew(seen, direction, opinion, signatures) : known;
   lately.delete(key);
   lately.set(key, belief);
   if (lately.size > MOST_KEPT) lately.delete(lately.keys().next().value!);
@@ -63,7 +67,12 @@ function asSeen(belief: Belief, seen: readonly Seen[]): Belief {
   };
 }
 
-function believeAnew(seen: readonly Seen[], direction: Direction, opinion: Opinion): Belief | null {
+function believeAnew(
+  seen: readonly Seen[],
+  direction: Direction,
+  opinion: Opinion,
+  signatures: readonly Signature[],
+): Belief | null {
   const rates = seen.flatMap((one) => one.rates).filter((rate) => rate > 0);
   if (rates.length === 0) return null;
   const rough = gridOver(Math.min(...rates) * 0.6, Math.max(...rates, 1) * 2);
@@ -84,13 +93,13 @@ function believeAnew(seen: readonly Seen[], direction: Direction, opinion: Opini
   const priors = sites.map((site, i) => {
     // What lies in the band that good hardware attains is as designed, whosever share it is.
     const here = trials.filter((_, t) => standsIn[t]!.has(i)).map(({ ledger }) => ledger.least);
-    return priorOf(site, direction, Math.max(...here), grid, opinion);
+    return priorOf(site, direction, Math.max(...here), grid, opinion, signatures);
   });
   const bench: Bench = { grid, trials, priors, standsIn };
   const sets = likelySets(bench)
     .filter(({ probability }) => probability > WORTH)
     .map((set) => ({ ...set, shares: sharesOf(bench, set.sites) }));
-  return { opinion, direction, grid, sites, bench, trials, tooFast, sets };
+  return { opinion, signatures, direction, grid, sites, bench, trials, tooFast, sets };
 }
 
 /** Whether a rate is surely above what nothing honest exceeds. */

@@ -10,6 +10,7 @@ import { blameOf, expect, isNew, type NextSwap } from "./next-swap";
 import { ledgerCapacity } from "./ledger-capacity";
 import { groupsOf, type Reached } from "./group";
 import { USUAL_OPINION, type Opinion } from "./opinion";
+import { signaturesIn } from "./signature";
 import { nearest, seenOnce, TOGETHER, type Observation } from "./seen";
 import { trialsOf, type Trial } from "./trial";
 import { worldsOf } from "./world";
@@ -80,7 +81,7 @@ export function locate(
   }
   const choices = choicesOf(observations);
   return [...groups.values()].flatMap((alike) =>
-    locateBy(alike, shelf, choices, { of, next, opinion }),
+    alike.some(of) ? locateBy(alike, observations, shelf, choices, { of, next, opinion }) : [],
   );
 }
 
@@ -94,15 +95,17 @@ function choicesOf(observations: readonly Observation[]): Choices {
   };
 }
 
+/** @param all observations of other drills and directions too */
 function locateBy(
   alike: readonly Observation[],
+  all: readonly Observation[],
   shelf: readonly Part[],
   choices: Choices,
   { of, next, opinion }: Required<Wanted>,
 ): Located[] {
   if (alike.length > TOGETHER)
     return alike.filter(of).flatMap((one) =>
-      locateBy(nearest(one, alike), shelf, choices, {
+      locateBy(nearest(one, alike), all, shelf, choices, {
         of: (other) => other === one,
         ...{ next, opinion },
       }),
@@ -111,7 +114,11 @@ function locateBy(
   // What memory may have answered shows nothing of any part.
   const doubtful = alike.filter((one) => one.doubtful);
   const seen = seenOnce(alike.filter((one) => !one.doubtful));
-  const belief = believe(seen.length > 0 ? seen : seenOnce(doubtful), direction, opinion);
+  const signatures = signaturesIn(all, alike[0]!.drill.name, direction);
+  const belief = believe(
+    seen.length > 0 ? seen : seenOnce(doubtful),
+    ...([direction, opinion, signatures] as const),
+  );
   if (!belief) return [];
   const memory =
     seen.length > 0 ? trialsOf(seenOnce(doubtful), direction, belief.grid, opinion) : belief.trials;

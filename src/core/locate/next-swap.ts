@@ -83,7 +83,7 @@ export function expect(
   drill: Drill,
   slow: number,
 ): NextSwap | null {
-  const { grid, direction, sites, opinion } = belief;
+  const { grid, direction, sites, opinion, signatures } = belief;
   const ledger = ledgerCapacity(change.rig, drill, direction, grid);
   if (!ledger) return null;
   const numbers = new Map(sites.map(({ key }, i) => [key, i]));
@@ -94,7 +94,9 @@ export function expect(
     return number === undefined;
   });
   // What was never seen may carry less than it says, as anything may.
-  const priors = unseen.map((site) => priorOf(site, direction, ledger.least, grid, opinion));
+  const priors = unseen.map((site) =>
+    priorOf(site, direction, ledger.least, grid, opinion, signatures),
+  );
   const width = Math.max(1, Math.round(BIN / grid.step));
   const bins = Math.ceil(grid.rates.length / width) + 1;
   const joint = new Map<string, Float64Array>();

@@ -4,6 +4,7 @@ import { modesOn, type Part } from "../chain/part";
 import type { Direction } from "../units/rate";
 import { placeOf, type Grid } from "./grid";
 import { believed, priorsOfPart, USUAL_OPINION, type CauseKind, type Opinion } from "./opinion";
+import { factorOf, type Signature } from "./signature";
 import type { Site } from "./site";
 
 /** Of a part that does not say what it carries, the limit of its own is likelier by so much. */
@@ -19,12 +20,16 @@ export interface SitePrior {
   kinds: { kind: CauseKind; density: Float64Array }[];
 }
 
+/** However many signs point at it, no cause is sure before the rates are weighed. */
+const MOST_SHARE = 0.4;
+
 /** A limit below a hundredth of what a part could carry is no limit but a defect. */
 const LEAST_SHARE = 0.01;
 
 /**
  * The prior of a site.
  *
+ * @param signatures what was seen beside rates
  * @param most the least that good hardware attains where it stands: a limit above that is none, MB/s
  */
 export function priorOf(
@@ -33,8 +38,12 @@ export function priorOf(
   most: number,
   grid: Grid,
   opinion: Opinion = USUAL_OPINION,
+  signatures: readonly Signature[] = [],
 ): SitePrior {
-  const shares = sharesOf(site, direction, opinion);
+  const shares = sharesOf(site, direction, opinion).map(({ kind, share }) => ({
+    kind,
+    share: Math.min(MOST_SHARE, share * factorOf(signatures, site.key, kind)),
+  }));
   const kinds = shares.map(({ kind, share }) => ({
     kind,
     density: scaled(

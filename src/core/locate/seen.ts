@@ -6,7 +6,8 @@ import { sitesOf } from "./site";
 import type { Seen } from "./trial";
 
 /** What locating needs of what was seen of a rig. */
-export type Observation = Pick<Whole, "rig" | "drill" | "repeats" | "measurementIds" | "doubtful">;
+export type Observation = Pick<Whole, "rig" | "drill" | "repeats" | "measurementIds" | "doubtful"> &
+  Partial<Pick<Whole, "results">>;
 
 /** Rigs that are weighed together: of more, each is weighed with those that have most in common with it. */
 export const TOGETHER = 24;
@@ -23,6 +24,10 @@ export function nearest(one: Observation, all: readonly Observation[]): readonly
     .slice(0, TOGETHER)
     .map(({ other }) => other);
 }
+
+/** Whether two rigs are one set-up, whose links came up alike. */
+export const observedWith = (a: Rig, b: Rig): boolean =>
+  setUpKey(a) === setUpKey(b) && linksKey(a) === linksKey(b);
 
 /** How the links of a rig came up, and what others held of them: the same items may have run otherwise. */
 const linksKey = (rig: Rig) =>

@@ -66,6 +66,8 @@ export function placeName({ kind, site, at }: Explanation, rig: Rig): string {
 
 /** Rates closer than this are the same for a sentence. */
 const SAME = 0.12;
+/** A sign that makes a cause so many times likelier, or less likely, is told. */
+const SPEAKS = 1.3;
 /** Sentences for or against one explanation. */
 const MOST = 3;
 
@@ -94,6 +96,12 @@ export function evidenceOn(
   if (kind === "as-designed") {
     const share = formatPercent(here.median / here.ledger.most);
     say(pro, `${rates.said(here.median)} is ${share} of the most that the ledger attains.`, here);
+  }
+  for (const { text, factors, measurementIds } of belief.signatures) {
+    const own = factors.find((one) => one.site === site?.key && one.kind === kind);
+    if (!own || !here.sites.some(({ key }) => key === own.site)) continue;
+    if (own.factor > SPEAKS) pro.push({ text, measurementIds });
+    else if (own.factor < 1 / SPEAKS) contra.push({ text, measurementIds });
   }
   if (site) {
     const others = belief.trials

@@ -63,11 +63,15 @@ function locatedIn(
   const ways = [direction, ...Direction.options.filter((way) => way !== direction)];
   const way = ways.find((one) => drillsDone(measurements, one).length > 0) ?? direction;
   const name = drill ?? drillsDone(measurements, way)[0]?.name ?? USUAL_DRILL.name;
-  const all = [...evidence.of.values()]
-    .flat()
-    .filter((seen) => seen.drill.name === name && seen.drill.direction === way);
-  const real = all.filter(({ origin }) => origin !== "simulated");
+  const everything = [...evidence.of.values()].flat();
+  const isAsked = ({ drill: { name: of, direction: to } }: Observation) =>
+    of === name && to === way;
+  const all = everything.filter(isAsked);
+  const isReal = ({ origin }: Observation) => origin !== "simulated";
+  const real = all.filter(isReal);
   const seen = real.length > 0 ? real : all;
+  // Other drills and the other direction speak too, where they come from the same bench.
+  const beside = real.length > 0 ? everything.filter(isReal) : everything;
   const letter = (id: string) => {
     const index = rigs.findIndex((rig) => rig.id === id);
     return index < 0 ? null : letterOf(index);
@@ -81,11 +85,14 @@ function locatedIn(
     // Each would take its time: one is looked at, and of the others it is said how they read.
     const list = seen.map((one) => readOf(one, way, letter)).toSorted((a, b) => a.order - b.order);
     const id = seen.some((one) => one.rig.id === rigId) ? rigId : list[0]?.rigId;
-    const [found] = locate(seen, shelf, { of: (one) => one.rig.id === id, opinion });
+    const [found] = locate(beside, shelf, {
+      of: (one) => isAsked(one as Observation) && one.rig.id === id,
+      opinion,
+    });
     return { ...base, rigs: list, shown: found ? show(found) : null };
   }
   const order = ({ asDesigned, settled }: ShownLocated) => (asDesigned ? 2 : settled ? 1 : 0);
-  const found = locate(seen, shelf, { opinion })
+  const found = locate(beside, shelf, { of: (one) => isAsked(one as Observation), opinion })
     .map(show)
     .toSorted((a, b) => order(a) - order(b) || a.observedMBps - b.observedMBps);
   return {
