@@ -9,7 +9,7 @@ import { minutesFor, USUAL_OPINION, type MinutesOf, type Opinion } from "./opini
 
 /** One thing that can be done to a rig with what is on the shelf. */
 export interface Change {
-  kind: "exchange" | "without" | "fileSystem" | "transport" | "host";
+  kind: "exchange" | "without" | "fileSystem" | "transport" | "host" | "drill";
   /** What is done, as an order: "put K5 in place of K2". */
   text: string;
   /** The rig that is changed. */

@@ -1,4 +1,3 @@
-import { differences } from "../chain/difference";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { kindOf, type Drill } from "../drills/drill";
@@ -6,7 +5,8 @@ import type { Direction } from "../units/rate";
 import { believe, type Belief } from "./believed";
 import { changesOf, setUpKey, type Change, type Choices } from "./change";
 import { causesOf, causesOfTooFast, type Cause } from "./explanation";
-import { blameOf, expect, isNew, type NextSwap } from "./next-swap";
+import { borrowed, nextSteps } from "./next-steps";
+import { blameOf, isNew, type NextSwap } from "./next-swap";
 import { ledgerCapacity } from "./ledger-capacity";
 import { groupsOf, type Reached } from "./group";
 import { USUAL_OPINION, type Opinion } from "./opinion";
@@ -36,6 +36,8 @@ export interface Located {
   explanations: Explanation[];
   /** What to do next, the most telling first. */
   nextSwaps: NextSwap[];
+  /** The same with the most useful part that is not on the shelf; null where none would tell more. */
+  borrow: NextSwap | null;
   /** For what else is to be shown of it. */
   belief: Belief;
   trial: Trial;
@@ -45,10 +47,8 @@ export interface Located {
 export const SETTLED = 0.95;
 /** Rigs that others are made from by one change: beyond so many, more would tell nothing new. */
 const MOST_BASES = 12;
-/** Swaps that are named. */
-const MOST_SWAPS = 12;
-/** What tells less is not worth a run, bits. */
-const LEAST_BITS = 0.01;
+/** What a borrowed part has to tell more than what is at hand, bits. */
+const WORTH_BORROWING = 0.05;
 /** File systems that any host of today can be given. */
 const USUAL_FILE_SYSTEMS = ["ext4", "exFAT"];
 const ANOTHER_HOST = "another computer";
@@ -136,7 +136,7 @@ function locateBy(
   const isWanted = ({ rig }: { rig: Rig }) => of(alike.find((one) => one.rig === rig)!);
   const tooFast = [...belief.tooFast, ...memory].filter(isWanted).map((trial): Located => ({
     ...{ rig: trial.rig, drill: trial.drill, direction, observedMBps: trial.median },
-    ...{ settled: false, nextSwaps: [], belief, trial },
+    ...{ settled: false, nextSwaps: [], borrow: null, belief, trial },
     explanations: causesOfTooFast().map((cause) => ({ ...cause, group: null })),
   }));
   const located = sound.flatMap((trial, t): Located[] => {
@@ -150,36 +150,20 @@ function locateBy(
     const settled = isSettled(explanations);
     const standing = (place: string) => groupOf.get(place) ?? place;
     const blames = blameOf(belief, worlds, t, standing);
-    const nextSwaps =
-      settled || !next
-        ? []
-        : possible
-            .flatMap((change) => {
-              const found = expect(belief, worlds, blames, change, trial.drill, trial.median);
-              return found && found.bits >= LEAST_BITS ? [found] : [];
-            })
-            .toSorted((a, b) => worth(b, trial.rig, opinion) - worth(a, trial.rig, opinion))
-            .slice(0, MOST_SWAPS);
+    const bearings = { belief, worlds, blames, trial, shelf, choices, opinion };
+    const wanted = next && !settled;
+    const nextSwaps = wanted ? nextSteps(bearings, possible, all) : [];
+    const other = wanted ? borrowed(bearings) : null;
+    const most = nextSwaps[0]?.bits ?? 0;
+    const borrow = other && other.bits > most + WORTH_BORROWING ? other : null;
     return [
       {
         ...{ rig: trial.rig, drill: trial.drill, direction, observedMBps: trial.median },
-        ...{ settled, explanations, nextSwaps, belief, trial },
+        ...{ settled, explanations, nextSwaps, borrow, belief, trial },
       },
     ];
   });
   return [...located, ...tooFast];
-}
-
-/** Minutes that two repeats and looking at them take. */
-const MEASURING = 2;
-
-/**
- * For the fewest steps, what tells most; of changes that tell as much, the one that takes least and
- * leaves most of the rig as it is. For the fewest minutes, what tells most in each.
- */
-function worth({ bits, minutes, rig }: NextSwap, slow: Rig, { fewest }: Opinion): number {
-  const told = bits - 1e-3 * minutes - 4e-3 * differences(rig, slow).length;
-  return fewest === "minutes" ? told / (minutes + MEASURING) : told;
 }
 
 /** The rigs from which one change leads on: the slowest against their ledger, and the fastest. */

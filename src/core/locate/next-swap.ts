@@ -1,6 +1,7 @@
 import type { Drill } from "../drills/drill";
 import type { Belief } from "./believed";
 import { setUpKey, type Change } from "./change";
+import { entropyOf } from "./entropy";
 import { placeOf } from "./grid";
 import { ledgerCapacity } from "./ledger-capacity";
 import { priorOf } from "./prior";
@@ -181,23 +182,15 @@ function smoothed(values: Float64Array): Float64Array {
   );
 }
 
-const entropy = (chances: readonly number[]) => {
-  const total = chances.reduce((sum, chance) => sum + chance, 0);
-  return chances.reduce(
-    (sum, chance) => (chance > 0 ? sum - (chance / total) * Math.log2(chance / total) : sum),
-    0,
-  );
-};
-
 /** Mutual information of what holds the rig back and what the change gives, bits. */
 function information(joint: ReadonlyMap<string, Float64Array>, bins: number): number {
   const rows = [...joint.values()];
-  const before = entropy(rows.map((row) => row.reduce((sum, value) => sum + value, 0)));
+  const before = entropyOf(rows.map((row) => row.reduce((sum, value) => sum + value, 0)));
   let after = 0;
   for (let i = 0; i < bins; i++) {
     const column = rows.map((row) => row[i]!);
     const total = column.reduce((sum, value) => sum + value, 0);
-    if (total > 0) after += total * entropy(column);
+    if (total > 0) after += total * entropyOf(column);
   }
   const whole = rows.reduce((sum, row) => sum + row.reduce((a, b) => a + b, 0), 0);
   return Math.max(0, before - after / (whole || 1));

@@ -3,9 +3,12 @@ import type { Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
 import { IN_MB } from "../units/number";
 import { DOING, type Direction } from "../units/rate";
+import type { Belief } from "./believed";
+import { placeKey } from "./explanation";
 import type { CauseKind } from "./opinion";
 import { observedWith, type Observation } from "./seen";
 import { sitesOf, type Site } from "./site";
+import type { Trial } from "./trial";
 
 /**
  * Something that was seen of a rig beside its rate, and that some causes would bring about and others
@@ -76,6 +79,29 @@ export function signaturesIn(
     ),
     ...sound.flatMap(noRise),
   ];
+}
+
+/**
+ * How likely a rig is held back in the other direction as well, if this is what holds it back in one.
+ *
+ * @param place as explanations have it, or one that stands for several
+ */
+export function heldBothWays(
+  { sites, bench }: Pick<Belief, "sites" | "bench">,
+  place: string,
+  trial: Trial,
+): number {
+  if (trial.ledger.by.some(({ at }) => placeKey(at) === place)) return 0;
+  const number = sites.findIndex(({ at }) => placeKey(at) === place);
+  if (number < 0) return AS_OFTEN_AS_NOT;
+  const kinds = bench.priors[number]!.kinds.map(({ kind, density }) => ({
+    both: bothWays(sites[number]!, kind),
+    share: density.reduce((sum, value) => sum + value, 0),
+  }));
+  const all = kinds.reduce((sum, { share }) => sum + share, 0);
+  return all > 0
+    ? kinds.reduce((sum, { both, share }) => sum + both * share, 0) / all
+    : AS_OFTEN_AS_NOT;
 }
 
 /** Whether the other direction of a slow rig is held back as well. */
