@@ -121,12 +121,23 @@ function observedIn(
   return real.length > 0 ? real : all;
 }
 
+const turns = new WeakMap<Compared, Map<string, Turn[]>>();
+
 /** Which runs changed the verdict on a claim, the latest first. */
 export function turnsIn(kept: Compared, means: Means, { key, part, claim }: Judged): Turn[] {
-  return turnsOf({ claim }, kept.measurements, (some) => {
-    const judged = judge(kept, means, AS_IT_IS, observedIn(kept, some), [part]);
-    return judged.find((one) => one.key === key)!;
-  });
+  const all = turns.get(kept) ?? new Map<string, Turn[]>();
+  turns.set(kept, all);
+  // The same part with no other claim: nothing else is judged again and again.
+  const alone = { ...part, claims: [claim] };
+  const found =
+    all.get(key) ??
+    turnsOf(
+      { claim },
+      kept.measurements,
+      (some) => judge(kept, means, AS_IT_IS, observedIn(kept, some), [alone])[0]!,
+    );
+  all.set(key, found);
+  return found;
 }
 
 const drops = new WeakMap<Compared, Map<string, Drop | null>>();

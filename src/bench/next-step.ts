@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { z } from "zod";
+import { differences } from "@/core/chain/difference";
 import type { Rig, RigDraft } from "@/core/chain/rig";
 import { DrillDirectionSchema } from "@/core/drills/drill";
 import { rowOf } from "@/core/exchange/runs-file";
@@ -67,8 +68,9 @@ export async function makeStep(
   const made = like && changedRig(asked as AskedRig, like, shelfFor(store, studyId));
   if (!made) throw new Problem(422, "A part of that rig is not on the shelf any more.");
   const standing = rigs.find((rig) => setUpKey(rig) === setUpKey(made));
-  const rigId = standing?.id ?? addRig(store, studyId, draftOf(made));
-  const rig: Rig = standing ?? { ...made, id: rigId };
+  const named = { ...made, name: nameOf(made, like!) };
+  const rigId = standing?.id ?? addRig(store, studyId, draftOf(named));
+  const rig: Rig = standing ?? { ...named, id: rigId };
   if (study.simulated) {
     const measurementId = simulate(store, studyId, rig, kept, { name: drill, direction });
     return { rigId, planId: null, measurementId };
@@ -93,16 +95,22 @@ export async function makeStep(
 
 const draftOf = ({ parts, beside, other, ...rest }: Rig): RigDraft => ({
   ...rest,
-  name:
-    rest.name ||
-    parts
-      .map(({ name }) => name)
-      .join(" · ")
-      .slice(0, 80),
   partIds: parts.map(({ id }) => id),
   besideIds: beside.map(({ id }) => id),
   otherIds: other.map(({ id }) => id),
 });
+
+/** A made rig is called by the one it was made from and what is different. */
+function nameOf(made: Rig, like: Rig): string {
+  const what = differences(like, made).map((one) =>
+    one.kind !== "part"
+      ? { "file system": made.fileSystem, host: made.host }[one.kind as string] || one.kind
+      : one.b
+        ? `with ${one.b.name}`
+        : `without ${one.a!.name}`,
+  );
+  return [like.name, ...what].filter(Boolean).join(", ").slice(0, 80);
+}
 
 /** Where a rig with the same drive was measured last; null where it was nowhere. */
 function targetFor({ measurements }: Compared, rig: Rig): string | null {

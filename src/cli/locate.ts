@@ -67,7 +67,7 @@ export function locatedDocument(located: Located) {
     nextSwaps: nextSwaps.map((next) => ({
       text: tellNext(next, located),
       rig: asEntered(next.rig),
-      drill: named,
+      drill: { name: next.drill.name, direction: next.drill.direction },
       bits: rounded(next.bits),
       minutes: next.minutes,
       outcomes: next.outcomes.map((outcome) => ({

@@ -61,7 +61,9 @@ export function resultOfHeadline(headline: Headline): RunResult {
 
 function depthFitIn(headline: Headline): RunResult["fit"] {
   const [singleIops, plateauIops, kneeDepth, rises] = headline.slice(19, 23);
-  return typeof singleIops === "number" && plateauIops != null && kneeDepth != null
+  return typeof singleIops === "number" &&
+    typeof plateauIops === "number" &&
+    typeof kneeDepth === "number"
     ? { by: "depth", singleIops, plateauIops, kneeDepth, rises: rises === 1 }
     : null;
 }

@@ -41,21 +41,25 @@ export function judgeClaims(
   direction: Direction,
 ): Verdict[] {
   const { dropIn = () => null } = trials;
-  const grounds = {
-    peak: groundsFor(trials, parts, direction, "peak"),
-    sustained: groundsFor(trials, parts, direction, "sustained"),
-    iops: groundsFor(trials, parts, direction, "iops"),
+  const made = new Map<Shows, Grounds>();
+  const groundsOf = (shows: Shows) => {
+    const known = made.get(shows) ?? groundsFor(trials, parts, direction, shows);
+    made.set(shows, known);
+    return known;
   };
   return parts.flatMap((part) => {
-    const block = grounds.iops.trials.find(({ observed }) => observed)?.block;
+    const small = part.claims.some(({ kind }) => kind === "iops");
+    const block = small
+      ? groundsOf("iops").trials.find(({ observed }) => observed)?.block
+      : undefined;
     return judgedClaims(part.claims, direction, block).map((claim): Verdict => {
-      const own = grounds[claim.kind];
+      const own = groundsOf(claim.kind);
       // A burst that stays below a claim of sustained speed says as much as a long run would.
       const shown = own.trials.some(({ observed }) => observed);
-      const held = shown || claim.kind !== "sustained" ? own : grounds.peak;
+      const held = shown || claim.kind !== "sustained" ? own : groundsOf("peak");
       const verdict = judgeClaim(part, claim, held);
       if (claim.kind === "peak" && verdict.kind === "Delivers") {
-        const bursts = inBurstsOnly(part, claim, grounds.sustained, dropIn);
+        const bursts = inBurstsOnly(part, claim, groundsOf("sustained"), dropIn);
         if (bursts)
           return {
             ...verdict,

@@ -30,7 +30,7 @@ const WORTH = 2e-4;
 
 /** Beliefs of late by all that they rest on: whatever else is written, they stay as they are. */
 const lately = new Map<string, Belief | null>();
-const MOST_KEPT = 48;
+const MOST_KEPT = 96;
 
 /**
  * What is believed, given what was seen of several rigs in one direction by one kind of drill.
@@ -45,7 +45,7 @@ export function believe(
 ): Belief | null {
   const key = JSON.stringify([
     seen.map(({ rig, drill, rates }) => [rig, drill, rates]),
-    ...[direction, opinion, signatures],
+    ...[direction, opinion.priors, signatures],
   ]);
   const known = lately.get(key);
   const belief = known === undefined ? believeAnew(seen, direction, opinion, signatures) : known;

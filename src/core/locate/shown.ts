@@ -1,4 +1,6 @@
-import type { AskedRig } from "../study/asked-rig";
+import { PART_KIND_NAMES } from "../chain/part";
+import type { Ask } from "../judge/settle";
+import type { Direction } from "../units/rate";
 import { formatChance, type RateWords } from "../units/number";
 import { placesOf, type Located } from "./locate";
 import { reachOf, type Reach } from "./reach";
@@ -28,6 +30,8 @@ export interface ShownLocated {
   reaches: ShownReach[];
   places: ShownPlace[];
   next: ShownNext[];
+  /** What would have to be borrowed to learn more, as an order; null where nothing would. */
+  borrow: { text: string; bits: number } | null;
 }
 
 export interface ShownReach {
@@ -52,11 +56,14 @@ export interface ShownPlace {
   against: Evidence[];
   /** Whether nothing on the shelf can part what stands here. */
   together: boolean;
+  /** What would part it: "another enclosure, another drive"; empty where it stands alone. */
+  toPart: string;
 }
 
 export interface ShownNext {
   text: string;
-  asked: AskedRig;
+  /** What is measured then, and on which rig. */
+  ask: Ask;
   bits: number;
   minutes: number;
   outcomes: { fromMBps: number; toMBps: number; probability: number; meaning: string }[];
@@ -91,19 +98,38 @@ export function showLocated(
       const names = new Set(list.map(({ place }) => place));
       return {
         ...{ key, probability, likelihood: likelihood(probability), together: names.size > 1 },
+        toPart:
+          names.size > 1
+            ? [
+                ...new Set(
+                  list
+                    .flatMap(({ site }) => site?.parts ?? [])
+                    .map((part) => PART_KIND_NAMES[part.kind]),
+                ),
+              ]
+                .map((kind) => `another ${kind}`)
+                .join(" or ")
+            : "",
         texts: list.map((one) => tellExplanation(one, rig)),
         for: unique(evidence.flatMap((one) => one.for)),
         against: unique(evidence.flatMap(({ against }) => against)),
       };
     }),
+    borrow: located.borrow && {
+      ...{ text: tellChange(located.borrow, rig), bits: located.borrow.bits },
+    },
     next: nextSwaps.map((next) => ({
       ...{ text: tellChange(next, rig), bits: next.bits, minutes: next.minutes },
-      asked: {
-        like: next.base.id,
-        parts: next.rig.parts.map(({ id }) => id),
-        transport: next.rig.transport,
-        fileSystem: next.rig.fileSystem,
-        host: next.rig.host,
+      ask: {
+        rig: {
+          like: next.base.id,
+          parts: next.rig.parts.map(({ id }) => id),
+          transport: next.rig.transport,
+          fileSystem: next.rig.fileSystem,
+          host: next.rig.host,
+        },
+        drill: next.drill.name,
+        direction: next.drill.direction as Direction,
       },
       outcomes: next.outcomes.map((outcome) => ({
         ...{ fromMBps: outcome.fromMBps, toMBps: outcome.toMBps },

@@ -1,35 +1,74 @@
 "use client";
 
 import Link from "next/link";
+import { useRouter } from "next/navigation";
 import { capital } from "@/core/answer/wording";
+import type { Opinion } from "@/core/locate/opinion";
 import type { ShownNext } from "@/core/locate/shown";
 import { askedRigPath } from "@/core/study/asked-rig";
-import { formatNumber, formatChance } from "@/core/units/number";
+import { formatChance, formatNumber } from "@/core/units/number";
 import { Fold } from "../controls/fold";
+import { send } from "../controls/send";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
+import { sayFailed } from "../controls/toast";
+import { Toggle } from "../controls/toggle";
 import { useRates } from "../frame/unit";
+import { MakeStep } from "../plan/make-step";
 
-/** The change that would tell most, what its outcomes would mean, and the others. */
+/** The step that would tell most, what its outcomes would mean, and the others. */
 export function NextSwaps({
   next,
+  borrow,
   settled,
   studyId,
+  simulated,
+  then,
+  opinion,
 }: {
   next: readonly ShownNext[];
+  /** What would have to be borrowed to learn more. */
+  borrow: { text: string; bits: number } | null;
   settled: boolean;
   studyId: string;
+  /** Whether the study is sample data. */
+  simulated: boolean;
+  /** Where what changed is shown. */
+  then: string;
+  opinion: Opinion;
 }) {
   const { said, rate } = useRates();
+  const router = useRouter();
   const [best] = next;
+  const borrowed = borrow && (
+    <p className="mt-2 text-[15px]">
+      Not on the shelf: {borrow.text} would tell more{" "}
+      <span className="text-[13px] text-secondary">
+        ({formatNumber(borrow.bits, 2)} bits; borrow one)
+      </span>
+    </p>
+  );
   if (!best) {
     return (
-      <p className="text-secondary">
-        {settled
-          ? "Nothing is left to find out here."
-          : "No single change with what is on the shelf would tell more. Another part of a kind that stands here only once would."}
-      </p>
+      <>
+        {settled ? (
+          <p>
+            Nothing is left to find out here.{" "}
+            <Link className="underline" href={`/studies/${studyId}/judge`}>
+              What that means for the claims
+            </Link>
+          </p>
+        ) : (
+          <p>No change with what is on the shelf would tell more.</p>
+        )}
+        {borrowed}
+      </>
     );
   }
+  const choose = async (fewest: Opinion["fewest"]) => {
+    const sent = await send("PUT", "/api/opinion", { ...opinion, fewest });
+    if (!sent.ok) return sayFailed(sent.error.message);
+    router.refresh();
+  };
   return (
     <>
       <p className="font-serif text-[19px] leading-snug">Next: {best.text}.</p>
@@ -43,38 +82,59 @@ export function NextSwaps({
           </li>
         ))}
       </ul>
-      <Link
-        href={askedRigPath(studyId, best.asked)}
-        className="inline-block rounded-sm bg-ink px-3 py-1 font-semibold text-paper"
-      >
-        Put it together
-      </Link>{" "}
-      <span className="text-[13px] text-secondary">
-        about {formatNumber(best.minutes)} min by hand; {formatNumber(best.bits, 2)} bits
-      </span>
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+        <MakeStep studyId={studyId} ask={best.ask} simulated={simulated} then={then} />
+        <span className="text-[13px] text-secondary">
+          {best.minutes > 0 ? `about ${formatNumber(best.minutes)} min by hand` : "no hands needed"}
+          ; {formatNumber(best.bits, 2)} bits
+        </span>
+        <Link className="text-[14px] underline" href={askedRigPath(studyId, best.ask.rig)}>
+          Look at the rig first
+        </Link>
+      </div>
+      <div className="mt-2 flex items-center gap-2 text-[14px]">
+        for the fewest{" "}
+        <Toggle
+          label="What the next step is chosen for"
+          value={opinion.fewest}
+          options={[
+            { value: "steps", text: "steps" },
+            { value: "minutes", text: "minutes" },
+          ]}
+          onChange={(fewest) => void choose(fewest)}
+        />
+      </div>
+      {borrowed}
       {next.length > 1 && (
-        <Fold className="mt-2" summary={`Other changes (${next.length - 1})`}>
+        <Fold className="mt-2" summary={`Other steps (${next.length - 1})`}>
           <table className="mt-1 w-full text-sm">
             <thead>
               <tr>
-                <th className={HEAD}>change</th>
+                <th className={HEAD}>step</th>
                 <th className={HEAD_RIGHT}>tells, bits</th>
                 <th className={HEAD_RIGHT}>minutes</th>
                 <th className={HEAD}>
-                  <span className="sr-only">rig</span>
+                  <span className="sr-only">plan</span>
                 </th>
               </tr>
             </thead>
             <tbody>
-              {next.slice(1).map(({ text, bits, minutes, asked }) => (
-                <tr key={JSON.stringify(asked)}>
+              {next.slice(1).map(({ text, bits, minutes, ask }) => (
+                <tr key={JSON.stringify(ask)}>
                   <td className={CELL}>{capital(text)}</td>
                   <td className={FIGURE}>{formatNumber(bits, 2)}</td>
                   <td className={FIGURE}>{formatNumber(minutes)}</td>
                   <td className={CELL}>
-                    <Link className="underline" href={askedRigPath(studyId, asked)}>
-                      Put together<span className="sr-only">: {text}</span>
-                    </Link>
+                    <MakeStep
+                      studyId={studyId}
+                      ask={ask}
+                      simulated={simulated}
+                      then={then}
+                      main={false}
+                    >
+                      {simulated ? "Do it" : "Plan it"}
+                      <span className="sr-only">: {text}</span>
+                    </MakeStep>
                   </td>
                 </tr>
               ))}

@@ -1,13 +1,18 @@
 import type { Compared } from "@/bench/comparison";
-import { drillsDone, letterOf } from "@/core/answer/study";
+import { drillsDone, letterOf, type LetteredRig } from "@/core/answer/study";
 import type { Part } from "@/core/chain/part";
+import type { Rig } from "@/core/chain/rig";
 import type { Drill } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
+import { argumentOf, type Suspected } from "@/core/locate/argument";
+import { findingOf, heldAgainst } from "@/core/locate/finding";
 import { locate, type Located } from "@/core/locate/locate";
+import { notCounted, type NotCounted } from "@/core/locate/not-counted";
 import type { Opinion } from "@/core/locate/opinion";
 import { TOGETHER } from "@/core/locate/seen";
 import { readRate } from "@/core/locate/reading";
+import { standingOf } from "@/core/locate/standing";
 import { showLocated, type ShownLocated } from "@/core/locate/shown";
 import type { Observation } from "@/core/study/measurement";
 import { ratesIn } from "@/core/units/number";
@@ -24,6 +29,27 @@ export interface LocatedStudy {
   rigs: ListedRig[];
   /** The rig that is asked for, or the first of them; null where nothing was measured. */
   shown: ShownLocated | null;
+  /** How the argument about that rig went, step by step. */
+  argument: ShownStep[];
+  /** What was measured and does not count for it, with the reason. */
+  notCounted: NotCounted[];
+}
+
+/** One step of the argument, as a page shows it. */
+export interface ShownStep {
+  letter: string;
+  name: string;
+  observedMBps: number;
+  measurementId: string | null;
+  differs: string[];
+  before: Suspected | null;
+  after: Suspected;
+  ruledOut: string[];
+  settled: boolean;
+  /** How everything stood then: for the page as it was. */
+  then: ShownLocated;
+  /** The rig in question and the one that was measured, as the drawing takes them. */
+  drawn: LetteredRig[];
 }
 
 /** One rig of the list. */
@@ -53,12 +79,13 @@ export function keptLocated(
 }
 
 function locatedIn(
-  { rigs, measurements, evidence }: Compared,
+  kept: Compared,
   shelf: readonly Part[],
   opinion: Opinion,
   { drill, direction, unit }: Asked,
   rigId: string | null,
 ): LocatedStudy {
+  const { rigs, measurements, evidence } = kept;
   const rates = ratesIn(unit);
   const ways = [direction, ...Direction.options.filter((way) => way !== direction)];
   const way = ways.find((one) => drillsDone(measurements, one).length > 0) ?? direction;
@@ -89,20 +116,59 @@ function locatedIn(
       of: (one) => isAsked(one as Observation) && one.rig.id === id,
       opinion,
     });
-    return { ...base, rigs: list, shown: found ? show(found) : null };
+    return { ...base, rigs: list, shown: found ? show(found) : null, argument: [], notCounted: [] };
   }
   const order = ({ asDesigned, settled }: ShownLocated) => (asDesigned ? 2 : settled ? 1 : 0);
   const found = locate(beside, shelf, { of: (one) => isAsked(one as Observation), opinion })
     .map(show)
     .toSorted((a, b) => order(a) - order(b) || a.observedMBps - b.observedMBps);
+  const shown = found.find((one) => one.rigId === rigId) ?? found[0] ?? null;
+  const slow = seen.find(({ rig }) => rig.id === shown?.rigId);
   return {
     ...base,
+    shown,
+    argument: slow ? argumentShown(slow, beside, kept, { shelf, opinion }, show, letter) : [],
+    notCounted: slow ? notCounted(slow, measurements, rigs, seen) : [],
     rigs: found.map(({ asDesigned, settled, first, ...one }) => ({
       ...{ rigId: one.rigId, letter: one.letter, name: one.name, observedMBps: one.observedMBps },
       words: `${asDesigned ? "as designed" : settled ? "found" : "open"}: ${first}`,
     })),
-    shown: found.find((one) => one.rigId === rigId) ?? found[0] ?? null,
   };
+}
+
+/** The argument about a rig with nothing left to work out. */
+function argumentShown(
+  slow: Observation,
+  all: readonly Observation[],
+  { measurements }: Compared,
+  means: { shelf: readonly Part[]; opinion: Opinion },
+  show: (located: Located) => ShownLocated,
+  letter: (id: string) => string | null,
+): ShownStep[] {
+  const times = new Map(measurements.map(({ id, createdAt }) => [id, createdAt]));
+  const timeOf = ({ measurementIds }: { measurementIds: readonly string[] }) =>
+    measurementIds.map((id) => times.get(id) ?? "").toSorted()[0] ?? "";
+  const drawn = (rig: Rig, located: Located): LetteredRig => {
+    const { name, direction: way } = slow.drill;
+    const observation =
+      all.find(
+        (one) => one.rig === rig && one.drill.name === name && one.drill.direction === way,
+      ) ?? null;
+    const direction = located.direction;
+    const standing = rig === located.rig ? standingOf(located) : null;
+    const finding = observation && findingOf(rig, direction, observation.repeats);
+    return {
+      ...{ letter: letter(rig.id) ?? "—", rig, observation, standing },
+      finding: finding && heldAgainst(finding, rig, direction, observation.repeats, standing),
+    };
+  };
+  return argumentOf(slow, all, means, timeOf).map(({ rig, located, measurementIds, ...step }) => ({
+    ...step,
+    ...{ letter: letter(rig.id) ?? "—", name: rig.name },
+    measurementId: measurementIds[0] ?? null,
+    then: show(located),
+    drawn: [slow.rig, ...(rig === slow.rig ? [] : [rig])].map((one) => drawn(one, located)),
+  }));
 }
 
 /** How a rig's rate reads against its ledger alone. */

@@ -10,9 +10,16 @@ import { ratesIn } from "@/core/units/number";
 import { Direction, DOING } from "@/core/units/rate";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
+import { learntMinutes, withLearnt } from "@/core/locate/learnt";
+import { Fold } from "@/ui/controls/fold";
+import { ArgumentSteps, hasChanged, stepWords } from "@/ui/locate/argument-steps";
 import { Explanations } from "@/ui/locate/explanations";
 import { NextSwaps } from "@/ui/locate/next-swaps";
+import { NotCountedList } from "@/ui/locate/not-counted-list";
+import { OpinionForm } from "@/ui/locate/opinion-form";
 import { ReachPicture } from "@/ui/locate/reach-picture";
+import { Legend } from "@/ui/narrows/legend";
+import { NarrowsDrawing } from "@/ui/narrows/narrows-drawing";
 import { asked, courseAtFirst, openKept, type Query } from "../study";
 import { keptLocated } from "./located";
 
@@ -30,19 +37,39 @@ export default async function LocatePage({
   const compared = openKept((await params).id);
   const { study } = compared;
   const wanted = await asked(searchParams);
-  const { rig } = await searchParams;
+  const { rig, step } = await searchParams;
+  const typed = opinionOf(store);
+  const learnt = learntMinutes(compared.measurements);
+  const opinion = withLearnt(typed, learnt);
   const found = keptLocated(
     compared,
-    { shelf: shelfFor(store, study.id), opinion: opinionOf(store) },
+    { shelf: shelfFor(store, study.id), opinion },
     wanted,
     typeof rig === "string" ? rig : null,
   );
-  const { shown } = found;
+  const { argument, notCounted: uncounted } = found;
+  const last = argument.length - 1;
+  const at = step === undefined ? last : Math.max(0, Math.min(last, Number(step) || 0));
+  const isNow = at === last;
+  const shown = isNow ? found.shown : argument[at]!.then;
   const base = `/studies/${study.id}/locate`;
   const link = (more: Record<string, string>) =>
     `${base}?${new URLSearchParams({ drill: found.drill, direction: found.direction, ...more })}`;
   const others = Direction.options.flatMap((direction) =>
     drillsDone(compared.measurements, direction).map((drill) => ({ drill, direction })),
+  );
+  const drawing = argument[at] && (
+    <section className="mt-4 border border-line bg-sheet px-4 py-3">
+      <h2 className="mb-2 font-semibold">
+        {argument[at].drawn.length > 1
+          ? `Rig ${shown?.letter} beside rig ${argument[at].letter}`
+          : `Rig ${shown?.letter}`}
+      </h2>
+      <NarrowsDrawing rigs={argument[at].drawn} direction={found.direction} unit={wanted.unit} />
+      <div className="mt-1.5">
+        <Legend direction={found.direction} states />
+      </div>
+    </section>
   );
   return (
     <>
@@ -59,7 +86,27 @@ export default async function LocatePage({
         </p>
       ) : (
         <>
+          {!isNow && (
+            <p className="mt-3 border-l-[3px] border-dashed border-ink pl-3" role="status">
+              <b className="font-semibold">
+                As it stood after step {at + 1} of {argument.length}.
+              </b>{" "}
+              <Link className="underline" href={link({ rig: shown.rigId })}>
+                How it stands now
+              </Link>
+            </p>
+          )}
           <p className="mt-3 font-serif text-[25px] leading-[1.28] text-pretty">{shown.sentence}</p>
+          {last > 0 && (!isNow || hasChanged(argument[at]!)) && (
+            <p className="mt-1 text-[15px]">
+              <span className="font-semibold">
+                {isNow ? "What the last run changed" : "What this run changed"} (
+                {argument[at]!.letter}, {ratesIn(wanted.unit).said(argument[at]!.observedMBps)}):
+              </span>{" "}
+              {stepWords(argument[at]!)}.
+            </p>
+          )}
+          {!isNow && drawing}
           <nav aria-label="Drill" className="mt-2 flex flex-wrap gap-x-4 text-sm">
             {others.map(({ drill, direction }) => {
               const here = drill.name === found.drill && direction === found.direction;
@@ -98,12 +145,72 @@ export default async function LocatePage({
                 </h2>
                 <Explanations places={shown.places} studyId={study.id} />
               </section>
+              {uncounted.length > 0 && (
+                <Fold
+                  summary={
+                    <span className="font-semibold">
+                      What does not count, or counts for little ({uncounted.length})
+                    </span>
+                  }
+                >
+                  <NotCountedList list={uncounted} studyId={study.id} />
+                </Fold>
+              )}
+              <Fold
+                summary={
+                  <span className="font-semibold">
+                    How often causes occur, how long changes take
+                    {Object.keys({ ...typed.priors, ...typed.minutes }).length > 0 && " (yours)"}
+                  </span>
+                }
+              >
+                <OpinionForm opinion={typed} learnt={learnt} />
+              </Fold>
+              <p className="text-[13px] text-secondary">
+                {found.simulated
+                  ? "All of this rests on simulated runs."
+                  : "Simulated runs are left out of this."}{" "}
+                A probability follows from what was measured and from how often each cause occurs.
+              </p>
             </div>
             <div className="space-y-5">
               <section className="border-l-[3px] border-ink bg-bank px-4 py-3">
                 <h2 className="sr-only">What to do next</h2>
-                <NextSwaps next={shown.next} settled={shown.settled} studyId={study.id} />
+                {isNow ? (
+                  <NextSwaps
+                    next={shown.next}
+                    borrow={shown.borrow}
+                    settled={shown.settled}
+                    studyId={study.id}
+                    simulated={study.simulated}
+                    then={link({ rig: shown.rigId })}
+                    opinion={typed}
+                  />
+                ) : (
+                  <p>
+                    <Link
+                      className="underline"
+                      href={link({ rig: shown.rigId, step: `${at + 1}` })}
+                      scroll={false}
+                    >
+                      On to step {at + 2}
+                    </Link>
+                    : {argument[at + 1]!.name} gave{" "}
+                    {ratesIn(wanted.unit).said(argument[at + 1]!.observedMBps)}.
+                  </p>
+                )}
               </section>
+              {argument.length > 1 && (
+                <section>
+                  <h2 className="mb-1 font-semibold">The argument, step by step</h2>
+                  <ArgumentSteps
+                    steps={argument}
+                    at={at}
+                    hrefOf={(index) => link({ rig: shown.rigId, step: `${index}` })}
+                    unit={wanted.unit}
+                  />
+                </section>
+              )}
               <section>
                 <h2 className="mb-1 font-semibold">
                   {counted(found.rigs.length, "rig")}, {titleOf(found.asDone)},{" "}
@@ -130,14 +237,9 @@ export default async function LocatePage({
                   ))}
                 </ul>
               </section>
-              <p className="text-[13px] text-secondary">
-                {found.simulated
-                  ? "All of this rests on simulated runs."
-                  : "Simulated runs are left out of this."}{" "}
-                A probability follows from what was measured and from how often each cause occurs.
-              </p>
             </div>
           </div>
+          {isNow && drawing}
         </>
       )}
     </>

@@ -1,0 +1,160 @@
+"use client";
+
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { PART_KIND_NAMES, type PartKind } from "@/core/chain/part";
+import type { Learnt } from "@/core/locate/learnt";
+import {
+  MINUTES,
+  PRIOR_KEYS,
+  PRIORS,
+  usualShare,
+  type CauseKind,
+  type MinutesOf,
+  type Opinion,
+  type PriorKey,
+} from "@/core/locate/opinion";
+import { formatNumber } from "@/core/units/number";
+import { Button, Form, Input, Trouble } from "../controls/form";
+import { send } from "../controls/send";
+import { saySaved } from "../controls/toast";
+import { CELL, HEAD } from "../controls/table";
+
+const CONDITIONS: Partial<Record<PriorKey, string>> = {
+  fileSystem: "the file system",
+  transport: "the driver mode, where it is not the usual one",
+  "usual transport": "the driver mode that every system takes by itself",
+  host: "the computer",
+};
+
+/** What a prior is of, in words, and its kind of cause. */
+function wordsOf(key: PriorKey): { what: string; kind: CauseKind } {
+  const condition = CONDITIONS[key];
+  if (condition) return { what: `${condition} costs the rest`, kind: "condition" };
+  if (key === "pairing" || key === "nothing") return { what: PRIORS[key].name, kind: key };
+  const [part, kind] = key.split(" ") as [PartKind, CauseKind];
+  return { what: `${PART_KIND_NAMES[part]}: ${PRIORS[kind].name}`, kind };
+}
+
+const HANDS: Record<MinutesOf, string> = {
+  ...PART_KIND_NAMES,
+  without: "leaving out a hub or adapter",
+  fileSystem: "formatting",
+  transport: "another driver mode",
+  host: "another computer",
+};
+
+/** A share as a percentage to be typed. */
+const percent = (share: number) => `${Number((share * 100).toPrecision(3))}`;
+
+/** How often each cause occurs and how long each change takes, as the program takes it and the tester sets it. */
+export function OpinionForm({
+  opinion,
+  learnt,
+}: {
+  /** As it was typed, without what was learnt. */
+  opinion: Opinion;
+  learnt: Partial<Record<MinutesOf, Learnt>>;
+}) {
+  const router = useRouter();
+  const [priors, setPriors] = useState<Partial<Record<PriorKey, string>>>(
+    Object.fromEntries(Object.entries(opinion.priors).map(([key, share]) => [key, percent(share)])),
+  );
+  const [minutes, setMinutes] = useState<Partial<Record<MinutesOf, string>>>(
+    Object.fromEntries(Object.entries(opinion.minutes).map(([key, value]) => [key, `${value}`])),
+  );
+  const [trouble, setTrouble] = useState<string | null>(null);
+  async function keep(own: boolean) {
+    const numbers = (typed: Partial<Record<string, string>>, per: number) =>
+      Object.fromEntries(
+        Object.entries(typed)
+          .filter(([, text]) => text?.trim())
+          .map(([key, text]) => [key, Number(text!.replace(",", ".").replace("%", "")) / per]),
+      );
+    const sent = await send("PUT", "/api/opinion", {
+      fewest: opinion.fewest,
+      priors: own ? numbers(priors, 100) : {},
+      minutes: own ? numbers(minutes, 1) : {},
+    });
+    if (!sent.ok) return setTrouble(sent.error.message);
+    if (!own) {
+      setPriors({});
+      setMinutes({});
+    }
+    setTrouble(null);
+    saySaved(own ? "Kept, and weighed anew." : "As usual again, and weighed anew.");
+    router.refresh();
+  }
+  return (
+    <Form onSend={() => keep(true)} className="mt-2 space-y-3">
+      <p className="text-[14px] text-secondary">
+        Before anything is known of a rig, each cause is taken to hold a slow one back so often.
+        These are experience to a factor of about two; what counts is how they stand to one another.
+        An empty field takes the usual figure.
+      </p>
+      <table className="w-full text-[14px]">
+        <thead>
+          <tr>
+            <th className={HEAD}>cause</th>
+            <th className={`${HEAD} w-28`}>so often, %</th>
+          </tr>
+        </thead>
+        <tbody>
+          {PRIOR_KEYS.map((key) => {
+            const { what, kind } = wordsOf(key);
+            return (
+              <tr key={key}>
+                <td className={CELL}>
+                  {what} <span className="text-[13px] text-secondary">{PRIORS[kind].why}</span>
+                </td>
+                <td className={CELL}>
+                  <Input
+                    aria-label={`How often: ${what}, percent`}
+                    name={`prior-${key.replaceAll(" ", "-")}`}
+                    className="figure w-24"
+                    placeholder={percent(usualShare(key))}
+                    value={priors[key] ?? ""}
+                    onChange={(event) =>
+                      setPriors((was) => ({ ...was, [key]: event.target.value }))
+                    }
+                  />
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="text-[14px] text-secondary">Minutes that a change takes by hand:</p>
+      <ul className="grid grid-cols-2 gap-x-4 gap-y-1 text-[14px]">
+        {(Object.keys(MINUTES) as MinutesOf[]).map((key) => {
+          const known = learnt[key];
+          return (
+            <li key={key} className="flex items-center gap-2">
+              <span className="mr-auto">
+                {HANDS[key]}
+                {known && (
+                  <span className="text-[13px] text-secondary"> learnt from {known.from}</span>
+                )}
+              </span>
+              <Input
+                aria-label={`Minutes: ${HANDS[key]}`}
+                name={`minutes-${key}`}
+                className="figure w-20"
+                placeholder={formatNumber(known?.minutes ?? MINUTES[key], known ? 1 : 0)}
+                value={minutes[key] ?? ""}
+                onChange={(event) => setMinutes((was) => ({ ...was, [key]: event.target.value }))}
+              />
+            </li>
+          );
+        })}
+      </ul>
+      {trouble && <Trouble>{trouble}</Trouble>}
+      <div className="flex gap-3">
+        <Button main type="submit">
+          Keep and weigh anew
+        </Button>
+        <Button onClick={() => void keep(false)}>As usual</Button>
+      </div>
+    </Form>
+  );
+}
