@@ -6,9 +6,10 @@
  */
 import { bundled } from "./bundled.mjs";
 
-const { CAUSES, makeBench, follow } = await bundled([
+const { CAUSES, makeBench, follow, judgeAlong, isFalse } = await bundled([
   "core/locate/testing/made-bench",
   "core/locate/testing/followed",
+  "core/judge/testing/judged-bench",
 ]);
 
 const seed = Number(process.argv[2] ?? 1) || 1;
@@ -40,9 +41,9 @@ for (const cause of CAUSES)
   );
 row("all", found);
 console.log("calibration: where it said, it was right");
-const said = found.flatMap((one) => one.said);
+const named = found.flatMap((one) => one.said);
 for (let tenth = 0; tenth < 10; tenth++) {
-  const here = said.filter(
+  const here = named.filter(
     ({ probability }) => Math.min(9, Math.floor(probability * 10)) === tenth,
   );
   if (here.length < 50) continue;
@@ -55,6 +56,23 @@ for (let tenth = 0; tenth < 10; tenth++) {
 console.log(
   `${median(found.map(({ ms }) => ms)).toFixed(0)} ms for a whole bench in the median, ${Math.max(...found.map(({ ms }) => ms)).toFixed(0)} ms at most`,
 );
+const judged = Array.from({ length: count }, (_, i) =>
+  judgeAlong(makeBench(seed * 100_000 + 50_000 + i, CAUSES[i % CAUSES.length])),
+).filter((one) => one !== null);
+const verdicts = judged.flatMap((one) =>
+  one.verdicts.map((verdict) => ({ ...verdict, wrong: isFalse(one, verdict.kind), of: one })),
+);
+const said = (kind) => verdicts.filter((one) => one.kind === kind);
+const told = verdicts.filter((one) => one.told);
+console.log(
+  `verdicts after each run on ${judged.length} claims: ${verdicts.length}, of them wrong ${verdicts.filter((one) => one.wrong).length} (${percent(verdicts.filter((one) => one.wrong).length, verdicts.length).trim()}); Delivers ${said("Delivers").length}, Falls short ${said("Falls short").length}`,
+);
+console.log(
+  `of ${told.length} that could be told from the runs, can't tell yet: ${percent(told.filter(({ kind }) => kind === "Can't tell yet").length, told.length).trim()}`,
+);
+if (process.argv.includes("--wrong"))
+  for (const { kind, of } of verdicts.filter((one) => one.wrong))
+    console.log(`false: ${kind}, seed ${of.seed}, ${of.keeps ? "keeps" : "breaks"} its claim`);
 if (process.argv.includes("--wrong"))
   for (const { cause, seed: at, swaps, settled } of found.filter((one) => !one.right))
     console.log(`wrong: ${cause}, seed ${at}, ${swaps} swaps, ${settled ? "settled" : "open"}`);

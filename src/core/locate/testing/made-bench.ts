@@ -22,6 +22,10 @@ export interface MadeBench {
   right(at: unknown): boolean;
   /** What measuring a rig would give. */
   measure(rig: Rig): Observation;
+  /** What a part of the slow rig lets through by itself, MB/s; as much as its ledger where nothing is wrong. */
+  carries(part: Part): number;
+  /** What the links of a rig let through, MB/s. */
+  most(rig: Rig): number;
 }
 
 export const CAUSES = [
@@ -191,7 +195,14 @@ function tryBench(random: Random, seed: number, cause: Hidden): MadeBench | null
     least < designed(slow, shareOf) * 1.15
   )
     return null;
-  return { seed, cause, slow, shelf: [...chain, ...spares], right: places.right, measure };
+  const most = (one: Rig) => designed(one, shareOf);
+  const carries = ({ id }: Part) =>
+    Math.min(
+      most(slow),
+      ...limits.filter(({ ids }) => ids.length === 1 && ids[0] === id).map(({ mbps }) => mbps),
+    );
+  const shelf = [...chain, ...spares];
+  return { seed, cause, slow, shelf, right: places.right, measure, carries, most };
 }
 
 const inRig = (one: Rig, ids: readonly string[]) =>
