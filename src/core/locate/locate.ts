@@ -153,7 +153,11 @@ function locateBy(
     const bearings = { belief, worlds, blames, trial, shelf, choices, opinion };
     const wanted = next && !settled;
     const nextSwaps = wanted ? nextSteps(bearings, possible, all) : [];
-    const other = wanted ? borrowed(bearings) : null;
+    // What cannot be told apart here may be told apart with one part more.
+    const together = new Set(placesOf(explanations)[0]?.explanations.map(({ place }) => place));
+    const apart = blameOf(belief, worlds, t, (place) => place);
+    const other =
+      wanted || (next && together.size > 1) ? borrowed({ ...bearings, blames: apart }) : null;
     const most = nextSwaps[0]?.bits ?? 0;
     const borrow = other && other.bits > most + WORTH_BORROWING ? other : null;
     return [

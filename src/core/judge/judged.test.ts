@@ -1,0 +1,210 @@
+import { describe, expect, it } from "vitest";
+import type { Claim } from "../chain/claim";
+import type { Part } from "../chain/part";
+import type { Rig } from "../chain/rig";
+import { observationsOf, type Measurement } from "../study/measurement";
+import { around, measured } from "../testing/measured";
+import { cable, drive, enclosure, part, PCIE, port, rig, USB_20G } from "../testing/rigs";
+import type { DropIn } from "./bursts";
+import { copiesIn, tellCopies } from "./copies";
+import { ownCeilings, sideBySide } from "./enclosures";
+import { turnsOf } from "./history";
+import { judgeAll, partsOfRigs } from "./judged";
+import { tellVerdicts } from "./tell";
+
+const NOTHING: DropIn = () => null;
+const peak = (mbps: number): Claim => ({ kind: "peak", direction: "read", mbps });
+const writing = (kind: "peak" | "sustained", mbps: number): Claim => ({
+  ...{ kind, direction: "write", mbps },
+});
+const box = (name: string, claims: Claim[], model = "") => ({ ...enclosure(claims, name), model });
+const wide = part("enclosure", "wide", { up: USB_20G, down: PCIE });
+const judge = (rigs: Rig[], runs: Measurement[], dropIn = NOTHING, shelf: Part[] = []) =>
+  judgeAll(partsOfRigs(rigs), {
+    ...{ rigs, observations: observationsOf(runs), tolerance: 0.05, shelf, dropIn },
+  });
+/** A long run with what it gave at first and in the end. */
+const fill = (through: Rig, burst: number, sustained: number) =>
+  measured(through, around(sustained), {
+    direction: "write",
+    drill: { name: "long-fill" },
+    result: { steps: [{ burstMBps: burst, sustainedMBps: sustained } as never] },
+  });
+const hauled = (through: Rig, mbps: number) =>
+  measured(through, around(mbps), { direction: "write" });
+
+describe("all claims of all parts", () => {
+  it("are judged in the order in which they stand, of cables and drives too", () => {
+    const K = { ...cable(USB_20G, "K"), claims: [{ kind: "link", gbps: 20 } as const] };
+    const D = { ...drive({}, "D"), claims: [peak(900)] };
+    const own = rig([port(), K, box("B", [peak(1000)]), D], "own");
+    const all = judge([own], [measured(own, around(1040))]);
+    expect(all.map(({ part: { name }, kind }) => `${name} ${kind}`)).toEqual([
+      ...["K Can't tell yet", "B Delivers", "D Delivers"],
+    ]);
+    expect(tellVerdicts(all)).toBe("Of 3 claims, 2 are delivered, 1 can’t be told yet.");
+  });
+
+  it("name what a plan would measure, and what is impossible apart from the verdict", () => {
+    const own = rig([port(), cable(), box("B", [peak(1500)]), drive()], "own");
+    const [open] = judge([own], [measured(own, around(700))], NOTHING, [wide]);
+    expect(open!.kind).toBe("Can't tell yet");
+    expect(open!.impossible[0]).toMatch(/more than its own link can carry/);
+    expect(open!.reasons.join()).not.toMatch(/more than its own link/);
+    const [unmeasured] = judge([own], []);
+    expect(unmeasured!.settle[0]!.ask).toMatchObject({ rig: { like: "own" }, drill: "haul" });
+  });
+
+  it("find a part short that all runs together put it down to, though nobody challenged it", () => {
+    const B = box("B", [peak(1000)]);
+    const rigs = ["K1", "K2", "K3"].flatMap((name, i) => [
+      rig([port(USB_20G, `P${i}`), cable(USB_20G, name), B, drive({}, `D${i}`)], `own ${i}`),
+    ]);
+    const others = rigs.map((one, i) =>
+      rig([one.parts[0]!, one.parts[1]!, box(`other ${i}`, []), one.parts[3]!], `other ${i}`),
+    );
+    // Each of the others carries clearly more than the slow rigs, none more than the claim.
+    const runs = [
+      ...rigs.map((one) => measured(one, around(400))),
+      ...others.map((one) => measured(one, around(900))),
+    ];
+    const [found] = judge([...rigs, ...others], runs);
+    expect(found).toMatchObject({ kind: "Falls short" });
+    expect(found!.reasons.join()).toMatch(/All runs together put it down to B itself/);
+    expect(found!.challenge.some(({ shown }) => shown === null)).toBe(true);
+    const [alone] = judge([rigs[0]!], [runs[0]!]);
+    expect(alone!.kind).toBe("Can't tell yet");
+  });
+});
+
+describe("a claim kept in bursts only", () => {
+  const B = box("B", [writing("peak", 900), writing("sustained", 850)]);
+  const own = rig([port(), cable(), B, drive()], "own");
+  const other = rig([port(), cable(), wide, drive()], "other");
+  const bursts = (more: Measurement[], dropIn = NOTHING) => {
+    const [first] = judge([own, other], [hauled(own, 950), fill(own, 950, 400), ...more], dropIn);
+    return { kind: first!.kind, words: first!.reasons.join(" ") };
+  };
+
+  it("comes from the enclosure where the same drive keeps it up in another", () => {
+    const { kind, words } = bursts([fill(other, 1000, 980)]);
+    expect(kind).toBe("Delivers in bursts only");
+    expect(words).toMatch(/so it is B that slows it down/);
+    const hot = bursts([fill(other, 1000, 980)], () => ({
+      ...{ cause: { kind: "heat", because: [] }, hottest: 71.4 },
+    }));
+    expect(hot.words).toMatch(/heat, 71 °C at most/);
+  });
+
+  it("comes from the drive where that keeps up no more elsewhere", () => {
+    expect(bursts([fill(other, 1000, 410)]).words).toMatch(/its own cache gives out/);
+  });
+
+  it("comes from what its trace says where nothing else is known, and says so where that is nothing", () => {
+    const cache: DropIn = () => ({ cause: { kind: "cache", because: ["a cliff"] }, hottest: null });
+    expect(bursts([], cache).words).toMatch(/the drive’s cache gave out \(a cliff\)/);
+    expect(bursts([]).words).toMatch(/is not known/);
+  });
+
+  it("is delivered as long as no long run says otherwise", () => {
+    const [first] = judge([own], [hauled(own, 950)]);
+    expect(first!.kind).toBe("Delivers");
+    const [kept] = judge([own], [hauled(own, 950), fill(own, 950, 940)]);
+    expect(kept!.kind).toBe("Delivers");
+  });
+
+  it("falls short of a claim of sustained speed, with the cause", () => {
+    const [, sustained] = judge(
+      [own, other],
+      [hauled(own, 950), fill(own, 950, 400), fill(other, 1000, 980)],
+    );
+    expect(sustained).toMatchObject({ kind: "Falls short" });
+    expect(sustained!.reasons.join()).toMatch(/it is B that slows it down/);
+  });
+});
+
+describe("copies of one model", () => {
+  const copies = ["one", "two", "three"].map((name) => box(name, [peak(1000)], "Cirque 10"));
+  const rigs = copies.map((one) => rig([port(), cable(), one, drive()], one.name));
+  const control = rig([port(), cable(), wide, drive()], "control");
+  it("are judged each by itself and together", () => {
+    const runs = [1040, 1050, 600].map((mbps, i) => measured(rigs[i]!, around(mbps)));
+    const all = judge([...rigs, control], [...runs, measured(control, around(1500))]);
+    expect(all.map(({ kind }) => kind)).toEqual(["Delivers", "Delivers", "Falls short"]);
+    const [together] = copiesIn(all);
+    expect(tellCopies(together!)).toMatch(
+      /one of three falls short of it, two of three deliver it/,
+    );
+    expect(together!.spread).toBeCloseTo((1050 - 600) / 825, 3);
+  });
+  it("are none where the model is not said, or the claim is another", () => {
+    const unlike = [box("a", [peak(1000)]), box("b", [peak(1000)])];
+    const through = unlike.map((one) => rig([port(), cable(), one, drive()], one.name));
+    expect(copiesIn(judge(through, []))).toEqual([]);
+    const claims = [box("a", [peak(1000)], "M"), box("b", [peak(900)], "M")];
+    expect(
+      copiesIn(
+        judge(
+          claims.map((one) => rig([port(), cable(), one, drive()], one.name)),
+          [],
+        ),
+      ),
+    ).toEqual([]);
+  });
+});
+
+describe("enclosures", () => {
+  const priced = { ...box("B", [peak(1000)]), price: { amount: 60, currency: "EUR" } };
+  const drives = [700, 1500, 2100].map((mbps) => ({ mbps, part: drive({}, `D${mbps}`) }));
+  const inside = drives.map((one) => rig([port(), cable(), priced, one.part], `in ${one.mbps}`));
+  const free = drives.map((one) => rig([port(), cable(), wide, one.part], `free ${one.mbps}`));
+  const runs = drives.flatMap(({ mbps }, i) => [
+    measured(inside[i]!, around(Math.min(mbps, 900))),
+    measured(free[i]!, around(mbps)),
+  ]);
+
+  it("show their own ceiling over several drives, with an interval", () => {
+    const [own] = ownCeilings([...inside, ...free], observationsOf(runs)).filter(
+      ({ part: { name } }) => name === "B",
+    );
+    expect(own!.fit.ceiling! / 900).toBeCloseTo(1, 1);
+    expect(own!.fit.low).toBeLessThan(900);
+    expect(own!.fit.high).toBeGreaterThan(900);
+    expect(own!.points).toHaveLength(3);
+  });
+
+  it("show none where a drive was seen nowhere else", () => {
+    const only = runs.filter(({ rig: { name } }) => name.startsWith("in "));
+    expect(ownCeilings(inside, observationsOf(only))).toEqual([]);
+  });
+
+  it("stand side by side for one drive, with the price of what they deliver", () => {
+    const sides = sideBySide([...inside, ...free], observationsOf(runs), NOTHING);
+    const [first] = sides.filter(({ drive: { name } }) => name === "D2100");
+    const of = (name: string) => first!.enclosures.find(({ part: p }) => p.name === name)!;
+    expect(of("B").burst.read!.mbps).toBeCloseTo(900, 0);
+    expect(of("B").claim.read).toBe(1000);
+    expect(of("B").per100!.amount).toBeCloseTo(60 / 9, 2);
+    expect(of("wide").per100).toBeNull();
+  });
+});
+
+describe("which run changed a verdict", () => {
+  it("is told from the latest back, and only where one did", () => {
+    const B = box("B", [peak(1000)]);
+    const own = rig([port(), cable(), B, drive()], "own");
+    const control = rig([port(), cable(), wide, drive()], "control");
+    const order = [
+      measured(own, around(600), { createdAt: "1" }),
+      measured(own, around(602), { createdAt: "2" }),
+      measured(control, around(1500), { createdAt: "3" }),
+    ];
+    const latestFirst = order.toReversed();
+    const turns = turnsOf({ claim: peak(1000) }, latestFirst, (some) =>
+      judge([own, control], [...some]).find(({ part: p }) => p.name === "B")!,
+    );
+    expect(turns).toMatchObject([
+      { measurementId: order[2]!.id, from: "Can't tell yet", to: "Falls short" },
+    ]);
+  });
+});

@@ -1,0 +1,67 @@
+import { describe, expect, it } from "vitest";
+import { usualDrill } from "../drills/shape";
+import { summarise } from "../stats/repeats";
+import { cable, drive, enclosure, part, port, rig, USB_10G, USB_20G } from "../testing/rigs";
+import type { Rig } from "../chain/rig";
+import type { Direction } from "../units/rate";
+import { locate, type Observation } from "./locate";
+
+const P = port(USB_10G);
+const [K1, K2] = [cable(USB_10G, "K1"), cable(USB_10G, "K2")];
+const B = enclosure();
+const D = drive({});
+const slow: Rig = { ...rig([P, K1, B, D], "slow"), fileSystem: "", host: "" };
+const seen = (through: Rig, mbps: number, direction: Direction = "read"): Observation => ({
+  ...{ rig: through, drill: usualDrill("haul", direction), doubtful: false },
+  ...{ measurementIds: [through.id], repeats: summarise([mbps, mbps * 1.004]) },
+});
+const C = enclosure([], "C");
+const of = (all: Observation[], shelf = [P, K1, K2, B, C, D]) =>
+  locate(all, shelf, { of: (one) => one === all[0] })[0]!;
+
+describe("steps that are no exchange", () => {
+  it("are the other direction, without hands, where it was not measured yet", () => {
+    const found = of([seen(slow, 400)]);
+    const turned = found.nextSwaps.find(({ kind }) => kind === "drill")!;
+    expect(turned).toMatchObject({ minutes: 0, rig: slow });
+    expect(turned.drill.direction).toBe("write");
+    expect(turned.outcomes).toHaveLength(2);
+    expect(turned.outcomes.reduce((sum, one) => sum + one.probability, 0)).toBeCloseTo(1, 2);
+    const both = of([seen(slow, 400), seen(slow, 990, "write")]);
+    expect(both.nextSwaps.some(({ kind }) => kind === "drill")).toBe(false);
+  });
+
+  it("name what to borrow where the shelf has nothing of a kind", () => {
+    const alone = of([seen(slow, 400)], [P, K1, B, D]);
+    // Nothing here can part port, cable, enclosure and drive: one line for all of them.
+    expect(new Set(alone.explanations.map(({ group }) => group)).size).toBeLessThan(4);
+    expect(alone.borrow!.text).toMatch(/^put another cable in place of K1/);
+    // A second cable at hand takes that away.
+    const { borrow } = of([seen(slow, 400)], [P, K1, K2, B, D]);
+    expect(borrow?.text ?? "").not.toMatch(/another cable/);
+  });
+
+  it("are two changes at once where no single one makes a rig", () => {
+    // A wide port and a wide cable only: each of them alone links to nothing that stands here.
+    const only = { down: ["usb4-40g-pcie"] };
+    const W = part("host-port", "wide port", only);
+    const wideCable = part("cable", "wide cable", { through: only.down });
+    const box = part("enclosure", "both", {
+      up: [...USB_10G, ...only.down],
+      down: ["pcie-3.0-x4"],
+    });
+    const both: Rig = { ...slow, parts: [P, K1, box, D] };
+    const known = [seen(both, 400), seen(both, 410, "write")];
+    const found = of(known, [P, K1, box, D, W, wideCable]);
+    // Neither port nor cable can be exchanged alone, so none is offered that will not link.
+    for (const { rig: made } of found.nextSwaps)
+      expect(made.parts.filter(({ name }) => name.startsWith("wide")).length).not.toBe(1);
+  });
+
+  it("are never offered once a place is found", () => {
+    const wide = { ...slow, id: "wide", parts: [port(USB_20G), K2, B, D] };
+    const found = of([seen(slow, 1040), seen(wide, 1045)], [P, K1, K2, B, D]);
+    expect(found.settled).toBe(true);
+    expect([found.nextSwaps, found.borrow]).toEqual([[], null]);
+  });
+});
