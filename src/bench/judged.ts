@@ -35,7 +35,10 @@ export function whatIfOf(
 ): WhatIf {
   const all = new Set([...runs.values()].flat().map(({ id }) => id));
   return {
-    tolerance: typeof tolerance === "string" ? (Tolerance.safeParse(tolerance).data ?? null) : null,
+    tolerance:
+      typeof tolerance === "string" && tolerance.trim()
+        ? (Tolerance.safeParse(tolerance).data ?? null)
+        : null,
     without: [without].flat().flatMap((id) => (id && all.has(id) ? [id] : [])),
     on: rigs.find(({ id }) => id === on)?.id ?? null,
   };

@@ -23,7 +23,7 @@ import type { Planner } from "./planner";
 import { checked, checkedBy, Problem } from "./problem";
 import { insertRecorded } from "./runs-file";
 import { shelfFor } from "./shelf";
-import { addRig } from "./studies";
+import { addRig, dropRig } from "./studies";
 
 const Step = z.object({
   rig: z.object({
@@ -63,7 +63,7 @@ export async function makeStep(
 ): Promise<MadeStep> {
   const { rig: asked, drill, direction } = checked(Step, input);
   const kept = openCompared(store, studyId);
-  const { study, rigs } = kept;
+  const { rigs } = kept;
   const like = rigs.find(({ id }) => id === asked.like);
   const made = like && changedRig(asked as AskedRig, like, shelfFor(store, studyId));
   if (!made) throw new Problem(422, "A part of that rig is not on the shelf any more.");
@@ -71,26 +71,46 @@ export async function makeStep(
   const named = { ...made, name: nameOf(made, like!) };
   const rigId = standing?.id ?? addRig(store, studyId, draftOf(named));
   const rig: Rig = standing ?? { ...named, id: rigId };
-  if (study.simulated) {
-    const measurementId = simulate(store, studyId, rig, kept, { name: drill, direction });
-    return { rigId, planId: null, measurementId };
+  try {
+    return { rigId, ...(await done(store, planner, kept, rig, like!.id, { drill, direction })) };
+  } catch (error) {
+    // A step that makes no sense leaves the study as it was.
+    if (!standing) dropRig(store, rigId);
+    throw error;
   }
+}
+
+/** Measures a rig: on the simulated bench at once, or by a plan. */
+async function done(
+  store: Store,
+  planner: Planner,
+  kept: Compared,
+  rig: Rig,
+  like: string,
+  { drill, direction }: Pick<z.infer<typeof Step>, "drill" | "direction">,
+): Promise<Omit<MadeStep, "rigId">> {
+  const { study, measurements } = kept;
+  if (study.simulated)
+    return {
+      planId: null,
+      measurementId: simulate(store, study.id, rig, kept, { name: drill, direction }),
+    };
   const target = targetFor(kept, rig);
-  if (target === null) return { rigId, planId: null, measurementId: null };
-  const last = kept.measurements.find(({ origin }) => origin === "measured");
+  if (target === null) return { planId: null, measurementId: null };
+  const last = measurements.find(({ origin }) => origin === "measured");
   const planId = await planner.create(
-    studyId,
+    study.id,
     {
       title: `Next: ${rig.name}`.slice(0, 80),
-      rigs: [{ rigId, target }],
-      drills: [{ ...settingsOf(kept, like!.id, drill, direction), name: drill, direction }],
+      rigs: [{ rigId: rig.id, target }],
+      drills: [{ ...settingsOf(kept, like, drill, direction), name: drill, direction }],
       repeats: REPEATS,
       stated: last?.stated ?? UNSAID,
     },
     last ? [last.rigId] : [],
   );
   planner.go(planId);
-  return { rigId, planId, measurementId: null };
+  return { planId, measurementId: null };
 }
 
 const draftOf = ({ parts, beside, other, ...rest }: Rig): RigDraft => ({

@@ -59,6 +59,12 @@ describe("what the server takes in", () => {
     ["PUT", "/api/modes", { id: "usb-5g" }],
     ["DELETE", "/api/modes", { id: "none" }],
     ["POST", "/api/studies", { title: "Sized" }],
+    ["PATCH", "/api/studies/demo-first", { tolerance: 0.05 }],
+    ["PUT", "/api/opinion", { priors: {}, minutes: {}, fewest: "steps" }],
+    [
+      ...(["POST", "/api/studies/demo-first/steps"] as const),
+      { rig: { like: "demo-rig-k5" }, drill: "haul", direction: "read" },
+    ],
     ["POST", "/api/studies/demo-first/rigs", rig],
     ["PUT", "/api/studies/demo-first/demands", []],
     ["PUT", "/api/rigs/demo-rig-k5", { ...rig, name: "K5" }],
