@@ -80,8 +80,8 @@ describe("a step of the sample data", () => {
   it("leaves no rig behind where the drill makes no sense", async () => {
     const parts = ["demo-port", "demo-cable-k5", "demo-till", "demo-moraine"];
     const before = openCompared(store, STUDY).rigs.length;
-    for (const drill of ["no such drill", "convoy"]) {
-      const asked = { rig: { like: "demo-box-till", parts }, drill, direction: "write" };
+    for (const drill of ["no such drill", "long-fill"]) {
+      const asked = { rig: { like: "demo-box-till", parts }, drill, direction: "read" };
       await expect(makeStep(store, planner, STUDY, asked)).rejects.toThrow(/./);
       expect(openCompared(store, STUDY).rigs).toHaveLength(before);
     }

@@ -104,7 +104,7 @@ async function done(
       title: `Next: ${rig.name}`.slice(0, 80),
       rigs: [{ rigId: rig.id, target }],
       drills: [{ ...settingsOf(kept, like, drill, direction), name: drill, direction }],
-      repeats: REPEATS,
+      ...{ repeats: REPEATS, reserve: reserveFor(kept, like, drill, direction) },
       stated: last?.stated ?? UNSAID,
     },
     last ? [last.rigId] : [],
@@ -155,6 +155,31 @@ function settingsOf(
   if (!found) return {};
   const { repeats: _, ...set } = found.drill;
   return set;
+}
+
+/** What is usually kept free at least, bytes. */
+const USUAL_RESERVE = 2 ** 30;
+
+/**
+ * The space to keep free: as usual, but where the same drill was done on a rig with less than that left,
+ * as little as the tester allowed then.
+ */
+function reserveFor(
+  { measurements }: Compared,
+  rigId: string,
+  drill: string,
+  direction: string,
+): number | null {
+  const done = measurements.find(
+    (one) =>
+      one.origin === "measured" &&
+      one.rigId === rigId &&
+      one.drill.name === drill &&
+      one.drill.direction === direction,
+  );
+  const free = done?.conditions?.freeBytes;
+  const span = done && "span" in done.drill ? Number(done.drill.span) : NaN;
+  return typeof free === "number" && free - span < USUAL_RESERVE ? 0 : null;
 }
 
 /** Does a drill on the simulated bench and keeps its runs. @returns the measurement's id */

@@ -7,6 +7,7 @@ import {
   goTo,
   openBrowser,
   seeWords,
+  textOf,
   type OpenBrowser,
 } from "../support/browser";
 import { savedFrom, type Saved } from "../support/saved";
@@ -61,15 +62,69 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     await seeWords(page, /Nothing is left to find out here/);
   });
 
-  it("puts the next swap together on the rigs page", async () => {
+  it("shows the rig of the next step before it is made", async () => {
     const { page } = browser;
     await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-till`);
     await seeWords(page, /Next: /);
-    await clickOn(page, "section a", "Put it together");
+    await clickOn(page, "section a", "Look at the rig first");
     await seeWords(page, /A rig, from host to drive/);
     const asked = new URL(page.url()).searchParams;
     const parts = await page.$$eval('[role="dialog"] fieldset li', (all) => all.length);
     expect(parts).toBe(asked.getAll("part").length);
+  });
+
+  it("follows the next steps to the culprit, says what each changed, and goes on to the verdict", async () => {
+    const { page } = browser;
+    // From the first page, as a visitor would.
+    await open("/");
+    await clickOn(page, "a", "Which enclosure keeps its word");
+    await clickOn(page, "aside a", "See what may hold it back");
+    await seeWords(page, /Till gives 594 MB\/s reading\. Not settled/);
+    const steps = () => page.$$eval("ol li a[href*='step=']", (all) => all.length);
+    const before = await steps();
+    for (let step = 1; step <= 4; step++) {
+      if (!/Not settled/.test(await textOf(page))) break;
+      await clickOn(page, "button", "Do it on the simulated bench");
+      await page.waitForFunction(
+        (want) => document.querySelectorAll("ol li a[href*='step=']").length >= want,
+        { timeout: 30_000 },
+        before + step,
+      );
+    }
+    await seeWords(page, /What the last run changed/);
+    expect(await textOf(page)).toMatch(/the Till enclosure has a limit of its own there/);
+    expect(await textOf(page)).not.toMatch(/Not settled/);
+    await clickOn(page, "section a", "What that means for the claims");
+    await seeWords(page, /Till claims|fall short/);
+  });
+
+  it("walks back through the argument, with the drawing as it stood", async () => {
+    const { page } = browser;
+    await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-till&step=0`);
+    await seeWords(page, /As it stood after step 1 of/);
+    await seeWords(page, /Not settled/);
+    expect(await page.$$eval("[data-state=suspect]", (all) => all.length)).toBeGreaterThan(0);
+    await clickOn(page, "section a", "On to step 2");
+    await seeWords(page, /As it stood after step 2 of/);
+    await clickOn(page, "a", "How it stands now");
+    await page.waitForFunction(() => !document.querySelector("main [role=status]"));
+  });
+
+  it("lists what does not count, and weighs anew with the tester's own priors", async () => {
+    const { page } = browser;
+    await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-k7`);
+    await clickOn(page, "button", "What does not count");
+    await seeWords(page, /another drill: Long fill/);
+    await seeWords(page, /K7, 9\d/);
+    await clickOn(page, "button", "How often causes occur");
+    await page.type('input[name="prior-pairing"]', "30");
+    await clickOn(page, "button", "Keep and weigh anew");
+    await seeWords(page, /\(yours\)/);
+    await seeWords(page, /work badly together/);
+    await clickOn(page, "button", "As usual");
+    await page.waitForFunction(
+      () => !document.querySelector("main")?.innerText.includes("(yours)"),
+    );
   });
 
   it("says what to do first in a study in which nothing was measured", async () => {

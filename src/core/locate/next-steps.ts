@@ -35,7 +35,7 @@ const MEASURING = 2;
 
 /**
  * What to do next, the most telling first: single changes; where none tells anything, two of them one
- * after the other; and the other direction of the same rig, where that tells clearly more.
+ * after the other; and the other direction of the same rig.
  *
  * @param possible single changes that were not measured yet
  * @param all that was seen, of other drills and directions too
@@ -50,16 +50,13 @@ export function nextSteps(
   const swaps = single.length > 0 ? single : twoSteps(bearings);
   const turned = otherDirection(bearings, all);
   if (!turned) return swaps;
+  // It tells of kinds of cause, not of places: where a swap is left, that comes first.
   const [best] = swaps;
-  const first = !best || turned.bits > best.bits * CLEARLY + LEAST_BITS * 10;
   const rest = [...swaps, turned].toSorted(
     (a, b) => worth(b, trial.rig, opinion) - worth(a, trial.rig, opinion),
   );
-  return first ? [turned, ...swaps] : [best, ...rest.filter((one) => one !== best)];
+  return best ? [best, ...rest.filter((one) => one !== best)] : [turned];
 }
-
-/** By how much a step without hands has to tell more to come first: it tells of kinds, not of places. */
-const CLEARLY = 1.3;
 
 function expected(
   { belief, worlds, blames, trial, opinion }: Bearings,
