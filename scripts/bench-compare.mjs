@@ -1,7 +1,7 @@
 /**
  * npm run bench:compare: how quickly Compare opens with 200 rigs, ten drills and five repeats each
- * (10 000 runs, half of them with traces), and how quickly another question is answered. The runs are
- * made on the simulated bench.
+ * (10 000 runs, half of them with traces), and how quickly another question is answered; then Locate, Judge and the
+ * answer of the same study. The runs are made on the simulated bench.
  *
  * Usage: npm run bench:compare [-- RIGS]
  */
@@ -103,14 +103,20 @@ try {
   ]) {
     say(`another question: ${what}`, await timed(query, change), 200);
   }
-  // What holds one rig back, the first time and again.
-  for (const what of ["Locate opens", "Locate again"]) {
-    const start = performance.now();
-    const response = await fetch(`${url}/studies/${study}/locate`);
-    const text = await response.text();
-    if (!response.ok || !text.includes("What may hold"))
-      throw new Error(`Locate: ${response.status}`);
-    console.log(`${what.padEnd(54)} ${(performance.now() - start).toFixed(0)} ms`);
+  // What holds one rig back, what claims are worth, and the answer: the first time and again.
+  for (const [what, path, words] of [
+    ["Locate", "/locate", "What may hold"],
+    ["Judge", "/judge", "Question the verdict"],
+    ["the answer", "", "Does it deliver?"],
+    ["the first page", null, "Very many runs"],
+  ]) {
+    for (const when of ["opens", "again"]) {
+      const start = performance.now();
+      const response = await fetch(path === null ? url : `${url}/studies/${study}${path}`);
+      const text = await response.text();
+      if (!response.ok || !text.includes(words)) throw new Error(`${what}: ${response.status}`);
+      console.log(`${`${what} ${when}`.padEnd(54)} ${(performance.now() - start).toFixed(0)} ms`);
+    }
   }
 } finally {
   server.kill();

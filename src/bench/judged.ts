@@ -119,7 +119,11 @@ function observedIn(
           ...one,
           runs: one.runs.map((run) => (out.has(run.id) ? { ...run, leftOut: "asked" } : run)),
         }));
-  const all = observationsOf(counting).filter((seen) => rigs.some((rig) => isOf(seen, rig)));
+  const byId = new Map(rigs.map((rig) => [rig.id, rig]));
+  const all = observationsOf(counting).filter((seen) => {
+    const rig = byId.get(seen.rig.id);
+    return rig !== undefined && isOf(seen, rig);
+  });
   const real = all.filter(({ origin }) => origin !== "simulated");
   return real.length > 0 ? real : all;
 }

@@ -12,6 +12,7 @@ import { TOGETHER } from "../locate/seen";
 import { standingOf, type Standing } from "../locate/standing";
 import { conditionsDiffer } from "../study/condition-rows";
 import {
+  byRigOf,
   counts,
   isOf,
   observationsOf,
@@ -93,13 +94,18 @@ export function answerFor(
   beside: Beside = {},
 ): StudyAnswer {
   // What a rig was before it was changed, or before it was taken out, may have been said wrongly.
-  const all = observationsOf(measurements).filter((seen) => rigs.some((rig) => isOf(seen, rig)));
+  const byId = new Map(rigs.map((rig) => [rig.id, rig]));
+  const all = observationsOf(measurements).filter((one) => {
+    const rig = byId.get(one.rig.id);
+    return rig !== undefined && isOf(one, rig);
+  });
   const asked =
     (drillName === null ? drillsDone(measurements, direction)[0] : findDrill(drillName)) ??
     USUAL_DRILL;
   const observations = all.filter(({ drill }) => drill.name === asked.name);
   const small = asked.shows.includes("iops");
-  const seen = rigs.map((rig) => observe(observations, rig, direction));
+  const byRig = byRigOf(observations);
+  const seen = rigs.map((rig) => observe(byRig.get(rig.id) ?? [], rig, direction));
   const first = seen.findIndex((observation) => observation !== null);
   const alone = rigs.map((rig, i) => seen[i] && findingOf(rig, direction, seen[i].repeats, small));
   const slow = seen.filter((one, i) => one && alone[i]?.kind === "below");
@@ -137,7 +143,7 @@ export function answerFor(
 }
 
 /** Of more rigs than can be weighed together, so many are looked at. */
-const MOST_STANDING = 4;
+const MOST_STANDING = 1;
 
 /**
  * What all runs together say of rigs.

@@ -6,8 +6,11 @@ import { nearest, seenOnce, type Observation } from "../locate/seen";
 import { signaturesIn } from "../locate/signature";
 import type { Direction } from "../units/rate";
 
-/** How likely it is, by all that was seen, that a part by itself is what holds a rig back. */
-export type Culprit = (partId: string, rig: Rig, direction: Direction) => number;
+/**
+ * How likely it is, by all that was seen, that a part by itself is what holds a rig back; null where that
+ * was not looked at.
+ */
+export type Culprit = (partId: string, rig: Rig, direction: Direction) => number | null;
 
 /** From here on a part counts as located (model.md 6). */
 export const LOCATED = 0.95;

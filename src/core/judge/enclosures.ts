@@ -2,7 +2,7 @@ import { rateClaims } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { fitCeiling, type CeilingFit } from "../stats/ceiling-fit";
-import { observe, type Observation } from "../study/measurement";
+import { byRigOf, observe, type Observation } from "../study/measurement";
 import { Direction } from "../units/rate";
 import type { DropIn } from "./bursts";
 
@@ -114,12 +114,13 @@ export function sideBySide(
       return drive ? [[drive.id, drive] as const] : [];
     }),
   );
+  const byRig = byRigOf(observations);
   return [...drives.values()].flatMap((drive) => {
     const own = rigs.filter((rig) => rig.beside.length === 0 && rig.parts.at(-1)?.id === drive.id);
     const enclosures = enclosuresIn(own).flatMap((part): Alongside[] => {
       const all = own
         .filter((rig) => holds(rig, part))
-        .map((rig) => alongside(part, rig, observations, dropIn))
+        .map((rig) => alongside(part, rig, byRig.get(rig.id) ?? [], dropIn))
         .filter(({ burst }) => Object.keys(burst).length > 0);
       return all.toSorted((a, b) => least(b) - least(a)).slice(0, 1);
     });

@@ -13,8 +13,11 @@ export interface Turn {
   shortBy: number | null;
 }
 
-/** Measurements that are gone back over at most; what lies before them counts as one. */
-const MOST = 40;
+/**
+ * Measurements that are gone back over at most; what lies before them counts as one. Of very many, fewer:
+ * each time all of them are weighed.
+ */
+const mostOf = (count: number) => (count > 200 ? 8 : 40);
 
 /**
  * Which runs changed a verdict, the latest first: the claim is judged again after each measurement that
@@ -35,10 +38,9 @@ export function turnsOf(
   });
   const turns: Turn[] = [];
   let before: VerdictKind | null = null;
-  for (let i = Math.min(bears.length, MOST) - 1; i >= 0; i--) {
+  for (let i = Math.min(bears.length, mostOf(bears.length)) - 1; i >= 0; i--) {
     const { id, createdAt, rig } = bears[i]!;
-    const known = new Set(bears.slice(i));
-    const { kind, shortBy } = judge(measurements.filter((one) => known.has(one)));
+    const { kind, shortBy } = judge(bears.slice(i));
     if (kind !== before && (before !== null || kind !== "Can't tell yet"))
       turns.push({
         ...{ measurementId: id, at: createdAt, rigName: rig.name },

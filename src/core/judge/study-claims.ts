@@ -8,7 +8,7 @@ import { gatherEvidence } from "../locate/evidence";
 import { findingOf } from "../locate/finding";
 import { USUAL_OPINION, type Opinion } from "../locate/opinion";
 import { summarise } from "../stats/repeats";
-import { observe, type Observation } from "../study/measurement";
+import { byRigOf, observe, type Observation } from "../study/measurement";
 import { IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
 import { causeOf, inBurstsOnly, type DropIn } from "./bursts";
@@ -88,8 +88,9 @@ function groundsFor(
   const seen = observations
     .filter(({ drill }) => kindOf(drill).shows.includes(shows))
     .map((one) => ({ ...one, repeats: shows === "sustained" ? sustainedOf(one) : one.repeats }));
+  const byRig = byRigOf(seen);
   const trials = rigs.map((rig): Trial => {
-    const observation = observe(seen, rig, direction);
+    const observation = observe(byRig.get(rig.id) ?? [], rig, direction);
     return {
       rig,
       seen: observation,

@@ -61,6 +61,8 @@ export interface Grounds {
   rates: RateWords;
 }
 
+/** Rigs that are located for one claim. */
+const MOST_LOCATED = 6;
 /** A part that was challenged and is less likely to be what holds the rig back is not found short. */
 const UNLIKELY = 0.4;
 
@@ -77,10 +79,20 @@ export const TOLERANCE = 0.05;
  * yet.
  */
 export function judgeClaim(part: Part, claim: JudgedClaim, grounds: Grounds): Verdict {
-  const { trials } = grounds;
-  const verdicts = trials
+  const { trials, culprit } = grounds;
+  let asked = 0;
+  // Locating takes its time: of very many rigs those that came nearest to the claim are looked at.
+  const few: Culprit = (...args) => (asked++ < MOST_LOCATED ? culprit(...args) : null);
+  const verdicts: Verdict[] = [];
+  const order = trials
     .filter(({ rig }) => rig.parts.some(({ id }) => id === part.id))
-    .map((trial) => judgeTrial(part, claim, trial, grounds));
+    .toSorted((a, b) => (b.observed?.median ?? -1) - (a.observed?.median ?? -1));
+  for (const trial of order) {
+    const verdict = judgeTrial(part, claim, trial, { ...grounds, culprit: few });
+    verdicts.push(verdict);
+    // What passed, passed, whatever slower rigs show.
+    if (verdict.kind === "Delivers") break;
+  }
   const rank: VerdictKind[] = ["Delivers", "Falls short", "Can't tell yet"];
   const best = verdicts.toSorted(
     (a, b) =>
@@ -177,13 +189,13 @@ function judgeTrial(
   const obstacle = obstacleTo(part, claim, rig, observed, finding, evidence, shelf, rates);
   const guilt = culprit(part.id, rig, claim.direction);
   // Of small requests the time that each takes is not known well enough to say whose it is.
-  if (!obstacle && claim.kind !== "iops" && guilt < UNLIKELY) {
+  if (!obstacle && claim.kind !== "iops" && guilt !== null && guilt < UNLIKELY) {
     return open(
       `${seen}; all else in the rig was shown to carry more, but all runs together put it down to something other than ${part.name} by itself (to ${part.name}: ${formatChance(guilt)}).`,
       measure(`Follow the next step that Locate names for ${rig.name}.`),
     );
   }
-  if (obstacle && guilt < LOCATED) {
+  if (obstacle && (guilt ?? 0) < LOCATED) {
     return open(`${seen}, but ${part.name} was not challenged: ${obstacle.why}.`, obstacle.settle);
   }
   const shortBy = 1 - observed.median / claim.mbps;
@@ -195,7 +207,7 @@ function judgeTrial(
     reasons: [
       `${seen}, ${formatPercent(shortBy)} under the ${said(claim.mbps)} ${verb} it claims; ${interval}.`,
       obstacle
-        ? `All runs together put it down to ${part.name} itself (${formatChance(guilt)}).`
+        ? `All runs together put it down to ${part.name} itself (${formatChance(guilt!)}).`
         : `Runs have shown everything else in ${rig.name} to carry clearly more than the claim.`,
       ...impossible,
     ],

@@ -144,6 +144,17 @@ export const observe = (
     .toSorted((a, b) => Origin.options.indexOf(a.origin) - Origin.options.indexOf(b.origin))[0] ??
   null;
 
+/** What was seen, by the id of its rig: for whoever asks of many rigs. */
+export function byRigOf<T extends Pick<Observation, "rig">>(seen: readonly T[]): Map<string, T[]> {
+  const found = new Map<string, T[]>();
+  for (const one of seen) {
+    const alike = found.get(one.rig.id);
+    if (alike) alike.push(one);
+    else found.set(one.rig.id, [one]);
+  }
+  return found;
+}
+
 /** Whether something was seen of a rig as it stands now. */
 export const isOf = (seen: Observation, rig: Rig): boolean =>
   seen.rig.id === rig.id && setUpOf(seen.rig) === setUpOf(rig);
