@@ -6,7 +6,7 @@ import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";
 import { TOLERANCE } from "@/core/judge/verdict";
 import { SMALLEST_EFFECT } from "@/core/stats/compare";
-import { observationsOf, type Measurement } from "@/core/study/measurement";
+import { observationsOf, type Measurement, type Observation } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import { findRun } from "@/store/runs";
@@ -111,6 +111,27 @@ export function openComparedOf(store: Store, partId: string): { part: Part; comp
       runs: new Map(studies.flatMap(({ runs }) => [...runs])),
     },
   };
+}
+
+/**
+ * What was seen in other studies of rigs that share a part with those of one: of sample data for a sample
+ * study, of the tester's own else. Rigs are called by their study too.
+ */
+export function seenElsewhere(store: Store, { study, rigs }: Compared): Observation[] {
+  const partsOf = ({ parts, beside, other }: Rig) => [...parts, ...beside, ...other];
+  const own = new Set(rigs.flatMap((rig) => partsOf(rig).map(({ id }) => id)));
+  return studyTitles(store)
+    .filter(({ id }) => id !== study.id)
+    .map(({ id }) => openCompared(store, id))
+    .filter((other) => other.study.simulated === study.simulated)
+    .flatMap((other) =>
+      other.rigs
+        .filter((rig) => partsOf(rig).some(({ id }) => own.has(id)))
+        .flatMap((rig) => {
+          const named = { ...rig, name: `${rig.name} (${other.study.title})` };
+          return (other.evidence.of.get(rig.id) ?? []).map((seen) => ({ ...seen, rig: named }));
+        }),
+    );
 }
 
 /** The study that a run belongs to. @throws Problem 404 */

@@ -127,6 +127,18 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     );
   });
 
+  it("counts what the parts showed in other studies where that is asked for", async () => {
+    const { page } = browser;
+    await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-serac`);
+    await seeWords(page, /Only runs of this study count/);
+    await clickOn(page, "a", "Count what these parts showed in other studies too");
+    await seeWords(page, /in other studies counts too/);
+    expect(page.url()).toContain("studies=all");
+    await seeWords(page, /Serac gives 1.049 MB\/s reading: nothing is wrong/);
+    await clickOn(page, "a", "Only this study");
+    await seeWords(page, /Only runs of this study count/);
+  });
+
   it("says what to do first in a study in which nothing was measured", async () => {
     const { page } = browser;
     await open("/");

@@ -5,15 +5,7 @@ import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, hub, port, rig, USB_10G } from "../testing/rigs";
 import { learntMinutes, withLearnt } from "./learnt";
 import { locate, placesOf } from "./locate";
-import {
-  believed,
-  Opinion,
-  PRIOR_KEYS,
-  priorsOfPart,
-  USUAL_OPINION,
-  usualShare,
-  type PriorKey,
-} from "./opinion";
+import { believed, Opinion, PRIOR_KEYS, priorsOfPart, USUAL_OPINION, usualShare } from "./opinion";
 
 const [K1, K2] = [cable(USB_10G, "K1"), cable(USB_10G, "K2")];
 const slow = {

@@ -54,7 +54,13 @@ function ledgerName(at: At, rig: Rig): string {
   if (at && "condition" in at) return "the link in its driver mode";
   const id = at && "ledger" in at ? at.ledger : null;
   const part = [...rig.parts, ...rig.beside, ...rig.other].find((one) => one.id === id);
-  return part ? `the link to ${part.name}` : "its ledger";
+  if (!part) return "its ledger";
+  const link = allLinks(rig).find(({ lower }) => lower.id === id);
+  // Where one part between its ends makes it as slow as it is, that is named too.
+  const [holding, ...others] = link?.heldBy ?? [];
+  const through =
+    holding && others.length === 0 && holding.id !== id ? `through ${holding.name} ` : "";
+  return `the link ${through}to ${part.name}`;
 }
 
 /** Where an explanation looks, in a few words. */

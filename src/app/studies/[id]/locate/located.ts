@@ -63,25 +63,33 @@ export interface ListedRig {
 
 const located = new WeakMap<Compared, Map<string, LocatedStudy>>();
 
+/** What locating rests on beside the study's own runs. */
+interface Means {
+  shelf: readonly Part[];
+  opinion: Opinion;
+  /** What was seen in other studies, where the tester wants that to count; null where not. */
+  elsewhere: (() => readonly Observation[]) | null;
+}
+
 /** Locates what is asked for in a study that is kept, once; without a drill, the first that was done. */
 export function keptLocated(
   kept: Compared,
-  { shelf, opinion }: { shelf: readonly Part[]; opinion: Opinion },
+  means: Means,
   asked: Asked,
   rigId: string | null,
 ): LocatedStudy {
   const all = located.get(kept) ?? new Map<string, LocatedStudy>();
   located.set(kept, all);
-  const key = JSON.stringify([asked.drill, asked.direction, asked.unit, rigId]);
-  const found = all.get(key) ?? locatedIn(kept, shelf, opinion, asked, rigId);
+  const wide = means.elsewhere !== null;
+  const key = JSON.stringify([asked.drill, asked.direction, asked.unit, rigId, wide]);
+  const found = all.get(key) ?? locatedIn(kept, means, asked, rigId);
   all.set(key, found);
   return found;
 }
 
 function locatedIn(
   kept: Compared,
-  shelf: readonly Part[],
-  opinion: Opinion,
+  { shelf, opinion, elsewhere }: Means,
   { drill, direction, unit }: Asked,
   rigId: string | null,
 ): LocatedStudy {
@@ -98,7 +106,11 @@ function locatedIn(
   const real = all.filter(isReal);
   const seen = real.length > 0 ? real : all;
   // Other drills and the other direction speak too, where they come from the same bench.
-  const beside = real.length > 0 ? everything.filter(isReal) : everything;
+  const own = real.length > 0 ? everything.filter(isReal) : everything;
+  const isLike = (one: Observation) => isReal(one) === real.length > 0;
+  // The study's own come first: they stand for what was seen of the same set-up elsewhere.
+  const beside = [...own, ...(elsewhere?.().filter(isLike) ?? [])];
+  const isOwn = (one: Observation) => seen.includes(one);
   const letter = (id: string) => {
     const index = rigs.findIndex((rig) => rig.id === id);
     return index < 0 ? null : letterOf(index);
@@ -113,13 +125,13 @@ function locatedIn(
     const list = seen.map((one) => readOf(one, way, letter)).toSorted((a, b) => a.order - b.order);
     const id = seen.some((one) => one.rig.id === rigId) ? rigId : list[0]?.rigId;
     const [found] = locate(beside, shelf, {
-      of: (one) => isAsked(one as Observation) && one.rig.id === id,
+      of: (one) => isOwn(one as Observation) && one.rig.id === id,
       opinion,
     });
     return { ...base, rigs: list, shown: found ? show(found) : null, argument: [], notCounted: [] };
   }
   const order = ({ asDesigned, settled }: ShownLocated) => (asDesigned ? 2 : settled ? 1 : 0);
-  const found = locate(beside, shelf, { of: (one) => isAsked(one as Observation), opinion })
+  const found = locate(beside, shelf, { of: (one) => isOwn(one as Observation), opinion })
     .map(show)
     .toSorted((a, b) => order(a) - order(b) || a.observedMBps - b.observedMBps);
   const shown = found.find((one) => one.rigId === rigId) ?? found[0] ?? null;

@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { bench } from "@/bench/bench";
+import { seenElsewhere } from "@/bench/comparison";
 import { opinionOf } from "@/bench/opinion";
 import { shelfFor } from "@/bench/shelf";
 import { drillsDone } from "@/core/answer/study";
@@ -37,13 +38,17 @@ export default async function LocatePage({
   const compared = openKept((await params).id);
   const { study } = compared;
   const wanted = await asked(searchParams);
-  const { rig, step } = await searchParams;
+  const { rig, step, studies } = await searchParams;
+  const wide = studies === "all";
   const typed = opinionOf(store);
   const learnt = learntMinutes(compared.measurements);
   const opinion = withLearnt(typed, learnt);
   const found = keptLocated(
     compared,
-    { shelf: shelfFor(store, study.id), opinion },
+    {
+      ...{ shelf: shelfFor(store, study.id), opinion },
+      elsewhere: wide ? () => seenElsewhere(store, compared) : null,
+    },
     wanted,
     typeof rig === "string" ? rig : null,
   );
@@ -54,7 +59,11 @@ export default async function LocatePage({
   const shown = isNow ? found.shown : argument[at]!.then;
   const base = `/studies/${study.id}/locate`;
   const link = (more: Record<string, string>) =>
-    `${base}?${new URLSearchParams({ drill: found.drill, direction: found.direction, ...more })}`;
+    `${base}?${new URLSearchParams({
+      ...{ drill: found.drill, direction: found.direction },
+      ...(wide ? { studies: "all" } : {}),
+      ...more,
+    })}`;
   const others = Direction.options.flatMap((direction) =>
     drillsDone(compared.measurements, direction).map((drill) => ({ drill, direction })),
   );
@@ -167,6 +176,23 @@ export default async function LocatePage({
                 <OpinionForm opinion={typed} learnt={learnt} />
               </Fold>
               <p className="text-[13px] text-secondary">
+                {wide ? (
+                  <>
+                    What these parts showed in other studies counts too.{" "}
+                    <Link className="underline" href={link({ studies: "this", rig: shown.rigId })}>
+                      Only this study
+                    </Link>
+                    .{" "}
+                  </>
+                ) : (
+                  <>
+                    Only runs of this study count.{" "}
+                    <Link className="underline" href={link({ studies: "all", rig: shown.rigId })}>
+                      Count what these parts showed in other studies too
+                    </Link>
+                    .{" "}
+                  </>
+                )}
                 {found.simulated
                   ? "All of this rests on simulated runs."
                   : "Simulated runs are left out of this."}{" "}
