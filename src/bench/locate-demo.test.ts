@@ -52,7 +52,7 @@ describe("the demo scenario, located", () => {
     ["demo-day", "demo-day-memory", "a rate that memory gave", /memory/],
     ["demo-base-camp", "demo-camp-bay-3", "a bad bay", /Ogive with Drumlin 3/],
     ["demo-base-camp", "demo-camp-col", "an adapter without queueing", /driver mode/],
-    ["demo-base-camp", "demo-camp-depot", "a path over the network", /link to Base camp depot/],
+    ["demo-base-camp", "demo-camp-depot", "a path over the network", /link through E3 to Base camp depot/],
   ])("%s, %s: %s", (study, rig, _, name) => {
     const found = first(study, rig, "haul", "read");
     expect(found.name).toMatch(name);
