@@ -14,13 +14,13 @@ import { Sentence } from "@/ui/answer/sentence";
 import { Origins } from "@/ui/answer/origins";
 import { StudyNotes } from "@/ui/answer/study-notes";
 import { Verdicts } from "@/ui/answer/verdicts";
-import { Course } from "@/ui/frame/course";
+import { CourseLater } from "@/ui/frame/course-later";
 import { Legend } from "@/ui/narrows/legend";
 import { narrowsRows } from "@/ui/narrows/rows";
 import { NarrowsDrawing } from "@/ui/narrows/narrows-drawing";
 import { Saveable } from "@/ui/out/saveable";
 import { Trail } from "@/ui/frame/trail";
-import { asked, keptAnswers, courseOf, openKept, type Query } from "./study";
+import { asked, courseAtFirst, keptAnswers, openKept, type Query } from "./study";
 
 type Props = { params: Promise<{ id: string }>; searchParams: Query };
 
@@ -62,7 +62,7 @@ export default async function AnswerPage({ params, searchParams }: Props) {
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <Course stages={courseOf(loaded, answers)} current="" />
+      <CourseLater studyId={study.id} stages={courseAtFirst(whole)} current="" />
       <div className="mt-3 flex gap-8">
         <Sentence sentences={shown.answer.sentences} />
         {shown.answer.open && (

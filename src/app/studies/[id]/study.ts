@@ -1,12 +1,14 @@
 import { notFound } from "next/navigation";
 import { bench } from "@/bench/bench";
 import { isProblem } from "@/bench/problem";
+import { AS_IT_IS, judgedOf } from "@/bench/judged";
 import { opinionOf } from "@/bench/opinion";
 import { shelfFor } from "@/bench/shelf";
 import { openCompared, type Compared } from "@/bench/comparison";
 import { answerFor, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
 import type { ShownComparison } from "@/core/compare/shown";
 import { findingOf } from "@/core/locate/finding";
+import type { Judged } from "@/core/judge/judged";
 import { observe, Origin } from "@/core/study/measurement";
 import { drillNamed, findDrill } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
@@ -51,6 +53,7 @@ export async function asked(query: Query): Promise<Asked> {
 export function courseOf(
   { study, rigs, measurements }: Pick<Compared, "study" | "rigs" | "measurements">,
   answers: readonly StudyAnswer[],
+  judged: readonly Pick<Judged, "kind">[],
 ): CourseStage[] {
   const base = `/studies/${study.id}`;
   const parts = new Set(rigs.flatMap((rig) => rig.parts.map(({ id }) => id))).size;
@@ -63,8 +66,7 @@ export function courseOf(
   );
   const held = standings.filter(({ likeliest }) => likeliest?.kind !== "as-designed");
   const located = held.filter(({ settled: sure }) => sure).length;
-  const verdicts = answers.flatMap((answer) => answer.verdicts);
-  const settled = verdicts.filter(({ kind }) => kind !== "Can't tell yet").length;
+  const told = judged.filter(({ kind }) => kind !== "Can't tell yet").length;
   return [
     {
       name: "Rigs",
@@ -110,17 +112,17 @@ export function courseOf(
       name: "Judge",
       href: `${base}/judge`,
       state:
-        verdicts.length === 0
+        judged.length === 0
           ? "no claims"
-          : `${counted(settled, "verdict")}, ${verdicts.length - settled} open`,
-      done: verdicts.length > 0 && settled === verdicts.length,
+          : `${counted(told, "verdict")}, ${judged.length - told} open`,
+      done: judged.length > 0 && told === judged.length,
     },
   ];
 }
 
 /** The stages as far as they are known before anything is answered; the rest comes later. */
 export const courseAtFirst = (kept: Compared): CourseStage[] =>
-  courseOf(kept, []).map((stage) =>
+  courseOf(kept, [], []).map((stage) =>
     ["Compare", "Locate", "Judge"].includes(stage.name) ? { ...stage, state: "" } : stage,
   );
 
@@ -155,6 +157,16 @@ export function keptAnswers(
 }
 
 const USUALLY_ASKED = { drill: null, unit: "MB/s", origin: null } as const;
+
+/** Every claim of a study that is kept, judged once. */
+export function keptJudged(kept: Compared): Judged[] {
+  const { store } = bench();
+  const means = {
+    ...{ store, unit: "MB/s" as const, opinion: opinionOf(store) },
+    shelf: shelfFor(store, kept.study.id),
+  };
+  return judgedOf(kept, means, AS_IT_IS).judged;
+}
 
 /** More channels than these are not told apart at a glance. */
 const MOST_DRAWN = 14;

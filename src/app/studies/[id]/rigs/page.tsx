@@ -3,10 +3,10 @@ import { shelfFor } from "@/bench/shelf";
 import { swapsFor } from "@/core/locate/swap";
 import { askedRig } from "@/core/study/asked-rig";
 import { Demands } from "@/ui/demands/demands";
-import { Course } from "@/ui/frame/course";
+import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { RigsView } from "@/ui/rigs/rigs-view";
-import { asked, keptAnswers, courseOf, openKept, type Query } from "../study";
+import { asked, keptAnswers, courseAtFirst, openKept, type Query } from "../study";
 
 export const metadata = { title: "Rigs" };
 
@@ -28,7 +28,7 @@ export default async function RigsPage({
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
-      <Course stages={courseOf(loaded, answers)} current="Rigs" />
+      <CourseLater studyId={study.id} stages={courseAtFirst(loaded)} current="Rigs" />
       <RigsView
         studyId={study.id}
         shown={rigs.map((rig) => ({

@@ -1,11 +1,11 @@
 import { bench } from "@/bench/bench";
 import { openCompared } from "@/bench/comparison";
-import { courseOf, keptAnswers } from "@/app/studies/[id]/study";
+import { courseOf, keptAnswers, keptJudged } from "@/app/studies/[id]/study";
 import { respond, type Params } from "../../../respond";
 
 /** How the stages of a study stand; with thousands of runs that takes longer than the page it stands on. */
 export const GET = (_request: Request, { params }: Params<"id">) =>
   respond(async () => {
     const compared = openCompared(bench().store, (await params).id);
-    return courseOf(compared, keptAnswers(compared));
+    return courseOf(compared, keptAnswers(compared), keptJudged(compared));
   });
