@@ -20,6 +20,7 @@ export const BASE_CAMP: DemoStudy = {
       id: `demo-camp-bay-${i + 1}`,
       name: `Ogive, bay ${i + 1}`,
       partIds: ["demo-port", "demo-cable-k5", "demo-ogive", drive],
+      bay: `${i + 1}`,
       fileSystem: "ext4",
     })),
     {

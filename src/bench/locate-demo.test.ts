@@ -50,9 +50,14 @@ describe("the demo scenario, located", () => {
     ["demo-enclosures", "demo-box-serac", "a clean rig", /link to Serac/],
     ["demo-day", "demo-day-user-space", "a file system that halves the rate", /file system ntfs/],
     ["demo-day", "demo-day-memory", "a rate that memory gave", /memory/],
-    ["demo-base-camp", "demo-camp-bay-3", "a bad bay", /Ogive with Drumlin 3/],
+    ["demo-base-camp", "demo-camp-bay-3", "a bad bay", /bay 3 of Ogive/],
     ["demo-base-camp", "demo-camp-col", "an adapter without queueing", /driver mode/],
-    ["demo-base-camp", "demo-camp-depot", "a path over the network", /link through E3 to Base camp depot/],
+    [
+      "demo-base-camp",
+      "demo-camp-depot",
+      "a path over the network",
+      /link through E3 to Base camp depot/,
+    ],
   ])("%s, %s: %s", (study, rig, _, name) => {
     const found = first(study, rig, "haul", "read");
     expect(found.name).toMatch(name);

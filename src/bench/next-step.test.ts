@@ -70,6 +70,19 @@ describe("a step of the sample data", () => {
     for (const rate of rates) expect(rate).toBeLessThan(480);
   });
 
+  it("leaves a bad bay where it is: the drive moved away is free, another one put there is not", async () => {
+    const CAMP = "demo-base-camp";
+    const rateOf = async (like: string, bay: string) => {
+      const asked = { rig: { like, bay }, drill: "haul", direction: "read" };
+      const { rigId, measurementId } = await makeStep(store, planner, CAMP, asked);
+      const { measurements, rigs } = openCompared(store, CAMP);
+      expect(rigs.find(({ id }) => id === rigId)!.bay).toBe(bay);
+      return measurements.find(({ id }) => id === measurementId)!.runs[0]!.result!.meanMBps;
+    };
+    expect(await rateOf("demo-camp-bay-3", "1")).toBeGreaterThan(150);
+    expect(await rateOf("demo-camp-bay-1", "3")).toBeLessThan(100);
+  });
+
   it("uses a rig that stands there already", async () => {
     const before = openCompared(store, STUDY).rigs.length;
     const { rigId } = await makeStep(store, planner, STUDY, ask({ like: "demo-box-till" }));

@@ -32,6 +32,7 @@ const Step = z.object({
     transport: TransportId.nullable().optional(),
     fileSystem: line(40).optional(),
     host: line(80).optional(),
+    bay: line(20).optional(),
   }),
   drill: z.string(),
   direction: DrillDirectionSchema,
@@ -124,7 +125,9 @@ const draftOf = ({ parts, beside, other, ...rest }: Rig): RigDraft => ({
 function nameOf(made: Rig, like: Rig): string {
   const what = differences(like, made).map((one) =>
     one.kind !== "part"
-      ? { "file system": made.fileSystem, host: made.host }[one.kind as string] || one.kind
+      ? { "file system": made.fileSystem, host: made.host, bay: `bay ${made.bay}` }[
+          one.kind as string
+        ] || one.kind
       : one.b
         ? `with ${one.b.name}`
         : `without ${one.a!.name}`,

@@ -15,6 +15,7 @@ const NO_SETUP: RigSetup = {
   held: [],
   besideIds: [],
   layout: "apart",
+  bay: "",
   otherIds: [],
   assumptions: {},
 };

@@ -13,6 +13,7 @@ export type Difference =
         | "file system"
         | "host"
         | "layout"
+        | "bay"
         | "link mode"
         | "bandwidth held"
         | "assumption";
@@ -46,6 +47,8 @@ export function differences(a: Rig, b: Rig): Difference[] {
   compare("driver mode", driver(a), driver(b));
   compare("file system", fileSystem(a), fileSystem(b));
   compare("host", a.host || "no host named", b.host || "no host named");
+  // Runs that an older version made know of no bays.
+  compare("bay", a.bay || "no bay named", b.bay || "no bay named");
   if (a.beside.length > 0 || b.beside.length > 0) {
     compare("layout", layoutOf(a) ?? "a single drive", layoutOf(b) ?? "a single drive");
   }

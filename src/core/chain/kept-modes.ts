@@ -13,5 +13,7 @@ export function keptModes(made: Rig, from: Rig): Rig {
       .map(({ lower }) => lower.id),
   );
   const stays = ({ partId }: { partId: string }) => whole.has(partId);
-  return { ...made, settled: from.settled.filter(stays), held: from.held.filter(stays) };
+  // A bay belongs to its box.
+  const bay = made.parts.at(-2)?.id === from.parts.at(-2)?.id ? from.bay : "";
+  return { ...made, bay, settled: from.settled.filter(stays), held: from.held.filter(stays) };
 }

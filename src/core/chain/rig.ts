@@ -55,6 +55,8 @@ export const RigDraft = z.object({
   /** Further drives in the same box as the last one, and how they work together. */
   besideIds: PartIds.max(23).default([]),
   layout: Layout.default("apart"),
+  /** Where in its box the drive sits, as printed there; empty where the box has one place only. */
+  bay: line(20).default(""),
   /** For a copy: the chain from the host to the drive at its other end; empty for none. */
   otherIds: PartIds.max(12).default([]),
   /** Values that replace the standard assumptions of its links, by name. */
@@ -81,6 +83,7 @@ export const BARE_RIG = {
   held: [],
   beside: [],
   layout: "apart",
+  bay: "",
   other: [],
   assumptions: {},
 } satisfies Omit<Rig, "id" | "name" | "parts">;

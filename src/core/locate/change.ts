@@ -9,7 +9,7 @@ import { minutesFor, USUAL_OPINION, type MinutesOf, type Opinion } from "./opini
 
 /** One thing that can be done to a rig with what is on the shelf. */
 export interface Change {
-  kind: "exchange" | "without" | "fileSystem" | "transport" | "host" | "drill";
+  kind: "exchange" | "without" | "fileSystem" | "transport" | "host" | "bay" | "drill";
   /** What is done, as an order: "put K5 in place of K2". */
   text: string;
   /** The rig that is changed. */
@@ -24,6 +24,8 @@ export interface Change {
 export interface Choices {
   fileSystems: readonly string[];
   hosts: readonly string[];
+  /** The bays of each box that were named, by its id. */
+  bays?: ReadonlyMap<string, readonly string[]>;
 }
 
 /**
@@ -35,7 +37,7 @@ export interface Choices {
 export function changesOf(
   rig: Rig,
   shelf: readonly Part[],
-  { fileSystems, hosts }: Choices,
+  { fileSystems, hosts, bays }: Choices,
   opinion: Opinion = USUAL_OPINION,
 ): Change[] {
   const makes = (kind: Change["kind"], text: string, changed: Rig, of: MinutesOf): Change[] => {
@@ -73,6 +75,9 @@ export function changesOf(
         { ...rig, transport },
         "transport",
       ),
+    ),
+    ...others(bays?.get(rig.parts.at(-2)?.id ?? "") ?? [], rig.bay).flatMap((bay) =>
+      makes("bay", `move ${rig.parts.at(-1)!.name} to bay ${bay}`, { ...rig, bay }, "bay"),
     ),
     ...others(hosts, rig.host).flatMap((host) =>
       makes("host", `connect it to ${host}`, { ...rig, host }, "host"),
@@ -120,5 +125,11 @@ function otherTransports(rig: Rig): TransportId[] {
 export const setUpKey = (rig: Rig): string =>
   JSON.stringify([
     ...[rig.parts, rig.beside, rig.other].map((list) => list.map(({ id }) => id)),
-    ...[rig.layout, rig.transport, rig.fileSystem.toLowerCase(), rig.host.toLowerCase()],
+    ...[
+      rig.layout,
+      rig.bay || "",
+      rig.transport,
+      rig.fileSystem.toLowerCase(),
+      rig.host.toLowerCase(),
+    ],
   ]);

@@ -49,6 +49,9 @@ export function carriersOf(rig: Rig): Carrier[] {
     ...(protocol && protocol !== "stated"
       ? [condition("driver mode", TRANSPORT_NAMES[protocol])]
       : []),
+    ...(rig.bay && rig.beside.length === 0
+      ? [condition("bay", `${rig.bay} of ${rig.parts.at(-2)?.name}`)]
+      : []),
     ...(rig.fileSystem ? [condition("file system", rig.fileSystem)] : []),
     ...(rig.host ? [condition("host", rig.host)] : []),
   ];

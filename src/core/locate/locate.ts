@@ -89,7 +89,15 @@ function choicesOf(observations: readonly Observation[]): Choices {
   const said = (of: (rig: Rig) => string) => [
     ...new Set(observations.map(({ rig }) => of(rig)).filter(Boolean)),
   ];
+  const bays = new Map<string, string[]>();
+  for (const { rig } of observations) {
+    const box = rig.parts.at(-2);
+    if (!box || !rig.bay) continue;
+    const known = bays.get(box.id) ?? [];
+    if (!known.includes(rig.bay)) bays.set(box.id, [...known, rig.bay]);
+  }
   return {
+    bays,
     fileSystems: [...new Set([...said(({ fileSystem }) => fileSystem), ...USUAL_FILE_SYSTEMS])],
     hosts: [...new Set([...said(({ host }) => host), ANOTHER_HOST])],
   };

@@ -23,8 +23,8 @@ export const PRIORS = {
     why: "seldom, and believed only when both parts are cleared",
   },
   condition: {
-    name: "the file system, the driver or the host",
-    why: "file systems in user space and old drivers halve rates; the usual ones cost little",
+    name: "the file system, the driver, the host or the bay",
+    why: "file systems in user space and old drivers halve rates, the usual ones cost little; bays wear",
   },
   nothing: {
     name: "nothing on this list",
@@ -59,6 +59,7 @@ const USUAL_SHARES = {
   // The mode that every system takes by itself is seldom what holds back.
   "usual transport": 0.012,
   host: 0.06,
+  bay: 0.05,
   // That something which is on no list slows one set-up alone.
   nothing: 0.004,
 } as const;
@@ -78,6 +79,7 @@ export const MINUTES = {
   fileSystem: 15,
   transport: 5,
   host: 10,
+  bay: 4,
 } as const;
 export type MinutesOf = keyof typeof MINUTES;
 const MINUTES_KEYS = Object.keys(MINUTES) as [MinutesOf, ...MinutesOf[]];

@@ -127,6 +127,7 @@ export function showLocated(
           transport: next.rig.transport,
           fileSystem: next.rig.fileSystem,
           host: next.rig.host,
+          bay: next.rig.bay || "",
         },
         drill: next.drill.name,
         direction: next.drill.direction as Direction,

@@ -37,6 +37,7 @@ const BOTH_WAYS: Record<string, number> = {
   fileSystem: 0.45,
   transport: 0.85,
   host: 0.6,
+  bay: 0.9,
 };
 const AS_OFTEN_AS_NOT = 0.5;
 
@@ -56,6 +57,7 @@ const KINDS: Record<Site["kind"], readonly CauseKind[]> = {
   fileSystem: ["condition"],
   transport: ["condition"],
   host: ["condition"],
+  bay: ["condition"],
 };
 
 /**

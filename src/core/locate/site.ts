@@ -4,7 +4,7 @@ import type { Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
 
 /** The conditions that a rig states and that may hold it back. */
-export type ConditionName = "fileSystem" | "transport" | "host";
+export type ConditionName = "fileSystem" | "transport" | "host" | "bay";
 
 /** Where an explanation looks for what holds a rig back. */
 export type At =
@@ -88,7 +88,11 @@ function conditions(rig: Rig, links: readonly Link[]): Site[] {
           },
         ]
       : [];
+  const box = rig.beside.length === 0 ? rig.parts.at(-2) : undefined;
+  const bay =
+    box && rig.bay ? of("bay", `${box.id} ${rig.bay}`, `bay ${rig.bay} of ${box.name}`) : [];
   return [
+    ...bay,
     ...of("fileSystem", rig.fileSystem, `the file system ${rig.fileSystem}`),
     ...of("transport", protocol?.name ?? "", `the driver mode, ${protocol?.name}`).map((site) => ({
       ...site,

@@ -53,15 +53,24 @@ export function faultsIn(
     const at = chain.parts.findIndex((part) => part.id === id);
     return at < 0 ? null : (chain.parts[at - 1]?.id ?? null);
   };
+  const comes = (fault: Fault, other: Rig) => {
+    if ("at" in fault) {
+      const neighbour = above(rig, fault.at);
+      return neighbour !== null && neighbour === above(other, fault.at);
+    }
+    if (fault.kind === "file-system")
+      return rig.fileSystem.toLowerCase() === other.fileSystem.toLowerCase();
+    return fault.kind === "unqueued" && rig.transport === other.transport;
+  };
   const found = known.flatMap(({ rig: other, faults }) =>
-    faults.filter((fault) => {
-      if ("at" in fault) {
-        const neighbour = above(rig, fault.at);
-        return neighbour !== null && neighbour === above(other, fault.at);
-      }
-      if (fault.kind === "file-system")
-        return rig.fileSystem.toLowerCase() === other.fileSystem.toLowerCase();
-      return fault.kind === "unqueued" && rig.transport === other.transport;
+    faults.flatMap((fault) => {
+      // A bad bay stays with its box, whatever drive is in it.
+      const bay = fault.kind === "bad-bay" && other.bay ? other.bay : null;
+      if (bay === null) return comes(fault, other) ? [fault] : [];
+      const [box, drive] = rig.parts.slice(-2);
+      const same =
+        bay === rig.bay && box?.id === above(other, fault.kind === "bad-bay" ? fault.at : "");
+      return same && drive ? [{ ...fault, at: drive.id } as Fault] : [];
     }),
   );
   return [...new Map(found.map((fault) => [JSON.stringify(fault), fault])).values()];

@@ -12,16 +12,18 @@ export interface AskedRig {
   transport?: TransportId | null;
   fileSystem?: string;
   host?: string;
+  bay?: string;
 }
 
 /** The address of the page on which an asked rig is put together. */
 export function askedRigPath(studyId: string, asked: AskedRig): string {
-  const { like, parts, transport, fileSystem, host } = asked;
+  const { like, parts, transport, fileSystem, host, bay } = asked;
   const query = new URLSearchParams({ like });
   for (const id of parts ?? []) query.append("part", id);
   if (transport !== undefined) query.set("transport", transport ?? "");
   if (fileSystem !== undefined) query.set("file-system", fileSystem);
   if (host !== undefined) query.set("host", host);
+  if (bay) query.set("bay", bay);
   return `/studies/${studyId}/rigs?${query}`;
 }
 
@@ -53,6 +55,7 @@ export function askedRig(
         transport === undefined ? undefined : (TransportId.safeParse(transport).data ?? null),
       fileSystem: said("file-system"),
       host: said("host"),
+      bay: said("bay"),
     },
     like,
     shelf,
@@ -67,15 +70,17 @@ export function askedRig(
  * @returns null where a part of it is not there
  */
 export function changedRig(
-  { parts: ids, transport, fileSystem, host }: AskedRig,
+  { parts: ids, transport, fileSystem, host, bay }: AskedRig,
   like: Rig,
   shelf: readonly Part[],
 ): Rig | null {
   const known = [...shelf, ...like.parts];
   const parts = ids?.flatMap((id) => known.find((part) => part.id === id) ?? []) ?? like.parts;
   if (ids && parts.length < ids.length) return null;
+  const made = keptModes({ ...like, parts }, like);
   return {
-    ...keptModes({ ...like, parts }, like),
+    ...made,
+    bay: bay ?? made.bay,
     id: "",
     name: "",
     transport: transport === undefined ? like.transport : transport,

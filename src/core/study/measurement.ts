@@ -163,9 +163,9 @@ export const isOf = (seen: Observation, rig: Rig): boolean =>
 function setUpOf(rig: Rig): string {
   const known = setUps.get(rig);
   if (known !== undefined) return known;
-  const { parts, beside, other, layout, transport } = rig;
+  const { parts, beside, other, layout, transport, bay } = rig;
   const ids = [parts, beside, other].map((list) => list.map(({ id }) => id).join());
-  const setUp = [...ids, layout, transport].join("|");
+  const setUp = [...ids, layout, transport, bay || ""].join("|");
   setUps.set(rig, setUp);
   return setUp;
 }

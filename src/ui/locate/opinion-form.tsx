@@ -25,6 +25,7 @@ const CONDITIONS: Partial<Record<PriorKey, string>> = {
   transport: "the driver mode, where it is not the usual one",
   "usual transport": "the driver mode that every system takes by itself",
   host: "the computer",
+  bay: "the bay, where one is named,",
 };
 
 /** What a prior is of, in words, and its kind of cause. */
@@ -42,6 +43,7 @@ const HANDS: Record<MinutesOf, string> = {
   fileSystem: "formatting",
   transport: "another driver mode",
   host: "another computer",
+  bay: "another bay",
 };
 
 /** A share as a percentage to be typed. */

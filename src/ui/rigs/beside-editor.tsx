@@ -3,6 +3,7 @@
 import { X } from "lucide-react";
 import { Layout, LAYOUT_NAMES, type Rig } from "@/core/chain/rig";
 import { Fold } from "../controls/fold";
+import { Input } from "../controls/form";
 import { Select } from "../controls/select";
 import { Small } from "./chain-editor";
 import { PartPicker } from "./part-picker";
@@ -13,16 +14,28 @@ export function BesideEditor({
   onChange,
 }: {
   rig: Rig;
-  onChange: (change: Pick<Partial<Rig>, "beside" | "layout">) => void;
+  onChange: (change: Pick<Partial<Rig>, "beside" | "layout" | "bay">) => void;
 }) {
-  const { parts, beside, layout } = rig;
+  const { parts, beside, layout, bay } = rig;
   if (parts.at(-1)?.kind !== "drive" || parts.length < 3) return null;
   return (
     <Fold
-      open={beside.length > 0}
+      open={beside.length > 0 || Boolean(bay)}
       className="text-sm"
-      summary={`Several drives in ${parts.at(-2)!.name}${beside.length > 0 ? ` (${beside.length + 1})` : ""}`}
+      summary={`Several drives, or a bay, in ${parts.at(-2)!.name}${beside.length > 0 ? ` (${beside.length + 1})` : ""}`}
     >
+      {beside.length === 0 && (
+        <label className="mt-1 flex items-center gap-2">
+          Bay of {parts.at(-1)!.name}, as printed on the box
+          <Input
+            name="bay"
+            className="!w-24"
+            placeholder="3"
+            value={bay || ""}
+            onChange={(event) => onChange({ bay: event.target.value })}
+          />
+        </label>
+      )}
       <div className="mt-1 flex flex-wrap items-center gap-2">
         {beside.map((drive) => (
           <span key={drive.id} className="flex items-center gap-1 border border-line px-1.5">

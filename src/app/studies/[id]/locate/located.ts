@@ -6,6 +6,7 @@ import type { Drill } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
 import { argumentOf, type Suspected } from "@/core/locate/argument";
+import { boxesIn, type BoxGrid } from "@/core/locate/boxes";
 import { findingOf, heldAgainst } from "@/core/locate/finding";
 import { locate, type Located } from "@/core/locate/locate";
 import { notCounted, type NotCounted } from "@/core/locate/not-counted";
@@ -33,6 +34,8 @@ export interface LocatedStudy {
   argument: ShownStep[];
   /** What was measured and does not count for it, with the reason. */
   notCounted: NotCounted[];
+  /** Boxes of several bays, with the parts of the rig that the next move of each makes. */
+  boxes: (BoxGrid & { moveParts: string[] | null })[];
 }
 
 /** One step of the argument, as a page shows it. */
@@ -120,6 +123,14 @@ function locatedIn(
     asDone: seen[0]?.drill ?? usualDrill(name, way),
   };
   const show = (located: Located) => showLocated(located, rates, letter);
+  const boxes = boxesIn(seen).map((grid) => {
+    const like = rigs.find(({ id }) => id === grid.move?.likeRigId);
+    const ids = like?.parts.map(({ id }) => id) ?? [];
+    return {
+      ...grid,
+      moveParts: grid.move && like ? [...ids.slice(0, -1), grid.move.driveId] : null,
+    };
+  });
   if (seen.length > TOGETHER) {
     // Each would take its time: one is looked at, and of the others it is said how they read.
     const list = seen.map((one) => readOf(one, way, letter)).toSorted((a, b) => a.order - b.order);
@@ -128,7 +139,14 @@ function locatedIn(
       of: (one) => isOwn(one as Observation) && one.rig.id === id,
       opinion,
     });
-    return { ...base, rigs: list, shown: found ? show(found) : null, argument: [], notCounted: [] };
+    return {
+      ...base,
+      rigs: list,
+      shown: found ? show(found) : null,
+      argument: [],
+      notCounted: [],
+      boxes,
+    };
   }
   const order = ({ asDesigned, settled }: ShownLocated) => (asDesigned ? 2 : settled ? 1 : 0);
   const found = locate(beside, shelf, { of: (one) => isOwn(one as Observation), opinion })
@@ -138,7 +156,7 @@ function locatedIn(
   const slow = seen.find(({ rig }) => rig.id === shown?.rigId);
   return {
     ...base,
-    shown,
+    ...{ shown, boxes },
     argument: slow ? argumentShown(slow, beside, kept, { shelf, opinion }, show, letter) : [],
     notCounted: slow ? notCounted(slow, measurements, rigs, seen) : [],
     rigs: found.map(({ asDesigned, settled, first, ...one }) => ({

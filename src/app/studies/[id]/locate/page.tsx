@@ -14,6 +14,7 @@ import { Trail } from "@/ui/frame/trail";
 import { learntMinutes, withLearnt } from "@/core/locate/learnt";
 import { Fold } from "@/ui/controls/fold";
 import { ArgumentSteps, hasChanged, stepWords } from "@/ui/locate/argument-steps";
+import { BoxGrids } from "@/ui/locate/box-grids";
 import { Explanations } from "@/ui/locate/explanations";
 import { NextSwaps } from "@/ui/locate/next-swaps";
 import { NotCountedList } from "@/ui/locate/not-counted-list";
@@ -154,6 +155,15 @@ export default async function LocatePage({
                 </h2>
                 <Explanations places={shown.places} studyId={study.id} />
               </section>
+              <BoxGrids
+                grids={found.boxes}
+                drill={found.drill}
+                direction={found.direction}
+                studyId={study.id}
+                simulated={study.simulated}
+                then={link({ rig: shown.rigId })}
+                unit={wanted.unit}
+              />
               {uncounted.length > 0 && (
                 <Fold
                   summary={
