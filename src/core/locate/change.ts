@@ -9,7 +9,7 @@ import { minutesFor, USUAL_OPINION, type MinutesOf, type Opinion } from "./opini
 
 /** One thing that can be done to a rig with what is on the shelf. */
 export interface Change {
-  kind: "exchange" | "without" | "fileSystem" | "transport" | "host" | "bay" | "drill";
+  kind: "exchange" | "without" | "fileSystem" | "transport" | "host" | "bay" | "cool" | "drill";
   /** What is done, as an order: "put K5 in place of K2". */
   text: string;
   /** The rig that is changed. */
@@ -84,6 +84,13 @@ export function changesOf(
     ),
   ];
 }
+
+/** The same rig once more, when its drive has cooled down. */
+export const cooled = (rig: Rig, opinion: Opinion = USUAL_OPINION): Change => ({
+  ...{ kind: "cool", base: rig, rig },
+  text: `let ${rig.parts.at(-1)?.name} cool down and measure it again`,
+  minutes: minutesFor(opinion, "temperature"),
+});
 
 const nameOf = ({ parts }: Rig) =>
   parts

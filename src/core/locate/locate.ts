@@ -3,7 +3,7 @@ import type { Rig } from "../chain/rig";
 import { kindOf, type Drill } from "../drills/drill";
 import type { Direction } from "../units/rate";
 import { believe, type Belief } from "./believed";
-import { changesOf, setUpKey, type Change, type Choices } from "./change";
+import { changesOf, cooled, setUpKey, type Change, type Choices } from "./change";
 import { causesOf, causesOfTooFast, type Cause } from "./explanation";
 import { borrowed, nextSteps } from "./next-steps";
 import { blameOf, isNew, type NextSwap } from "./next-swap";
@@ -11,7 +11,7 @@ import { ledgerCapacity } from "./ledger-capacity";
 import { groupsOf, type Reached } from "./group";
 import { USUAL_OPINION, type Opinion } from "./opinion";
 import { signaturesIn } from "./signature";
-import { nearest, seenOnce, TOGETHER, type Observation } from "./seen";
+import { nearest, observedWith, seenOnce, TOGETHER, type Observation } from "./seen";
 import { trialsOf, type Trial } from "./trial";
 import { worldsOf } from "./world";
 
@@ -133,13 +133,13 @@ function locateBy(
   const sound = seen.length > 0 ? belief.trials : [];
   const worlds = worldsOf(belief);
   const bases = basesOf(belief);
-  const changes = uniqueChanges(
-    bases.flatMap((rig) => changesOf(rig, shelf, choices, opinion)),
-  ).flatMap((change): Reached[] => {
-    const { drill } = alike[0]!;
-    const ledger = ledgerCapacity(change.rig, drill, direction, belief.grid);
-    return ledger ? [{ ...change, most: ledger.most }] : [];
-  });
+  const changes = uniqueChanges(bases.flatMap((rig) => changesOf(rig, shelf, choices, opinion)))
+    .concat(sound.filter(({ hot }) => hot).map(({ rig }) => cooled(rig, opinion)))
+    .flatMap((change): Reached[] => {
+      const { drill } = alike[0]!;
+      const ledger = ledgerCapacity(change.rig, drill, direction, belief.grid);
+      return ledger ? [{ ...change, most: ledger.most }] : [];
+    });
   const possible = changes.filter((change) => isNew(change, belief));
   const isWanted = ({ rig }: { rig: Rig }) => of(alike.find((one) => one.rig === rig)!);
   const tooFast = [...belief.tooFast, ...memory].filter(isWanted).map((trial): Located => ({
@@ -148,7 +148,9 @@ function locateBy(
     explanations: causesOfTooFast().map((cause) => ({ ...cause, group: null })),
   }));
   const located = sound.flatMap((trial, t): Located[] => {
-    if (!isWanted(trial)) return [];
+    // Of one rig, hot and cool, the slower is asked about.
+    const twin = sound.some((one) => observedWith(one.rig, trial.rig) && one.median < trial.median);
+    if (twin || !isWanted(trial)) return [];
     const causes = causesOf(belief, t);
     const groupOf = groupsOf(belief, t, causes, changes);
     const explanations = causes.map((cause) => ({

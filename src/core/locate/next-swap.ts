@@ -240,5 +240,6 @@ function outcomesOf(
 /** Whether a change makes a rig that was measured already in this way. */
 export const isNew = (change: Change, belief: Belief): boolean => {
   const key = setUpKey(change.rig);
-  return !belief.trials.some(({ rig }) => setUpKey(rig) === key);
+  const done = belief.trials.filter(({ rig }) => setUpKey(rig) === key);
+  return change.kind === "cool" ? done.every(({ hot }) => hot) : done.length === 0;
 };

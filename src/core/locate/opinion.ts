@@ -23,7 +23,7 @@ export const PRIORS = {
     why: "seldom, and believed only when both parts are cleared",
   },
   condition: {
-    name: "the file system, the driver, the host or the bay",
+    name: "the file system, the driver, the host, the bay or heat",
     why: "file systems in user space and old drivers halve rates, the usual ones cost little; bays wear",
   },
   nothing: {
@@ -60,6 +60,8 @@ const USUAL_SHARES = {
   "usual transport": 0.012,
   host: 0.06,
   bay: 0.05,
+  // Of a drive that was hot as the run began.
+  temperature: 0.2,
   // That something which is on no list slows one set-up alone.
   nothing: 0.004,
 } as const;
@@ -80,6 +82,7 @@ export const MINUTES = {
   transport: 5,
   host: 10,
   bay: 4,
+  temperature: 15,
 } as const;
 export type MinutesOf = keyof typeof MINUTES;
 const MINUTES_KEYS = Object.keys(MINUTES) as [MinutesOf, ...MinutesOf[]];

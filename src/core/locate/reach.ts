@@ -42,7 +42,7 @@ const CLEAR = 0.03;
  * @param slow one of the belief's trials
  */
 export function reachOf({ trials, direction }: Belief, slow: Trial): Reach[] {
-  const order = ["part", "pairing", "bay", "fileSystem", "transport", "host"];
+  const order = ["part", "pairing", "bay", "temperature", "fileSystem", "transport", "host"];
   const reaches = slow.sites.map((site): Reach => {
     const through = trials.filter(({ sites }) => sites.some(({ key }) => key === site.key));
     const [best] = through.toSorted((a, b) => lowOf(b) - lowOf(a));

@@ -2,7 +2,7 @@ import { allLinks } from "../chain/link";
 import type { Rig } from "../chain/rig";
 import type { Observation as Whole } from "../study/measurement";
 import { setUpKey } from "./change";
-import { sitesOf } from "./site";
+import { HOT_START, sitesOf } from "./site";
 import type { Seen } from "./trial";
 
 /** What locating needs of what was seen of a rig. */
@@ -33,17 +33,33 @@ export const observedWith = (a: Rig, b: Rig): boolean =>
 const linksKey = (rig: Rig) =>
   JSON.stringify([allLinks(rig).map(({ mode }) => mode?.id ?? null), rig.held]);
 
-/** All that was seen of one set-up together: another day's repeats are no other set-up. */
+/** The repeats of an observation that a hot drive began, and the others. */
+function byHeat({ repeats, results = [] }: Observation): { hot: boolean; rates: number[] }[] {
+  const isHot = (i: number) => (results[i]?.startCelsius ?? 0) >= HOT_START;
+  return [true, false].flatMap((hot) => {
+    const rates = repeats.values.filter((_, i) => isHot(i) === hot);
+    return rates.length > 0 ? [{ hot, rates }] : [];
+  });
+}
+
+/**
+ * All that was seen of one set-up together: another day's repeats are no other set-up. What a hot drive
+ * began is one of its own.
+ */
 export function seenOnce(alike: readonly Observation[]): Seen[] {
-  const byRig = new Map<string, Observation[]>();
-  for (const one of alike) {
-    const key = `${setUpKey(one.rig)} ${linksKey(one.rig)}`;
-    byRig.set(key, [...(byRig.get(key) ?? []), one]);
+  const found = new Map<string, Seen & { rates: number[]; measurementIds: string[] }>();
+  for (const { rig, drill, measurementIds, ...one } of alike) {
+    for (const { hot, rates } of byHeat({ rig, drill, measurementIds, ...one })) {
+      const key = `${setUpKey(rig)} ${linksKey(rig)} ${hot}`;
+      const known = found.get(key);
+      if (known) {
+        known.rates.push(...rates);
+        known.measurementIds.push(...measurementIds);
+      } else {
+        const seen = { rig, drill, rates, measurementIds: [...measurementIds] };
+        found.set(key, hot ? { ...seen, hot } : seen);
+      }
+    }
   }
-  return [...byRig.values()].map((same) => ({
-    rig: same[0]!.rig,
-    drill: same[0]!.drill,
-    rates: same.flatMap(({ repeats }) => repeats.values),
-    measurementIds: same.flatMap(({ measurementIds }) => measurementIds),
-  }));
+  return [...found.values()];
 }

@@ -38,6 +38,7 @@ const BOTH_WAYS: Record<string, number> = {
   transport: 0.85,
   host: 0.6,
   bay: 0.9,
+  temperature: 0.9,
 };
 const AS_OFTEN_AS_NOT = 0.5;
 
@@ -58,6 +59,7 @@ const KINDS: Record<Site["kind"], readonly CauseKind[]> = {
   transport: ["condition"],
   host: ["condition"],
   bay: ["condition"],
+  temperature: ["condition"],
 };
 
 /**

@@ -4,7 +4,7 @@ import type { Direction } from "../units/rate";
 import type { Grid } from "./grid";
 import { ledgerCapacity, type LedgerCapacity } from "./ledger-capacity";
 import { believed, USUAL_OPINION, type Opinion } from "./opinion";
-import { sitesOf, type Site } from "./site";
+import { heatOf, sitesOf, type Site } from "./site";
 
 /** What was seen of one set-up in one drill: evidence on every part in it. */
 export interface Seen {
@@ -13,6 +13,8 @@ export interface Seen {
   /** Rates of the repeats, MB/s. */
   rates: readonly number[];
   measurementIds: readonly string[];
+  /** Whether the drive was hot as its runs began. */
+  hot?: boolean;
 }
 
 /** How likely what was seen is, were the least limit of its sites at each place of the grid. */
@@ -121,7 +123,13 @@ function trialOf(
       : (logs[logs.length / 2 - 1]! + logs[logs.length / 2]!) / 2;
   return {
     ...seen,
-    ...{ at, sites: sitesOf(seen.rig), ledger, median: Math.exp(middle), noise },
+    ...{
+      at,
+      sites: [...sitesOf(seen.rig), ...(seen.hot ? [heatOf(seen.rig)] : [])],
+      ledger,
+      median: Math.exp(middle),
+      noise,
+    },
     ...{ likelihood, limited, asDesigned, odd },
     top: likelihood.reduce((a, b) => Math.max(a, b), 0),
   };

@@ -26,6 +26,7 @@ const CONDITIONS: Partial<Record<PriorKey, string>> = {
   "usual transport": "the driver mode that every system takes by itself",
   host: "the computer",
   bay: "the bay, where one is named,",
+  temperature: "the heat of a drive that began hot",
 };
 
 /** What a prior is of, in words, and its kind of cause. */
@@ -44,6 +45,7 @@ const HANDS: Record<MinutesOf, string> = {
   transport: "another driver mode",
   host: "another computer",
   bay: "another bay",
+  temperature: "letting a drive cool down",
 };
 
 /** A share as a percentage to be typed. */
