@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { PartDraft, type PartKind } from "@/core/chain/part";
 import type { Store } from "@/store/database";
+import { versionOf } from "@/store/version";
 import * as parts from "@/store/parts";
 import { bestReading } from "@/store/runs";
 import { getStudy } from "@/store/studies";
@@ -69,10 +70,26 @@ export function searchShelf(store: Store, { sought, kind, page, gear = "all" }: 
 export const shelf = (store: Store) => parts.listParts(store);
 
 /** The parts that a study's rigs may be made of: sample parts only for the sample studies. */
-export function shelfFor(store: Store, studyId: string): parts.ShelvedPart[] {
+export function shelfFor(store: Store, studyId: string): readonly parts.ShelvedPart[] {
   const sample = getStudy(store, studyId)?.simulated === true;
-  return parts.listParts(store).filter(({ retired, demo }) => !retired && (sample || !demo));
+  const shelves = (shared.nerritShelves ??= new WeakMap<Store, KeptShelf>());
+  const version = versionOf(store);
+  let kept = shelves.get(store);
+  if (kept?.version !== version) {
+    const all = parts.listParts(store).filter(({ retired }) => !retired);
+    kept = { version, all, own: all.filter(({ demo }) => !demo) };
+    shelves.set(store, kept);
+  }
+  return sample ? kept.all : kept.own;
 }
+
+/** The shelf as it was read last: read anew when anything was written. */
+interface KeptShelf {
+  version: string;
+  all: readonly parts.ShelvedPart[];
+  own: readonly parts.ShelvedPart[];
+}
+const shared = globalThis as { nerritShelves?: WeakMap<Store, KeptShelf> };
 
 /** The whole shelf as a file; retired parts and sample data are left out. */
 export function exportShelf(store: Store, format: "json" | "csv"): string {

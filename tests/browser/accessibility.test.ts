@@ -52,6 +52,8 @@ describe.skipIf(why)("accessibility", () => {
     browser.page.locator(`${kind} ::-p-text(${words})`).click();
   const sheet = () => browser.page.waitForSelector('[role="dialog"]');
   const demo = "/studies/demo-first";
+  const boxes = "/studies/demo-enclosures";
+  const nothing = async () => undefined;
   const states: [string, string, () => Promise<unknown>][] = [
     ["the studies", "/", async () => undefined],
     ["the answer, reading", demo, () => seeWords(browser.page, /Does it deliver/)],
@@ -64,8 +66,15 @@ describe.skipIf(why)("accessibility", () => {
     [
       "Locate",
       "/studies/demo-enclosures/locate?rig=demo-box-till&drill=haul&direction=read",
-      () => press("Other changes"),
+      async () => {
+        await press("Other steps");
+        await press("How often causes occur");
+      },
     ],
+    ["Locate, a step back", `${boxes}/locate?rig=demo-box-till&direction=read&step=0`, nothing],
+    ["Locate, drives by bays", "/studies/demo-base-camp/locate?drill=haul&direction=read", nothing],
+    ["Judge", `${boxes}/judge`, nothing],
+    ["Judge, questioned", `${boxes}/judge?claim=demo-cornice.2&tolerance=0.2`, nothing],
     [
       "what happened in a run",
       "/studies/demo-day/trace?run=demo-day-talus-long-fill-write-0",

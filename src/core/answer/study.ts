@@ -6,6 +6,7 @@ import type { DrillKind } from "../drills/kind";
 import { judgeClaims } from "../judge/study-claims";
 import type { Verdict } from "../judge/verdict";
 import { findingOf, heldAgainst, type Finding } from "../locate/finding";
+import { atHand } from "../locate/at-hand";
 import { locate } from "../locate/locate";
 import { USUAL_OPINION, type Opinion } from "../locate/opinion";
 import { TOGETHER } from "../locate/seen";
@@ -203,7 +204,10 @@ function verdictsOn(
   const { tolerance } = study;
   return judgeClaims(
     [...enclosures.values()],
-    { rigs, observations, tolerance, rates, shelf: partsOf(rigs), ...beside },
+    {
+      ...{ rigs, observations, tolerance, rates, ...beside },
+      shelf: atHand(beside.shelf ?? partsOf(rigs), rigs),
+    },
     direction,
   );
 }

@@ -3,6 +3,7 @@ import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import type { Repeats } from "../stats/repeats";
 import type { Observation } from "../study/measurement";
+import { atHand } from "../locate/at-hand";
 import { IN_MB } from "../units/number";
 import { Direction } from "../units/rate";
 import type { Challenged } from "./challenge";
@@ -37,8 +38,9 @@ export interface Judged {
  *
  * @param parts of a study
  */
-export function judgeAll(parts: readonly Part[], trials: Trials): Judged[] {
-  const { rates = IN_MB } = trials;
+export function judgeAll(parts: readonly Part[], all: Trials): Judged[] {
+  const { rates = IN_MB } = all;
+  const trials = { ...all, shelf: atHand(all.shelf ?? parts, all.rigs) };
   const verdicts = new Map(
     Direction.options.map((way) => [way, judgeClaims(parts, trials, way)] as const),
   );

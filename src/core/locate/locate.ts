@@ -2,6 +2,7 @@ import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { kindOf, type Drill } from "../drills/drill";
 import type { Direction } from "../units/rate";
+import { atHand } from "./at-hand";
 import { believe, type Belief } from "./believed";
 import { changesOf, cooled, setUpKey, type Change, type Choices } from "./change";
 import { causesOf, causesOfTooFast, type Cause } from "./explanation";
@@ -80,8 +81,12 @@ export function locate(
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }
   const choices = choicesOf(observations);
+  const near = atHand(
+    shelf,
+    observations.map(({ rig }) => rig),
+  );
   return [...groups.values()].flatMap((alike) =>
-    alike.some(of) ? locateBy(alike, observations, shelf, choices, { of, next, opinion }) : [],
+    alike.some(of) ? locateBy(alike, observations, near, choices, { of, next, opinion }) : [],
   );
 }
 
