@@ -48,7 +48,8 @@ export function differences(a: Rig, b: Rig): Difference[] {
   compare("file system", fileSystem(a), fileSystem(b));
   compare("host", a.host || "no host named", b.host || "no host named");
   // Runs that an older version made know of no bays.
-  compare("bay", a.bay || "no bay named", b.bay || "no bay named");
+  const bay = (rig: Rig) => (rig.bay ? `bay ${rig.bay}` : "no bay named");
+  compare("bay", bay(a), bay(b));
   if (a.beside.length > 0 || b.beside.length > 0) {
     compare("layout", layoutOf(a) ?? "a single drive", layoutOf(b) ?? "a single drive");
   }

@@ -39,12 +39,13 @@ export function boxesIn(alike: readonly Observation[]): BoxGrid[] {
     boxes.set(box.id, [...(boxes.get(box.id) ?? []), seen]);
   }
   return [...boxes.values()].flatMap((inside) => {
-    const bays = [...new Set(inside.map(({ rig }) => rig.bay))].toSorted((a, b) =>
-      a.localeCompare(b, "en", { numeric: true }),
-    );
+    const bays = [...new Set(inside.map(({ rig }) => rig.bay))].toSorted(byNumber);
     return bays.length > 1 ? [gridOf(inside, bays, sound)] : [];
   });
 }
+
+/** "Bay 2" before "Bay 10". */
+const byNumber = (a: string, b: string) => a.localeCompare(b, "en", { numeric: true });
 
 const driveOf = ({ rig }: Observation): Part => rig.parts.at(-1)!;
 
@@ -54,7 +55,9 @@ function gridOf(
   all: readonly Observation[],
 ): BoxGrid {
   const box = inside[0]!.rig.parts.at(-2)!;
-  const drives = [...new Map(inside.map((seen) => [driveOf(seen).id, driveOf(seen)])).values()];
+  const drives = [
+    ...new Map(inside.map((seen) => [driveOf(seen).id, driveOf(seen)])).values(),
+  ].toSorted((a, b) => byNumber(a.name, b.name));
   const typical = median(inside.map(({ repeats }) => repeats.median));
   const cells = drives.map((drive) =>
     bays.map((bay): BayCell | null => {
