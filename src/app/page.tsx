@@ -15,7 +15,11 @@ export default async function StudiesPage() {
   const unit = await unitOfReader();
   const { store } = bench();
   const studies = listStudies(store).map((open) => {
-    const answers = keptAnswers(openKept(open.study.id), { drill: null, unit, origin: null });
+    const answers = keptAnswers(
+      openKept(open.study.id),
+      { drill: null, unit, origin: null },
+      false,
+    );
     const [reading, writing] = answers as [StudyAnswer, StudyAnswer];
     const seen = reading.rigs.some(({ observation }) => observation);
     return { ...open, answer: seen ? reading : writing };

@@ -35,6 +35,8 @@ export async function openBrowser(): Promise<OpenBrowser> {
   });
   const page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
+  // A machine that does much else at once may take its time; tests are of what is shown, not of when.
+  page.setDefaultNavigationTimeout(90_000);
   const complaints: string[] = [];
   page.on("pageerror", (error) => complaints.push(String(error)));
   page.on("console", (message) => {

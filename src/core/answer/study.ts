@@ -74,6 +74,8 @@ export interface Beside {
   /** The parts at hand; without them those of the rigs. */
   shelf?: readonly Part[];
   opinion?: Opinion;
+  /** Whether what holds rigs back is worked out too, which takes most of the time; it is, if left out. */
+  located?: boolean;
 }
 
 /**
@@ -110,11 +112,14 @@ export function answerFor(
   const first = seen.findIndex((observation) => observation !== null);
   const alone = rigs.map((rig, i) => seen[i] && findingOf(rig, direction, seen[i].repeats, small));
   const slow = seen.filter((one, i) => one && alone[i]?.kind === "below");
-  const standings = standingsIn(
-    all,
-    (one) => seen.includes(one) && (observations.length <= TOGETHER || slow.includes(one)),
-    { shelf: partsOf(rigs), opinion: USUAL_OPINION, ...beside },
-  );
+  const standings =
+    beside.located === false
+      ? new Map<Rig, Standing>()
+      : standingsIn(
+          all,
+          (one) => seen.includes(one) && (observations.length <= TOGETHER || slow.includes(one)),
+          { shelf: partsOf(rigs), opinion: USUAL_OPINION, ...beside },
+        );
   const lettered = rigs.map((rig, index): LetteredRig => {
     const observation = seen[index]!;
     const standing = (observation && standings.get(observation.rig)) ?? null;
@@ -155,7 +160,7 @@ const MOST_STANDING = 1;
 function standingsIn(
   all: readonly Observation[],
   wanted: (seen: Observation) => boolean,
-  { shelf, opinion }: Required<Beside>,
+  { shelf, opinion }: Required<Omit<Beside, "located">>,
 ): Map<Rig, Standing> {
   const real = all.filter(isReal);
   const seen = real.some(wanted) ? real : all;

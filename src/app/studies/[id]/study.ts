@@ -133,19 +133,21 @@ const answered = new WeakMap<Compared, Map<string, StudyAnswer[]>>();
  *
  * @param drill that is answered for; null: the first that was done
  * @param origin runs of this origin alone; null: of every one
+ * @param located whether what holds rigs back is worked out too
  */
 export function keptAnswers(
   kept: Compared,
   { drill, unit, origin }: Pick<Asked, "drill" | "unit" | "origin"> = USUALLY_ASKED,
+  located = true,
 ): StudyAnswer[] {
   const all = answered.get(kept) ?? new Map<string, StudyAnswer[]>();
   answered.set(kept, all);
-  const key = JSON.stringify([drill, unit, origin]);
+  const key = JSON.stringify([drill, unit, origin, located]);
   const known = all.get(key);
   if (known) return known;
   const { study, rigs } = kept;
   const { store } = bench();
-  const beside = { shelf: shelfFor(store, study.id), opinion: opinionOf(store) };
+  const beside = { shelf: shelfFor(store, study.id), opinion: opinionOf(store), located };
   const measurements = origin
     ? kept.measurements.filter((one) => one.origin === origin)
     : kept.measurements;
