@@ -19,7 +19,13 @@ export default defineConfig({
     projects: [
       {
         resolve: { alias },
-        test: { name: "unit", include: ["{src,demo}/**/*.test.ts"], testTimeout: 60_000 },
+        // Two at a time: left to itself the runner keeps one of two cores free.
+        test: {
+          name: "unit",
+          include: ["{src,demo}/**/*.test.ts"],
+          testTimeout: 60_000,
+          maxWorkers: 2,
+        },
       },
       {
         resolve: { alias },
@@ -56,7 +62,7 @@ export default defineConfig({
           include: ["tests/browser/**/*.test.ts"],
           ...shared,
           fileParallelism: true,
-          maxWorkers: 2,
+          maxWorkers: 3,
         },
       },
     ],
