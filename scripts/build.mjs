@@ -13,7 +13,9 @@ await build({
     engine: "src/engine/main.ts",
     "portable-lane": "src/engine/portable-lane.ts",
     "copy-side": "src/engine/copy/side.ts",
-    ...(process.argv.includes("--engine-only") ? {} : { cli: "src/cli/main.ts" }),
+    ...(process.argv.includes("--engine-only")
+      ? {}
+      : { cli: "src/cli/main.ts", report: "src/report/main.ts" }),
   },
   outdir: "dist",
   outExtension: { ".js": ".mjs" },
@@ -23,6 +25,8 @@ await build({
   target: "node20",
   // Of a package in both forms, the modules: the other form of some cannot be bundled.
   mainFields: ["module", "main"],
+  jsx: "automatic",
+  define: { "process.env.NODE_ENV": '"production"' },
   external: ["better-sqlite3"],
   banner: {
     // Bundled CommonJS packages (commander) still call require.

@@ -3,6 +3,7 @@ import type { DropIn, Drop } from "@/core/judge/bursts";
 import { copiesIn, type Copies } from "@/core/judge/copies";
 import { ownCeilings, sideBySide, type OwnCeiling, type SideBySide } from "@/core/judge/enclosures";
 import { turnsOf, type Turn } from "@/core/judge/history";
+import { dropOf } from "@/core/judge/drop";
 import { judgeAll, partsOfRigs, type Judged } from "@/core/judge/judged";
 import type { Opinion } from "@/core/locate/opinion";
 import type { Part } from "@/core/chain/part";
@@ -166,16 +167,5 @@ function dropIn(store: Store, measurementId: string): Drop | null {
     ({ result, leftOut }) => result && leftOut === null,
   );
   if (!run) return null;
-  const { reading, readings } = openTrace(store, run.id);
-  const degrees = readings.flatMap(({ celsius }) => Object.values(celsius));
-  const hottest = degrees.length > 0 ? Math.max(...degrees) : null;
-  if (!reading) return { cause: null, hottest };
-  const cause = reading.throttled ? "heat" : reading.cacheEdge ? "cache" : null;
-  const mark = reading.marks.find(
-    ({ name }) => name === (cause === "heat" ? "throttled" : "folded"),
-  );
-  return {
-    cause: cause && { kind: cause, because: mark ? [mark.text] : [] },
-    hottest,
-  };
+  return dropOf(openTrace(store, run.id));
 }

@@ -1,14 +1,10 @@
 import { z } from "zod";
-import { narrowsOf } from "@/core/locate/narrows";
-import { nameNarrows } from "@/core/answer/wording";
-import { kindOf, summaryOf, titleOf } from "@/core/drills/drill";
-import { flowOf, startOf, endOf, type Flow } from "@/core/reading/flow";
+import { flowOf, type Flow } from "@/core/reading/flow";
 import { Corrections } from "@/core/reading/mark";
-import { readTrace, type TraceReading } from "@/core/reading/read";
-import { hasLevels } from "@/core/reading/recorded";
+import type { TraceReading } from "@/core/reading/read";
+import { openRun } from "@/core/trace/open-run";
 import type { OpenTrace } from "@/core/trace/open-trace";
 import { reduced, type Place } from "@/core/trace/reduce";
-import { Direction } from "@/core/units/rate";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/runs";
@@ -18,44 +14,17 @@ import { checked, Problem } from "./problem";
 const PLACES = 1500;
 const MOST_PLACES = 6000;
 const MOST_READINGS = 3000;
-const SMALL = 64 * 1024;
 
 /** Everything that a picture of a run's trace needs. @throws Problem 404 */
 export function openTrace(store: Store, runId: string): OpenTrace {
   const { run, studyId } = found(store, runId);
-  const measurement = rows.getMeasurement(store, run.measurementId)!;
-  const { drill, rig } = measurement;
   const { samples, flow } = traceOf(store, runId);
   const { events, readings } = rows.someMomentsOfRun(store, runId, MOST_READINGS);
   const steps = rows.stepsOfRun(store, runId);
-  const way = Direction.safeParse(drill.direction).data;
-  const narrows = way ? narrowsOf(rig, way) : null;
-  const most = steps.toSorted((a, b) => b.requests - a.requests)[0];
-  const block = "block" in drill && typeof drill.block === "number" ? drill.block : null;
+  const whole = { ...run, samples, events, readings, steps };
   return {
-    ...{ runId, measurementId: run.measurementId, studyId, repeat: run.repeat },
-    ...{ rigId: measurement.rigId, rigName: rig.name, origin: measurement.origin },
-    ...{ drill: titleOf(drill), direction: drill.direction, createdAt: measurement.createdAt },
-    summary: `${kindOf(drill).what}: ${summaryOf(drill)}`,
-    ...{ samples: samples.length, startMs: startOf(flow), endMs: endOf(flow) },
-    places: reduced(flow, startOf(flow), endOf(flow), PLACES),
-    readings,
-    reading:
-      samples.length > 0 && hasLevels(drill)
-        ? readTrace({
-            ...{ samples, readings, events, corrections: run.corrections },
-            freeBytes: measurement.conditions?.freeBytes ?? null,
-          })
-        : null,
-    ...{ corrections: run.corrections, leftOut: run.leftOut },
-    ceiling: narrows && {
-      mbps: narrows.ceiling,
-      name: nameNarrows(narrows)
-        .map(({ text }) => text)
-        .join(""),
-    },
-    smallBlock: block !== null && block <= SMALL ? block : null,
-    timed: most?.read || most?.write ? most : null,
+    ...openRun(rows.getMeasurement(store, run.measurementId)!, whole, PLACES, flow),
+    studyId,
   };
 }
 

@@ -10,6 +10,7 @@ import { addMeasure } from "./measure";
 import { addPlan } from "./plan";
 import { addProbe } from "./probe";
 import { addRead } from "./read";
+import { addReport } from "./report";
 import { addSimulate } from "./simulate";
 import { addWatch } from "./watch";
 
@@ -27,6 +28,7 @@ addLocate(program);
 addPlan(program);
 addProbe(program);
 addRead(program);
+addReport(program);
 addSimulate(program);
 addWatch(program);
 for (const command of program.commands) command.exitOverride();

@@ -21,10 +21,14 @@ export function checkOut(file: string): void {
 }
 
 /** Writes runs to a file, whole or not at all. @throws Failure where that fails */
-export function writeOut(file: string, measurements: readonly Recorded[]): void {
+export const writeOut = (file: string, measurements: readonly Recorded[]): void =>
+  writeNew(file, runsFile(measurements));
+
+/** Writes a new file, whole or not at all. @throws Failure where that fails */
+export function writeNew(file: string, content: string | Uint8Array): void {
   const part = `${file}.part`;
   try {
-    fs.writeFileSync(part, runsFile(measurements), { flag: "wx" });
+    fs.writeFileSync(part, content, { flag: "wx" });
     fs.linkSync(part, file);
     fs.unlinkSync(part);
   } catch (error) {

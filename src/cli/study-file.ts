@@ -1,18 +1,21 @@
 import fs from "node:fs";
 import { readStudyFile } from "@/bench/study-file";
 import { isProblem } from "@/bench/problem";
-import { studyOf, type FiledStudy } from "@/core/exchange/study-file";
+import { studyOf, type FiledStudy, type StudyFile } from "@/core/exchange/study-file";
 import type { Rig } from "@/core/chain/rig";
 import { Usage } from "./exit";
 
 /** Larger than any study that was made by hand or saved by Nerrit. */
 const LIMIT = 256 * 2 ** 20;
 
-/** Reads a study's file. @throws Usage that says what is wrong, and where */
-export function openStudyFile(file: string): FiledStudy {
+/** Reads a study's file and puts it together. @throws Usage that says what is wrong, and where */
+export const openStudyFile = (file: string): FiledStudy => studyOf(openFile(file));
+
+/** Reads a study's file as it was written. @throws Usage that says what is wrong, and where */
+export function openFile(file: string): StudyFile {
   try {
     if (fs.statSync(file).size > LIMIT) throw new Usage(`${file} is larger than 256 MiB`);
-    return studyOf(readStudyFile(fs.readFileSync(file)));
+    return readStudyFile(fs.readFileSync(file));
   } catch (error) {
     if (isProblem(error)) throw new Usage(`${file}: ${error.message}`);
     if (error instanceof Usage) throw error;

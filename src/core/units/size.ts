@@ -1,5 +1,7 @@
 /** Sizes in bytes, as people write them: "512 KiB", "1MiB", "2 GB", "4096". */
 
+import { plainNumber } from "./number";
+
 const FACTORS: Record<string, number> = {
   "": 1,
   b: 1,
@@ -53,7 +55,7 @@ export function formatSize(bytes: number, base: 1000 | 1024 = 1024): string {
     unit += 1;
   }
   const digits = Number.isInteger(value) || value >= 100 ? 0 : value >= 10 ? 1 : 2;
-  return `${Number(value.toFixed(digits))} ${units[unit]}`;
+  return `${plainNumber(Number(value.toFixed(digits)))} ${units[unit]}`;
 }
 
 /**
@@ -62,6 +64,6 @@ export function formatSize(bytes: number, base: 1000 | 1024 = 1024): string {
  */
 export function formatCapacity(bytes: number): { label: string; counted: string } {
   const counted =
-    bytes >= 1e11 ? `${Number((bytes / 2 ** 40).toPrecision(3))} TiB` : formatSize(bytes, 1024);
+    bytes >= 1e11 ? `${plainNumber(Number((bytes / 2 ** 40).toPrecision(3)))} TiB` : formatSize(bytes, 1024);
   return { label: formatSize(bytes, 1000), counted };
 }

@@ -1,0 +1,74 @@
+import { z } from "zod";
+import { NUMBER_STYLES, type NumberStyle } from "../units/number";
+import { RateUnit } from "../units/rate";
+import { line, lines } from "../units/text";
+
+/** The sections of a report, in their usual order. */
+export const SECTIONS = {
+  answer: "Answer",
+  verdicts: "Does it deliver?",
+  argument: "What holds each rig back, and why",
+  figures: "Figures",
+  traces: "Over time",
+  demands: "What it is wanted for",
+  gear: "Gear",
+  method: "How it was measured",
+  limits: "What stays open",
+  changes: "What changed since the last issue",
+  runs: "Every run",
+} as const;
+export type SectionKey = keyof typeof SECTIONS;
+const KEYS = Object.keys(SECTIONS) as [SectionKey, ...SectionKey[]];
+
+const SectionChoice = z.strictObject({
+  key: z.enum(KEYS),
+  shown: z.boolean().default(true),
+  /** The tester's own words, as Markdown. */
+  text: lines(20_000).default(""),
+});
+
+export const DATE_STYLES = ["2026-11-26", "26 November 2026", "November 26, 2026"] as const;
+const NUMBERS = Object.keys(NUMBER_STYLES) as [NumberStyle, ...NumberStyle[]];
+
+/** How a study is reported: what stands in it, in which order, and how figures are written. */
+export const ReportChoice = z.strictObject({
+  /** Instead of the study's title. */
+  title: line(200).default(""),
+  author: line(120).default(""),
+  sections: z
+    .array(SectionChoice)
+    .max(KEYS.length, "names a section twice")
+    .refine(
+      (all) => new Set(all.map(({ key }) => key)).size === all.length,
+      "names a section twice",
+    )
+    .default([])
+    // What is not named follows in its usual place: a later version may know more sections.
+    .transform((all) => [
+      ...all,
+      ...KEYS.filter((key) => all.every((one) => one.key !== key)).map((key) =>
+        SectionChoice.parse({ key }),
+      ),
+    ]),
+  unit: RateUnit.default("MB/s"),
+  numbers: z.enum(NUMBERS).default("1 234.5"),
+  dates: z.enum(DATE_STYLES).default("2026-11-26"),
+});
+export type ReportChoice = z.infer<typeof ReportChoice>;
+
+export const USUAL_CHOICE: ReportChoice = ReportChoice.parse({});
+
+const MONTHS = [
+  ...["January", "February", "March", "April", "May", "June", "July", "August", "September"],
+  ...["October", "November", "December"],
+];
+
+/** A day as the report writes it. @param at ISO 8601 */
+export function dated(at: string, style: ReportChoice["dates"]): string {
+  const [year, month, day] = at.slice(0, 10).split("-") as [string, string, string];
+  const named = MONTHS[Number(month) - 1];
+  if (style === "2026-11-26" || !named) return at.slice(0, 10);
+  return style === "26 November 2026"
+    ? `${Number(day)} ${named} ${year}`
+    : `${named} ${Number(day)}, ${year}`;
+}

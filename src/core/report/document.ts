@@ -1,0 +1,69 @@
+import type { LetteredRig } from "../answer/study";
+import type { OpenTrace } from "../trace/open-trace";
+import type { Direction, RateUnit } from "../units/rate";
+import type { SectionKey } from "./choice";
+
+/** What a report says, before it is given a form: every form (page, Markdown, tables) is made from this. */
+export interface ReportDocument {
+  title: string;
+  author: string;
+  /** When it was made, as written. */
+  made: string;
+  /** What of it was not measured, as it has to stand on every page; null where all was. */
+  origins: string | null;
+  sections: Section[];
+}
+
+export interface Section {
+  key: SectionKey;
+  title: string;
+  /** The tester's own words, before what the program says. */
+  own: string;
+  blocks: Block[];
+}
+
+/** Words, and where they lead: to a run of the report's last section. */
+export type Inline = string | { text: string; run?: string; narrows?: boolean };
+
+export type Block =
+  | { kind: "heading"; text: string }
+  /** `large`: the answer itself. */
+  | { kind: "prose"; words: Inline[]; large?: boolean }
+  | { kind: "list"; items: Inline[][] }
+  | { kind: "table"; table: Table }
+  | { kind: "picture"; picture: Picture };
+
+export interface Table {
+  key: string;
+  title: string;
+  /** What stands in it, in which unit, and where it is from. */
+  note: string;
+  columns: { name: string; figure?: boolean }[];
+  rows: Cell[][];
+}
+
+/** A field of a table: as read, and as it is kept where it is a figure. */
+export interface Cell {
+  text: string;
+  value?: number;
+  run?: string;
+  /** Where other links of the report lead to. */
+  anchor?: string;
+}
+
+export interface Picture {
+  key: string;
+  title: string;
+  note: string;
+  /** What it shows, for those who do not see it. */
+  alt: string;
+  drawn:
+    | { kind: "rigs"; rigs: LetteredRig[]; direction: Direction; unit: RateUnit }
+    | { kind: "trace"; trace: OpenTrace; unit: RateUnit };
+}
+
+/** A field of plain words. */
+export const words = (text: string): Cell => ({ text });
+
+/** Where a run stands in the report. @param id of its measurement */
+export const anchorOf = (id: string): string => `run-${id}`;

@@ -1,0 +1,48 @@
+import type { LetteredRig, StudyAnswer } from "../answer/study";
+import { drillNamed } from "../drills/catalogue";
+import { stagesOf } from "../chain/stage";
+import { marksOf } from "../locate/finding";
+import { DOING } from "../units/rate";
+import { originWords } from "./origins";
+import type { Block, Picture } from "./document";
+import type { Matter } from "./matter";
+
+/** Channels of one picture: as many as stand on a page. */
+const ON_A_PAGE = 5;
+
+/** The Narrows drawings of one drill in one direction, a few rigs each. */
+export function drawingsOf(matter: Matter, answer: StudyAnswer): Block[] {
+  const drawn = answer.rigs.filter(({ rig }) => stagesOf(rig, answer.direction).length > 0);
+  const pages = Math.ceil(drawn.length / ON_A_PAGE);
+  return Array.from({ length: pages }, (_, page): Block => {
+    const some = drawn.slice(page * ON_A_PAGE, (page + 1) * ON_A_PAGE);
+    return { kind: "picture", picture: pictureOf(matter, answer, some, page) };
+  });
+}
+
+function pictureOf(
+  { rates }: Matter,
+  { direction, drill }: StudyAnswer,
+  rigs: LetteredRig[],
+  page: number,
+): Picture {
+  const { title } = drillNamed(drill);
+  const origins = originWords(rigs.flatMap(({ observation }) => observation?.origin ?? []));
+  const letters = rigs.map(({ letter }) => letter).join(", ");
+  return {
+    key: `narrows-${drill}-${direction}-${page + 1}`,
+    title: `What each stage can carry and what flowed: ${title}, ${DOING[direction]}`,
+    note: `Rigs ${letters}. Width of the channel: what the stage can carry; fill: median of the repeats, ${rates.unit}.${origins ? ` ${origins}` : ""}`,
+    alt: rigs
+      .map(({ letter, rig, observation, finding }) => {
+        const marks = marksOf(rig, direction, finding, observation !== null).stageKeys;
+        const narrow = stagesOf(rig, direction)
+          .filter(({ key }) => marks.includes(key))
+          .map(({ label }) => label);
+        const flow = observation ? rates.said(observation.repeats.median) : "not measured";
+        return `Rig ${letter}, ${rig.name}: ${flow}${narrow.length > 0 ? `, marked: ${narrow.join(", ")}` : ""}.`;
+      })
+      .join(" "),
+    drawn: { kind: "rigs", rigs, direction, unit: rates.unit },
+  };
+}

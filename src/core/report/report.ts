@@ -1,0 +1,67 @@
+import { writtenAs } from "../units/number";
+import { SECTIONS, type ReportChoice, type SectionKey } from "./choice";
+import type { Block, ReportDocument } from "./document";
+import { matterOf, type Matter, type ReportInput } from "./matter";
+import { originWords } from "./origins";
+import { standOf } from "./stand";
+import { answerSection } from "./sections/answer";
+import { argumentSection } from "./sections/argument";
+import { changesSection } from "./sections/changes";
+import { demandsSection } from "./sections/demands";
+import { figuresSection } from "./sections/figures";
+import { gearSection } from "./sections/gear";
+import { limitsSection } from "./sections/limits";
+import { methodSection } from "./sections/method";
+import { runsSection } from "./sections/runs";
+import { tracesSection } from "./sections/traces";
+import { verdictsSection } from "./sections/verdicts";
+
+const WRITTEN: Record<SectionKey, (matter: Matter) => Block[]> = {
+  answer: answerSection,
+  verdicts: verdictsSection,
+  argument: argumentSection,
+  figures: figuresSection,
+  traces: tracesSection,
+  demands: demandsSection,
+  gear: gearSection,
+  method: methodSection,
+  limits: limitsSection,
+  changes: changesSection,
+  runs: runsSection,
+};
+
+/** A report, and how the study stood: what the next issue is held against. */
+export interface Report {
+  document: ReportDocument;
+  stand: ReturnType<typeof standOf>;
+}
+
+/**
+ * Writes the report of a study: the same input and choice give the same report. A section with nothing
+ * to say is left out, unless the tester has written something for it.
+ */
+export function reportOf(input: ReportInput, choice: ReportChoice): Report {
+  return writtenAs(choice.numbers, () => {
+    const matter = matterOf(input, choice);
+    const { filed, day, at } = matter;
+    const sections = choice.sections
+      .filter(({ shown }) => shown)
+      .map(({ key, text }) => ({
+        key,
+        title: SECTIONS[key],
+        own: key === "answer" ? [text, input.notes].filter(Boolean).join("\n\n") : text,
+        blocks: WRITTEN[key](matter),
+      }))
+      .filter(({ own, blocks }) => own !== "" || blocks.length > 0);
+    return {
+      document: {
+        title: choice.title || filed.study.title,
+        author: choice.author,
+        made: day(at),
+        origins: originWords(matter.seen.map(({ origin }) => origin)),
+        sections,
+      },
+      stand: standOf(matter),
+    };
+  });
+}

@@ -1,0 +1,110 @@
+import { capital, nameNarrows } from "../../answer/wording";
+import type { LetteredRig, StudyAnswer } from "../../answer/study";
+import { drillNamed } from "../../drills/catalogue";
+import { tellVerdicts } from "../../judge/tell";
+import { tellNext } from "../../locate/words";
+import { formatChance } from "../../units/number";
+import { DOING, inUnit } from "../../units/rate";
+import { anchorOf, words, type Block, type Cell, type Inline } from "../document";
+import { drawingsOf } from "../drawings";
+import type { Matter } from "../matter";
+import { originWords } from "../origins";
+
+/** Sentences that most readers read; the rest stands with the figures. */
+const LEADING = 2;
+
+/** The page that most readers read: what was found, with its figures and its drawing. */
+export function answerSection(matter: Matter): Block[] {
+  const { answers, judged, located, rates } = matter;
+  const first = answeringOf(answers);
+  const shown = first.filter(({ rigs }) => rigs.some(({ observation }) => observation));
+  const [lead] = shown.length > 0 ? shown : first;
+  const next = located.find(({ settled, nextSwaps }) => !settled && nextSwaps.length > 0);
+  return [
+    ...(lead
+      ? [
+          {
+            kind: "prose" as const,
+            large: true,
+            words: [
+              ...spoken(lead.answer.sentences.slice(0, LEADING)),
+              ...(judged.length > 0 ? [` ${capital(tellVerdicts(judged))}`] : []),
+            ],
+          },
+        ]
+      : []),
+    ...(shown.length > 0 ? [glance(matter, shown)] : []),
+    ...(shown[0] ? drawingsOf(matter, shown[0]).slice(0, 1) : []),
+    ...(next
+      ? [{ kind: "prose" as const, words: [tellNext(next.nextSwaps[0]!, next, rates)] }]
+      : []),
+  ];
+}
+
+/** Of each direction the drill that the study answers with. */
+export const answeringOf = (answers: readonly StudyAnswer[]): StudyAnswer[] =>
+  answers.filter(
+    (one, i) => answers.findIndex(({ direction }) => direction === one.direction) === i,
+  );
+
+/** Every rig in one line: what it gave each way, and what holds it back. */
+function glance({ filed, rates, letter }: Matter, shown: readonly StudyAnswer[]): Block {
+  const origins = originWords(
+    shown.flatMap(({ rigs }) => rigs.flatMap(({ observation }) => observation?.origin ?? [])),
+  );
+  const drills = shown.map(
+    ({ drill, direction }) => `${drillNamed(drill).title} ${DOING[direction]}`,
+  );
+  return {
+    kind: "table",
+    table: {
+      key: "glance",
+      title: "At a glance",
+      note: `${drills.join(", ")}; medians of the repeats, ${rates.unit}.${origins ? ` ${origins}` : ""}`,
+      columns: [
+        { name: "rig" },
+        ...shown.map(({ direction }) => ({
+          name: `${DOING[direction]}, ${rates.unit}`,
+          figure: true,
+        })),
+        { name: "held back by" },
+      ],
+      rows: filed.rigs.map(({ id, name }, i): Cell[] => [
+        words(`${letter(id)} ${name}`),
+        ...shown.map(({ rigs }): Cell => {
+          const seen = rigs[i]?.observation;
+          if (!seen) return words("–");
+          const [run] = seen.measurementIds;
+          const mbps = seen.repeats.median;
+          return {
+            ...{ text: rates.rate(mbps), value: inUnit(mbps, rates.unit) },
+            ...(run ? { run: anchorOf(run) } : {}),
+          };
+        }),
+        words([...new Set(shown.flatMap(({ rigs }) => holding(rigs[i]!)))].join("; ") || "–"),
+      ]),
+    },
+  };
+}
+
+/** What holds a rig back, in a few words; nothing where that is not known. */
+function holding({ finding, standing }: LetteredRig): string[] {
+  const { likeliest } = standing ?? {};
+  if (finding?.kind === "at narrows")
+    return [
+      nameNarrows(finding.narrows)
+        .map(({ text }) => text)
+        .join(""),
+    ];
+  return likeliest ? [`${likeliest.name} (${formatChance(likeliest.probability)})`] : [];
+}
+
+/** Sentences of an answer as words of a report. */
+export function spoken(
+  sentences: readonly (readonly { text: string; narrows?: boolean }[])[],
+): Inline[] {
+  return sentences.flatMap((segments, i): Inline[] => [
+    ...(i > 0 ? [" "] : []),
+    ...segments.map(({ text, narrows }): Inline => (narrows ? { text, narrows } : text)),
+  ]);
+}

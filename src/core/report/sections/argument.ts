@@ -1,0 +1,143 @@
+import { titleOf } from "../../drills/drill";
+import type { Located } from "../../locate/locate";
+import { placesOf } from "../../locate/locate";
+import { evidenceOn, likelihood, tellExplanation, tellLocated, tellNext } from "../../locate/words";
+import type { Evidence } from "../../locate/words";
+import { notCounted } from "../../locate/not-counted";
+import { standingOf } from "../../locate/standing";
+import { STATE_WORDS } from "../../locate/reach";
+import { formatChance } from "../../units/number";
+import { DOING } from "../../units/rate";
+import { anchorOf, words, type Block, type Inline } from "../document";
+import type { Matter } from "../matter";
+import type { Observation } from "../../study/measurement";
+import { argumentOf } from "../../locate/argument";
+import { TOGETHER } from "../../locate/seen";
+
+/** Explanations that are told of one rig. */
+const MOST_TOLD = 4;
+/** What is less likely than this is not told. */
+const UNTOLD = 0.01;
+
+/** Which part holds each slow rig back: explanations, what speaks for and against them, and what is next. */
+export function argumentSection(matter: Matter): Block[] {
+  const { located, filed } = matter;
+  if (located.length === 0)
+    return [
+      { kind: "prose", words: ["Nothing holds these rigs back but what their ledgers foresee."] },
+    ];
+  const order = filed.rigs.map(({ id }) => id);
+  return located
+    .toSorted(
+      (a, b) =>
+        order.indexOf(a.rig.id) - order.indexOf(b.rig.id) || (a.direction < b.direction ? -1 : 1),
+    )
+    .flatMap((one) => argue(one, matter));
+}
+
+function argue(one: Located, matter: Matter): Block[] {
+  const { rig, drill, direction, explanations, settled, nextSwaps } = one;
+  const { rates, letter, seen, filed } = matter;
+  const told = placesOf(explanations)
+    .filter(({ probability }, i) => i === 0 || probability >= UNTOLD)
+    .slice(0, MOST_TOLD);
+  const { parts } = standingOf(one);
+  const slow = seen.find((other) => other.rig === rig && other.drill === drill);
+  const alike = seen.filter(
+    (other) => other.drill.name === drill.name && other.drill.direction === direction,
+  );
+  const out = slow ? notCounted(slow, filed.measurements, filed.rigs, alike) : [];
+  return [
+    {
+      kind: "heading",
+      text: `${letter(rig.id)}, ${rig.name}: ${titleOf(drill)}, ${DOING[direction]}`,
+    },
+    { kind: "prose", words: [tellLocated(one, rates)] },
+    ...told.flatMap(({ explanations: [first], probability }): Block[] => {
+      if (!first) return [];
+      const { for: pro, against } = evidenceOn(first, one, rates);
+      return [
+        {
+          kind: "prose",
+          words: [
+            `${formatChance(probability)}, ${likelihood(probability)}: ${tellExplanation(first, rig)}.`,
+          ],
+        },
+        ...(pro.length + against.length > 0
+          ? [
+              {
+                kind: "list" as const,
+                items: [
+                  ...pro.map((evidence) => spoken("For", evidence)),
+                  ...against.map((evidence) => spoken("Against", evidence)),
+                ],
+              },
+            ]
+          : []),
+      ];
+    }),
+    ...(Object.keys(parts).length > 0
+      ? [
+          {
+            kind: "table" as const,
+            table: {
+              key: `standing-${letter(rig.id)}-${drill.name}-${direction}`,
+              title: `How the parts of rig ${letter(rig.id)} stand`,
+              note: "Cleared: a run has shown it to carry more than this rig gave.",
+              columns: [{ name: "part" }, { name: "state" }],
+              rows: rig.parts
+                .filter(({ id }) => parts[id])
+                .map(({ id, name }) => [words(name), words(STATE_WORDS[parts[id]!])]),
+            },
+          },
+        ]
+      : []),
+    ...(slow && alike.length <= TOGETHER ? history(slow, matter) : []),
+    ...(!settled && nextSwaps[0]
+      ? [{ kind: "prose" as const, words: [tellNext(nextSwaps[0], one, rates)] }]
+      : []),
+    ...(out.length > 0
+      ? [
+          { kind: "prose" as const, words: ["What does not count here, and why:"] },
+          {
+            kind: "list" as const,
+            items: out
+              .slice(0, MOST_TOLD)
+              .map(({ text, why }) => [`${text || "Some runs"}: ${why}.`]),
+          },
+        ]
+      : []),
+  ];
+}
+
+/** What each set-up that was measured changed, in the order in which they were. */
+function history(slow: Observation, matter: Matter): Block[] {
+  const { seen, shelf, opinion, rates, letter, filed } = matter;
+  const times = new Map(filed.measurements.map(({ id, createdAt }) => [id, createdAt]));
+  const timeOf = ({ measurementIds }: Pick<Observation, "measurementIds">) =>
+    measurementIds.map((id) => times.get(id) ?? "").toSorted()[0] ?? "";
+  const real = seen.filter(({ origin }) => origin !== "simulated");
+  const steps = argumentOf(
+    slow,
+    slow.origin === "simulated" ? seen : real,
+    { shelf, opinion },
+    timeOf,
+  );
+  if (steps.length < 2) return [];
+  return [
+    { kind: "prose", words: ["How the argument went, run by run:"] },
+    {
+      kind: "list",
+      items: steps.map(({ rig, differs, observedMBps, after, ruledOut, measurementIds: [run] }) => [
+        `Rig ${letter(rig.id)}${differs.length > 0 ? ` (${differs.join(", ")})` : ""} gave `,
+        { text: rates.said(observedMBps), ...(run ? { run: anchorOf(run) } : {}) },
+        `: ${after.name} then was ${likelihood(after.probability)} (${formatChance(after.probability)})${ruledOut.length > 0 ? `; ruled out: ${ruledOut.join(", ")}` : ""}.`,
+      ]),
+    },
+  ];
+}
+
+const spoken = (side: string, { text, measurementIds: [run] }: Evidence): Inline[] => [
+  `${side}: ${text} `,
+  ...(run ? [{ text: "The run", run: anchorOf(run) }] : []),
+];

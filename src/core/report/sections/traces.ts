@@ -1,0 +1,61 @@
+import { tellReading } from "../../reading/words";
+import { counts } from "../../study/measurement";
+import { openRun } from "../../trace/open-run";
+import { titleOf } from "../../drills/drill";
+import { DOING } from "../../units/rate";
+import { anchorOf, type Block } from "../document";
+import type { Matter } from "../matter";
+import { originWords } from "../origins";
+
+/** Traces that one report shows, and places of them all together: more is in the study's file. */
+const MOST_TRACES = 60;
+const PLACES = 9000;
+const MOST_PLACES = 400;
+/** A trace of fewer samples shows nothing that its figure does not. */
+const LEAST_SAMPLES = 5;
+
+/** How the rate of each rig went over time: one run of each drill, those that change the most first. */
+export function tracesSection(matter: Matter): Block[] {
+  const { seen, filed, rates, letter } = matter;
+  const byId = new Map(filed.measurements.map((one) => [one.id, one]));
+  const found = seen.flatMap(({ measurementIds: [id] }) => {
+    const one = byId.get(id!);
+    const run = one?.runs.find((each) => counts(each) && each.samples.length >= LEAST_SAMPLES);
+    return one && run ? [{ one, run }] : [];
+  });
+  // Long ones tell most over time.
+  const shown = found
+    .toSorted((a, b) => (b.run.result?.ms ?? 0) - (a.run.result?.ms ?? 0))
+    .slice(0, MOST_TRACES);
+  if (shown.length === 0) return [{ kind: "prose", words: ["No trace was kept of these runs."] }];
+  const places = Math.min(MOST_PLACES, Math.floor(PLACES / shown.length));
+  const left = found.length - shown.length;
+  return [
+    ...shown.flatMap(({ one, run }): Block[] => {
+      const trace = { ...openRun(one, run, places), studyId: "" };
+      const way = one.drill.direction;
+      const name = `${letter(one.rigId)}, ${one.rig.name}: ${titleOf(one.drill)}, ${way === "mixed" ? "reading and writing" : DOING[way]}`;
+      const origin = originWords([one.origin]);
+      const told = trace.reading ? tellReading(trace.reading, rates.said) : "";
+      return [
+        {
+          kind: "picture",
+          picture: {
+            key: `trace-${letter(one.rigId)}-${one.drill.name}-${way}-${run.repeat + 1}`,
+            title: name,
+            note: `Repeat ${run.repeat + 1}, ${rates.unit} over seconds: mean, and the extremes within each place drawn.${origin ? ` ${origin}` : ""}`,
+            alt: told || `The rate of ${name} over time.`,
+            drawn: { kind: "trace", trace, unit: rates.unit },
+          },
+        },
+        {
+          kind: "prose",
+          words: [`${told} `, { text: "The run", run: anchorOf(one.id) }],
+        },
+      ];
+    }),
+    ...(left > 0
+      ? [{ kind: "prose" as const, words: [`${left} more traces are in the study’s file.`] }]
+      : []),
+  ];
+}

@@ -1,0 +1,69 @@
+import { nameNarrows } from "../answer/wording";
+import { kindOf, summaryOf, titleOf } from "../drills/drill";
+import { narrowsOf } from "../locate/narrows";
+import { endOf, flowOf, startOf, type Flow } from "../reading/flow";
+import { readTrace } from "../reading/read";
+import { hasLevels } from "../reading/recorded";
+import type { Measurement, Run } from "../study/measurement";
+import { Direction } from "../units/rate";
+import type { OpenTrace } from "./open-trace";
+import { reduced } from "./reduce";
+
+/** Requests below this are small enough for their number to matter, bytes. */
+const SMALL = 64 * 1024;
+
+/**
+ * Everything that a picture of a run's trace needs.
+ *
+ * @param run with its samples
+ * @param most places of the picture
+ * @param flow of its samples, where it is known already
+ */
+export function openRun(
+  {
+    id,
+    rigId,
+    rig,
+    drill,
+    origin,
+    createdAt,
+    conditions,
+  }: Pick<Measurement, "id" | "rigId" | "rig" | "drill" | "origin" | "createdAt" | "conditions">,
+  run: Pick<
+    Run,
+    "id" | "repeat" | "steps" | "samples" | "events" | "readings" | "corrections" | "leftOut"
+  >,
+  most: number,
+  flow: Flow = flowOf(run.samples),
+): Omit<OpenTrace, "studyId"> {
+  const { samples, readings, events, steps, corrections, leftOut } = run;
+  const way = Direction.safeParse(drill.direction).data;
+  const narrows = way ? narrowsOf(rig, way) : null;
+  const busiest = steps.toSorted((a, b) => b.requests - a.requests)[0];
+  const block = "block" in drill && typeof drill.block === "number" ? drill.block : null;
+  return {
+    ...{ runId: run.id, measurementId: id, repeat: run.repeat },
+    ...{ rigId, rigName: rig.name, origin, createdAt },
+    ...{ drill: titleOf(drill), direction: drill.direction },
+    summary: `${kindOf(drill).what}: ${summaryOf(drill)}`,
+    ...{ samples: samples.length, startMs: startOf(flow), endMs: endOf(flow) },
+    places: reduced(flow, startOf(flow), endOf(flow), most),
+    readings,
+    reading:
+      samples.length > 0 && hasLevels(drill)
+        ? readTrace({
+            ...{ samples, readings, events, corrections },
+            freeBytes: conditions?.freeBytes ?? null,
+          })
+        : null,
+    ...{ corrections, leftOut },
+    ceiling: narrows && {
+      mbps: narrows.ceiling,
+      name: nameNarrows(narrows)
+        .map(({ text }) => text)
+        .join(""),
+    },
+    smallBlock: block !== null && block <= SMALL ? block : null,
+    timed: busiest?.read || busiest?.write ? busiest : null,
+  };
+}

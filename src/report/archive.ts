@@ -1,0 +1,37 @@
+import { strToU8, zipSync } from "fflate";
+import type { ReportDocument } from "@/core/report/document";
+import type { StudyFile } from "@/core/exchange/study-file";
+import { packStudy } from "@/core/exchange/study-archive";
+import { framedSvg } from "@/ui/out/framed-svg";
+import { drawn, htmlOf } from "./html/page";
+import { markdownOf } from "./markdown";
+import { csvOf } from "./tables";
+import { inLight } from "./theme";
+
+/**
+ * A report with everything that belongs to it, each by itself: the page, Markdown, pictures, tables, and
+ * the study's file that it can be made from again.
+ */
+export function archiveOf(report: ReportDocument, study: StudyFile): Uint8Array {
+  const blocks = report.sections.flatMap((section) => section.blocks);
+  const files: Record<string, Uint8Array> = {
+    "report.html": strToU8(htmlOf(report)),
+    "report.md": strToU8(markdownOf(report, (key) => `pictures/${fileName(key)}.svg`)),
+    "study.zip": packStudy(study as Parameters<typeof packStudy>[0]),
+  };
+  for (const block of blocks) {
+    if (block.kind === "table")
+      files[`tables/${fileName(block.table.key)}.csv`] = strToU8(csvOf(block.table));
+    if (block.kind === "picture") {
+      const { key, title, note } = block.picture;
+      const { svg, width, height } = drawn(block.picture);
+      const framed = framedSvg(inLight(svg), width, height, { title, note });
+      files[`pictures/${fileName(key)}.svg`] = strToU8(framed.svg);
+    }
+  }
+  // The same report gives the same file, whenever it is packed.
+  return zipSync(files, { level: 6, mtime: new Date("1980-01-01T12:00:00") });
+}
+
+/** What any system takes for the name of a file. */
+const fileName = (key: string): string => key.replace(/[^\w.-]+/g, "-").slice(0, 80);
