@@ -49,6 +49,8 @@ export default defineConfig([
     },
   },
   ...Object.entries(walls).map(wall),
+  // A report is a page of its own, not one of the application's.
+  { files: ["src/report/**"], rules: { "@next/next/no-head-element": "off" } },
   {
     files: ["src/core/**/*.ts"],
     ignores: ["**/*.test.*"],

@@ -27,7 +27,20 @@ export function proxy(request: NextRequest) {
   // Next puts the nonce of this policy on the scripts it writes; the layout on its own.
   headers.set("Content-Security-Policy", policy(nonce));
   headers.set(NONCE, nonce);
-  return guarded(NextResponse.next({ request: { headers } }), nonce);
+  const response = NextResponse.next({ request: { headers } });
+  return REPORT.test(request.nextUrl.pathname) ? asReport(response) : guarded(response, nonce);
+}
+
+/** A report is a file of its own: it carries its fonts and pictures, runs nothing, and is looked at in a frame. */
+const REPORT = /^\/api\/studies\/[^/]+\/report(\/|$)/;
+
+function asReport<R extends Response>(response: R): R {
+  guarded(response, "");
+  const may = ["style-src 'unsafe-inline'", "font-src data:", "img-src data:"];
+  const policy = ["default-src 'none'", ...may, "frame-ancestors 'self'", "sandbox"].join("; ");
+  response.headers.set("Content-Security-Policy", policy);
+  response.headers.set("X-Frame-Options", "SAMEORIGIN");
+  return response;
 }
 
 /** What a page may load and who may show it: nothing from elsewhere, and nobody. */

@@ -23,6 +23,13 @@ export interface SavedStudy {
 
 /** Puts everything of a study into a file; with long traces that is an archive. @throws Problem 404 */
 export function saveStudy(store: Store, studyId: string): SavedStudy {
+  const { document, samples } = studyDocument(store, studyId);
+  if (samples > MOST_IN_DOCUMENT) return { bytes: packStudy(document), kind: "zip" };
+  return { bytes: Buffer.from(`${JSON.stringify(document, null, 2)}\n`), kind: "json" };
+}
+
+/** Everything of a study, as its file says it. @throws Problem 404 */
+export function studyDocument(store: Store, studyId: string) {
   const { study } = openStudy(store, studyId);
   const measurements = measurementsOf(store, studyId, true);
   const inside = studyRows.rigsOfStudy(store, studyId);
@@ -64,10 +71,7 @@ export function saveStudy(store: Store, studyId: string): SavedStudy {
     ...(simulation ? { simulation } : {}),
   };
   const samples = measurements.flatMap(({ runs }) => runs.map((run) => run.samples.length));
-  if (samples.reduce((sum, n) => sum + n, 0) > MOST_IN_DOCUMENT) {
-    return { bytes: packStudy(document), kind: "zip" };
-  }
-  return { bytes: Buffer.from(`${JSON.stringify(document, null, 2)}\n`), kind: "json" };
+  return { document, samples: samples.reduce((sum, n) => sum + n, 0) };
 }
 
 /** A measurement as a run of a file. */

@@ -1,5 +1,5 @@
 import { isMainThread, parentPort, workerData } from "node:worker_threads";
-import type { StudyFile} from "@/core/exchange/study-file";
+import { StudyFile } from "@/core/exchange/study-file";
 import { studyOf } from "@/core/exchange/study-file";
 import type { Part } from "@/core/chain/part";
 import type { Opinion } from "@/core/locate/opinion";
@@ -29,14 +29,15 @@ export interface MadeReport {
 /** Makes a report: the same order gives the same bytes. */
 export function makeReport({ file, form, ...rest }: ReportOrder): MadeReport {
   const filed = studyOf(file);
-  const { document, stand } = reportOf({ ...rest, filed, notes: file.notes }, rest.choice);
+  const { document, stand } = reportOf({ ...rest, filed }, rest.choice);
   const bytes =
     form === "html" ? new TextEncoder().encode(htmlOf(document)) : archiveOf(document, file);
   return { bytes, stand };
 }
 
+/** What a thread is started with: a study's document as it was put together, not yet held against its schema. */
+type Ordered = Omit<ReportOrder, "file"> & { file: unknown };
+
 // In a thread of its own: what is ordered comes with the start, the answer is the only message.
-const order = isMainThread
-  ? null
-  : ((workerData as { report?: ReportOrder } | null)?.report ?? null);
-if (order) parentPort!.postMessage(makeReport(order));
+const { report } = (isMainThread ? {} : (workerData ?? {})) as { report?: Ordered };
+if (report) parentPort!.postMessage(makeReport({ ...report, file: StudyFile.parse(report.file) }));

@@ -43,8 +43,30 @@ export const studies = sqliteTable("studies", {
   notes: text().notNull().default(""),
   /** What the simulated bench takes its parts for. */
   simulation: text({ mode: "json" }).$type<StudySimulation>(),
+  /** How it is reported, where the tester chose something. */
+  report: text({ mode: "json" }).$type<unknown>(),
   createdAt: text().notNull(),
 });
+
+/**
+ * Reports that were issued, each as it was, with the study's file that it rests on: nothing that happens
+ * to a study changes them, nor takes them away.
+ */
+export const issues = sqliteTable(
+  "issues",
+  {
+    studyId: text().notNull(),
+    number: integer().notNull(),
+    title: text().notNull(),
+    issuedAt: text().notNull(),
+    /** The page, and the archive with everything by itself. */
+    page: blob({ mode: "buffer" }).notNull(),
+    archive: blob({ mode: "buffer" }).notNull(),
+    /** What the next one is held against. */
+    stand: text({ mode: "json" }).$type<unknown>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.studyId, table.number] })],
+);
 
 export type RigSetup = Omit<RigDraft, "name" | "partIds" | "transport" | "fileSystem">;
 

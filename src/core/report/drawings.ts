@@ -10,13 +10,29 @@ import type { Matter } from "./matter";
 /** Channels of one picture: as many as stand on a page. */
 const ON_A_PAGE = 5;
 
-/** The Narrows drawings of one drill in one direction, a few rigs each. */
-export function drawingsOf(matter: Matter, answer: StudyAnswer): Block[] {
+/**
+ * The Narrows drawings of one drill in one direction, a few rigs each.
+ *
+ * @param of what they illustrate
+ */
+export function drawingsOf(
+  matter: Matter,
+  answer: StudyAnswer,
+  of: "answer" | "narrows" = "narrows",
+): Block[] {
   const drawn = answer.rigs.filter(({ rig }) => stagesOf(rig, answer.direction).length > 0);
   const pages = Math.ceil(drawn.length / ON_A_PAGE);
   return Array.from({ length: pages }, (_, page): Block => {
     const some = drawn.slice(page * ON_A_PAGE, (page + 1) * ON_A_PAGE);
-    return { kind: "picture", picture: pictureOf(matter, answer, some, page) };
+    return {
+      kind: "picture",
+      picture: pictureOf(
+        matter,
+        answer,
+        some,
+        `${of}-${answer.drill}-${answer.direction}-${page + 1}`,
+      ),
+    };
   });
 }
 
@@ -24,13 +40,13 @@ function pictureOf(
   { rates }: Matter,
   { direction, drill }: StudyAnswer,
   rigs: LetteredRig[],
-  page: number,
+  key: string,
 ): Picture {
   const { title } = drillNamed(drill);
   const origins = originWords(rigs.flatMap(({ observation }) => observation?.origin ?? []));
   const letters = rigs.map(({ letter }) => letter).join(", ");
   return {
-    key: `narrows-${drill}-${direction}-${page + 1}`,
+    key,
     title: `What each stage can carry and what flowed: ${title}, ${DOING[direction]}`,
     note: `Rigs ${letters}. Width of the channel: what the stage can carry; fill: median of the repeats, ${rates.unit}.${origins ? ` ${origins}` : ""}`,
     alt: rigs

@@ -24,7 +24,6 @@ import type { Earlier } from "./earlier";
 /** What a report is made of: a study as in its file, and what stands beside it. */
 export interface ReportInput {
   filed: FiledStudy;
-  notes: string;
   /** The parts at hand; without them those of the study. */
   shelf?: readonly Part[];
   opinion?: Opinion;

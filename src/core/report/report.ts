@@ -49,7 +49,7 @@ export function reportOf(input: ReportInput, choice: ReportChoice): Report {
       .map(({ key, text }) => ({
         key,
         title: SECTIONS[key],
-        own: key === "answer" ? [text, input.notes].filter(Boolean).join("\n\n") : text,
+        own: text,
         blocks: WRITTEN[key](matter),
       }))
       .filter(({ own, blocks }) => own !== "" || blocks.length > 0);

@@ -50,13 +50,13 @@ function Body({ report }: { report: ReportDocument }) {
         </header>
         {sections.length > 1 && (
           <nav aria-label="Sections">
-            <ol>
+            <ul>
               {sections.map(({ key, title: name }) => (
                 <li key={key}>
                   <a href={`#${key}`}>{name}</a>
                 </li>
               ))}
-            </ol>
+            </ul>
           </nav>
         )}
         {sections.map((section) => (

@@ -21,7 +21,8 @@ p{margin:.45rem 0;max-width:46rem}
 .origins{border-left:3px dashed var(--ink);padding-left:.75rem;font-weight:600}
 a{color:inherit;text-decoration-color:var(--secondary);text-underline-offset:2px}
 a:focus-visible,.scroll:focus-visible{outline:2px solid var(--flow);outline-offset:2px}
-nav ol{columns:2;column-gap:2rem;padding-left:1.2rem;margin:.5rem 0 0}
+nav ul{display:flex;flex-wrap:wrap;gap:.1rem 1.1rem;list-style:none;padding:0;margin:0;max-width:none;font-size:.92rem}
+section:first-of-type h2{border:0;padding:0;margin-top:1.6rem}
 ul,ol{margin:.35rem 0;padding-left:1.25rem;max-width:46rem}
 li{margin:.2rem 0}
 figure{margin:1.2rem 0;background:var(--sheet);border:1px solid var(--line);padding:.85rem 1rem}
@@ -33,9 +34,12 @@ table{border-collapse:collapse;width:100%;font-size:.92rem}
 caption{text-align:left;font-weight:600;padding:.2rem 0 .3rem}
 th,td{text-align:left;vertical-align:top;padding:.28rem .8rem .28rem 0;border-bottom:1px solid var(--line)}
 th{font-weight:600}
+tbody th{min-width:8rem;overflow-wrap:break-word}
 thead th{color:var(--secondary);font-weight:400;white-space:nowrap}
 .figure{text-align:right;font-family:${FONTS.mono};font-variant-numeric:tabular-nums;font-size:.86rem;white-space:nowrap}
+thead th.figure+th:not(.figure){padding-left:1rem}
 thead .figure{font-family:${FONTS.sans};font-size:inherit}
+td.figure+td:not(.figure){padding-left:1rem}
 .table{margin:1.2rem 0}
 .own{border-left:2px solid var(--line);padding-left:.9rem;margin:.8rem 0}
 .own table{width:auto}
@@ -43,7 +47,7 @@ pre{overflow-x:auto;white-space:pre-wrap;font:.85rem/1.4 ${FONTS.mono}}
 code{font-family:${FONTS.mono};font-size:.88em}
 blockquote{margin:.5rem 0;padding-left:.9rem;border-left:2px solid var(--line)}
 tr:target{background:var(--bank)}
-@media (max-width:40rem){main{padding:1rem .9rem 3rem}h1{font-size:1.6rem}.large{font-size:1.2rem}nav ol{columns:1}figure{padding:.6rem}}
+@media (max-width:40rem){main{padding:1rem .9rem 3rem}h1{font-size:1.6rem}.large{font-size:1.2rem}figure{padding:.6rem}}
 `;
 
 /** On paper: light, with numbered pages, what belongs together on one of them. @param foot on every page */
@@ -52,7 +56,7 @@ export const paperStyle = (foot: string): string => `
 @media print{:root{${rolesIn(LIGHT)};--paper:#fff;--sheet:#fff}
 body{font-size:10.5pt;background:#fff}
 main{max-width:none;padding:0}
-nav{break-after:avoid}
+nav{display:none}
 h2{margin-top:1.4rem}
 h2,h3,h4,caption{break-after:avoid}
 figure,li,tr,p{break-inside:avoid}
@@ -61,6 +65,8 @@ figure svg{min-width:0}
 thead{display:table-header-group}
 table{font-size:8.6pt}.figure{font-size:8.2pt}th,td{padding-right:.5rem}
 thead th{white-space:normal}
+.note{break-before:avoid}
+figure{padding:.5rem .7rem;margin:.8rem 0}
 a{text-decoration:none}}
 `;
 

@@ -10,7 +10,7 @@ import { WIDTH } from "./rigs";
 
 register([LineChart, GridComponent, MarkLineComponent, SVGRenderer]);
 
-const [MAIN, BELOW] = [190, 70];
+const [MAIN, BELOW] = [150, 64];
 /** Samples further apart than this are a gap, ms. */
 const GAP_MS = 60;
 
@@ -82,7 +82,7 @@ export function tracePicture(
 }
 
 function series(
-  { places, startMs, ceiling }: OpenTrace,
+  { places, startMs, endMs, ceiling }: OpenTrace,
   unit: RateUnit,
   reading: OpenTrace["reading"],
 ) {
@@ -115,11 +115,15 @@ function series(
       lineStyle: { color: "var(--ink)", type: "solid" },
       label: { formatter: `ceiling: ${name}`, position: "insideEndTop" },
     })),
-    ...(reading?.marks ?? []).slice(0, 8).map(({ ms, name }) => ({
-      xAxis: (ms - startMs) / 1e3,
-      lineStyle: { color: "var(--ink)", type: "dashed" },
-      label: { formatter: name, position: "end" },
-    })),
+    // The level that it begins with needs no mark.
+    ...(reading?.marks ?? [])
+      .filter(({ ms }) => ms > startMs + 0.01 * (endMs - startMs))
+      .slice(0, 8)
+      .map(({ ms, name }) => ({
+        xAxis: (ms - startMs) / 1e3,
+        lineStyle: { color: "var(--ink)", type: "dashed" },
+        label: { formatter: name, position: "end" },
+      })),
   ];
   return [
     { ...hidden, data: least },

@@ -84,6 +84,13 @@ export function Palette({ studies }: { studies: PaletteStudy[] }) {
               >
                 Measure
               </Command.Item>
+              <Command.Item
+                value={`${title} ${id} report`}
+                className={ITEM}
+                onSelect={go(`/studies/${id}/report`)}
+              >
+                Report
+              </Command.Item>
             </Command.Group>
           ))}
           <Command.Group heading="Everywhere" className={GROUP}>
@@ -98,6 +105,9 @@ export function Palette({ studies }: { studies: PaletteStudy[] }) {
             </Command.Item>
             <Command.Item className={ITEM} onSelect={go("/ledger")}>
               Link ledger
+            </Command.Item>
+            <Command.Item className={ITEM} onSelect={go("/reports")}>
+              Issued reports
             </Command.Item>
             <Command.Item className={ITEM} onSelect={go("/watch")}>
               Watch

@@ -3,6 +3,7 @@ import { bench } from "@/bench/bench";
 import { isProblem } from "@/bench/problem";
 import { AS_IT_IS, judgedOf } from "@/bench/judged";
 import { opinionOf } from "@/bench/opinion";
+import { issuesOf } from "@/bench/report";
 import { shelfFor } from "@/bench/shelf";
 import { openCompared, type Compared } from "@/bench/comparison";
 import { answerFor, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
@@ -66,6 +67,7 @@ export function courseOf(
   );
   const held = standings.filter(({ likeliest }) => likeliest?.kind !== "as-designed");
   const located = held.filter(({ settled: sure }) => sure).length;
+  const issued = issuesOf(bench().store, study.id).length;
   const told = judged.filter(({ kind }) => kind !== "Can't tell yet").length;
   return [
     {
@@ -116,6 +118,12 @@ export function courseOf(
           ? "no claims"
           : `${counted(told, "verdict")}, ${judged.length - told} open`,
       done: judged.length > 0 && told === judged.length,
+    },
+    {
+      name: "Report",
+      href: `${base}/report`,
+      state: issued === 0 ? "not issued" : counted(issued, "issue"),
+      done: issued > 0,
     },
   ];
 }

@@ -34,11 +34,24 @@ export function answerSection(matter: Matter): Block[] {
         ]
       : []),
     ...(shown.length > 0 ? [glance(matter, shown)] : []),
-    ...(shown[0] ? drawingsOf(matter, shown[0]).slice(0, 1) : []),
+    ...(shown[0] ? drawingsOf(matter, telling(shown[0]), "answer") : []),
     ...(next
       ? [{ kind: "prose" as const, words: [tellNext(next.nextSwaps[0]!, next, rates)] }]
       : []),
   ];
+}
+
+/** Rigs that are drawn with the answer: the fastest, and the slowest that something holds back. */
+const DRAWN = 3;
+
+function telling(answer: StudyAnswer): StudyAnswer {
+  const sound = answer.rigs
+    .filter(({ observation }) => observation && !observation.doubtful)
+    .toSorted((a, b) => b.observation!.repeats.median - a.observation!.repeats.median);
+  const [fastest, ...others] = sound.length > 0 ? sound : answer.rigs.slice(0, 1);
+  const slow = others.filter(({ finding }) => finding?.kind === "below");
+  const chosen = new Set([fastest, ...(slow.length > 0 ? slow : others).slice(1 - DRAWN)]);
+  return { ...answer, rigs: answer.rigs.filter((one) => chosen.has(one)) };
 }
 
 /** Of each direction the drill that the study answers with. */

@@ -14,7 +14,6 @@ import { answeringOf, spoken } from "./answer";
 export function figuresSection(matter: Matter): Block[] {
   const shown = matter.answers.filter(({ rigs }) => rigs.some(({ observation }) => observation));
   if (shown.length === 0) return [{ kind: "prose", words: ["Nothing has been measured yet."] }];
-  // The first is drawn with the answer already.
   const answering = answeringOf(matter.answers);
   return shown.flatMap((answer): Block[] => [
     { kind: "table", table: tableOf(matter, answer) },
@@ -22,9 +21,7 @@ export function figuresSection(matter: Matter): Block[] {
     ...(answering.includes(answer)
       ? [{ kind: "list" as const, items: answer.answer.sentences.map((one) => spoken([one])) }]
       : []),
-    ...(answer === shown[0]
-      ? drawingsOf(matter, answer).slice(1)
-      : drawingsOf(matter, measured(answer))),
+    ...drawingsOf(matter, measured(answer)),
   ]);
 }
 

@@ -1,0 +1,17 @@
+import { bench } from "@/bench/bench";
+import { openIssue } from "@/bench/report";
+import type { Params } from "../../../../../respond";
+import { asFile, formOf } from "../../as-file";
+
+/** An issue of a study's report, as it was kept. */
+export async function GET(
+  request: Request,
+  { params }: Params<"id" | "number">,
+): Promise<Response> {
+  const { id, number } = await params;
+  const form = formOf(request);
+  return asFile(form, `nerrit-report-${id.slice(0, 20)}-${number}`, async () => {
+    const { page, archive } = openIssue(bench().store, id, Number(number));
+    return form === "zip" ? archive : page;
+  });
+}

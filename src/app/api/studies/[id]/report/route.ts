@@ -1,0 +1,21 @@
+import { bench } from "@/bench/bench";
+import { makeReport, setChoice } from "@/bench/report";
+import { respond, readJson, type Params } from "../../../respond";
+import { asFile, formOf } from "./as-file";
+
+/** The report of a study as it stands: a page, or everything of it by itself in an archive. */
+export async function GET(request: Request, { params }: Params<"id">): Promise<Response> {
+  const { id } = await params;
+  const form = formOf(request);
+  return asFile(form, `nerrit-report-${id.slice(0, 20)}`, async () => {
+    const { bytes } = await makeReport(bench().store, id, form);
+    return bytes;
+  });
+}
+
+/** Keeps how a study is reported. */
+export const PUT = (request: Request, { params }: Params<"id">) =>
+  respond(async () => setChoice(bench().store, (await params).id, await readJson(request, LIMIT)));
+
+/** Eleven sections with 20 000 signs each, and room to spare. */
+const LIMIT = 2 * 2 ** 20;

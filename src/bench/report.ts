@@ -1,0 +1,115 @@
+import path from "node:path";
+import { Worker } from "node:worker_threads";
+import { ReportChoice, USUAL_CHOICE } from "@/core/report/choice";
+import { Earlier } from "@/core/report/earlier";
+import type { Store } from "@/store/database";
+import * as rows from "@/store/reports";
+import { versionOf } from "@/store/version";
+import { opinionOf } from "./opinion";
+import { checked, Problem } from "./problem";
+import { shelfFor } from "./shelf";
+import { openStudy } from "./studies";
+import { studyDocument } from "./study-file";
+
+/** The bundle that makes reports, for a program that runs in the project's folder. */
+const BUNDLED = path.join(/* turbopackIgnore: true */ process.cwd(), "dist", "report.mjs");
+
+const GONE = "There is no such study.";
+
+/** How a study is reported; as usual where nothing was chosen, or where that is not understood any more. */
+export const choiceOf = (store: Store, studyId: string): ReportChoice =>
+  ReportChoice.safeParse(rows.getReportChoice(store, studyId) ?? {}).data ?? USUAL_CHOICE;
+
+/** Keeps how a study is reported. @throws Problem 404, 422 that names what makes no sense */
+export function setChoice(store: Store, studyId: string, input: unknown): void {
+  if (!rows.putReportChoice(store, studyId, checked(ReportChoice, input)))
+    throw new Problem(404, GONE);
+}
+
+export type ReportForm = "html" | "zip";
+
+interface Made {
+  bytes: Uint8Array;
+  stand: unknown;
+}
+
+/** Reports made of late: what is looked at is often kept next. */
+const shared = globalThis as { nerritReports?: Map<string, Promise<Made>> };
+const MOST_KEPT = 4;
+
+/**
+ * Makes the report of a study as it stands, in a thread of its own.
+ *
+ * @param file the bundle that makes it
+ * @throws Problem 404
+ */
+export function makeReport(
+  store: Store,
+  studyId: string,
+  form: ReportForm,
+  at = new Date(),
+  file = BUNDLED,
+): Promise<Made> {
+  openStudy(store, studyId);
+  const kept = (shared.nerritReports ??= new Map<string, Promise<Made>>());
+  const key = [studyId, form, versionOf(store), at.toISOString().slice(0, 10)].join(" ");
+  const known = kept.get(key);
+  if (known) return known;
+  const { document } = studyDocument(store, studyId);
+  const made = inThread(file, {
+    ...{ file: document, choice: choiceOf(store, studyId), form, at: at.toISOString() },
+    ...{ shelf: shelfFor(store, studyId), opinion: opinionOf(store) },
+    earlier: lastIssue(store, studyId),
+  });
+  kept.set(key, made);
+  // What failed is not kept.
+  made.catch(() => kept.delete(key));
+  if (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value!);
+  return made;
+}
+
+const inThread = (file: string, report: unknown): Promise<Made> =>
+  new Promise((resolve, reject) => {
+    const worker = new Worker(file, { workerData: { report }, execArgv: [] });
+    worker.once("message", resolve);
+    worker.once("error", reject);
+    worker.once("exit", () => reject(new Error("The report was not finished.")));
+  });
+
+function lastIssue(store: Store, studyId: string): Earlier | null {
+  const [last] = rows.issuesOf(store, studyId);
+  if (!last) return null;
+  const { number, issuedAt, stand } = rows.getIssue(store, studyId, last.number)!;
+  return Earlier.safeParse({ ...(stand as object), number, issuedAt }).data ?? null;
+}
+
+/**
+ * Issues the report of a study: it is kept as it is now, with the study's file, under the next number.
+ *
+ * @returns the number
+ * @throws Problem 404
+ */
+export async function issueReport(store: Store, studyId: string, file = BUNDLED): Promise<number> {
+  const at = new Date();
+  const { study } = openStudy(store, studyId);
+  const [page, archive] = await Promise.all([
+    makeReport(store, studyId, "html", at, file),
+    makeReport(store, studyId, "zip", at, file),
+  ]);
+  return rows.insertIssue(store, {
+    ...{ studyId, issuedAt: at.toISOString() },
+    title: choiceOf(store, studyId).title || study.title,
+    page: Buffer.from(page.bytes),
+    archive: Buffer.from(archive.bytes),
+    stand: page.stand,
+  });
+}
+
+/** An issue as it was kept. @throws Problem 404 */
+export function openIssue(store: Store, studyId: string, number: number) {
+  const issue = Number.isSafeInteger(number) ? rows.getIssue(store, studyId, number) : null;
+  if (!issue) throw new Problem(404, "There is no such issue.");
+  return issue;
+}
+
+export { allIssues, issuesOf } from "@/store/reports";
