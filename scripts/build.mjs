@@ -15,7 +15,7 @@ await build({
     "copy-side": "src/engine/copy/side.ts",
     ...(process.argv.includes("--engine-only")
       ? {}
-      : { cli: "src/cli/main.ts", report: "src/report/main.ts" }),
+      : { cli: "src/cli/main.ts", report: "src/publish/main.ts" }),
   },
   outdir: "dist",
   outExtension: { ".js": ".mjs" },

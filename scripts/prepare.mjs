@@ -57,7 +57,7 @@ function digest(...entries) {
 const PACKAGES = ["package.json", "package-lock.json"];
 const COMMAND_INPUT = [
   ...["src/core", "src/engine", "src/bench", "src/store", "src/cli", "demo"],
-  ...["src/report", "src/ui/narrows"],
+  ...["src/publish", "src/ui/narrows"],
   ...["scripts/build.mjs", ...PACKAGES],
 ];
 const WEB_INPUT = [

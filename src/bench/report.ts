@@ -55,6 +55,7 @@ export function makeReport(
   const key = [studyId, form, versionOf(store), at.toISOString().slice(0, 10)].join(" ");
   const known = kept.get(key);
   if (known) return known;
+  // The study's file holds what was chosen too, with the pictures.
   const { document } = studyDocument(store, studyId);
   const made = inThread(file, {
     ...{ file: document, choice: choiceOf(store, studyId), form, at: at.toISOString() },

@@ -5,14 +5,17 @@ import { recordedRun } from "@/core/exchange/runs-file";
 import { FileProblem, MOST_IN_DOCUMENT, packStudy, readStudy } from "@/core/exchange/study-archive";
 import { measurementOf, StudyFile, type StudySimulation } from "@/core/exchange/study-file";
 import { repeatsOf } from "@/core/exchange/study-run";
+import { ReportChoice } from "@/core/report/choice";
 import { ENDED } from "@/core/drills/request";
 import { targetsOf, type Measurement } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
 import * as partRows from "@/store/parts";
 import * as runRows from "@/store/runs";
+import * as reportRows from "@/store/reports";
 import * as studyRows from "@/store/studies";
 import { checked, Problem } from "./problem";
 import { insertRecorded } from "./runs-file";
+import { keepPhoto } from "./photo";
 import { measurementsOf, openStudy, rigOf } from "./studies";
 
 /** A study as a file, ready to be saved. */
@@ -69,9 +72,21 @@ export function studyDocument(store: Store, studyId: string) {
         );
       }),
     ...(simulation ? { simulation } : {}),
+    ...reported(store, studyId),
   };
   const samples = measurements.flatMap(({ runs }) => runs.map((run) => run.samples.length));
   return { document, samples: samples.reduce((sum, n) => sum + n, 0) };
+}
+
+/** How a study is reported, with the pictures of the bench that were chosen; nothing where nothing was. */
+function reported(store: Store, studyId: string) {
+  const report = ReportChoice.safeParse(reportRows.getReportChoice(store, studyId)).data;
+  if (!report) return {};
+  const ids = report.photos.map(({ id }) => id);
+  const photos = reportRows
+    .getPhotos(store, ids)
+    .map(({ bytes, ...photo }) => ({ ...photo, data: bytes.toString("base64") }));
+  return { report, ...(photos.length > 0 ? { photos } : {}) };
 }
 
 /** A measurement as a run of a file. */
@@ -119,6 +134,19 @@ export function takeInStudy(store: Store, bytes: Uint8Array): { id: string; newP
   return store.transaction(() => insertStudyFile(store, file, { id: randomUUID(), demo: false }));
 }
 
+/** Keeps how a file's study is reported, its pictures under the identifiers that follow from what they hold. */
+function takeInReport(store: Store, studyId: string, { report, photos = [] }: StudyFile): void {
+  if (!report) return;
+  const ids = new Map(
+    photos.map(({ id, data }) => [id, keepPhoto(store, Buffer.from(data, "base64")).id]),
+  );
+  const known = report.photos.flatMap((photo) => {
+    const id = ids.get(photo.id);
+    return id ? [{ ...photo, id }] : [];
+  });
+  reportRows.putReportChoice(store, studyId, { ...report, photos: known });
+}
+
 /** Stores what a file holds. @param demo whether it is sample data, kept apart from the tester's own */
 export function insertStudyFile(
   store: Store,
@@ -136,6 +164,7 @@ export function insertStudyFile(
     notes,
     simulation: simulation && simulationWith(simulation, partIds, rigIds),
   });
+  takeInReport(store, id, file);
   const there = partRows.getParts(store, [...partIds.values()]);
   const mine = (ids: readonly string[]) => ids.map((one) => partIds.get(one)!);
   const rigs = new Map<string, Rig>();

@@ -3,16 +3,16 @@ import { DATE_STYLES, ReportChoice } from "@/core/report/choice";
 import { NUMBER_STYLES } from "@/core/units/number";
 import { RateUnit } from "@/core/units/rate";
 import { plainWords } from "@/core/units/plain-words";
-import type * as Report from "@/report/main";
+import type * as Report from "@/publish/main";
 import { Usage } from "./exit";
 import { checkOut, writeNew } from "./out-file";
 import { openFile } from "./study-file";
 
 interface Options {
   out: string;
-  unit: RateUnit;
-  numbers: string;
-  dates: string;
+  unit?: RateUnit;
+  numbers?: string;
+  dates?: string;
   title?: string;
   author?: string;
   without?: string[];
@@ -31,30 +31,33 @@ export function addReport(program: Command): void {
     .option("--title <text>", "instead of the study's title")
     .option("--author <text>", "who reports")
     .option("--without <sections...>", "sections to leave out, by their names in docs/formats.md")
-    .addOption(new Option("--unit <unit>", "of rates").choices(RateUnit.options).default("MB/s"))
+    .addOption(new Option("--unit <unit>", "of rates").choices(RateUnit.options))
     .addOption(
-      new Option("--numbers <style>", "how figures are written")
-        .choices(Object.keys(NUMBER_STYLES))
-        .default("1 234.5"),
+      new Option("--numbers <style>", "how figures are written").choices(
+        Object.keys(NUMBER_STYLES),
+      ),
     )
-    .addOption(
-      new Option("--dates <style>", "how days are written")
-        .choices([...DATE_STYLES])
-        .default(DATE_STYLES[0]),
-    )
-    .action(async (file: string, { out, without = [], ...rest }: Options) => {
+    .addOption(new Option("--dates <style>", "how days are written").choices([...DATE_STYLES]))
+    .action(async (study: string, { out, without = [], ...rest }: Options) => {
+      checkOut(out);
+      const file = openFile(study);
+      // What the study's file chose stands, but for what is asked for here.
+      const left = (file.report?.sections ?? []).filter(({ key }) => !without.includes(key));
       const choice = ReportChoice.safeParse(
-        { ...rest, sections: without.map((key) => ({ key, shown: false })) },
+        {
+          ...file.report,
+          ...rest,
+          sections: [...left, ...without.map((key) => ({ key, shown: false }))],
+        },
         { error: plainWords },
       );
       if (!choice.success) {
         const [issue] = choice.error.issues;
         throw new Usage(`${issue!.path.join(" ")}: ${issue!.message}`);
       }
-      checkOut(out);
       const { makeReport } = await loaded();
       const { bytes } = makeReport({
-        file: openFile(file),
+        file,
         choice: choice.data,
         at: new Date().toISOString(),
         form: out.toLowerCase().endsWith(".zip") ? "zip" : "html",

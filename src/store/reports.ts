@@ -1,6 +1,6 @@
-import { desc, eq, and } from "drizzle-orm";
+import { and, desc, eq, inArray } from "drizzle-orm";
 import type { Store } from "./database";
-import { issues, studies } from "./schema";
+import { issues, photos, studies } from "./schema";
 
 /** How a study is reported, as it was kept; null where nothing was chosen. */
 export const getReportChoice = (store: Store, studyId: string): unknown =>
@@ -58,3 +58,17 @@ export const insertIssue = (store: Store, issue: Omit<Issue, "number">): number 
       .run();
     return number;
   });
+
+export type StoredPhoto = typeof photos.$inferSelect;
+
+/** Keeps a picture; one that is there already stays. */
+export const putPhoto = (store: Store, photo: StoredPhoto): void =>
+  void store.insert(photos).values(photo).onConflictDoNothing().run();
+
+/** Pictures by their identifiers, those that there are. */
+export const getPhotos = (store: Store, ids: readonly string[]): StoredPhoto[] =>
+  store
+    .select()
+    .from(photos)
+    .where(inArray(photos.id, [...ids]))
+    .all();

@@ -81,6 +81,15 @@ export const rigs = sqliteTable("rigs", {
   createdAt: text().notNull(),
 });
 
+/** Pictures of the bench for reports, each once, by a digest of what it holds. */
+export const photos = sqliteTable("photos", {
+  id: text().primaryKey(),
+  type: text().$type<"image/png" | "image/jpeg">().notNull(),
+  width: integer().notNull(),
+  height: integer().notNull(),
+  bytes: blob({ mode: "buffer" }).notNull(),
+});
+
 /** Link modes that the tester described; the identifier holds the whole description. */
 export const ownModes = sqliteTable("own_modes", {
   id: text().primaryKey(),

@@ -4,6 +4,8 @@ import { BARE_RIG, RigDraft, rigProblems, type Rig } from "../chain/rig";
 import { Demand } from "../demand/demand";
 import { resultFrom } from "../drills/summary";
 import { linkProblems } from "../locate/narrows";
+import { MOST_PHOTOS, ReportChoice } from "../report/choice";
+import { cleanPhoto } from "../report/photo";
 import { startCelsius } from "../reading/warmth";
 import { Simulation } from "../simulate/model";
 import { BETWEEN_TARGETS, type Measurement, type Run } from "../study/measurement";
@@ -28,6 +30,25 @@ const StudySimulation = z.strictObject({
 });
 export type StudySimulation = z.infer<typeof StudySimulation>;
 
+const FiledPhoto = z
+  .strictObject({
+    id,
+    type: z.enum(["image/png", "image/jpeg"]),
+    width: z.number().int().positive(),
+    height: z.number().int().positive(),
+    data: z.base64(),
+  })
+  .superRefine(({ data, type }, context) => {
+    try {
+      if (cleanPhoto(bytesOf(data)).type === type) return;
+      context.addIssue({ code: "custom", path: ["type"], message: "is not what it holds" });
+    } catch (error) {
+      context.addIssue({ code: "custom", path: ["data"], message: (error as Error).message });
+    }
+  });
+
+const bytesOf = (base64: string) => Uint8Array.from(atob(base64), (sign) => sign.charCodeAt(0));
+
 export const StudyFile = StudyDraft.extend({
   format: z.literal("nerrit-study", { error: 'is not "nerrit-study": it is no file of a study' }),
   version: z.literal(1, { error: "is a version that this Nerrit does not know" }),
@@ -45,6 +66,10 @@ export const StudyFile = StudyDraft.extend({
     .max(1000, "at most 1 000 rigs"),
   runs: z.array(StudyRun).max(20_000, "at most 20 000 runs").default([]),
   simulation: StudySimulation.optional(),
+  /** How it is reported. */
+  report: ReportChoice.optional(),
+  /** Pictures of the bench, as Base64. */
+  photos: z.array(FiledPhoto).max(MOST_PHOTOS, `at most ${MOST_PHOTOS} pictures`).optional(),
 }).superRefine(({ parts, rigs, runs }, context) => {
   const complain = (path: (string | number)[], message: string) =>
     context.addIssue({ code: "custom", path, message });

@@ -27,6 +27,16 @@ const SectionChoice = z.strictObject({
   text: lines(20_000).default(""),
 });
 
+/** A picture of the bench, by what it holds, and where it stands. */
+const PhotoChoice = z.strictObject({
+  /** SHA-256 of what it holds. */
+  id: z.string().regex(/^[0-9a-f]{64}$/, "is no picture's identifier"),
+  section: z.enum(KEYS),
+  /** What it shows: for those who do not see it too. */
+  caption: line(300).min(1, "say what it shows"),
+});
+export const MOST_PHOTOS = 24;
+
 export const DATE_STYLES = ["2026-11-26", "26 November 2026", "November 26, 2026"] as const;
 const NUMBERS = Object.keys(NUMBER_STYLES) as [NumberStyle, ...NumberStyle[]];
 
@@ -50,6 +60,7 @@ export const ReportChoice = z.strictObject({
         SectionChoice.parse({ key }),
       ),
     ]),
+  photos: z.array(PhotoChoice).max(MOST_PHOTOS, `at most ${MOST_PHOTOS} pictures`).default([]),
   unit: RateUnit.default("MB/s"),
   numbers: z.enum(NUMBERS).default("1 234.5"),
   dates: z.enum(DATE_STYLES).default("2026-11-26"),

@@ -2,6 +2,7 @@ import type { LetteredRig } from "../answer/study";
 import type { OpenTrace } from "../trace/open-trace";
 import type { Direction, RateUnit } from "../units/rate";
 import type { SectionKey } from "./choice";
+import type { PhotoData } from "./photo";
 
 /** What a report says, before it is given a form: every form (page, Markdown, tables) is made from this. */
 export interface ReportDocument {
@@ -31,7 +32,8 @@ export type Block =
   | { kind: "prose"; words: Inline[]; large?: boolean }
   | { kind: "list"; items: Inline[][] }
   | { kind: "table"; table: Table }
-  | { kind: "picture"; picture: Picture };
+  | { kind: "picture"; picture: Picture }
+  | { kind: "photo"; photo: ShownPhoto };
 
 export interface Table {
   key: string;
@@ -60,6 +62,12 @@ export interface Picture {
   drawn:
     | { kind: "rigs"; rigs: LetteredRig[]; direction: Direction; unit: RateUnit }
     | { kind: "trace"; trace: OpenTrace; unit: RateUnit };
+}
+
+/** A picture of the bench, with what it shows. */
+export interface ShownPhoto extends PhotoData {
+  key: string;
+  caption: string;
 }
 
 /** A field of plain words. */

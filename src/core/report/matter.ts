@@ -20,6 +20,7 @@ import { ratesIn, type RateWords } from "../units/number";
 import { Direction } from "../units/rate";
 import { dated, type ReportChoice } from "./choice";
 import type { Earlier } from "./earlier";
+import type { PhotoData } from "./photo";
 
 /** What a report is made of: a study as in its file, and what stands beside it. */
 export interface ReportInput {
@@ -29,6 +30,8 @@ export interface ReportInput {
   opinion?: Opinion;
   /** When it is made, ISO 8601. */
   at: string;
+  /** The pictures of the bench that were chosen, by their identifiers. */
+  photos?: Readonly<Record<string, PhotoData>>;
   /** What the issue before it said; null where there is none. */
   earlier?: Earlier | null;
 }
@@ -98,7 +101,7 @@ export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
       : locate(counting, shelf, { of: isNamed, opinion, next: counting.length <= TOGETHER * 4 });
   const letters = new Map(rigs.map(({ id }, i) => [id, letterOf(i)]));
   return {
-    ...{ shelf, opinion, earlier: null },
+    ...{ shelf, opinion, earlier: null, photos: {} },
     ...input,
     ...{ choice, rates, answers, judged, seen },
     located: located.filter(({ rig }) => slow.has(rig)),

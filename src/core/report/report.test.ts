@@ -32,6 +32,8 @@ const textOf = (block: Block): string => {
         block.table.note,
         ...block.table.rows.flat().map((c) => c.text),
       ].join("\n");
+    case "photo":
+      return block.photo.caption;
     case "picture":
       return `${block.picture.title}\n${block.picture.note}\n${block.picture.alt}`;
   }
@@ -96,6 +98,22 @@ describe("a report", () => {
     expect(keys).not.toContain("verdicts");
     expect(keys).toContain("answer");
     expect(document.sections[0]!.own).toBe("*Lent* by a friend.");
+  });
+
+  it("shows pictures of the bench where they were put, with what they show", () => {
+    const id = "ab".repeat(32);
+    const photos = { [id]: { type: "image/png" as const, data: "AAAA", width: 4, height: 3 } };
+    const choice = ReportChoice.parse({
+      photos: [
+        { id, section: "method", caption: "The bench" },
+        { id: "cd".repeat(32), section: "method", caption: "Gone since" },
+      ],
+    });
+    const { document } = reportOf({ filed: studyOf(twoBoxes()), at: AT, photos }, choice);
+    expect(section(document, "method")).toMatch(/^The bench/);
+    expect(section(document, "method")).not.toMatch(/Gone since/);
+    const unsaid = { photos: [{ id, section: "method", caption: " " }] };
+    expect(ReportChoice.safeParse(unsaid).error?.issues[0]?.message).toMatch(/what it shows/);
   });
 
   it("leaves out what there is nothing to say of", () => {

@@ -30,6 +30,15 @@ const WRITTEN: Record<SectionKey, (matter: Matter) => Block[]> = {
   runs: runsSection,
 };
 
+/** The pictures of the bench that stand in a section; those that are gone are left out. */
+const photosIn = (key: SectionKey, { choice, photos }: Matter): Block[] =>
+  choice.photos.flatMap(({ id, section, caption }, i): Block[] => {
+    const photo = photos[id];
+    return section === key && photo
+      ? [{ kind: "photo", photo: { ...photo, caption, key: `photo-${i + 1}` } }]
+      : [];
+  });
+
 /** A report, and how the study stood: what the next issue is held against. */
 export interface Report {
   document: ReportDocument;
@@ -50,7 +59,7 @@ export function reportOf(input: ReportInput, choice: ReportChoice): Report {
         key,
         title: SECTIONS[key],
         own: text,
-        blocks: WRITTEN[key](matter),
+        blocks: [...photosIn(key, matter), ...WRITTEN[key](matter)],
       }))
       .filter(({ own, blocks }) => own !== "" || blocks.length > 0);
     return {

@@ -64,6 +64,8 @@ export function formatSize(bytes: number, base: 1000 | 1024 = 1024): string {
  */
 export function formatCapacity(bytes: number): { label: string; counted: string } {
   const counted =
-    bytes >= 1e11 ? `${plainNumber(Number((bytes / 2 ** 40).toPrecision(3)))} TiB` : formatSize(bytes, 1024);
+    bytes >= 1e11
+      ? `${plainNumber(Number((bytes / 2 ** 40).toPrecision(3)))} TiB`
+      : formatSize(bytes, 1024);
   return { label: formatSize(bytes, 1000), counted };
 }

@@ -9,4 +9,12 @@ CREATE TABLE `issues` (
 	PRIMARY KEY(`study_id`, `number`)
 );
 --> statement-breakpoint
+CREATE TABLE `photos` (
+	`id` text PRIMARY KEY NOT NULL,
+	`type` text NOT NULL,
+	`width` integer NOT NULL,
+	`height` integer NOT NULL,
+	`bytes` blob NOT NULL
+);
+--> statement-breakpoint
 ALTER TABLE `studies` ADD `report` text;

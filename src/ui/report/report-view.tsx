@@ -8,6 +8,7 @@ import { Button, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { saySaved } from "../controls/toast";
 import { ChoiceForm } from "./choice-form";
+import { Photos } from "./photos";
 import { IssueList, type ShownIssue } from "./issue-list";
 
 /** The report of a study as it stands, what can be chosen of it, and what was issued. */
@@ -95,6 +96,11 @@ export function ReportView({
           </ul>
         </section>
         <ChoiceForm choice={choice} onChange={keep} />
+        <Photos
+          base={`${base}/photos`}
+          photos={choice.photos}
+          onChange={(photos) => keep({ ...choice, photos })}
+        />
       </div>
       <iframe
         key={shown}

@@ -29,6 +29,7 @@ figure{margin:1.2rem 0;background:var(--sheet);border:1px solid var(--line);padd
 figcaption{font-weight:600;margin-bottom:.5rem}
 figure svg{display:block;width:100%;height:auto;min-width:34rem}
 figure svg svg{width:auto;min-width:0}
+figure img{display:block;max-width:100%;height:auto;max-height:70vh;width:auto;margin:0 auto .5rem}
 .scroll{overflow-x:auto}
 table{border-collapse:collapse;width:100%;font-size:.92rem}
 caption{text-align:left;font-weight:600;padding:.2rem 0 .3rem}

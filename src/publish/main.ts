@@ -5,6 +5,7 @@ import type { Part } from "@/core/chain/part";
 import type { Opinion } from "@/core/locate/opinion";
 import type { ReportChoice } from "@/core/report/choice";
 import type { Earlier } from "@/core/report/earlier";
+import { cleanPhoto } from "@/core/report/photo";
 import { reportOf, type Report } from "@/core/report/report";
 import { htmlOf } from "./html/page";
 import { archiveOf } from "./archive";
@@ -28,8 +29,14 @@ export interface MadeReport {
 
 /** Makes a report: the same order gives the same bytes. */
 export function makeReport({ file, form, ...rest }: ReportOrder): MadeReport {
-  const filed = studyOf(file);
-  const { document, stand } = reportOf({ ...rest, filed }, rest.choice);
+  const photos = Object.fromEntries(
+    (file.photos ?? []).map(({ id, data }) => {
+      // A file that was written elsewhere may say more than is seen.
+      const { bytes: seen, ...photo } = cleanPhoto(Buffer.from(data, "base64"));
+      return [id, { ...photo, data: Buffer.from(seen).toString("base64") }];
+    }),
+  );
+  const { document, stand } = reportOf({ ...rest, filed: studyOf(file), photos }, rest.choice);
   const bytes =
     form === "html" ? new TextEncoder().encode(htmlOf(document)) : archiveOf(document, file);
   return { bytes, stand };

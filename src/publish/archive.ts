@@ -1,5 +1,5 @@
 import { strToU8, zipSync } from "fflate";
-import type { ReportDocument } from "@/core/report/document";
+import type { Block, ReportDocument } from "@/core/report/document";
 import type { StudyFile } from "@/core/exchange/study-file";
 import { packStudy } from "@/core/exchange/study-archive";
 import { framedSvg } from "@/ui/out/framed-svg";
@@ -14,9 +14,10 @@ import { inLight } from "./theme";
  */
 export function archiveOf(report: ReportDocument, study: StudyFile): Uint8Array {
   const blocks = report.sections.flatMap((section) => section.blocks);
+  const placeOf = new Map(blocks.flatMap(pictureFile));
   const files: Record<string, Uint8Array> = {
     "report.html": strToU8(htmlOf(report)),
-    "report.md": strToU8(markdownOf(report, (key) => `pictures/${fileName(key)}.svg`)),
+    "report.md": strToU8(markdownOf(report, (key) => placeOf.get(key)!)),
     "study.zip": packStudy(study as Parameters<typeof packStudy>[0]),
   };
   for (const block of blocks) {
@@ -26,11 +27,24 @@ export function archiveOf(report: ReportDocument, study: StudyFile): Uint8Array 
       const { key, title, note } = block.picture;
       const { svg, width, height } = drawn(block.picture);
       const framed = framedSvg(inLight(svg), width, height, { title, note });
-      files[`pictures/${fileName(key)}.svg`] = strToU8(framed.svg);
+      files[placeOf.get(key)!] = strToU8(framed.svg);
     }
+    if (block.kind === "photo")
+      files[placeOf.get(block.photo.key)!] = new Uint8Array(
+        Buffer.from(block.photo.data, "base64"),
+      );
   }
   // The same report gives the same file, whenever it is packed.
   return zipSync(files, { level: 6, mtime: new Date("1980-01-01T12:00:00") });
+}
+
+/** Where a picture stands in the archive, by its key. */
+function pictureFile(block: Block): [key: string, file: string][] {
+  if (block.kind === "picture")
+    return [[block.picture.key, `pictures/${fileName(block.picture.key)}.svg`]];
+  if (block.kind !== "photo") return [];
+  const ending = block.photo.type === "image/png" ? "png" : "jpg";
+  return [[block.photo.key, `pictures/${fileName(block.photo.key)}.${ending}`]];
 }
 
 /** What any system takes for the name of a file. */

@@ -31,6 +31,10 @@ function blockOf(block: Block, pictureAt: (key: string) => string, links: boolea
       return block.items.map((words) => `- ${wordsOf(words, links)}`).join("\n");
     case "table":
       return tableOf(block.table, links);
+    case "photo": {
+      const { key, caption } = block.photo;
+      return `![${escaped(caption)}](${pictureAt(key)})\n\n*${escaped(caption)}*`;
+    }
     case "picture": {
       const { key, title, note, alt } = block.picture;
       return `![${escaped(alt)}](${pictureAt(key)})\n\n*${escaped(`${title}. ${note}`)}*`;

@@ -102,6 +102,15 @@ function BlockOf({ block, links }: { block: Block; links: boolean }) {
       );
     case "table":
       return <TableOf table={block.table} links={links} />;
+    case "photo": {
+      const { key, caption, type, data, width, height } = block.photo;
+      return (
+        <figure id={key}>
+          <img src={`data:${type};base64,${data}`} alt={caption} width={width} height={height} />
+          <figcaption dir="auto">{caption}</figcaption>
+        </figure>
+      );
+    }
     case "picture": {
       const { title, note, key } = block.picture;
       return (
