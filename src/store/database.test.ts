@@ -9,6 +9,7 @@ import { part, rig } from "@/core/testing/rigs";
 import { resultOf } from "@/core/testing/measured";
 import { drillKey } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
+import { getIssue, issuesOf } from "./reports";
 import { openStore, type Store } from "./database";
 
 const MIGRATIONS = path.resolve(import.meta.dirname, "migrations");
@@ -125,6 +126,38 @@ describe("a database", () => {
     expect(drillKey(found.drill)).toBe(drillKey(usualDrill("haul", "read")));
     expect(count("samples")).toBe(0);
     expect(measurementsOf(store!, "s")).toHaveLength(1);
+  });
+
+  it("brings an issued report through every later version as it was", () => {
+    const page = Buffer.from("<!DOCTYPE html>\u0000 as it was");
+    // The first version that could issue reports, and every one since.
+    const FIRST = 9;
+    layDown(FIRST, (client) => {
+      client
+        .prepare(
+          "insert into issues (study_id, number, title, issued_at, page, archive, stand) values ('gone', 1, 'T', '2026', ?, ?, '{}')",
+        )
+        .run(page, page);
+    });
+    // And one that is still to come, which turns what it rests on upside down.
+    const next = path.join(folder, "next");
+    fs.cpSync(MIGRATIONS, next, { recursive: true });
+    const journal = path.join(next, "meta", "_journal.json");
+    const { entries, ...rest } = JSON.parse(fs.readFileSync(journal, "utf8")) as {
+      entries: { idx: number; when: number; tag: string }[];
+    };
+    const last = entries.at(-1)!;
+    const tag = "9999_other";
+    entries.push({ ...last, idx: last.idx + 1, when: last.when + 1, tag });
+    fs.writeFileSync(journal, JSON.stringify({ ...rest, entries }));
+    fs.writeFileSync(
+      path.join(next, `${tag}.sql`),
+      "DELETE FROM studies;--> statement-breakpoint\nALTER TABLE studies ADD another text;",
+    );
+    store = openStore(folder, next);
+    const kept = getIssue(store, "gone", 1)!;
+    expect([kept.page, kept.archive].map((one) => Buffer.compare(one, page))).toEqual([0, 0]);
+    expect(issuesOf(store, "gone")).toHaveLength(1);
   });
 
   it("is brought up to date once, however often it is opened", () => {
