@@ -32,7 +32,7 @@ export function proxy(request: NextRequest) {
 }
 
 /** A report is a file of its own: it carries its fonts and pictures, runs nothing, and is looked at in a frame. */
-const REPORT = /^\/api\/studies\/[^/]+\/report(\/|$)/;
+const REPORT = /^\/api\/(studies|parts)\/[^/]+\/report(\/|$)/;
 
 function asReport<R extends Response>(response: R): R {
   guarded(response, "");

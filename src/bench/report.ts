@@ -1,18 +1,14 @@
-import path from "node:path";
-import { Worker } from "node:worker_threads";
 import { ReportChoice, USUAL_CHOICE } from "@/core/report/choice";
 import { Earlier } from "@/core/report/earlier";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/reports";
 import { versionOf } from "@/store/version";
+import { BUNDLED, inThread } from "./report-thread";
 import { opinionOf } from "./opinion";
 import { checked, Problem } from "./problem";
 import { shelfFor } from "./shelf";
 import { openStudy } from "./studies";
 import { studyDocument } from "./study-file";
-
-/** The bundle that makes reports, for a program that runs in the project's folder. */
-const BUNDLED = path.join(/* turbopackIgnore: true */ process.cwd(), "dist", "report.mjs");
 
 const GONE = "There is no such study.";
 
@@ -57,10 +53,12 @@ export function makeReport(
   if (known) return known;
   // The study's file holds what was chosen too, with the pictures.
   const { document } = studyDocument(store, studyId);
-  const made = inThread(file, {
-    ...{ file: document, choice: choiceOf(store, studyId), form, at: at.toISOString() },
-    ...{ shelf: shelfFor(store, studyId), opinion: opinionOf(store) },
-    earlier: lastIssue(store, studyId),
+  const made = inThread<Made>(file, {
+    report: {
+      ...{ file: document, choice: choiceOf(store, studyId), form, at: at.toISOString() },
+      ...{ shelf: shelfFor(store, studyId), opinion: opinionOf(store) },
+      earlier: lastIssue(store, studyId),
+    },
   });
   kept.set(key, made);
   // What failed is not kept.
@@ -68,14 +66,6 @@ export function makeReport(
   if (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value!);
   return made;
 }
-
-const inThread = (file: string, report: unknown): Promise<Made> =>
-  new Promise((resolve, reject) => {
-    const worker = new Worker(file, { workerData: { report }, execArgv: [] });
-    worker.once("message", resolve);
-    worker.once("error", reject);
-    worker.once("exit", () => reject(new Error("The report was not finished.")));
-  });
 
 function lastIssue(store: Store, studyId: string): Earlier | null {
   const [last] = rows.issuesOf(store, studyId);

@@ -3,6 +3,9 @@ import { StudyFile } from "@/core/exchange/study-file";
 import { studyOf } from "@/core/exchange/study-file";
 import type { Part } from "@/core/chain/part";
 import type { Opinion } from "@/core/locate/opinion";
+import { cardOf, type CardChoice } from "@/core/report/card";
+import type { InStudy } from "@/core/report/seen-with";
+import { sheetOf } from "@/core/report/sheet";
 import type { ReportChoice } from "@/core/report/choice";
 import type { Earlier } from "@/core/report/earlier";
 import { cleanPhoto } from "@/core/report/photo";
@@ -42,9 +45,31 @@ export function makeReport({ file, form, ...rest }: ReportOrder): MadeReport {
   return { bytes, stand };
 }
 
+/** What is to be printed of a part: its card, or all its rigs side by side. */
+export interface PartOrder {
+  part: Part;
+  studies: readonly InStudy[];
+  choice: CardChoice;
+  at: string;
+  /** Of a sheet: its columns, by their keys; null makes the card. */
+  columns: readonly string[] | null;
+}
+
+/** Makes a page of a part. */
+export function makePartPage({ part, studies, choice, at, columns }: PartOrder): Uint8Array {
+  const document = columns
+    ? sheetOf(part, studies, columns, choice, at)
+    : cardOf(part, studies, choice, at);
+  return new TextEncoder().encode(htmlOf(document));
+}
+
 /** What a thread is started with: a study's document as it was put together, not yet held against its schema. */
 type Ordered = Omit<ReportOrder, "file"> & { file: unknown };
 
 // In a thread of its own: what is ordered comes with the start, the answer is the only message.
-const { report } = (isMainThread ? {} : (workerData ?? {})) as { report?: Ordered };
+const { report, ofPart } = (isMainThread ? {} : (workerData ?? {})) as {
+  report?: Ordered;
+  ofPart?: PartOrder;
+};
+if (ofPart) parentPort!.postMessage(makePartPage(ofPart));
 if (report) parentPort!.postMessage(makeReport({ ...report, file: StudyFile.parse(report.file) }));

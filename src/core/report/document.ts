@@ -1,11 +1,12 @@
 import type { LetteredRig } from "../answer/study";
 import type { OpenTrace } from "../trace/open-trace";
 import type { Direction, RateUnit } from "../units/rate";
-import type { SectionKey } from "./choice";
 import type { PhotoData } from "./photo";
 
 /** What a report says, before it is given a form: every form (page, Markdown, tables) is made from this. */
 export interface ReportDocument {
+  /** A report runs over pages; a card has one; a sheet is as wide as its table. */
+  form: "report" | "card" | "sheet";
   title: string;
   author: string;
   /** When it was made, as written. */
@@ -16,7 +17,8 @@ export interface ReportDocument {
 }
 
 export interface Section {
-  key: SectionKey;
+  /** Unique in its report. */
+  key: string;
   title: string;
   /** The tester's own words, before what the program says. */
   own: string;

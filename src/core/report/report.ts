@@ -64,6 +64,7 @@ export function reportOf(input: ReportInput, choice: ReportChoice): Report {
       .filter(({ own, blocks }) => own !== "" || blocks.length > 0);
     return {
       document: {
+        form: "report",
         title: choice.title || filed.study.title,
         author: choice.author,
         made: day(at),

@@ -19,7 +19,11 @@ export function htmlOf(report: ReportDocument): string {
       <title>{report.title}</title>
       <meta name="viewport" content="width=device-width, initial-scale=1" />
       <meta name="generator" content="Nerrit" />
-      <style dangerouslySetInnerHTML={{ __html: fontRules(body) + STYLE + paperStyle(foot) }} />
+      <style
+        dangerouslySetInnerHTML={{
+          __html: fontRules(body) + STYLE + paperStyle(foot, report.form),
+        }}
+      />
     </head>,
   );
   return `<!DOCTYPE html>\n<html lang="en">${head}${body}</html>\n`;
@@ -30,10 +34,10 @@ export const drawn = ({ drawn: what, alt }: Picture) =>
   what.kind === "rigs" ? rigsPicture(what, alt) : tracePicture(what, alt);
 
 function Body({ report }: { report: ReportDocument }) {
-  const { title, author, made, origins, sections } = report;
+  const { form, title, author, made, origins, sections } = report;
   const links = sections.some(({ key }) => key === "runs");
   return (
-    <body>
+    <body className={form}>
       <main>
         <header>
           <h1 dir="auto">{title}</h1>
@@ -48,7 +52,7 @@ function Body({ report }: { report: ReportDocument }) {
           </p>
           {origins && <p className="origins">{origins}</p>}
         </header>
-        {sections.length > 1 && (
+        {form === "report" && sections.length > 1 && (
           <nav aria-label="Sections">
             <ul>
               {sections.map(({ key, title: name }) => (

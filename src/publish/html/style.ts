@@ -1,3 +1,4 @@
+import type { ReportDocument } from "@/core/report/document";
 import { DARK, FONTS, LIGHT, rolesIn } from "../theme";
 
 /** How a report looks: on a screen of any width, by day and night, and on paper. */
@@ -35,7 +36,7 @@ table{border-collapse:collapse;width:100%;font-size:.92rem}
 caption{text-align:left;font-weight:600;padding:.2rem 0 .3rem}
 th,td{text-align:left;vertical-align:top;padding:.28rem .8rem .28rem 0;border-bottom:1px solid var(--line)}
 th{font-weight:600}
-tbody th{min-width:8rem;overflow-wrap:break-word}
+td:not(.figure){min-width:5.5rem}tbody th{min-width:8rem}
 thead th{color:var(--secondary);font-weight:400;white-space:nowrap}
 .figure{text-align:right;font-family:${FONTS.mono};font-variant-numeric:tabular-nums;font-size:.86rem;white-space:nowrap}
 thead th.figure+th:not(.figure){padding-left:1rem}
@@ -48,12 +49,14 @@ pre{overflow-x:auto;white-space:pre-wrap;font:.85rem/1.4 ${FONTS.mono}}
 code{font-family:${FONTS.mono};font-size:.88em}
 blockquote{margin:.5rem 0;padding-left:.9rem;border-left:2px solid var(--line)}
 tr:target{background:var(--bank)}
+.sheet main{max-width:84rem}
+.card h2{font-size:1.2rem;margin:1.2rem 0 .2rem;padding-top:.5rem}.card .table{margin:.3rem 0}.card caption,.sheet caption{position:absolute;clip-path:inset(50%);height:1px;overflow:hidden}
 @media (max-width:40rem){main{padding:1rem .9rem 3rem}h1{font-size:1.6rem}.large{font-size:1.2rem}figure{padding:.6rem}}
 `;
 
 /** On paper: light, with numbered pages, what belongs together on one of them. @param foot on every page */
-export const paperStyle = (foot: string): string => `
-@page{size:A4;margin:16mm 15mm 18mm;@bottom-left{content:${quoted(foot)};font:9pt ${FONTS.sans};color:#566466}@bottom-right{content:counter(page) " / " counter(pages);font:9pt ${FONTS.mono};color:#566466}}
+export const paperStyle = (foot: string, form: ReportDocument["form"]): string => `
+@page{size:A4${form === "sheet" ? " landscape" : ""};margin:16mm 15mm 18mm;@bottom-left{content:${quoted(foot)};font:9pt ${FONTS.sans};color:#566466}@bottom-right{content:counter(page) " / " counter(pages);font:9pt ${FONTS.mono};color:#566466}}
 @media print{:root{${rolesIn(LIGHT)};--paper:#fff;--sheet:#fff}
 body{font-size:10.5pt;background:#fff}
 main{max-width:none;padding:0}
@@ -66,6 +69,7 @@ figure svg{min-width:0}
 thead{display:table-header-group}
 table{font-size:8.6pt}.figure{font-size:8.2pt}th,td{padding-right:.5rem}
 thead th{white-space:normal}
+.card{font-size:9.5pt}.card h1{font-size:18pt}.card h2{margin:.55rem 0 .1rem;padding-top:.3rem}.card header{margin-bottom:.4rem;padding-bottom:.3rem}.card th,.card td{padding-top:.12rem;padding-bottom:.12rem}.card .note{font-size:7.6pt;margin:0}
 .note{break-before:avoid}
 figure{padding:.5rem .7rem;margin:.8rem 0}
 a{text-decoration:none}}

@@ -8,6 +8,7 @@ import { Button, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { saySaved } from "../controls/toast";
 import { ChoiceForm } from "./choice-form";
+import { Pieces } from "./pieces";
 import { Photos } from "./photos";
 import { IssueList, type ShownIssue } from "./issue-list";
 
@@ -94,6 +95,9 @@ export function ReportView({
               </a>
             </li>
           </ul>
+          <div className="mt-2">
+            <Pieces key={shown} archive={`${base}?form=zip&shown=${shown}`} />
+          </div>
         </section>
         <ChoiceForm choice={choice} onChange={keep} />
         <Photos

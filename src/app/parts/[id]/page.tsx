@@ -31,7 +31,10 @@ export default async function PartPage({
         › <span className="text-ink">{part.name}</span>
       </p>
       <p className="mt-3 text-secondary">
-        {capital(called(part))} stands in {counted(compared.rigs.length, "rig")} of all studies.
+        {capital(called(part))} stands in {counted(compared.rigs.length, "rig")} of all studies.{" "}
+        <Link className="underline" href={`/parts/${part.id}/card`}>
+          Its shelf card, and all its rigs on paper
+        </Link>
       </p>
       <CompareView
         studyId={null}

@@ -1,7 +1,7 @@
 import { bench } from "@/bench/bench";
 import { makeReport, setChoice } from "@/bench/report";
 import { respond, readJson, type Params } from "../../../respond";
-import { asFile, formOf } from "./as-file";
+import { asFile, formOf } from "@/app/api/as-file";
 
 /** The report of a study as it stands: a page, or everything of it by itself in an archive. */
 export async function GET(request: Request, { params }: Params<"id">): Promise<Response> {

@@ -1,7 +1,7 @@
 import { bench } from "@/bench/bench";
 import { openIssue } from "@/bench/report";
 import type { Params } from "../../../../../respond";
-import { asFile, formOf } from "../../as-file";
+import { asFile, formOf } from "@/app/api/as-file";
 
 /** An issue of a study's report, as it was kept. */
 export async function GET(

@@ -1,6 +1,6 @@
 import { isProblem } from "@/bench/problem";
 import type { ReportForm } from "@/bench/report";
-import { respond } from "../../../respond";
+import { respond } from "./respond";
 
 /** Which form is asked for: the page unless the address says otherwise. */
 export const formOf = (request: Request): ReportForm =>

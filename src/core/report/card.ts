@@ -1,0 +1,280 @@
+import { capital } from "../answer/wording";
+import { claimWords } from "../chain/claim";
+import { PART_KIND_NAMES, type Part } from "../chain/part";
+import { judgeAll } from "../judge/judged";
+import { setUpKey } from "../locate/change";
+import { drillKey } from "../drills/drill";
+import { compareRepeats } from "../stats/compare";
+import { isOf, observationsOf, type Measurement } from "../study/measurement";
+import { formatNumber, formatPercent, ratesIn, writtenAs } from "../units/number";
+import { formatCapacity } from "../units/size";
+import { Direction, DOING, inUnit } from "../units/rate";
+import { dated, type ReportChoice } from "./choice";
+import { words, type Block, type Cell, type ReportDocument } from "./document";
+import { originWords } from "./origins";
+import { drillWords, holds, seenWith, type InStudy, type Seen } from "./seen-with";
+
+/** How a card is written: as a report is. */
+export type CardChoice = Pick<ReportChoice, "unit" | "numbers" | "dates">;
+
+/** Lines of a table that fit on one page with all the rest. */
+const MOST_LINES = 14;
+
+/**
+ * The shelf card of a part, on one page: what it claims, what it has been shown to carry, every rig it
+ * stood in, and whether it gets slower.
+ *
+ * @param studies every one whose rigs have the part in them
+ * @param at when it is made, ISO 8601
+ */
+export function cardOf(
+  part: Part,
+  studies: readonly InStudy[],
+  choice: CardChoice,
+  at: string,
+): ReportDocument {
+  return writtenAs(choice.numbers, () => {
+    const seen = seenWith(part, studies);
+    const sections: [string, Block[]][] = [
+      ["What it is", [facts(part, choice)]],
+      ["Does it deliver?", verdicts(part, studies, choice)],
+      ["What it has been shown to carry", shown(part, seen, choice)],
+      ["Is it getting slower?", drift(seen, choice)],
+      ["Every rig it stood in", rigs(seen, choice)],
+    ];
+    return {
+      form: "card",
+      title: part.name,
+      author: capital(PART_KIND_NAMES[part.kind]),
+      made: dated(at, choice.dates),
+      origins: originWords(seen.map((one) => one.seen.origin)),
+      sections: sections
+        .filter(([, blocks]) => blocks.length > 0)
+        .map(([title, blocks], i) => ({ key: `card-${i + 1}`, title, own: "", blocks })),
+    };
+  });
+}
+
+function facts(part: Part, { unit }: CardChoice): Block {
+  const { maker, model, serial, tag, claims, price, capacityBytes } = part;
+  const rows: [string, string][] = [
+    ["maker and model", [maker, model].filter(Boolean).join(" ")],
+    ["serial", serial],
+    ["tag", tag],
+    ["capacity", capacityBytes ? formatCapacity(capacityBytes).label : ""],
+    ["price", price ? `${formatNumber(price.amount, 2)} ${price.currency}` : ""],
+    ["claims", claims.map((claim) => claimWords(claim, ratesIn(unit))).join("; ")],
+  ];
+  return {
+    kind: "table",
+    table: {
+      key: "facts",
+      title: "As entered",
+      note: "Claims as printed.",
+      columns: [{ name: "what" }, { name: "said" }],
+      rows: rows.filter(([, said]) => said).map((row) => row.map(words)),
+    },
+  };
+}
+
+function verdicts(part: Part, studies: readonly InStudy[], { unit }: CardChoice): Block[] {
+  if (part.claims.length === 0) return [];
+  const rows = studies.flatMap(({ study, rigs: all, measurements }): Cell[][] => {
+    const with_ = all.filter((rig) => holds(rig, part));
+    const seen = observationsOf(measurements).filter((one) => all.some((rig) => isOf(one, rig)));
+    const real = seen.filter(({ origin }) => origin !== "simulated");
+    if (with_.length === 0) return [];
+    return judgeAll([part], {
+      ...{ rigs: all, observations: real.length > 0 ? real : seen },
+      ...{ tolerance: study.tolerance, rates: ratesIn(unit) },
+    }).map(({ claim, kind, shortBy, observed }) => [
+      words(claimWords(claim, ratesIn(unit))),
+      words(`${kind}${shortBy === null ? "" : ` by ${formatPercent(shortBy)}`}`),
+      observed && claim.kind !== "iops"
+        ? {
+            text: ratesIn(unit).rate(observed.median),
+            value: inUnit(observed.median, unit),
+          }
+        : words("–"),
+      words(study.title),
+    ]);
+  });
+  return [
+    table(
+      "verdicts",
+      "Verdicts, study by study",
+      `Measured: median, ${unit}.`,
+      [...["claim", "verdict", "measured", "study"]],
+      rows,
+      [2],
+    ),
+  ];
+}
+
+/** The most that passed, by drill and direction, and what 100 MB/s of that cost. */
+function shown({ price }: Part, seen: readonly Seen[], { unit }: CardChoice): Block[] {
+  const best = new Map<string, Seen>();
+  for (const one of seen) {
+    const { drill, doubtful, repeats } = one.seen;
+    if (doubtful) continue;
+    const key = `${drill.name} ${drill.direction}`;
+    const known = best.get(key);
+    if (!known || known.seen.repeats.median < repeats.median) best.set(key, one);
+  }
+  const rates = ratesIn(unit);
+  const rows = [...best.values()].map(({ seen: one, letter, of }): Cell[] => {
+    const { median, interval } = one.repeats;
+    return [
+      words(drillWords(one)),
+      { text: rates.rate(median), value: inUnit(median, unit) },
+      words(
+        interval ? `${rates.rate(interval.low)} to ${rates.rate(interval.high)}` : "one run: none",
+      ),
+      words(`${letter} ${one.rig.name}, ${of.study.title}`),
+      ...(price ? [costOf(price, median)] : []),
+    ];
+  });
+  if (rows.length === 0) return [prose("Nothing was measured through it yet.")];
+  return [
+    table(
+      ...(["carried", "The most that passed"] as const),
+      `Medians, ${unit}: it carries at least that. What memory may have answered is left out.`,
+      [
+        ...["drill", unit, "95 % interval", "rig and study"],
+        ...(price ? [`${price.currency} per delivered 100 MB/s`] : []),
+      ],
+      ...([rows, [1, 2, 4]] as const),
+    ),
+  ];
+}
+
+const costOf = ({ amount }: NonNullable<Part["price"]>, mbps: number): Cell => {
+  const each = (amount / mbps) * 100;
+  return { text: formatNumber(each, 2), value: each };
+};
+
+/** Whether the same set-up gave less in its last runs than in its first, beyond its noise. */
+function drift(seen: readonly Seen[], { unit, dates }: CardChoice): Block[] {
+  const rates = ratesIn(unit);
+  const series = new Map<string, Seen[]>();
+  for (const one of seen.flatMap(byDay)) {
+    const key = `${setUpKey(one.seen.rig)} ${drillKey(one.seen.drill)} ${one.seen.origin}`;
+    series.set(key, [...(series.get(key) ?? []), one]);
+  }
+  const rows = [...series.values()].flatMap((all): Cell[][] => {
+    const sorted = all.toSorted((a, b) => (a.at < b.at ? -1 : 1));
+    const [first, last] = [sorted[0]!, sorted.at(-1)!];
+    if (first.at.slice(0, 10) === last.at.slice(0, 10)) return [];
+    const found = compareRepeats(first.seen.repeats, last.seen.repeats);
+    const said =
+      found.kind === "unknown"
+        ? `can’t tell: ${found.why}`
+        : found.kind === "same"
+          ? "the same within the noise"
+          : `${found.change < 0 ? "slower" : "faster"} by ${formatPercent(Math.abs(found.change))}`;
+    const value = ({ seen: { repeats } }: Seen): Cell => ({
+      text: rates.rate(repeats.median),
+      value: inUnit(repeats.median, unit),
+    });
+    return [
+      [
+        words(`${first.letter} ${first.seen.rig.name}, ${drillWords(first.seen)}`),
+        ...[value(first), value(last)],
+        words(`${dated(first.at, dates)} to ${dated(last.at, dates)}`),
+        words(said),
+      ],
+    ];
+  });
+  if (rows.length === 0) return [prose("Not known: no set-up with it was measured on two days.")];
+  return [
+    table(
+      ...(["drift", "The same set-up, first and last"] as const),
+      `Medians, ${unit}.`,
+      ["rig and drill", "first", "last", "from when to when", "change"],
+      ...([rows, [1, 2]] as const),
+    ),
+  ];
+}
+
+/** What was seen, day by day. */
+function byDay(one: Seen): Seen[] {
+  const ids = new Set(one.seen.measurementIds);
+  const days = new Map<string, Measurement[]>();
+  for (const measurement of one.of.measurements) {
+    if (!ids.has(measurement.id)) continue;
+    const day = measurement.createdAt.slice(0, 10);
+    days.set(day, [...(days.get(day) ?? []), measurement]);
+  }
+  return [...days.values()].flatMap((alike) =>
+    observationsOf(alike).map((seen) => ({ ...one, seen, at: alike[0]!.createdAt })),
+  );
+}
+
+/** Every rig in one line: the most it gave each way, in whatever drill. */
+function rigs(seen: readonly Seen[], { unit, dates }: CardChoice): Block[] {
+  const rates = ratesIn(unit);
+  const found = new Map<string, Seen[]>();
+  for (const one of seen) {
+    const key = `${one.of.study.title}\n${setUpKey(one.seen.rig)}`;
+    found.set(key, [...(found.get(key) ?? []), one]);
+  }
+  const rows = [...found.values()].map((all): Cell[] => {
+    const [{ of, letter, seen: first }] = all as [Seen];
+    const most = (way: Direction): Cell => {
+      const best = all
+        .filter((one) => one.seen.drill.direction === way)
+        .toSorted((a, b) => b.seen.repeats.median - a.seen.repeats.median)[0]?.seen;
+      return best
+        ? {
+            text: `${rates.rate(best.repeats.median)}${best.doubtful ? " (memory?)" : ""}`,
+            value: inUnit(best.repeats.median, unit),
+          }
+        : words("–");
+    };
+    const runs = all.reduce((sum, one) => sum + one.seen.repeats.n, 0);
+    const last =
+      all
+        .map(({ at }) => at)
+        .toSorted()
+        .at(-1) ?? "";
+    return [
+      ...[words(`${letter} ${first.rig.name}`), words(of.study.title)],
+      ...Direction.options.map(most),
+      { text: formatNumber(runs), value: runs },
+      words(last.startsWith("1970") || !last ? "–" : dated(last, dates)),
+      words([...new Set(all.map((one) => one.seen.origin))].join(", ")),
+    ];
+  });
+  if (rows.length === 0) return [];
+  return [
+    table(
+      ...(["rigs", "Rigs"] as const),
+      `The latest first; the highest median of any drill, ${unit}.`,
+      ["rig", "study", ...Direction.options.map((way) => DOING[way]), "runs", "last", "origin"],
+      ...([rows, [2, 3, 4]] as const),
+    ),
+  ];
+}
+
+const prose = (text: string): Block => ({ kind: "prose", words: [text] });
+
+/** A table of at most as many lines as one page holds. @param figures which columns are figures */
+function table(
+  key: string,
+  title: string,
+  note: string,
+  columns: readonly string[],
+  rows: readonly Cell[][],
+  figures: readonly number[],
+): Block {
+  const left = rows.length - MOST_LINES;
+  return {
+    kind: "table",
+    table: {
+      ...{ key, title },
+      note: left > 0 ? `${note} ${formatNumber(left)} more are left out.` : note,
+      columns: columns.map((name, i) => ({ name, figure: figures.includes(i) })),
+      rows: rows.slice(0, MOST_LINES).map((row) => [...row]),
+    },
+  };
+}
