@@ -74,6 +74,9 @@ describe.skipIf(why)("accessibility", () => {
     ["Locate, a step back", `${boxes}/locate?rig=demo-box-till&direction=read&step=0`, nothing],
     ["Locate, drives by bays", "/studies/demo-base-camp/locate?drill=haul&direction=read", nothing],
     ["Judge", `${boxes}/judge`, nothing],
+    ["Report", `${boxes}/report`, nothing],
+    ["A part on paper", "/parts/demo-cornice/card", nothing],
+    ["Issued reports", "/reports", nothing],
     ["Judge, questioned", `${boxes}/judge?claim=demo-cornice.2&tolerance=0.2`, nothing],
     [
       "what happened in a run",

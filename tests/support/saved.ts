@@ -9,6 +9,8 @@ import { clickOn } from "./browser";
 export interface Saved {
   /** Saves through the menu of a picture or table; gives the file once it is there. */
   save(title: string, kind: string): Promise<Buffer>;
+  /** Saves by whatever is pressed; gives the file once it is there. */
+  saveBy(press: () => Promise<unknown>): Promise<Buffer>;
   end(): void;
 }
 
@@ -17,15 +19,20 @@ export async function savedFrom(page: Page): Promise<Saved> {
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-saved-"));
   const session = await page.createCDPSession();
   await session.send("Browser.setDownloadBehavior", { behavior: "allow", downloadPath: folder });
+  const saveBy = async (press: () => Promise<unknown>) => {
+    for (const file of fs.readdirSync(folder)) fs.rmSync(path.join(folder, file));
+    await press();
+    const done = () => fs.readdirSync(folder).filter((name) => !name.endsWith(".crdownload"));
+    await expect.poll(() => done().length, { timeout: 15_000 }).toBe(1);
+    return fs.readFileSync(path.join(folder, done()[0]!));
+  };
   return {
-    async save(title, kind) {
-      for (const file of fs.readdirSync(folder)) fs.rmSync(path.join(folder, file));
-      await (await page.waitForSelector(`button[aria-label^="Save: ${title}"]`))!.click();
-      await clickOn(page, '[role="menuitem"]', kind);
-      const done = () => fs.readdirSync(folder).filter((name) => !name.endsWith(".crdownload"));
-      await expect.poll(() => done().length, { timeout: 15_000 }).toBe(1);
-      return fs.readFileSync(path.join(folder, done()[0]!));
-    },
+    saveBy,
+    save: (title, kind) =>
+      saveBy(async () => {
+        await (await page.waitForSelector(`button[aria-label^="Save: ${title}"]`))!.click();
+        await clickOn(page, '[role="menuitem"]', kind);
+      }),
     end: () => fs.rmSync(folder, { recursive: true, force: true }),
   };
 }

@@ -90,6 +90,7 @@ export function ChoiceForm({
         <div className="grid grid-cols-2 gap-2">
           <Field label="Unit">
             <Select<RateUnit>
+              name="report-unit"
               value={choice.unit}
               options={asOptions(RateUnit.options)}
               onChange={(unit) => unit && set({ unit })}
@@ -97,6 +98,7 @@ export function ChoiceForm({
           </Field>
           <Field label="Figures">
             <Select<NumberStyle>
+              name="report-numbers"
               value={choice.numbers}
               options={asOptions(Object.keys(NUMBER_STYLES) as NumberStyle[])}
               onChange={(numbers) => numbers && set({ numbers })}
@@ -104,6 +106,7 @@ export function ChoiceForm({
           </Field>
           <Field label="Days" className="col-span-2">
             <Select<ReportChoice["dates"]>
+              name="report-dates"
               value={choice.dates}
               options={asOptions(DATE_STYLES)}
               onChange={(dates) => dates && set({ dates })}
