@@ -63,13 +63,26 @@ export function makePartPage({ part, studies, choice, at, columns }: PartOrder):
   return new TextEncoder().encode(htmlOf(document));
 }
 
-/** What a thread is started with: a study's document as it was put together, not yet held against its schema. */
-type Ordered = Omit<ReportOrder, "file"> & { file: unknown };
-
-// In a thread of its own: what is ordered comes with the start, the answer is the only message.
-const { report, ofPart } = (isMainThread ? {} : (workerData ?? {})) as {
-  report?: Ordered;
+/** What a thread is asked for: a study's document as it was put together, not yet held against its schema. */
+interface Ordered {
+  number: number;
+  report?: Omit<ReportOrder, "file"> & { file: unknown };
   ofPart?: PartOrder;
-};
-if (ofPart) parentPort!.postMessage(makePartPage(ofPart));
-if (report) parentPort!.postMessage(makeReport({ ...report, file: StudyFile.parse(report.file) }));
+}
+
+function made({ report, ofPart }: Ordered): MadeReport | Uint8Array {
+  if (report) return makeReport({ ...report, file: StudyFile.parse(report.file) });
+  if (ofPart) return makePartPage(ofPart);
+  throw new RangeError("Nothing was asked for.");
+}
+
+// In a thread of its own it makes what it is asked for, one after another.
+if (!isMainThread && (workerData as { reports?: boolean } | null)?.reports)
+  parentPort!.on("message", (order: Ordered) => {
+    const { number } = order;
+    try {
+      parentPort!.postMessage({ number, made: made(order) });
+    } catch (error) {
+      parentPort!.postMessage({ number, error: (error as Error).stack ?? String(error) });
+    }
+  });

@@ -17,6 +17,7 @@ import { savedFrom } from "../support/saved";
 import { startServer, type Server } from "../support/server";
 
 const BOXES = "demo-enclosures";
+const FIRST = "demo-first";
 const HOSTILE = `"><script>alert(1)</script> \u202e=cmd() ${"x".repeat(40)}`;
 
 describe.skipIf(!chromium())("the report of a study", () => {
@@ -60,7 +61,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
 
   it("is chosen by the tester, at once: sections, unit, own words", async () => {
     const { page } = browser;
-    await open(`/studies/${BOXES}/report`);
+    await open(`/studies/${FIRST}/report`);
     await shown();
     await clickOn(page, "label", "Gear");
     await expect.poll(shown, { timeout: 20_000 }).not.toMatch(/\nGear\n/);
@@ -72,21 +73,21 @@ describe.skipIf(!chromium())("the report of a study", () => {
     await page.keyboard.press("Tab");
     await expect.poll(shown, { timeout: 20_000 }).toMatch(/in the cold hut\. <b>no markup<\/b>/);
     // It stays when the page is left.
-    await open(`/studies/${BOXES}/report`);
+    await open(`/studies/${FIRST}/report`);
     expect(await shown()).toMatch(/in the cold hut/);
   });
 
   it("is issued under a number, and stays what it was", async () => {
     const { page } = browser;
-    await open(`/studies/${BOXES}/report`);
+    await open(`/studies/${FIRST}/report`);
     await clickOn(page, "button", "Issue it as number 1");
     await seeWords(page, /1 issue, the last on/);
-    const first = await report(BOXES, "/issues/1");
+    const first = await report(FIRST, "/issues/1");
     await chooseFrom(page, "report-unit", "MB/s");
     await clickOn(page, "button", "Issue it as number 2");
     await seeWords(page, /2 issues/);
-    expect(Buffer.compare(await report(BOXES, "/issues/1"), first)).toBe(0);
-    expect((await report(BOXES, "/issues/2")).includes("What changed since the last issue")).toBe(
+    expect(Buffer.compare(await report(FIRST, "/issues/1"), first)).toBe(0);
+    expect((await report(FIRST, "/issues/2")).includes("What changed since the last issue")).toBe(
       true,
     );
     await open("/reports");
@@ -202,19 +203,17 @@ describe.skipIf(!chromium())("the report of a study", () => {
       file,
       Buffer.concat([Buffer.from(picture.slice(0, 2)), comment, Buffer.from(picture.slice(2))]),
     );
-    await open("/studies/demo-first/report");
+    await open(`/studies/${FIRST}/report`);
     const input = await page.waitForSelector('input[type="file"]');
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(file);
     await page.waitForSelector('img[alt="Our bench"]');
     await expect
-      .poll(async () => (await report("demo-first")).includes('alt="Our bench"'), {
+      .poll(async () => (await report(FIRST)).includes('alt="Our bench"'), {
         timeout: 20_000,
       })
       .toBe(true);
-    expect((await report("demo-first")).includes(secret.toString("base64").slice(4, 12))).toBe(
-      false,
-    );
-    const files = unzipSync(await report("demo-first", "?form=zip"));
+    expect((await report(FIRST)).includes(secret.toString("base64").slice(4, 12))).toBe(false);
+    const files = unzipSync(await report(FIRST, "?form=zip"));
     expect(Buffer.from(files["pictures/photo-1.jpg"]!).includes("46.5 N")).toBe(false);
     const refused = await fetch(`${server.url}/api/studies/demo-first/report/photos`, {
       method: "POST",
