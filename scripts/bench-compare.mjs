@@ -1,7 +1,7 @@
 /**
  * npm run bench:compare: how quickly Compare opens with 200 rigs, ten drills and five repeats each
- * (10 000 runs, half of them with traces), and how quickly another question is answered; then Locate, Judge and the
- * answer of the same study. The runs are made on the simulated bench.
+ * (10 000 runs, half of them with traces), and how quickly another question is answered; then Locate, Judge, the
+ * answer and the report of the same study. The runs are made on the simulated bench.
  *
  * Usage: npm run bench:compare [-- RIGS]
  */
@@ -117,6 +117,34 @@ try {
       if (!response.ok || !text.includes(words)) throw new Error(`${what}: ${response.status}`);
       console.log(`${`${what} ${when}`.padEnd(54)} ${(performance.now() - start).toFixed(0)} ms`);
     }
+  }
+  // The report of it all, and how long a page waits meanwhile.
+  for (const when of ["made", "again, after something was written"]) {
+    const start = performance.now();
+    let slowest = 0;
+    let over = false;
+    const pages = (async () => {
+      while (!over) {
+        const asked = performance.now();
+        await (await fetch(`${url}/ledger`)).text();
+        slowest = Math.max(slowest, performance.now() - asked);
+        await new Promise((resolve) => setTimeout(resolve, 250));
+      }
+    })();
+    const response = await fetch(`${url}/api/studies/${study}/report`);
+    const text = await response.text();
+    if (!response.ok || !text.includes("Very many runs"))
+      throw new Error(`report: ${response.status}`);
+    const ms = performance.now() - start;
+    over = true;
+    await pages;
+    console.log(
+      `${`the report ${when}`.padEnd(54)} ${ms.toFixed(0)} ms, ${(text.length / 1e6).toFixed(1)} MB; another page waited ${slowest.toFixed(0)} ms at most (wanted: 5000 ms)`,
+    );
+    await fetch(`${url}/api/studies/${study}/notes`, {
+      method: "PUT",
+      body: JSON.stringify({ notes: when }),
+    });
   }
 } finally {
   server.kill();

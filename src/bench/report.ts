@@ -1,13 +1,17 @@
+import { unzipSync } from "fflate";
+import { partsOfRigs } from "@/core/judge/judged";
+import { tracedIn } from "@/core/report/traced";
 import { ReportChoice, USUAL_CHOICE } from "@/core/report/choice";
 import { Earlier } from "@/core/report/earlier";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/reports";
 import { versionOf } from "@/store/version";
+import { openCompared } from "./comparison";
 import { BUNDLED, inThread } from "./report-thread";
 import { opinionOf } from "./opinion";
 import { checked, Problem } from "./problem";
 import { shelfFor } from "./shelf";
-import { openStudy } from "./studies";
+import { measurement, openStudy } from "./studies";
 import { studyDocument } from "./study-file";
 
 const GONE = "There is no such study.";
@@ -21,6 +25,9 @@ export function setChoice(store: Store, studyId: string, input: unknown): void {
   if (!rows.putReportChoice(store, studyId, checked(ReportChoice, input)))
     throw new Problem(404, GONE);
 }
+
+/** The page within an archive: what is issued is one and the same. */
+const PAGE = "report.html";
 
 export type ReportForm = "html" | "zip";
 
@@ -51,20 +58,43 @@ export function makeReport(
   const key = [studyId, form, versionOf(store), at.toISOString().slice(0, 10)].join(" ");
   const known = kept.get(key);
   if (known) return known;
-  // The study's file holds what was chosen too, with the pictures.
-  const { document } = studyDocument(store, studyId);
-  const made = inThread<Made>(file, {
-    report: {
-      ...{ file: document, choice: choiceOf(store, studyId), form, at: at.toISOString() },
-      ...{ shelf: shelfFor(store, studyId), opinion: opinionOf(store) },
-      earlier: lastIssue(store, studyId),
-    },
-  });
+  const choice = choiceOf(store, studyId);
+  const beside = {
+    ...{ choice, at: at.toISOString(), earlier: lastIssue(store, studyId) },
+    ...{ shelf: shelfFor(store, studyId), opinion: opinionOf(store) },
+  };
+  const made = inThread<Made>(
+    file,
+    form === "html"
+      ? { page: { ...beside, ...pageMatter(store, studyId, choice) } }
+      : { report: { ...beside, form, file: studyDocument(store, studyId).document } },
+  );
   kept.set(key, made);
   // What failed is not kept.
   made.catch(() => kept.delete(key));
   if (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value!);
   return made;
+}
+
+/** What the page alone is made of: every run by its headline, and the traces that it shows. */
+function pageMatter(store: Store, studyId: string, choice: ReportChoice) {
+  const { study, rigs, measurements } = openCompared(store, studyId);
+  const traced = new Set(tracedIn(measurements).map(({ id }) => id));
+  const photos = rows.getPhotos(
+    store,
+    choice.photos.map(({ id }) => id),
+  );
+  return {
+    filed: {
+      ...{ study, rigs, parts: partsOfRigs(rigs) },
+      measurements: measurements.map((one) =>
+        traced.has(one.id) ? measurement(store, one.id) : one,
+      ),
+    },
+    photos: Object.fromEntries(
+      photos.map(({ id, bytes, ...photo }) => [id, { ...photo, data: bytes.toString("base64") }]),
+    ),
+  };
 }
 
 function lastIssue(store: Store, studyId: string): Earlier | null {
@@ -83,16 +113,13 @@ function lastIssue(store: Store, studyId: string): Earlier | null {
 export async function issueReport(store: Store, studyId: string, file = BUNDLED): Promise<number> {
   const at = new Date();
   const { study } = openStudy(store, studyId);
-  const [page, archive] = await Promise.all([
-    makeReport(store, studyId, "html", at, file),
-    makeReport(store, studyId, "zip", at, file),
-  ]);
+  const { bytes, stand } = await makeReport(store, studyId, "zip", at, file);
   return rows.insertIssue(store, {
     ...{ studyId, issuedAt: at.toISOString() },
     title: choiceOf(store, studyId).title || study.title,
-    page: Buffer.from(page.bytes),
-    archive: Buffer.from(archive.bytes),
-    stand: page.stand,
+    page: Buffer.from(unzipSync(bytes, { filter: ({ name }) => name === PAGE })[PAGE]!),
+    archive: Buffer.from(bytes),
+    stand,
   });
 }
 

@@ -9,6 +9,7 @@ import { sheetOf } from "@/core/report/sheet";
 import type { ReportChoice } from "@/core/report/choice";
 import type { Earlier } from "@/core/report/earlier";
 import { cleanPhoto } from "@/core/report/photo";
+import type { ReportInput } from "@/core/report/matter";
 import { reportOf, type Report } from "@/core/report/report";
 import { htmlOf } from "./html/page";
 import { archiveOf } from "./archive";
@@ -63,15 +64,22 @@ export function makePartPage({ part, studies, choice, at, columns }: PartOrder):
   return new TextEncoder().encode(htmlOf(document));
 }
 
-/** What a thread is asked for: a study's document as it was put together, not yet held against its schema. */
+/** What a thread is asked for. */
 interface Ordered {
   number: number;
+  /** A study's document as it was put together, not yet held against its schema. */
   report?: Omit<ReportOrder, "file"> & { file: unknown };
+  /** The page alone, of a study that is at hand. */
+  page?: ReportInput & { choice: ReportChoice };
   ofPart?: PartOrder;
 }
 
-function made({ report, ofPart }: Ordered): MadeReport | Uint8Array {
+function made({ report, page, ofPart }: Ordered): MadeReport | Uint8Array {
   if (report) return makeReport({ ...report, file: StudyFile.parse(report.file) });
+  if (page) {
+    const { document, stand } = reportOf(page, page.choice);
+    return { bytes: new TextEncoder().encode(htmlOf(document)), stand };
+  }
   if (ofPart) return makePartPage(ofPart);
   throw new RangeError("Nothing was asked for.");
 }

@@ -107,26 +107,26 @@ export function answerFor(
     USUAL_DRILL;
   const observations = all.filter(({ drill }) => drill.name === asked.name);
   const small = asked.shows.includes("iops");
-  const byRig = byRigOf(observations);
-  const seen = rigs.map((rig) => observe(byRig.get(rig.id) ?? [], rig, direction));
-  const first = seen.findIndex((observation) => observation !== null);
-  const alone = rigs.map((rig, i) => seen[i] && findingOf(rig, direction, seen[i].repeats, small));
-  const slow = seen.filter((one, i) => one && alone[i]?.kind === "below");
+  const alone = letteredRigs(rigs, observations, direction, small);
+  // What conditions differ in is noted on a copy: a measurement is of one observation only.
+  const idsOf = (list: readonly LetteredRig[]) =>
+    new Set(list.flatMap(({ observation }) => observation?.measurementIds[0] ?? []));
+  const looked = idsOf(alone);
+  const slow = idsOf(alone.filter(({ finding }) => finding?.kind === "below"));
+  const few = observations.length <= TOGETHER;
   const standings =
     beside.located === false
       ? new Map<Rig, Standing>()
-      : standingsIn(
-          all,
-          (one) => seen.includes(one) && (observations.length <= TOGETHER || slow.includes(one)),
-          { shelf: partsOf(rigs), opinion: USUAL_OPINION, ...beside },
-        );
-  const lettered = rigs.map((rig, index): LetteredRig => {
-    const observation = seen[index]!;
+      : standingsIn(all, ({ measurementIds: [id] }) => (few ? looked : slow).has(id!), {
+          shelf: partsOf(rigs),
+          opinion: USUAL_OPINION,
+          ...beside,
+        });
+  const lettered = alone.map((one): LetteredRig => {
+    const { rig, observation, finding } = one;
     const standing = (observation && standings.get(observation.rig)) ?? null;
-    const finding = alone[index] ?? null;
     return {
-      ...{ letter: letterOf(index), rig, standing },
-      observation: observation && withDifferences(observation, seen[first]!, letterOf(first)),
+      ...{ ...one, standing },
       finding: finding && heldAgainst(finding, rig, direction, observation!.repeats, standing),
     };
   });
@@ -146,6 +146,32 @@ export function answerFor(
     answer: answerStudy(entries, direction, verdicts, study.smallestEffect, rates),
     verdicts,
   };
+}
+
+/**
+ * The rigs of a study with what was seen of each in one drill and direction, and what that says of it by
+ * itself: what all runs together say is left open.
+ *
+ * @param observations of that drill
+ * @param small whether it asks for small requests
+ */
+export function letteredRigs(
+  rigs: readonly Rig[],
+  observations: readonly Observation[],
+  direction: Direction,
+  small: boolean,
+): LetteredRig[] {
+  const byRig = byRigOf(observations);
+  const seen = rigs.map((rig) => observe(byRig.get(rig.id) ?? [], rig, direction));
+  const first = seen.findIndex((observation) => observation !== null);
+  return rigs.map((rig, index): LetteredRig => {
+    const observation = seen[index]!;
+    return {
+      ...{ letter: letterOf(index), rig, standing: null },
+      observation: observation && withDifferences(observation, seen[first]!, letterOf(first)),
+      finding: observation && findingOf(rig, direction, observation.repeats, small),
+    };
+  });
 }
 
 /** Of more rigs than can be weighed together, so many are looked at. */

@@ -9,6 +9,8 @@ import type { Matter } from "./matter";
 
 /** Channels of one picture: as many as stand on a page. */
 const ON_A_PAGE = 5;
+/** Rigs that are drawn of one drill; figures are given of all. */
+const MOST_DRAWN = 20;
 
 /**
  * The Narrows drawings of one drill in one direction, a few rigs each.
@@ -20,7 +22,9 @@ export function drawingsOf(
   answer: StudyAnswer,
   of: "answer" | "narrows" = "narrows",
 ): Block[] {
-  const drawn = answer.rigs.filter(({ rig }) => stagesOf(rig, answer.direction).length > 0);
+  const drawn = answer.rigs
+    .filter(({ rig }) => stagesOf(rig, answer.direction).length > 0)
+    .slice(0, MOST_DRAWN);
   const pages = Math.ceil(drawn.length / ON_A_PAGE);
   return Array.from({ length: pages }, (_, page): Block => {
     const some = drawn.slice(page * ON_A_PAGE, (page + 1) * ON_A_PAGE);

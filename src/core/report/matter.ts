@@ -1,4 +1,4 @@
-import { answerFor, drillsDone, letterOf, type StudyAnswer } from "../answer/study";
+import { answerFor, drillsDone, letteredRigs, letterOf, type StudyAnswer } from "../answer/study";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { judgeAll, type Judged } from "../judge/judged";
@@ -24,7 +24,8 @@ import type { PhotoData } from "./photo";
 
 /** What a report is made of: a study as in its file, and what stands beside it. */
 export interface ReportInput {
-  filed: FiledStudy;
+  /** Of its runs the traces may be left out that are not drawn (`tracedIn`). */
+  filed: Pick<FiledStudy, "study" | "parts" | "rigs" | "measurements">;
   /** The parts at hand; without them those of the study. */
   shelf?: readonly Part[];
   opinion?: Opinion;
@@ -70,15 +71,22 @@ export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
   const real = seen.filter(({ origin }) => origin !== "simulated");
   const counting = real.length > 0 ? real : seen;
   const beside = { shelf, opinion };
-  const answers = Direction.options.flatMap((direction) => {
-    const done = drillsDone(measurements, direction).map(({ name }) => name);
-    return (done.length > 0 ? done : [null]).map((name) =>
-      answerFor(study, rigs, measurements, direction, name, rates, {
-        ...beside,
-        // The first drill of a direction is the one that the study answers with.
-        located: name === done[0],
-      }),
-    );
+  const answers = Direction.options.flatMap((direction): StudyAnswer[] => {
+    const done = drillsDone(measurements, direction);
+    // The first drill of a direction is the one that the study answers with.
+    return [
+      answerFor(study, rigs, measurements, direction, done[0]?.name ?? null, rates, beside),
+      ...done.slice(1).map(({ name, shows }) => ({
+        ...{ direction, drill: name, verdicts: [] },
+        rigs: letteredRigs(
+          rigs,
+          seen.filter(({ drill }) => drill.name === name),
+          direction,
+          shows.includes("iops"),
+        ),
+        answer: { sentences: [], findings: {}, open: null },
+      })),
+    ];
   });
   const slow = new Set(
     answers.flatMap((answer) =>

@@ -5,10 +5,10 @@ import { titleOf } from "../../drills/drill";
 import { DOING } from "../../units/rate";
 import { anchorOf, type Block } from "../document";
 import type { Matter } from "../matter";
+import { tracedIn } from "../traced";
 import { originWords } from "../origins";
 
-/** Traces that one report shows, and places of them all together: more is in the study's file. */
-const MOST_TRACES = 60;
+/** Places of all traces together. */
 const PLACES = 9000;
 const MOST_PLACES = 400;
 /** A trace of fewer samples shows nothing that its figure does not. */
@@ -17,19 +17,15 @@ const LEAST_SAMPLES = 5;
 /** How the rate of each rig went over time: one run of each drill, those that change the most first. */
 export function tracesSection(matter: Matter): Block[] {
   const { seen, filed, rates, letter } = matter;
-  const byId = new Map(filed.measurements.map((one) => [one.id, one]));
-  const found = seen.flatMap(({ measurementIds: [id] }) => {
-    const one = byId.get(id!);
-    const run = one?.runs.find((each) => counts(each) && each.samples.length >= LEAST_SAMPLES);
-    return one && run ? [{ one, run }] : [];
+  const counted = new Set(seen.flatMap(({ measurementIds }) => measurementIds));
+  const all = filed.measurements.filter(({ id }) => counted.has(id));
+  const shown = tracedIn(all).flatMap((one) => {
+    const run = one.runs.find((each) => counts(each) && each.samples.length >= LEAST_SAMPLES);
+    return run ? [{ one, run }] : [];
   });
-  // Long ones tell most over time.
-  const shown = found
-    .toSorted((a, b) => (b.run.result?.ms ?? 0) - (a.run.result?.ms ?? 0))
-    .slice(0, MOST_TRACES);
   if (shown.length === 0) return [{ kind: "prose", words: ["No trace was kept of these runs."] }];
   const places = Math.min(MOST_PLACES, Math.floor(PLACES / shown.length));
-  const left = found.length - shown.length;
+  const left = all.length - shown.length;
   return [
     ...shown.flatMap(({ one, run }): Block[] => {
       const trace = { ...openRun(one, run, places), studyId: "" };
@@ -55,7 +51,12 @@ export function tracesSection(matter: Matter): Block[] {
       ];
     }),
     ...(left > 0
-      ? [{ kind: "prose" as const, words: [`${left} more traces are in the study’s file.`] }]
+      ? [
+          {
+            kind: "prose" as const,
+            words: [`What other runs did over time is in the study’s file.`],
+          },
+        ]
       : []),
   ];
 }
