@@ -1,5 +1,5 @@
 import { strToU8, zipSync } from "fflate";
-import type { Block, ReportDocument } from "@/core/report/document";
+import { sourceOf, type Block, type ReportDocument } from "@/core/report/document";
 import type { StudyFile } from "@/core/exchange/study-file";
 import { packStudy } from "@/core/exchange/study-archive";
 import { framedSvg } from "@/ui/out/framed-svg";
@@ -14,6 +14,7 @@ import { inLight } from "./theme";
  */
 export function archiveOf(report: ReportDocument, study: StudyFile): Uint8Array {
   const blocks = report.sections.flatMap((section) => section.blocks);
+  const source = sourceOf(report);
   const placeOf = new Map(blocks.flatMap(pictureFile));
   const files: Record<string, Uint8Array> = {
     "report.html": strToU8(htmlOf(report)),
@@ -22,11 +23,11 @@ export function archiveOf(report: ReportDocument, study: StudyFile): Uint8Array 
   };
   for (const block of blocks) {
     if (block.kind === "table")
-      files[`tables/${fileName(block.table.key)}.csv`] = strToU8(csvOf(block.table));
+      files[`tables/${fileName(block.table.key)}.csv`] = strToU8(csvOf(block.table, source));
     if (block.kind === "picture") {
       const { key, title, note } = block.picture;
       const { svg, width, height } = drawn(block.picture);
-      const framed = framedSvg(inLight(svg), width, height, { title, note });
+      const framed = framedSvg(inLight(svg), width, height, { title, note: `${note} ${source}` });
       files[placeOf.get(key)!] = strToU8(framed.svg);
     }
     if (block.kind === "photo")

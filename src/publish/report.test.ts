@@ -104,6 +104,7 @@ describe("the archive of a report", () => {
     expect(svg).toMatch(/<title>What each stage can carry/);
     expect(svg).toMatch(/aria-label="Rig A/);
     expect(svg).toMatch(/written down by hand/);
+    expect(svg).toMatch(/Source: Does it deliver\?, 2026-11-26/);
     expect(svg).not.toMatch(/var\(--/);
   });
 
@@ -124,12 +125,22 @@ describe("the archive of a report", () => {
 
 describe("tables, by themselves", () => {
   it("have title, note and plain figures, and no formula", () => {
-    const csv = csvOf({
-      ...{ key: "t", title: "Rates", note: "MB/s" },
-      columns: [{ name: "rig" }, { name: "rate", figure: true }],
-      rows: [[{ text: "=1+1" }, { text: "1 234.5", value: 1234.5 }]],
-    });
-    expect(csv.split("\r\n")).toEqual(["Rates", "MB/s", "rig,rate", '"\'=1+1",1234.5', ""]);
+    const csv = csvOf(
+      {
+        ...{ key: "t", title: "Rates", note: "MB/s" },
+        columns: [{ name: "rig" }, { name: "rate", figure: true }],
+        rows: [[{ text: "=1+1" }, { text: "1 234.5", value: 1234.5 }]],
+      },
+      "Source: here.",
+    );
+    expect(csv.split("\r\n")).toEqual([
+      "Rates",
+      "MB/s",
+      "Source: here.",
+      "rig,rate",
+      '"\'=1+1",1234.5',
+      "",
+    ]);
   });
 });
 

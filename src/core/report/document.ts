@@ -16,6 +16,10 @@ export interface ReportDocument {
   sections: Section[];
 }
 
+/** Where a piece of a report that stands by itself is from. */
+export const sourceOf = ({ title, author, made }: ReportDocument): string =>
+  `Source: ${[title, author, made].filter(Boolean).join(", ")}. Made with Nerrit.`;
+
 export interface Section {
   /** Unique in its report. */
   key: string;

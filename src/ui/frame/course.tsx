@@ -19,7 +19,7 @@ export function Course({ stages, current }: { stages: CourseStage[]; current: st
         {stages.map(({ name, state, href, done }) => (
           <li
             key={name}
-            className={`border-t-[3px] pt-1.5 ${done ? "border-solid border-flow" : "border-dashed border-hatch"}`}
+            className={`border-t-[3px] pt-1.5 pr-3 ${done ? "border-solid border-flow" : "border-dashed border-hatch"}`}
           >
             <Link
               href={href}
