@@ -13,6 +13,9 @@ const failures = [];
 const bin = (name) => path.join(root, "node_modules", name);
 const scratch = mkdtempSync(path.join(os.tmpdir(), "nerrit-test-"));
 
+// What tests make once for all of them.
+process.env.NERRIT_SCRATCH = scratch;
+
 /** Runs checks that pass or fail as a whole, side by side; each is heard out in one piece. */
 async function checks(...all) {
   await Promise.all(

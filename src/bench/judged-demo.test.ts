@@ -2,9 +2,9 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { openStore, type Store } from "@/store/database";
+import type { Store } from "@/store/database";
 import { openCompared } from "./comparison";
-import { seedDemo } from "./demo";
+import { openDemo } from "./testing/demo-store";
 import { AS_IT_IS, judgedOf } from "./judged";
 import { opinionOf } from "./opinion";
 import { shelfFor } from "./shelf";
@@ -14,8 +14,7 @@ describe("the demo scenario, judged", () => {
   let store: Store;
   beforeAll(() => {
     folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-demo-"));
-    store = openStore(folder);
-    seedDemo(store);
+    store = openDemo(folder);
   }, 60_000);
   afterAll(() => {
     store.$client.close();

@@ -4,9 +4,9 @@ import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { locate, placesOf, type Located } from "@/core/locate/locate";
 import { placeName } from "@/core/locate/words";
-import { openStore, type Store } from "@/store/database";
+import type { Store } from "@/store/database";
 import { openCompared } from "./comparison";
-import { seedDemo } from "./demo";
+import { openDemo } from "./testing/demo-store";
 import { shelfFor } from "./shelf";
 
 describe("the demo scenario, located", () => {
@@ -14,8 +14,7 @@ describe("the demo scenario, located", () => {
   let store: Store;
   beforeAll(() => {
     folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-demo-"));
-    store = openStore(folder);
-    seedDemo(store);
+    store = openDemo(folder);
   }, 60_000);
   afterAll(() => {
     store.$client.close();

@@ -5,7 +5,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { Plugged } from "@/engine/plugged/follow";
 import { openStore, type Store } from "@/store/database";
 import { openCompared } from "./comparison";
-import { seedDemo } from "./demo";
+import { openDemo } from "./testing/demo-store";
 import { Desk } from "./desk";
 import { AS_IT_IS, isAsked, judgedOf, turnsIn, whatIfOf } from "./judged";
 import { makeStep } from "./next-step";
@@ -42,9 +42,7 @@ describe("a step of the sample data", () => {
   let seeded: string;
   beforeAll(() => {
     seeded = newFolder();
-    const first = openStore(seeded);
-    seedDemo(first);
-    first.$client.close();
+    openDemo(seeded).$client.close();
   }, 60_000);
   afterAll(() => fs.rmSync(seeded, { recursive: true }));
   beforeEach(() => {

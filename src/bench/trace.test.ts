@@ -3,10 +3,10 @@ import os from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { questionFrom } from "@/core/compare/question";
-import { openStore, type Store } from "@/store/database";
+import type { Store } from "@/store/database";
 import { versionOf } from "@/store/version";
 import { answerQuestion, openCompared, openComparedOf, studyOfRun, tracesOf } from "./comparison";
-import { seedDemo } from "./demo";
+import { openDemo } from "./testing/demo-store";
 import { saveStudy, takeInStudy } from "./study-file";
 import { measurementsOf, openStudy } from "./studies";
 import { correctRun, leaveOut, openTrace, traceStretch } from "./trace";
@@ -18,8 +18,7 @@ describe("runs that were kept", () => {
   let store: Store;
   beforeAll(() => {
     folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-trace-"));
-    store = openStore(folder);
-    seedDemo(store);
+    store = openDemo(folder);
   });
   afterAll(() => {
     store.$client.close();

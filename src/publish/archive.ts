@@ -4,6 +4,7 @@ import type { StudyFile } from "@/core/exchange/study-file";
 import { packStudy } from "@/core/exchange/study-archive";
 import { framedSvg } from "@/ui/out/framed-svg";
 import { drawn, htmlOf } from "./html/page";
+import { unturned } from "./marks";
 import { markdownOf } from "./markdown";
 import { csvOf } from "./tables";
 import { inLight } from "./theme";
@@ -28,7 +29,7 @@ export function archiveOf(report: ReportDocument, study: StudyFile): Uint8Array 
       const { key, title, note } = block.picture;
       const { svg, width, height } = drawn(block.picture);
       const framed = framedSvg(inLight(svg), width, height, { title, note: `${note} ${source}` });
-      files[placeOf.get(key)!] = strToU8(framed.svg);
+      files[placeOf.get(key)!] = strToU8(unturned(framed.svg));
     }
     if (block.kind === "photo")
       files[placeOf.get(block.photo.key)!] = new Uint8Array(

@@ -1,4 +1,5 @@
 import type { Block, Inline, ReportDocument, Table } from "@/core/report/document";
+import { unturned } from "./marks";
 
 /**
  * A report as Markdown.
@@ -18,7 +19,7 @@ export function markdownOf(report: ReportDocument, pictureAt: (key: string) => s
     ...(own ? [ownText(own)] : []),
     ...blocks.map((block) => blockOf(block, pictureAt, links)),
   ]);
-  return `${[...head, ...body].join("\n\n")}\n`;
+  return unturned(`${[...head, ...body].join("\n\n")}\n`);
 }
 
 function blockOf(block: Block, pictureAt: (key: string) => string, links: boolean): string {

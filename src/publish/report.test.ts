@@ -118,6 +118,7 @@ describe("the archive of a report", () => {
       const said = strFromU8(bytes);
       if (name.endsWith(".svg") || name.endsWith(".md"))
         expect(said, name).not.toMatch(/<script|<img/i);
+      if (/\.(svg|md|csv|html)$/.test(name)) expect(said.includes("\u202e"), name).toBe(false);
       if (name.endsWith(".csv")) expect(said, name).not.toMatch(/(^|,)"?[=+@]/m);
     }
   });

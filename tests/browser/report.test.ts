@@ -141,6 +141,16 @@ describe.skipIf(!chromium())("the report of a study", () => {
     const pdf = Buffer.from(await page.pdf({ preferCSSPageSize: true, printBackground: true }));
     const pages = pdf.toString("latin1").match(/\/Type\s*\/Page\b/g)!.length;
     expect(pages).toBeGreaterThan(5);
+    // The number of each page, and of all, stands at its foot, with what was not measured.
+    const foot = await page.evaluate(() =>
+      [...document.styleSheets]
+        .flatMap((sheet) => [...sheet.cssRules])
+        .filter((rule) => rule instanceof CSSPageRule)
+        .map((rule) => rule.cssText)
+        .join(),
+    );
+    expect(foot).toMatch(/counter\(page\)[\s\S]*counter\(pages\)/);
+    expect(foot).toMatch(/made up by the simulated bench/);
     await page.emulateMediaType("print");
     const cut = await page.evaluate(() => {
       // A4 less its margins, at 96 dots an inch.

@@ -17,8 +17,8 @@ import { drillWords, holds, seenWith, type InStudy, type Seen } from "./seen-wit
 /** How a card is written: as a report is. */
 export type CardChoice = Pick<ReportChoice, "unit" | "numbers" | "dates">;
 
-/** Lines of a table that fit on one page with all the rest. */
-const MOST_LINES = 14;
+/** Lines of tables that fit on one page together: of the rigs, and of any other. */
+const [MOST_RIGS, MOST_LINES] = [26, 8];
 
 /**
  * The shelf card of a part, on one page: what it claims, what it has been shown to carry, every rig it
@@ -251,7 +251,7 @@ function rigs(seen: readonly Seen[], { unit, dates }: CardChoice): Block[] {
       ...(["rigs", "Rigs"] as const),
       `The latest first; the highest median of any drill, ${unit}.`,
       ["rig", "study", ...Direction.options.map((way) => DOING[way]), "runs", "last", "origin"],
-      ...([rows, [2, 3, 4]] as const),
+      ...([rows, [2, 3, 4], MOST_RIGS] as const),
     ),
   ];
 }
@@ -266,15 +266,16 @@ function table(
   columns: readonly string[],
   rows: readonly Cell[][],
   figures: readonly number[],
+  most = MOST_LINES,
 ): Block {
-  const left = rows.length - MOST_LINES;
+  const left = rows.length - most;
   return {
     kind: "table",
     table: {
       ...{ key, title },
       note: left > 0 ? `${note} ${formatNumber(left)} more are left out.` : note,
       columns: columns.map((name, i) => ({ name, figure: figures.includes(i) })),
-      rows: rows.slice(0, MOST_LINES).map((row) => [...row]),
+      rows: rows.slice(0, most).map((row) => [...row]),
     },
   };
 }

@@ -65,6 +65,8 @@ export interface Picture {
   note: string;
   /** What it shows, for those who do not see it. */
   alt: string;
+  /** The runs whose figures stand in it. */
+  runs: { text: string; run: string }[];
   drawn:
     | { kind: "rigs"; rigs: LetteredRig[]; direction: Direction; unit: RateUnit }
     | { kind: "trace"; trace: OpenTrace; unit: RateUnit };

@@ -4,7 +4,7 @@ import { stagesOf } from "../chain/stage";
 import { marksOf } from "../locate/finding";
 import { DOING } from "../units/rate";
 import { originWords } from "./origins";
-import type { Block, Picture } from "./document";
+import { anchorOf, type Block, type Picture } from "./document";
 import type { Matter } from "./matter";
 
 /** Channels of one picture: as many as stand on a page. */
@@ -63,6 +63,9 @@ function pictureOf(
         return `Rig ${letter}, ${rig.name}: ${flow}${narrow.length > 0 ? `, marked: ${narrow.join(", ")}` : ""}.`;
       })
       .join(" "),
+    runs: rigs.flatMap(({ letter, observation }) =>
+      observation ? [{ text: letter, run: anchorOf(observation.measurementIds[0]!) }] : [],
+    ),
     drawn: { kind: "rigs", rigs, direction, unit: rates.unit },
   };
 }

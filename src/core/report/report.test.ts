@@ -83,6 +83,15 @@ describe("a report", () => {
       );
     const links = linksOf(document);
     expect(links.length).toBeGreaterThan(8);
+    // A sentence that names a rig leads to its run too.
+    const [lead] = document.sections[0]!.blocks;
+    expect(
+      linksOf({ ...document, sections: [{ ...document.sections[0]!, blocks: [lead!] }] }),
+    ).not.toEqual([]);
+    for (const { blocks } of document.sections)
+      for (const block of blocks)
+        if (block.kind === "picture")
+          for (const { run } of block.picture.runs) expect(runs).toContain(run);
     for (const link of links) expect(runs).toContain(link);
   });
 

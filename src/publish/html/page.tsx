@@ -3,6 +3,7 @@ import type { Block, Inline, ReportDocument, Section, Table } from "@/core/repor
 import { rigsPicture } from "../pictures/rigs";
 import { tracePicture } from "../pictures/trace";
 import type { Picture } from "@/core/report/document";
+import { unturned } from "../marks";
 import { OwnText } from "../own-text";
 import { fontRules } from "./fonts";
 import { paperStyle, STYLE } from "./style";
@@ -26,7 +27,7 @@ export function htmlOf(report: ReportDocument): string {
       />
     </head>,
   );
-  return `<!DOCTYPE html>\n<html lang="en">${head}${body}</html>\n`;
+  return unturned(`<!DOCTYPE html>\n<html lang="en">${head}${body}</html>\n`);
 }
 
 /** A picture of a report, its colours by role. */
@@ -116,7 +117,7 @@ function BlockOf({ block, links }: { block: Block; links: boolean }) {
       );
     }
     case "picture": {
-      const { title, note, key } = block.picture;
+      const { title, note, key, runs } = block.picture;
       return (
         <figure id={key}>
           <figcaption>{title}</figcaption>
@@ -127,7 +128,21 @@ function BlockOf({ block, links }: { block: Block; links: boolean }) {
             aria-label={title}
             dangerouslySetInnerHTML={{ __html: drawn(block.picture).svg }}
           />
-          <p className="note">{note}</p>
+          <p className="note">
+            {note}
+            {links && runs.length > 0 && (
+              <>
+                {" Runs: "}
+                {runs.map(({ text, run }, i) => (
+                  <span key={i}>
+                    {i > 0 && ", "}
+                    <a href={`#${run}`}>{text}</a>
+                  </span>
+                ))}
+                .
+              </>
+            )}
+          </p>
         </figure>
       );
     }

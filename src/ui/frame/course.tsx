@@ -24,14 +24,15 @@ export function Course({ stages, current }: { stages: CourseStage[]; current: st
             <Link
               href={href}
               aria-current={name === current ? "page" : undefined}
-              className="flex flex-wrap items-baseline gap-x-2 hover:underline"
+              className="block hover:underline"
             >
               <span
                 className={`text-[17px] font-semibold ${name === current ? "border-b-[5px] border-flow/40" : ""}`}
               >
                 {name}
               </span>
-              <span className="text-secondary">{state}</span>
+              {/* A line of its own, also while it is not known: what stands below does not move. */}
+              <span className="block min-h-[1.35em] text-secondary">{state}</span>
             </Link>
           </li>
         ))}

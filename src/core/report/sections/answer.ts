@@ -27,7 +27,7 @@ export function answerSection(matter: Matter): Block[] {
             kind: "prose" as const,
             large: true,
             words: [
-              ...spoken(lead.answer.sentences.slice(0, LEADING)),
+              ...spoken(lead.answer.sentences.slice(0, LEADING), lead),
               ...(judged.length > 0 ? [` ${capital(tellVerdicts(judged))}`] : []),
             ],
           },
@@ -112,12 +112,39 @@ function holding({ finding, standing }: LetteredRig): string[] {
   return likeliest ? [`${likeliest.name} (${formatChance(likeliest.probability)})`] : [];
 }
 
-/** Sentences of an answer as words of a report. */
+/** "rig A", "Rigs A and B", "rigs A, B and C": how sentences name rigs. */
+const RIGS = /\b[Rr]igs? [A-Z]{1,2}(?:(?:, | and )[A-Z]{1,2})*(?![a-z])/g;
+
+/**
+ * Sentences of an answer as words of a report: a rig that is named leads to the run that its figures are
+ * from.
+ */
 export function spoken(
   sentences: readonly (readonly { text: string; narrows?: boolean }[])[],
+  { rigs }: Pick<StudyAnswer, "rigs">,
 ): Inline[] {
+  const runs = new Map(
+    rigs.map(({ letter, observation }) => [letter, observation?.measurementIds[0]]),
+  );
   return sentences.flatMap((segments, i): Inline[] => [
     ...(i > 0 ? [" "] : []),
-    ...segments.map(({ text, narrows }): Inline => (narrows ? { text, narrows } : text)),
+    ...segments.flatMap(({ text, narrows }): Inline[] =>
+      narrows ? [{ text, narrows }] : linked(text, runs),
+    ),
   ]);
+}
+
+function linked(text: string, runs: ReadonlyMap<string, string | undefined>): Inline[] {
+  const found: Inline[] = [];
+  let end = 0;
+  for (const { index, 0: named } of text.matchAll(RIGS)) {
+    for (const { index: at, 0: letter } of named.matchAll(/\b[A-Z]{1,2}\b/g)) {
+      const run = runs.get(letter);
+      if (!run) continue;
+      const from = index + at;
+      found.push(text.slice(end, from), { text: letter, run: anchorOf(run) });
+      end = from + letter.length;
+    }
+  }
+  return [...found, text.slice(end)].filter((one) => one !== "");
 }

@@ -4,11 +4,10 @@ import { placesOf } from "../../locate/locate";
 import { evidenceOn, likelihood, tellExplanation, tellLocated, tellNext } from "../../locate/words";
 import type { Evidence } from "../../locate/words";
 import { notCounted } from "../../locate/not-counted";
-import { standingOf } from "../../locate/standing";
-import { STATE_WORDS } from "../../locate/reach";
+import { reachOf, STATE_WORDS, type Reach } from "../../locate/reach";
 import { formatChance } from "../../units/number";
-import { DOING } from "../../units/rate";
-import { anchorOf, words, type Block, type Inline } from "../document";
+import { DOING, inUnit } from "../../units/rate";
+import { anchorOf, words, type Block, type Cell, type Inline } from "../document";
 import type { Matter } from "../matter";
 import type { Observation } from "../../study/measurement";
 import { argumentOf } from "../../locate/argument";
@@ -41,7 +40,9 @@ function argue(one: Located, matter: Matter): Block[] {
   const told = placesOf(explanations)
     .filter(({ probability }, i) => i === 0 || probability >= UNTOLD)
     .slice(0, MOST_TOLD);
-  const { parts } = standingOf(one);
+  const isHeld = explanations[0] && explanations[0].kind !== "as-designed";
+  const reaches =
+    isHeld && one.belief.trials.includes(one.trial) ? reachOf(one.belief, one.trial) : [];
   const slow = seen.find((other) => other.rig === rig && other.drill === drill);
   const alike = seen.filter(
     (other) => other.drill.name === drill.name && other.drill.direction === direction,
@@ -76,22 +77,7 @@ function argue(one: Located, matter: Matter): Block[] {
           : []),
       ];
     }),
-    ...(Object.keys(parts).length > 0
-      ? [
-          {
-            kind: "table" as const,
-            table: {
-              key: `standing-${letter(rig.id)}-${drill.name}-${direction}`,
-              title: `How the parts of rig ${letter(rig.id)} stand`,
-              note: "Cleared: a run has shown it to carry more than this rig gave.",
-              columns: [{ name: "part" }, { name: "state" }],
-              rows: rig.parts
-                .filter(({ id }) => parts[id])
-                .map(({ id, name }) => [words(name), words(STATE_WORDS[parts[id]!])]),
-            },
-          },
-        ]
-      : []),
+    ...(reaches.length > 0 ? [standings(one, reaches, matter)] : []),
     ...(slow && alike.length <= TOGETHER ? history(slow, matter) : []),
     ...(!settled && nextSwaps[0]
       ? [{ kind: "prose" as const, words: [tellNext(nextSwaps[0], one, rates)] }]
@@ -108,6 +94,43 @@ function argue(one: Located, matter: Matter): Block[] {
         ]
       : []),
   ];
+}
+
+/** Who is cleared, by which run, and who is not. */
+function standings(
+  { rig, drill, direction }: Located,
+  reaches: readonly Reach[],
+  { rates, letter }: Matter,
+): Block {
+  return {
+    kind: "table",
+    table: {
+      key: `standing-${letter(rig.id)}-${drill.name}-${direction}`,
+      title: `What rig ${letter(rig.id)} is made of, and what that was shown to carry`,
+      note: `The most that passed in this drill and direction, ${rates.unit}. Cleared: clearly more than this rig gave.`,
+      columns: [
+        ...[{ name: "what" }, { name: "state" }],
+        ...[{ name: "shown to carry", figure: true }, { name: "by rig" }],
+      ],
+      rows: reaches.map(({ site, state, shown, onlyWith }): Cell[] => [
+        words(site.name),
+        words(
+          onlyWith.length > 0
+            ? `${STATE_WORDS[state]}: ${onlyWith.map(({ name }) => name).join(", ")}`
+            : STATE_WORDS[state],
+        ),
+        shown
+          ? {
+              ...{ text: rates.rate(shown.mbps), value: inUnit(shown.mbps, rates.unit) },
+              ...(shown.trial.measurementIds[0]
+                ? { run: anchorOf(shown.trial.measurementIds[0]) }
+                : {}),
+            }
+          : words("nothing yet"),
+        words(shown ? `${letter(shown.trial.rig.id)} ${shown.trial.rig.name}` : "–"),
+      ]),
+    },
+  };
 }
 
 /** What each set-up that was measured changed, in the order in which they were. */

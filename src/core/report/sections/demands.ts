@@ -1,7 +1,8 @@
 import { checkDemand } from "../../demand/check";
 import { formatPercent } from "../../units/number";
-import { DOING } from "../../units/rate";
-import { words, type Block, type Cell } from "../document";
+import type { Observation } from "../../study/measurement";
+import { DOING, type Direction } from "../../units/rate";
+import { anchorOf, words, type Block, type Cell } from "../document";
 import type { Matter } from "../matter";
 
 /** Which rigs meet what the drive is wanted for. */
@@ -10,18 +11,19 @@ export function demandsSection(matter: Matter): Block[] {
   const { demands } = filed.study;
   const hauls = answers.filter(({ drill }) => drill === "haul");
   return demands.map((demand): Block => {
+    const seenOf = (i: number, direction: Direction) =>
+      hauls.find((one) => one.direction === direction)?.rigs[i]?.observation ?? null;
     const rows = filed.rigs.flatMap((rig, i): Cell[][] =>
-      checkDemand(rig, demand, (direction) => {
-        const answer = hauls.find((one) => one.direction === direction);
-        return answer?.rigs[i]?.observation?.repeats ?? null;
-      }).map(({ direction, need, fit, have, headroom }) => [
-        words(`${matter.letter(rig.id)} ${rig.name}`),
-        words(DOING[direction]),
-        { text: rates.rate(need), value: need },
-        { text: rates.rate(have), value: have },
-        words(fit),
-        { text: formatPercent(headroom), value: headroom },
-      ]),
+      checkDemand(rig, demand, (direction) => seenOf(i, direction)?.repeats ?? null).map(
+        ({ direction, need, fit, have, headroom }) => [
+          words(`${matter.letter(rig.id)} ${rig.name}`),
+          words(DOING[direction]),
+          { text: rates.rate(need), value: need },
+          { text: rates.rate(have), value: have, ...runOf(seenOf(i, direction)) },
+          words(fit),
+          { text: formatPercent(headroom), value: headroom },
+        ],
+      ),
     );
     return {
       kind: "table",
@@ -39,3 +41,6 @@ export function demandsSection(matter: Matter): Block[] {
     };
   });
 }
+
+const runOf = (seen: Observation | null): Pick<Cell, "run"> =>
+  seen?.measurementIds[0] ? { run: anchorOf(seen.measurementIds[0]) } : {};

@@ -19,7 +19,12 @@ export function figuresSection(matter: Matter): Block[] {
     { kind: "table", table: tableOf(matter, answer) },
     // What rigs give in the drill that the study answers with is said in sentences too.
     ...(answering.includes(answer)
-      ? [{ kind: "list" as const, items: answer.answer.sentences.map((one) => spoken([one])) }]
+      ? [
+          {
+            kind: "list" as const,
+            items: answer.answer.sentences.map((one) => spoken([one], answer)),
+          },
+        ]
       : []),
     ...drawingsOf(matter, measured(answer)),
   ]);

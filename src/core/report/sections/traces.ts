@@ -41,13 +41,11 @@ export function tracesSection(matter: Matter): Block[] {
             title: name,
             note: `Repeat ${run.repeat + 1}, ${rates.unit} over seconds: mean, and the extremes within each place drawn.${origin ? ` ${origin}` : ""}`,
             alt: told || `The rate of ${name} over time.`,
+            runs: [{ text: `repeat ${run.repeat + 1}`, run: anchorOf(one.id) }],
             drawn: { kind: "trace", trace, unit: rates.unit },
           },
         },
-        {
-          kind: "prose",
-          words: [`${told} `, { text: "The run", run: anchorOf(one.id) }],
-        },
+        ...(told ? [{ kind: "prose" as const, words: [told] }] : []),
       ];
     }),
     ...(left > 0
