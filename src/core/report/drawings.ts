@@ -52,7 +52,7 @@ function pictureOf(
   return {
     key,
     title: `What each stage can carry and what flowed: ${title}, ${DOING[direction]}`,
-    note: `Rigs ${letters}. Width of the channel: what the stage can carry; fill: median of the repeats, ${rates.unit}.${origins ? ` ${origins}` : ""}`,
+    note: `${rigs.length === 1 ? "Rig" : "Rigs"} ${letters}. Width of the channel: what the stage can carry; fill: median of the repeats, ${rates.unit}.${origins ? ` ${origins}` : ""}`,
     alt: rigs
       .map(({ letter, rig, observation, finding }) => {
         const marks = marksOf(rig, direction, finding, observation !== null).stageKeys;

@@ -42,12 +42,15 @@ export function answerSection(matter: Matter): Block[] {
 }
 
 /** Rigs that are drawn with the answer: the fastest, and the slowest that something holds back. */
-const DRAWN = 3;
+export const DRAWN = 3;
 
-function telling(answer: StudyAnswer): StudyAnswer {
+/** An answer with the few rigs that tell most. */
+export function telling(answer: StudyAnswer): StudyAnswer {
   const sound = answer.rigs
     .filter(({ observation }) => observation && !observation.doubtful)
     .toSorted((a, b) => b.observation!.repeats.median - a.observation!.repeats.median);
+  if (sound.length > 0 && sound.length <= DRAWN)
+    return { ...answer, rigs: answer.rigs.filter((one) => sound.includes(one)) };
   const [fastest, ...others] = sound.length > 0 ? sound : answer.rigs.slice(0, 1);
   const slow = others.filter(({ finding }) => finding?.kind === "below");
   const chosen = new Set([fastest, ...(slow.length > 0 ? slow : others).slice(1 - DRAWN)]);

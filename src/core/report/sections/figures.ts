@@ -8,7 +8,7 @@ import { anchorOf, words, type Block, type Cell, type Table } from "../document"
 import { drawingsOf } from "../drawings";
 import type { Matter } from "../matter";
 import { originWords } from "../origins";
-import { answeringOf, spoken } from "./answer";
+import { answeringOf, DRAWN, spoken, telling } from "./answer";
 
 /** What every rig gave in every drill, with its ceiling and how far the repeats lie apart. */
 export function figuresSection(matter: Matter): Block[] {
@@ -26,9 +26,18 @@ export function figuresSection(matter: Matter): Block[] {
           },
         ]
       : []),
-    ...drawingsOf(matter, measured(answer)),
+    ...(answer === shown[0] && isDrawn(measured(answer))
+      ? []
+      : drawingsOf(
+          matter,
+          answering.includes(answer) ? measured(answer) : telling(measured(answer)),
+        )),
   ]);
 }
+
+/** Whether all of it stands with the answer already; see `telling`. */
+const isDrawn = ({ rigs }: StudyAnswer) =>
+  rigs.length <= DRAWN && rigs.every(({ observation }) => !observation?.doubtful);
 
 /** An answer without the rigs that were not measured by its drill. */
 const measured = (answer: StudyAnswer): StudyAnswer => ({

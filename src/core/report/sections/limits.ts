@@ -50,7 +50,7 @@ export function limitsSection(matter: Matter): Block[] {
   const open = judged.filter(({ kind }) => kind === "Can't tell yet");
   for (const { part, claim, settle } of open)
     items.push([
-      `Whether ${part.name} keeps ${claimWords(claim, rates)} can’t be told yet${settle[0] ? `; ${settle[0].text} would settle it` : ""}.`,
+      `Whether ${part.name} keeps ${claimWords(claim, rates)} can’t be told yet${settle[0] ? `. Would settle it: ${settle[0].text.replace(/\.$/, "")}` : ""}.`,
     ]);
   for (const { rig } of located.filter(({ settled }) => !settled))
     items.push([`What holds rig ${letter(rig.id)} back is not settled.`]);

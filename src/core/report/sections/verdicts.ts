@@ -81,7 +81,7 @@ function reasonsFor(one: Judged, { rates, letter }: Matter): Block[] {
       ...(unshown.length > 0 && one.kind === "Can't tell yet"
         ? [[`No run has shown what these carry: ${unshown.join(", ")}.`]]
         : []),
-      ...settle.map(({ text }) => [`Would settle it: ${text}.`]),
+      ...settle.map(({ text }) => [`Would settle it: ${text.replace(/\.$/, "")}.`]),
     ],
   };
   return items.items.length === 0
