@@ -26,9 +26,11 @@ try {
     server.once("exit", resolve);
   });
   for (const [name, id] of Object.entries(STUDIES)) {
-    const study = path.join(folder, name);
     const answer = await fetch(`http://127.0.0.1:${PORT}/api/studies/${id}/file`);
-    fs.writeFileSync(study, Buffer.from(await answer.arrayBuffer()));
+    fs.writeFileSync(path.join(folder, name), Buffer.from(await answer.arrayBuffer()));
+  }
+  for (const name of Object.keys(STUDIES)) {
+    const study = path.join(folder, name);
     const page = path.join(out, `${name}.html`);
     fs.rmSync(page, { force: true });
     const cli = [path.join(root, "bin/nerrit.mjs"), "report", study, "--out", page];
