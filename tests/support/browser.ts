@@ -43,7 +43,10 @@ export async function openBrowser(): Promise<OpenBrowser> {
     // A refused request (422) is told to the user, and by the browser to its console.
     const refused = /status of 422/.test(message.text());
     const where = message.location().url ?? "";
-    if (message.type() === "error" && !refused) complaints.push(`${message.text()} ${where}`);
+    // What was taken back while the page still followed it is gone.
+    const gone = /status of 404/.test(message.text()) && /measurements\/[^/]+\/events$/.test(where);
+    if (message.type() === "error" && !refused && !gone)
+      complaints.push(`${message.text()} ${where}`);
   });
   return {
     page,

@@ -53,7 +53,13 @@ function argue(one: Located, matter: Matter): Block[] {
       kind: "heading",
       text: `${letter(rig.id)}, ${rig.name}: ${titleOf(drill)}, ${DOING[direction]}`,
     },
-    { kind: "prose", words: [tellLocated(one, rates)] },
+    {
+      kind: "prose",
+      words: [
+        `${tellLocated(one, rates)} `,
+        ...(slow ? [{ text: "The run", run: anchorOf(slow.measurementIds[0]!) }] : []),
+      ],
+    },
     ...told.flatMap(({ explanations: [first], probability }): Block[] => {
       if (!first) return [];
       const { for: pro, against } = evidenceOn(first, one, rates);
