@@ -48,6 +48,16 @@ describe("the shelf card of a part", () => {
     expect(row).toMatch(/4\.00$/);
   });
 
+  it("says what most people ask for first", () => {
+    const scatter: Run = {
+      ...{ rigId: "s", ratesMBps: [40, 41], createdAt: "2026-03-02T10:00:00.000Z" },
+      drill: { name: "scatter", direction: "read" },
+    };
+    const both = inStudy("Both", [haul("s", "2026-03-01", 1000, 1001), scatter]);
+    const drills = texts(table(cardOf(partOf("other"), [both], CHOICE, AT), "carried"));
+    expect(drills.map((row) => row.split(",")[0])).toEqual(["Haul", "Scatter"]);
+  });
+
   it("sees that the same set-up got slower from one day to another", () => {
     const both = inStudy("Both", [
       haul("s", "2026-03-01", 1000, 1001, 1002),
@@ -71,6 +81,23 @@ describe("the shelf card of a part", () => {
 
   it("lists every rig once, of all studies", () => {
     expect(texts(table(cardOf(partOf("d"), [spring, autumn], CHOICE, AT), "rigs"))).toHaveLength(3);
+  });
+
+  it("keeps to what fits on one page, and says what is left out", () => {
+    const many = Array.from({ length: 60 }, (_, i) =>
+      inStudy(`Study ${i} ${"of a long name ".repeat(5)}`, [
+        haul("s", "2026-03-01", 900 + i, 901 + i),
+      ]),
+    );
+    const card = cardOf(partOf("d"), many, CHOICE, AT);
+    const lines = card.sections
+      .flatMap(({ blocks }) => blocks)
+      .reduce((sum, block) => sum + (block.kind === "table" ? block.table.rows.length : 1), 0);
+    expect(lines).toBeLessThanOrEqual(30);
+    const rigs = table(card, "rigs");
+    expect(rigs.note).toMatch(new RegExp(`${60 - rigs.rows.length} more are left out`));
+    for (const [name, study] of rigs.rows)
+      expect(Math.max(name!.text.length, study!.text.length)).toBeLessThanOrEqual(36);
   });
 
   it("is there for a part that was never used", () => {

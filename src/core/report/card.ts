@@ -3,6 +3,7 @@ import { claimWords } from "../chain/claim";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
 import { judgeAll } from "../judge/judged";
 import { setUpKey } from "../locate/change";
+import { DRILLS } from "../drills/catalogue";
 import { drillKey } from "../drills/drill";
 import { compareRepeats } from "../stats/compare";
 import { isOf, observationsOf, type Measurement } from "../study/measurement";
@@ -17,8 +18,10 @@ import { drillWords, holds, seenWith, type InStudy, type Seen } from "./seen-wit
 /** How a card is written: as a report is. */
 export type CardChoice = Pick<ReportChoice, "unit" | "numbers" | "dates">;
 
-/** Lines of tables that fit on one page together: of the rigs, and of any other. */
-const [MOST_RIGS, MOST_LINES] = [26, 8];
+/** Lines of all tables that fit on one page together; of any but the rigs' table; and of that at least. */
+const [ON_A_PAGE, MOST_LINES, LEAST_RIGS] = [30, 8, 4];
+/** Longer names would take two lines of the page. */
+const NAME = 36;
 
 /**
  * The shelf card of a part, on one page: what it claims, what it has been shown to carry, every rig it
@@ -35,12 +38,17 @@ export function cardOf(
 ): ReportDocument {
   return writtenAs(choice.numbers, () => {
     const seen = seenWith(part, studies);
-    const sections: [string, Block[]][] = [
+    const above: [string, Block[]][] = [
       ["What it is", [facts(part, choice)]],
       ["Does it deliver?", verdicts(part, studies, choice)],
       ["What it has been shown to carry", shown(part, seen, choice)],
       ["Is it getting slower?", drift(seen, choice)],
-      ["Every rig it stood in", rigs(seen, choice)],
+    ];
+    const lines = above.flatMap(([, blocks]) => blocks).reduce((sum, one) => sum + linesOf(one), 0);
+    const left = Math.max(LEAST_RIGS, ON_A_PAGE - lines);
+    const sections = [
+      ...above,
+      ["Every rig it stood in", rigs(seen, choice, left)] as [string, Block[]],
     ];
     return {
       form: "card",
@@ -122,7 +130,12 @@ function shown({ price }: Part, seen: readonly Seen[], { unit }: CardChoice): Bl
     if (!known || known.seen.repeats.median < repeats.median) best.set(key, one);
   }
   const rates = ratesIn(unit);
-  const rows = [...best.values()].map(({ seen: one, letter, of }): Cell[] => {
+  // In the order in which drills are listed: what most people ask for comes first.
+  const order = DRILLS.map(({ name }) => name);
+  const sorted = [...best.values()].toSorted(
+    (a, b) => order.indexOf(a.seen.drill.name) - order.indexOf(b.seen.drill.name),
+  );
+  const rows = sorted.map(({ seen: one, letter, of }): Cell[] => {
     const { median, interval } = one.repeats;
     return [
       words(drillWords(one)),
@@ -211,7 +224,7 @@ function byDay(one: Seen): Seen[] {
 }
 
 /** Every rig in one line: the most it gave each way, in whatever drill. */
-function rigs(seen: readonly Seen[], { unit, dates }: CardChoice): Block[] {
+function rigs(seen: readonly Seen[], { unit, dates }: CardChoice, most: number): Block[] {
   const rates = ratesIn(unit);
   const found = new Map<string, Seen[]>();
   for (const one of seen) {
@@ -220,7 +233,7 @@ function rigs(seen: readonly Seen[], { unit, dates }: CardChoice): Block[] {
   }
   const rows = [...found.values()].map((all): Cell[] => {
     const [{ of, letter, seen: first }] = all as [Seen];
-    const most = (way: Direction): Cell => {
+    const fastest = (way: Direction): Cell => {
       const best = all
         .filter((one) => one.seen.drill.direction === way)
         .toSorted((a, b) => b.seen.repeats.median - a.seen.repeats.median)[0]?.seen;
@@ -238,8 +251,8 @@ function rigs(seen: readonly Seen[], { unit, dates }: CardChoice): Block[] {
         .toSorted()
         .at(-1) ?? "";
     return [
-      ...[words(`${letter} ${first.rig.name}`), words(of.study.title)],
-      ...Direction.options.map(most),
+      ...[words(shortened(`${letter} ${first.rig.name}`)), words(shortened(of.study.title))],
+      ...Direction.options.map(fastest),
       { text: formatNumber(runs), value: runs },
       words(last.startsWith("1970") || !last ? "–" : dated(last, dates)),
       words([...new Set(all.map((one) => one.seen.origin))].join(", ")),
@@ -251,10 +264,17 @@ function rigs(seen: readonly Seen[], { unit, dates }: CardChoice): Block[] {
       ...(["rigs", "Rigs"] as const),
       `The latest first; the highest median of any drill, ${unit}.`,
       ["rig", "study", ...Direction.options.map((way) => DOING[way]), "runs", "last", "origin"],
-      ...([rows, [2, 3, 4], MOST_RIGS] as const),
+      ...([rows, [2, 3, 4], most] as const),
     ),
   ];
 }
+
+const linesOf = (block: Block): number => (block.kind === "table" ? block.table.rows.length : 1);
+
+const shortened = (text: string): string => {
+  const signs = [...text];
+  return signs.length > NAME ? `${signs.slice(0, NAME - 1).join("")}…` : text;
+};
 
 const prose = (text: string): Block => ({ kind: "prose", words: [text] });
 
@@ -273,7 +293,10 @@ function table(
     kind: "table",
     table: {
       ...{ key, title },
-      note: left > 0 ? `${note} ${formatNumber(left)} more are left out.` : note,
+      note:
+        left > 0
+          ? `${note} ${formatNumber(left)} more are left out; the sheet side by side has every rig.`
+          : note,
       columns: columns.map((name, i) => ({ name, figure: figures.includes(i) })),
       rows: rows.slice(0, most).map((row) => [...row]),
     },

@@ -69,7 +69,7 @@ figure svg{min-width:0}
 thead{display:table-header-group}
 table{font-size:8.6pt}.figure{font-size:8.2pt}th,td{padding-right:.5rem}td:not(.figure),tbody th{min-width:0}
 thead th{white-space:normal}
-.card{font-size:9.5pt}.card h1{font-size:18pt}.card h2{margin:.55rem 0 .1rem;padding-top:.3rem}.card header{margin-bottom:.4rem;padding-bottom:.3rem}.card th,.card td{padding-top:.12rem;padding-bottom:.12rem}.card .note{font-size:7.6pt;margin:0}
+.card{font-size:9.5pt;line-height:1.2}.card h1{font-size:18pt}.card h2{margin:.55rem 0 .1rem;padding-top:.3rem}.card header{margin-bottom:.4rem;padding-bottom:.3rem}.card th,.card td{padding-top:.12rem;padding-bottom:.12rem}.card .note{font-size:7.6pt;margin:0}
 .note{break-before:avoid}
 figure{padding:.5rem .7rem;margin:.8rem 0}
 a{text-decoration:none}}
