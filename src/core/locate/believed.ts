@@ -5,7 +5,7 @@ import { USUAL_OPINION, type Opinion } from "./opinion";
 import { priorOf } from "./prior";
 import { likelySets } from "./search";
 import type { Signature } from "./signature";
-import type { Site } from "./site";
+import { pairingsIn, type Site } from "./site";
 import { trialsOf, type Seen, type Trial } from "./trial";
 
 /** What is believed of a bench in one direction and kind of drill, from all that was seen. */
@@ -93,7 +93,10 @@ function believeAnew(
   const priors = sites.map((site, i) => {
     // What lies in the band that good hardware attains is as designed, whosever share it is.
     const here = trials.filter((_, t) => standsIn[t]!.has(i)).map(({ ledger }) => ledger.least);
-    return priorOf(site, direction, Math.max(...here), grid, opinion, signatures);
+    const pairings = Math.max(
+      ...trials.flatMap((one, t) => (standsIn[t]!.has(i) ? [pairingsIn(one.sites)] : [])),
+    );
+    return priorOf(site, direction, Math.max(...here), grid, opinion, signatures, pairings);
   });
   const bench: Bench = { grid, trials, priors, standsIn };
   const sets = likelySets(bench)

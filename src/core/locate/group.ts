@@ -2,7 +2,9 @@ import type { Rig } from "../chain/rig";
 import type { Belief } from "./believed";
 import type { Change } from "./change";
 import { placeKey, type Cause } from "./explanation";
+import { placeOf } from "./grid";
 import { sitesOf } from "./site";
+import type { World } from "./world";
 
 /** A change, with the most that the ledger lets through after it, MB/s. */
 export type Reached = Change & { most: number };
@@ -14,6 +16,7 @@ const TELLING = 1.12;
  * Places that stand together in every rig that was measured or can be made by one change: no run on
  * this shelf can part them.
  *
+ * @param worlds ways in which the bench may be, given what was seen
  * @returns by place, the name of its group; places that stand alone are not in it
  */
 export function groupsOf(
@@ -21,10 +24,10 @@ export function groupsOf(
   t: number,
   causes: readonly Cause[],
   changes: readonly Reached[],
+  worlds: readonly World[],
 ): Map<string, string> {
   const { median } = belief.trials[t]!;
-  const slow = slowElsewhere(belief, t);
-  const tells = (rig: Rig) => !sitesOf(rig).some(({ key }) => slow.has(key));
+  const tells = telling(belief, t, worlds);
   const rigs = [
     ...belief.trials.flatMap((one) =>
       one.median > median * TELLING || tells(one.rig) ? [one.rig] : [],
@@ -52,25 +55,26 @@ export function groupsOf(
   );
 }
 
-/** From here on a site counts as what holds another rig back. */
+/** From here on a rig is as good as known to be held back by something else. */
 const KNOWN = 0.8;
 
 /**
- * Sites outside a rig that are known to carry no more than it gives: with them in it, no rig tells
- * anything of this one.
+ * Whether a rig can tell anything of a rate: not where what is known of its other parts, pairings and
+ * conditions lets through no more than that rate.
  */
-function slowElsewhere({ sets, sites, trials, bench }: Belief, t: number): Set<string> {
-  const found = new Set<string>();
-  trials.forEach(({ median }, other) => {
-    if (median > trials[t]!.median * TELLING) return;
-    const chances = new Map<number, number>();
-    for (const { probability, shares } of sets)
-      for (const [site, at] of shares[other]!.sites) {
-        const share = at.reduce((sum, value) => sum + value, 0);
-        chances.set(site, (chances.get(site) ?? 0) + probability * share);
-      }
-    for (const [site, chance] of chances)
-      if (chance > KNOWN && !bench.standsIn[t]!.has(site)) found.add(sites[site]!.key);
-  });
-  return found;
+function telling({ sites, trials, grid, bench }: Belief, t: number, worlds: readonly World[]) {
+  const numbers = new Map(sites.map(({ key }, i) => [key, i]));
+  const most = placeOf(grid, trials[t]!.median * TELLING);
+  return (rig: Rig): boolean => {
+    const others = sitesOf(rig).flatMap(({ key }) => {
+      const number = numbers.get(key);
+      return number === undefined || bench.standsIn[t]!.has(number) ? [] : [number];
+    });
+    const held = worlds.reduce(
+      (sum, { weight, limits }) =>
+        others.some((site) => (limits.get(site) ?? Infinity) <= most) ? sum + weight : sum,
+      0,
+    );
+    return held <= KNOWN;
+  };
 }

@@ -157,7 +157,7 @@ function locateBy(
     const twin = sound.some((one) => observedWith(one.rig, trial.rig) && one.median < trial.median);
     if (twin || !isWanted(trial)) return [];
     const causes = causesOf(belief, t);
-    const groupOf = groupsOf(belief, t, causes, changes);
+    const groupOf = groupsOf(belief, t, causes, changes, worlds);
     const explanations = causes.map((cause) => ({
       ...cause,
       group: groupOf.get(cause.place) ?? null,

@@ -5,7 +5,7 @@ import { entropyOf } from "./entropy";
 import { placeOf } from "./grid";
 import { ledgerCapacity } from "./ledger-capacity";
 import { priorOf } from "./prior";
-import { sitesOf } from "./site";
+import { pairingsIn, sitesOf } from "./site";
 import { placeKey } from "./explanation";
 import type { World } from "./world";
 
@@ -96,7 +96,15 @@ export function expect(
   });
   // What was never seen may carry less than it says, as anything may.
   const priors = unseen.map((site) =>
-    priorOf(site, direction, ledger.least, grid, opinion, signatures),
+    priorOf(
+      site,
+      direction,
+      ledger.least,
+      grid,
+      opinion,
+      signatures,
+      pairingsIn(sitesOf(change.rig)),
+    ),
   );
   const width = Math.max(1, Math.round(BIN / grid.step));
   const bins = Math.ceil(grid.rates.length / width) + 1;

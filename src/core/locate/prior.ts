@@ -20,6 +20,9 @@ export interface SitePrior {
   kinds: { kind: CauseKind; density: Float64Array }[];
 }
 
+/** Pairings of a port, a cable, a box and its drive. */
+const USUAL_PAIRINGS = 4;
+
 /** However many signs point at it, no cause is sure before the rates are weighed. */
 const MOST_SHARE = 0.4;
 
@@ -30,6 +33,7 @@ const LEAST_SHARE = 0.01;
  * The prior of a site.
  *
  * @param signatures what was seen beside rates
+ * @param pairings how many a rig has in which it stands: only one of them is likely to work badly
  * @param most the least that good hardware attains where it stands: a limit above that is none, MB/s
  */
 export function priorOf(
@@ -39,8 +43,9 @@ export function priorOf(
   grid: Grid,
   opinion: Opinion = USUAL_OPINION,
   signatures: readonly Signature[] = [],
+  pairings = USUAL_PAIRINGS,
 ): SitePrior {
-  const shares = sharesOf(site, direction, opinion).map(({ kind, share }) => ({
+  const shares = sharesOf(site, direction, opinion, pairings).map(({ kind, share }) => ({
     kind,
     share: Math.min(MOST_SHARE, share * factorOf(signatures, site.key, kind)),
   }));
@@ -63,8 +68,10 @@ function sharesOf(
   site: Site,
   direction: Direction,
   opinion: Opinion,
+  pairings: number,
 ): { kind: CauseKind; share: number }[] {
-  if (site.kind === "pairing") return [{ kind: "pairing", share: believed(opinion, "pairing") }];
+  if (site.kind === "pairing")
+    return [{ kind: "pairing", share: believed(opinion, "pairing") / Math.max(1, pairings) }];
   if (site.kind !== "part") {
     const share = believed(opinion, site.usual ? "usual transport" : site.kind);
     return [{ kind: "condition", share }];

@@ -1,5 +1,6 @@
 import { stagesOf } from "../chain/stage";
 import type { Belief } from "./believed";
+import { causesOf } from "./explanation";
 import type { Site } from "./site";
 import type { Trial } from "./trial";
 
@@ -32,6 +33,8 @@ export const STATE_WORDS: Record<Reach["state"], string> = {
   untried: "only ever seen with another suspect",
 };
 
+/** What is as likely to hold the rig back is not cleared, however much a single run carried. */
+const LIKELY = 0.4;
 /** Clearly more is more than the noise of both, and than what interests nobody. */
 const CLEAR = 0.03;
 
@@ -41,15 +44,20 @@ const CLEAR = 0.03;
  *
  * @param slow one of the belief's trials
  */
-export function reachOf({ trials, direction }: Belief, slow: Trial): Reach[] {
+export function reachOf(belief: Belief, slow: Trial): Reach[] {
+  const { trials, direction } = belief;
+  const guilt = new Map<string, number>();
+  for (const { site, probability } of causesOf(belief, trials.indexOf(slow)))
+    if (site) guilt.set(site.key, (guilt.get(site.key) ?? 0) + probability);
   const order = ["part", "pairing", "bay", "temperature", "fileSystem", "transport", "host"];
   const reaches = slow.sites.map((site): Reach => {
     const through = trials.filter(({ sites }) => sites.some(({ key }) => key === site.key));
     const [best] = through.toSorted((a, b) => lowOf(b) - lowOf(a));
     const cleared =
       best !== undefined &&
+      (guilt.get(site.key) ?? 0) < LIKELY &&
       lowOf(best) > slow.median &&
-      best.median > slow.median * (1 + Math.max(CLEAR, 2 * slow.noise));
+      best.median > slow.median * (1 + Math.max(CLEAR, 2 * Math.hypot(slow.noise, best.noise)));
     return {
       site,
       shown: best ? { mbps: best.median, low: lowOf(best), trial: best } : null,

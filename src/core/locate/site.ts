@@ -74,6 +74,10 @@ const pairing = ([upper, lower]: readonly [Part, Part]): Site => ({
   name: `${upper.name} with ${lower.name}`,
 });
 
+/** How many pairings are among the sites of a rig. */
+export const pairingsIn = (all: readonly Site[]): number =>
+  all.filter(({ kind }) => kind === "pairing").length;
+
 function conditions(rig: Rig, links: readonly Link[]): Site[] {
   const protocol = protocolOf(rig, links);
   const of = (kind: ConditionName, value: string, name: string): Site[] =>

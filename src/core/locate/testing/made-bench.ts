@@ -53,7 +53,7 @@ const upTo = (top: number) => GENERATIONS.slice(0, top + 1);
 interface Limit {
   ids: string[];
   mbps: number;
-  /** Only where they are next to each other. */
+  /** Only where they are next to each other, or joined by one cable. */
   meeting?: boolean;
 }
 
@@ -161,10 +161,10 @@ function tryBench(random: Random, seed: number, cause: Hidden): MadeBench | null
       `fileSystem ${one.fileSystem}`,
       `host ${one.host}`,
     ]);
-    const place = new Map(one.parts.map(({ id }, i) => [id, i]));
-    const meet = ([a, b]: string[]) => Math.abs((place.get(a!) ?? -9) - (place.get(b!) ?? 9)) === 1;
     const held = limits.filter(
-      (limit) => limit.ids.every((id) => ids.has(id)) && (!limit.meeting || meet(limit.ids)),
+      (limit) =>
+        limit.ids.every((id) => ids.has(id)) &&
+        (!limit.meeting || meet(one.parts, limit.ids[0]!, limit.ids[1]!)),
     );
     return Math.min(designed(one, shareOf), ...held.map(({ mbps }) => mbps));
   };
@@ -203,6 +203,15 @@ function tryBench(random: Random, seed: number, cause: Hidden): MadeBench | null
     );
   const shelf = [...chain, ...spares];
   return { seed, cause, slow, shelf, right: places.right, measure, carries, most };
+}
+
+/** Whether two parts of a chain stand next to each other, or are two ends that one cable joins. */
+function meet(chain: readonly Part[], a: string, b: string): boolean {
+  const [i, j] = [a, b]
+    .map((id) => chain.findIndex((one) => one.id === id))
+    .toSorted((x, y) => x - y);
+  if (i! < 0) return false;
+  return j! - i! === 1 || (j! - i! === 2 && chain[i! + 1]!.kind === "cable");
 }
 
 const inRig = (one: Rig, ids: readonly string[]) =>
@@ -268,8 +277,14 @@ function hide(cause: Hidden, hiding: Hiding): Place {
     };
   }
   if (cause === "a pair that works badly") {
-    const i = Math.floor(random() * (chain.length - 1));
-    const ids = [chain[i]!.id, chain[i + 1]!.id];
+    const ids = pick(
+      random,
+      chain.flatMap((one, i) =>
+        chain
+          .slice(i + 1)
+          .flatMap((other) => (meet(chain, one.id, other.id) ? [[one.id, other.id]] : [])),
+      ),
+    );
     const mbps = best * share();
     limits.push({ ids, mbps, meeting: true });
     return {
