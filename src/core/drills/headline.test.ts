@@ -22,6 +22,24 @@ describe("a headline", () => {
     expect(resultOfHeadline(headlineOf(result))).not.toHaveProperty("startCelsius");
   });
 
+  it("keeps what a ladder by block found, and where a copy waited", () => {
+    const fit = {
+      ...{ by: "block" as const, overheadUs: 40, asymptoteMBps: 900 },
+      ...{ halfRateBytes: 36_000, worst: 0.02 },
+    };
+    const copy = {
+      ...{ files: 3, waitedForFromMs: 900, waitedForToMs: 20, perFileMs: 1, perByteMBps: 500 },
+      ...{ fromMemory: 0, verified: 3, differing: [], kept: null },
+    };
+    const back = resultOfHeadline(
+      headlineOf({ ...result, fit, steps: [{ ...step, copy, edgeBytes: null }] }),
+    );
+    expect(back.fit).toEqual(fit);
+    expect(back).not.toHaveProperty("startCelsius");
+    expect(back.steps[0]!.copy).toMatchObject({ waitedForFromMs: 900, waitedForToMs: 20 });
+    expect(resultOfHeadline(headlineOf(result)).steps[0]!.copy).toBeNull();
+  });
+
   it("has no step where there was none, and knows what is not known", () => {
     const bare = { ...resultOf(100), steps: [], deviceBytes: null, busiestCore: null };
     const back = resultOfHeadline(headlineOf(bare));

@@ -44,7 +44,7 @@ export function believe(
   signatures: readonly Signature[] = [],
 ): Belief | null {
   const key = JSON.stringify([
-    seen.map(({ rig, drill, rates, hot }) => [rig, drill, rates, hot]),
+    seen.map(({ rig, drill, rates, states }) => [rig, drill, rates, states]),
     ...[direction, opinion.priors, signatures],
   ]);
   const known = lately.get(key);

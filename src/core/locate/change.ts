@@ -6,16 +6,19 @@ import { TRANSPORT_NAMES } from "../ledger/account";
 import type { TransportId } from "../ledger/mode";
 import { linkProblems } from "./narrows";
 import { minutesFor, USUAL_OPINION, type MinutesOf, type Opinion } from "./opinion";
+import type { DriveState } from "./state";
 
 /** One thing that can be done to a rig with what is on the shelf. */
 export interface Change {
-  kind: "exchange" | "without" | "fileSystem" | "transport" | "host" | "bay" | "cool" | "drill";
+  kind: "exchange" | "without" | "fileSystem" | "transport" | "host" | "bay" | DriveState | "drill";
   /** What is done, as an order: "put K5 in place of K2". */
   text: string;
   /** The rig that is changed. */
   base: Rig;
   /** The rig after it. */
   rig: Rig;
+  /** States of its drive that the rig is then still in, which may hold it back. */
+  states?: readonly DriveState[];
   /** Minutes of work, without the measuring. */
   minutes: number;
 }
@@ -84,13 +87,6 @@ export function changesOf(
     ),
   ];
 }
-
-/** The same rig once more, when its drive has cooled down. */
-export const cooled = (rig: Rig, opinion: Opinion = USUAL_OPINION): Change => ({
-  ...{ kind: "cool", base: rig, rig },
-  text: `let ${rig.parts.at(-1)?.name} cool down and measure it again`,
-  minutes: minutesFor(opinion, "temperature"),
-});
 
 const nameOf = ({ parts }: Rig) =>
   parts

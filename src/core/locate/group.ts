@@ -4,6 +4,7 @@ import type { Change } from "./change";
 import { placeKey, type Cause } from "./explanation";
 import { placeOf } from "./grid";
 import { sitesOf } from "./site";
+import { stateSite } from "./state";
 import type { World } from "./world";
 
 /** A change, with the most that the ledger lets through after it, MB/s. */
@@ -28,13 +29,14 @@ export function groupsOf(
 ): Map<string, string> {
   const { median } = belief.trials[t]!;
   const tells = telling(belief, t, worlds);
-  const rigs = [
-    ...belief.trials.flatMap((one) =>
-      one.median > median * TELLING || tells(one.rig) ? [one.rig] : [],
-    ),
-    ...changes.flatMap(({ most, rig }) => (most > median * TELLING && tells(rig) ? [rig] : [])),
-  ];
-  const standing = rigs.map((rig) => new Set(sitesOf(rig).map(({ key }) => key)));
+  const standing = [
+    ...belief.trials.filter((one) => one.median > median * TELLING || tells(one.rig)),
+    ...changes
+      .filter(({ most, rig }) => most > median * TELLING && tells(rig))
+      .map(({ rig, states = [] }) => ({
+        sites: [...sitesOf(rig), ...states.map((state) => stateSite(rig, state))],
+      })),
+  ].map(({ sites }) => new Set(sites.map(({ key }) => key)));
   const members = new Map<string, string[]>();
   for (const { site, place } of causes) {
     if (!site) continue;

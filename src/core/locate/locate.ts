@@ -4,7 +4,7 @@ import { kindOf, type Drill } from "../drills/drill";
 import type { Direction } from "../units/rate";
 import { atHand } from "./at-hand";
 import { believe, type Belief } from "./believed";
-import { changesOf, cooled, setUpKey, type Change, type Choices } from "./change";
+import { changesOf, setUpKey, type Change, type Choices } from "./change";
 import { causesOf, causesOfTooFast, type Cause } from "./explanation";
 import { borrowed, nextSteps } from "./next-steps";
 import { blameOf, isNew, type NextSwap } from "./next-swap";
@@ -13,6 +13,7 @@ import { groupsOf, type Reached } from "./group";
 import { USUAL_OPINION, type Opinion } from "./opinion";
 import { signaturesIn } from "./signature";
 import { nearest, observedWith, seenOnce, TOGETHER, type Observation } from "./seen";
+import { lasting, relieved } from "./state";
 import { trialsOf, type Trial } from "./trial";
 import { worldsOf } from "./world";
 
@@ -138,8 +139,17 @@ function locateBy(
   const sound = seen.length > 0 ? belief.trials : [];
   const worlds = worldsOf(belief);
   const bases = basesOf(belief);
+  const statesIn = (rig: Rig) => belief.trials.find((one) => one.rig === rig)?.states ?? [];
   const changes = uniqueChanges(bases.flatMap((rig) => changesOf(rig, shelf, choices, opinion)))
-    .concat(sound.filter(({ hot }) => hot).map(({ rig }) => cooled(rig, opinion)))
+    .map((change): Change => ({
+      ...change,
+      states: lasting(statesIn(change.base), change.base, change.rig),
+    }))
+    .concat(
+      sound.flatMap(({ rig, states = [] }) =>
+        states.map((state) => relieved(rig, states, state, opinion)),
+      ),
+    )
     .flatMap((change): Reached[] => {
       const { drill } = alike[0]!;
       const ledger = ledgerCapacity(change.rig, drill, direction, belief.grid);

@@ -22,13 +22,29 @@ const of = (all: Observation[], shelf = [P, K1, K2, B, C, D]) =>
 describe("steps that are no exchange", () => {
   it("are the other direction, without hands, where it was not measured yet", () => {
     const found = of([seen(slow, 400)]);
-    const turned = found.nextSwaps.find(({ kind }) => kind === "drill")!;
+    const turned = found.nextSwaps.find(({ drill: { direction } }) => direction === "write")!;
     expect(turned).toMatchObject({ minutes: 0, rig: slow });
     expect(turned.drill.direction).toBe("write");
     expect(turned.outcomes).toHaveLength(2);
     expect(turned.outcomes.reduce((sum, one) => sum + one.probability, 0)).toBeCloseTo(1, 2);
     const both = of([seen(slow, 400), seen(slow, 990, "write")]);
-    expect(both.nextSwaps.some(({ kind }) => kind === "drill")).toBe(false);
+    expect(both.nextSwaps.some(({ drill: { direction } }) => direction === "write")).toBe(false);
+  });
+
+  it("are ladders on the same rig, once each, where they part what costs requests from what costs bytes", () => {
+    const named = { ...slow, fileSystem: "exFAT", host: "desk" };
+    const ladders = (all: Observation[]) =>
+      of(all).nextSwaps.flatMap(({ kind, drill }) => (kind === "drill" ? [drill.name] : []));
+    const first = of([seen(named, 400)]);
+    expect(ladders([seen(named, 400)])).toContain("stride-ladder");
+    for (const { kind, outcomes, rig: made } of first.nextSwaps) {
+      if (kind !== "drill") continue;
+      expect(made).toBe(named);
+      expect(outcomes.reduce((sum, one) => sum + one.probability, 0)).toBeCloseTo(1, 2);
+      for (const { fromMBps, toMBps } of outcomes) expect(fromMBps).toBeLessThanOrEqual(toMBps);
+    }
+    const ladder = { ...seen(named, 380), drill: usualDrill("stride-ladder", "read") };
+    expect(ladders([seen(named, 400), ladder])).not.toContain("stride-ladder");
   });
 
   it("name what to borrow where the shelf has nothing of a kind", () => {

@@ -1,16 +1,12 @@
 import { differences } from "../chain/difference";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import { stagesOf } from "../chain/stage";
-import { kindOf } from "../drills/drill";
-import { DOING, type Direction } from "../units/rate";
 import type { Belief } from "./believed";
 import { changesOf, setUpKey, type Change, type Choices } from "./change";
-import { expect, isNew, type Blame, type NextSwap, type Outcome } from "./next-swap";
-import { entropyOf } from "./entropy";
+import { expect, isNew, type Blame, type NextSwap } from "./next-swap";
 import type { Opinion } from "./opinion";
-import { observedWith, type Observation } from "./seen";
-import { heldBothWays } from "./signature";
+import type { Observation } from "./seen";
+import { LEAST_BITS, tellingDrills } from "./telling-drill";
 import type { Trial } from "./trial";
 import type { World } from "./world";
 
@@ -28,14 +24,12 @@ export interface Bearings {
 
 /** Steps that are named. */
 const MOST_STEPS = 12;
-/** What tells less is not worth a run, bits. */
-const LEAST_BITS = 0.01;
 /** Minutes that two repeats and looking at them take. */
 const MEASURING = 2;
 
 /**
  * What to do next, the most telling first: single changes; where none tells anything, two of them one
- * after the other; and the other direction of the same rig.
+ * after the other; and other drills on the same rig.
  *
  * @param possible single changes that were not measured yet
  * @param all that was seen, of other drills and directions too
@@ -48,14 +42,13 @@ export function nextSteps(
   const { trial, opinion } = bearings;
   const single = expected(bearings, possible).slice(0, MOST_STEPS);
   const swaps = single.length > 0 ? single : twoSteps(bearings);
-  const turned = otherDirection(bearings, all);
-  if (!turned) return swaps;
-  // It tells of kinds of cause, not of places: where a swap is left, that comes first.
+  const drills = tellingDrills(bearings, all);
+  // They tell of kinds of cause, not of places: where a swap is left, that comes first.
   const [best] = swaps;
-  const rest = [...swaps, turned].toSorted(
+  const rest = [...swaps, ...drills].toSorted(
     (a, b) => worth(b, trial.rig, opinion) - worth(a, trial.rig, opinion),
   );
-  return best ? [best, ...rest.filter((one) => one !== best)] : [turned];
+  return best ? [best, ...rest.filter((one) => one !== best)] : rest;
 }
 
 function expected(
@@ -120,62 +113,4 @@ export function borrowed(bearings: Bearings): NextSwap | null {
     ({ kind }) => kind === "exchange",
   );
   return expected(bearings, changes)[0] ?? null;
-}
-
-/** Beside what was seen the same rate may come out so much lower or higher. */
-const AROUND = 0.2;
-
-/** The same drill in the other direction, on the rig as it stands, where that was not done yet. */
-function otherDirection(
-  { belief, blames, worlds, trial }: Bearings,
-  all: readonly Observation[],
-): NextSwap | null {
-  const { direction } = belief;
-  const back: Direction = direction === "read" ? "write" : "read";
-  const { rig, drill, median } = trial;
-  const done = all.some(
-    (one) =>
-      one.drill.name === drill.name && one.drill.direction === back && observedWith(one.rig, rig),
-  );
-  if (done || !kindOf(drill).directions.includes(back)) return null;
-  const attained = stagesOf(rig, back).map(({ attainable }) => attainable);
-  if (attained.length === 0) return null;
-  const low = Math.min(...attained.map((one) => one.low));
-  const high = Math.min(...attained.map((one) => one.high));
-  // By place: how likely the other direction is held back as well, and how likely it is not.
-  const joint = new Map<string, [held: number, free: number]>();
-  worlds.forEach(({ weight }, w) => {
-    for (const { place, chance } of blames[w]!) {
-      const both = heldBothWays(belief, place, trial);
-      const row = joint.get(place) ?? [0, 0];
-      row[0] += weight * chance * both;
-      row[1] += weight * chance * (1 - both);
-      joint.set(place, row);
-    }
-  });
-  const rows = [...joint.values()];
-  const totals = [0, 1].map((i) => rows.reduce((sum, row) => sum + row[i]!, 0));
-  const before = entropyOf(rows.map(([held, free]) => held + free));
-  const after = [0, 1].reduce(
-    (sum, i) => sum + totals[i]! * entropyOf(rows.map((row) => row[i]!)),
-    0,
-  );
-  const bits = before - after / (totals[0]! + totals[1]! || 1);
-  if (bits < LEAST_BITS) return null;
-  const then = (i: number): Outcome["then"] =>
-    [...joint]
-      .map(([place, row]) => ({ place, probability: row[i]! / (totals[i]! || 1) }))
-      .toSorted((a, b) => b.probability - a.probability)
-      .slice(0, 4);
-  return {
-    ...{ kind: "drill", text: `measure it ${DOING[back]} too`, base: rig, rig, minutes: 0, bits },
-    drill: { ...drill, direction: back },
-    outcomes: [
-      {
-        ...{ fromMBps: median * (1 - AROUND), toMBps: Math.min(low, median * (1 + AROUND)) },
-        ...{ probability: totals[0]!, then: then(0) },
-      },
-      { fromMBps: low, toMBps: high, probability: totals[1]!, then: then(1) },
-    ],
-  };
 }

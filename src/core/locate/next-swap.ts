@@ -6,6 +6,7 @@ import { placeOf } from "./grid";
 import { ledgerCapacity } from "./ledger-capacity";
 import { priorOf } from "./prior";
 import { pairingsIn, sitesOf } from "./site";
+import { DRIVE_STATES, stateSite, type DriveState } from "./state";
 import { placeKey } from "./explanation";
 import type { World } from "./world";
 
@@ -89,7 +90,8 @@ export function expect(
   if (!ledger) return null;
   const numbers = new Map(sites.map(({ key }, i) => [key, i]));
   const here: number[] = [];
-  const unseen = sitesOf(change.rig).filter(({ key }) => {
+  const states = (change.states ?? []).map((state) => stateSite(change.rig, state));
+  const unseen = [...sitesOf(change.rig), ...states].filter(({ key }) => {
     const number = numbers.get(key);
     if (number !== undefined) here.push(number);
     return number === undefined;
@@ -245,9 +247,14 @@ function outcomesOf(
     .toSorted((a, b) => b.probability - a.probability);
 }
 
+const isState = (kind: Change["kind"]): kind is DriveState =>
+  (DRIVE_STATES as readonly string[]).includes(kind);
+
 /** Whether a change makes a rig that was measured already in this way. */
 export const isNew = (change: Change, belief: Belief): boolean => {
   const key = setUpKey(change.rig);
   const done = belief.trials.filter(({ rig }) => setUpKey(rig) === key);
-  return change.kind === "cool" ? done.every(({ hot }) => hot) : done.length === 0;
+  // The same rig is new again where it was never measured without what its drive is relieved of.
+  const { kind } = change;
+  return isState(kind) ? done.every(({ states = [] }) => states.includes(kind)) : done.length === 0;
 };

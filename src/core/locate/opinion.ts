@@ -23,8 +23,8 @@ export const PRIORS = {
     why: "seldom, and believed only when both parts are cleared",
   },
   condition: {
-    name: "the file system, the driver, the host, the bay or heat",
-    why: "file systems in user space and old drivers halve rates, the usual ones cost little; bays wear",
+    name: "the file system, the driver, the host, the bay, or the state of the drive",
+    why: "file systems in user space and old drivers halve rates, the usual ones cost little; bays wear; heat, a full drive and a write cache that is off count only where the system told of them",
   },
   nothing: {
     name: "nothing on this list",
@@ -62,6 +62,9 @@ const USUAL_SHARES = {
   bay: 0.05,
   // Of a drive that was hot as the run began.
   temperature: 0.2,
+  // Of a drive that was nearly full, or had its write cache off, as the system told.
+  fill: 0.12,
+  writeCache: 0.25,
   // That something which is on no list slows one set-up alone.
   nothing: 0.004,
 } as const;
@@ -83,6 +86,8 @@ export const MINUTES = {
   host: 10,
   bay: 4,
   temperature: 15,
+  fill: 20,
+  writeCache: 2,
 } as const;
 export type MinutesOf = keyof typeof MINUTES;
 const MINUTES_KEYS = Object.keys(MINUTES) as [MinutesOf, ...MinutesOf[]];

@@ -2,6 +2,7 @@ import { stagesOf } from "../chain/stage";
 import type { Belief } from "./believed";
 import { causesOf } from "./explanation";
 import type { Site } from "./site";
+import { DRIVE_STATES } from "./state";
 import type { Trial } from "./trial";
 
 /** What one part, pairing or condition of a slow rig has been shown to carry, and may carry. */
@@ -49,7 +50,15 @@ export function reachOf(belief: Belief, slow: Trial): Reach[] {
   const guilt = new Map<string, number>();
   for (const { site, probability } of causesOf(belief, trials.indexOf(slow)))
     if (site) guilt.set(site.key, (guilt.get(site.key) ?? 0) + probability);
-  const order = ["part", "pairing", "bay", "temperature", "fileSystem", "transport", "host"];
+  const order: Site["kind"][] = [
+    "part",
+    "pairing",
+    "bay",
+    ...DRIVE_STATES,
+    "fileSystem",
+    "transport",
+    "host",
+  ];
   const reaches = slow.sites.map((site): Reach => {
     const through = trials.filter(({ sites }) => sites.some(({ key }) => key === site.key));
     const [best] = through.toSorted((a, b) => lowOf(b) - lowOf(a));

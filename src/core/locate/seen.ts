@@ -2,12 +2,13 @@ import { allLinks } from "../chain/link";
 import type { Rig } from "../chain/rig";
 import type { Observation as Whole } from "../study/measurement";
 import { setUpKey } from "./change";
-import { HOT_START, sitesOf } from "./site";
+import { sitesOf } from "./site";
+import { statesOf, type DriveState } from "./state";
 import type { Seen } from "./trial";
 
 /** What locating needs of what was seen of a rig. */
 export type Observation = Pick<Whole, "rig" | "drill" | "repeats" | "measurementIds" | "doubtful"> &
-  Partial<Pick<Whole, "results">>;
+  Partial<Pick<Whole, "results" | "circumstances">>;
 
 /** Rigs that are weighed together: of more, each is weighed with those that have most in common with it. */
 export const TOGETHER = 24;
@@ -33,31 +34,35 @@ export const observedWith = (a: Rig, b: Rig): boolean =>
 const linksKey = (rig: Rig) =>
   JSON.stringify([allLinks(rig).map(({ mode }) => mode?.id ?? null), rig.held]);
 
-/** The repeats of an observation that a hot drive began, and the others. */
-function byHeat({ repeats, results = [] }: Observation): { hot: boolean; rates: number[] }[] {
-  const isHot = (i: number) => (results[i]?.startCelsius ?? 0) >= HOT_START;
-  return [true, false].flatMap((hot) => {
-    const rates = repeats.values.filter((_, i) => isHot(i) === hot);
-    return rates.length > 0 ? [{ hot, rates }] : [];
+/** The repeats of an observation by the states of the drive that they began in. */
+function byState(one: Observation): { states: readonly DriveState[]; rates: number[] }[] {
+  const found = new Map<string, { states: readonly DriveState[]; rates: number[] }>();
+  one.repeats.values.forEach((rate, i) => {
+    const states = statesOf(one, i);
+    const known = found.get(states.join()) ?? { states, rates: [] };
+    known.rates.push(rate);
+    found.set(states.join(), known);
   });
+  return [...found.values()].toSorted((a, b) => b.states.length - a.states.length);
 }
 
 /**
- * All that was seen of one set-up together: another day's repeats are no other set-up. What a hot drive
- * began is one of its own.
+ * All that was seen of one set-up together: another day's repeats are no other set-up. What its drive
+ * began hot, nearly full or without its write cache is one of its own.
  */
 export function seenOnce(alike: readonly Observation[]): Seen[] {
   const found = new Map<string, Seen & { rates: number[]; measurementIds: string[] }>();
-  for (const { rig, drill, measurementIds, ...one } of alike) {
-    for (const { hot, rates } of byHeat({ rig, drill, measurementIds, ...one })) {
-      const key = `${setUpKey(rig)} ${linksKey(rig)} ${hot}`;
+  for (const one of alike) {
+    const { rig, drill, measurementIds } = one;
+    for (const { states, rates } of byState(one)) {
+      const key = `${setUpKey(rig)} ${linksKey(rig)} ${states.join()}`;
       const known = found.get(key);
       if (known) {
         known.rates.push(...rates);
         known.measurementIds.push(...measurementIds);
       } else {
         const seen = { rig, drill, rates, measurementIds: [...measurementIds] };
-        found.set(key, hot ? { ...seen, hot } : seen);
+        found.set(key, states.length > 0 ? { ...seen, states } : seen);
       }
     }
   }

@@ -2,9 +2,10 @@ import { linksOf, otherLinks, transportOn, usualTransport, type Link } from "../
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
+import type { DriveState } from "./state";
 
 /** The conditions that a rig states and that may hold it back. */
-export type ConditionName = "fileSystem" | "transport" | "host" | "bay" | "temperature";
+export type ConditionName = "fileSystem" | "transport" | "host" | "bay" | DriveState;
 
 /** Where an explanation looks for what holds a rig back. */
 export type At =
@@ -105,18 +106,6 @@ function conditions(rig: Rig, links: readonly Link[]): Site[] {
     ...of("host", rig.host, rig.host),
   ];
 }
-
-/** From here on a drive may slow itself down as soon as it works; see reading/cause. */
-export const HOT_START = 60;
-
-/** Of runs that a hot drive began: that heat holds them back. */
-export const heatOf = (rig: Rig): Site => ({
-  key: `temperature ${rig.parts.at(-1)?.id}`,
-  at: { condition: "temperature" },
-  kind: "temperature",
-  parts: [],
-  name: `the heat of ${rig.parts.at(-1)?.name}`,
-});
 
 /** The first command protocol of a rig that can be another: the driver's mode. */
 function protocolOf(rig: Rig, links: readonly Link[]): { name: string; usual: boolean } | null {

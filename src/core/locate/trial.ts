@@ -4,7 +4,8 @@ import type { Direction } from "../units/rate";
 import type { Grid } from "./grid";
 import { ledgerCapacity, type LedgerCapacity } from "./ledger-capacity";
 import { believed, USUAL_OPINION, type Opinion } from "./opinion";
-import { heatOf, sitesOf, type Site } from "./site";
+import { sitesOf, type Site } from "./site";
+import { stateSite, type DriveState } from "./state";
 
 /** What was seen of one set-up in one drill: evidence on every part in it. */
 export interface Seen {
@@ -13,8 +14,8 @@ export interface Seen {
   /** Rates of the repeats, MB/s. */
   rates: readonly number[];
   measurementIds: readonly string[];
-  /** Whether the drive was hot as its runs began. */
-  hot?: boolean;
+  /** States of its drive as its runs began, which may hold it back. */
+  states?: readonly DriveState[];
 }
 
 /** How likely what was seen is, were the least limit of its sites at each place of the grid. */
@@ -125,7 +126,10 @@ function trialOf(
     ...seen,
     ...{
       at,
-      sites: [...sitesOf(seen.rig), ...(seen.hot ? [heatOf(seen.rig)] : [])],
+      sites: [
+        ...sitesOf(seen.rig),
+        ...(seen.states ?? []).map((state) => stateSite(seen.rig, state)),
+      ],
       ledger,
       median: Math.exp(middle),
       noise,

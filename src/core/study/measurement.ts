@@ -10,6 +10,7 @@ import type {
   Sample,
   StepResult,
 } from "../drills/result";
+import { lastingStates } from "./drive-state";
 import { summarise, type Repeats } from "../stats/repeats";
 import type { Rig } from "../chain/rig";
 import type { Correction } from "../reading/mark";
@@ -88,7 +89,8 @@ export interface Observation {
 
 /**
  * Everything that was seen, one entry for each set-up and drill: repeats with the same drill, the
- * same way of reaching the device, the same origin and the same parts belong together.
+ * same way of reaching the device, the same origin, the same parts and, where they write, the same
+ * state of the drive belong together.
  *
  * @param measurements the latest first; the entries come in the same order
  */
@@ -174,7 +176,10 @@ function setUpOf(rig: Rig): string {
 const setUps = new WeakMap<Rig, string>();
 
 const keyOf = ({ drill, conditions, rig, origin }: Measurement) =>
-  [rig.id, drillKey(drill), conditions?.io, origin, setUpOf(rig)].join("|");
+  [
+    ...[rig.id, drillKey(drill), conditions?.io, origin, setUpOf(rig)],
+    ...(drill.direction === "write" ? lastingStates(conditions) : []),
+  ].join("|");
 
 /** The kernel may count a little other traffic, but not less than was moved. */
 const KERNEL_SHARE = 0.99;

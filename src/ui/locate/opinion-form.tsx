@@ -27,6 +27,8 @@ const CONDITIONS: Partial<Record<PriorKey, string>> = {
   host: "the computer",
   bay: "the bay, where one is named,",
   temperature: "the heat of a drive that began hot",
+  fill: "a drive that was nearly full as it was written",
+  writeCache: "a write cache that was off",
 };
 
 /** What a prior is of, in words, and its kind of cause. */
@@ -46,6 +48,8 @@ const HANDS: Record<MinutesOf, string> = {
   host: "another computer",
   bay: "another bay",
   temperature: "letting a drive cool down",
+  fill: "emptying a drive",
+  writeCache: "switching a write cache on",
 };
 
 /** A share as a percentage to be typed. */
