@@ -3,6 +3,7 @@ import type { Rig } from "../chain/rig";
 import { kindOf, type Drill } from "../drills/drill";
 import type { Direction } from "../units/rate";
 import { atHand } from "./at-hand";
+import { designed } from "./designed";
 import { believe, type Belief } from "./believed";
 import { changesOf, setUpKey, type Change, type Choices } from "./change";
 import { causesOf, causesOfTooFast, type Cause } from "./explanation";
@@ -152,7 +153,7 @@ function locateBy(
     )
     .flatMap((change): Reached[] => {
       const { drill } = alike[0]!;
-      const ledger = ledgerCapacity(change.rig, drill, direction, belief.grid);
+      const ledger = ledgerCapacity(designed(change.rig), drill, direction, belief.grid);
       return ledger ? [{ ...change, most: ledger.most }] : [];
     });
   const possible = changes.filter((change) => isNew(change, belief));

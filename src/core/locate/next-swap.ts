@@ -1,6 +1,7 @@
 import type { Drill } from "../drills/drill";
 import type { Belief } from "./believed";
 import { setUpKey, type Change } from "./change";
+import { designed } from "./designed";
 import { entropyOf } from "./entropy";
 import { placeOf } from "./grid";
 import { ledgerCapacity } from "./ledger-capacity";
@@ -86,7 +87,7 @@ export function expect(
   slow: number,
 ): NextSwap | null {
   const { grid, direction, sites, opinion, signatures } = belief;
-  const ledger = ledgerCapacity(change.rig, drill, direction, grid);
+  const ledger = ledgerCapacity(designed(change.rig), drill, direction, grid);
   if (!ledger) return null;
   const numbers = new Map(sites.map(({ key }, i) => [key, i]));
   const here: number[] = [];

@@ -8,6 +8,7 @@ import { byRequest } from "./signs/by-request";
 import { fall } from "./signs/fall";
 import { processor } from "./signs/processor";
 import { noRise } from "./signs/queueing";
+import { reportedMode } from "./signs/reported-mode";
 import type { Sign, Signature } from "./signs/sign";
 import { source } from "./signs/source";
 import { spread } from "./signs/spread";
@@ -35,6 +36,7 @@ export function signaturesIn(
         ? [
             ...otherWay(one, sound, direction),
             ...byRequest(one, sound, direction),
+            ...reportedMode(one, sound),
             ...[fall, spread, processor, source].flatMap((sign) => sign(one)),
           ]
         : [],

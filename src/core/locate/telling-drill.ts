@@ -4,6 +4,7 @@ import { kindOf, type Drill } from "../drills/drill";
 import { shapeOf, usualDrill } from "../drills/shape";
 import { DOING, type Direction } from "../units/rate";
 import type { Belief } from "./believed";
+import { designed } from "./designed";
 import { entropyOf } from "./entropy";
 import type { Blame, NextSwap, Outcome } from "./next-swap";
 import { observedWith, type Observation } from "./seen";
@@ -107,7 +108,7 @@ const AROUND = 0.2;
 
 function otherDirection({ rig, drill, median }: Trial, direction: Direction): Telling | null {
   const back: Direction = direction === "read" ? "write" : "read";
-  const attained = stagesOf(rig, back).map(({ attainable }) => attainable);
+  const attained = stagesOf(designed(rig), back).map(({ attainable }) => attainable);
   if (!kindOf(drill).directions.includes(back) || attained.length === 0) return null;
   const low = Math.min(...attained.map((one) => one.low));
   const high = Math.min(...attained.map((one) => one.high));

@@ -2,6 +2,7 @@ import type { Rig } from "../chain/rig";
 import type { Drill } from "../drills/drill";
 import type { Direction } from "../units/rate";
 import type { Grid } from "./grid";
+import { comesAndGoes, designed } from "./designed";
 import { ledgerCapacity, type LedgerCapacity } from "./ledger-capacity";
 import { believed, USUAL_OPINION, type Opinion } from "./opinion";
 import { sitesOf, type Site } from "./site";
@@ -62,7 +63,9 @@ export function trialsOf(
   const nothing = believed(opinion, "nothing");
   const repeats = noiseOfRepeats(seen);
   return seen.flatMap((one, at) => {
-    const ledger = ledgerCapacity(one.rig, one.drill, direction, grid);
+    const others = seen.flatMap(({ rig }) => (rig === one.rig ? [] : [rig]));
+    const rig = comesAndGoes(one.rig, others) ? one.rig : designed(one.rig);
+    const ledger = ledgerCapacity(rig, one.drill, direction, grid);
     return ledger ? [trialOf(one, at, ledger, repeats, grid, nothing)] : [];
   });
 }

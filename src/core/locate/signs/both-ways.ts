@@ -1,6 +1,7 @@
 import { stagesOf } from "../../chain/stage";
 import { IN_MB } from "../../units/number";
 import { DOING, type Direction } from "../../units/rate";
+import { designed } from "../designed";
 import { observedWith, type Observation } from "../seen";
 import { causeKey, signature, type Sign, type Signature } from "./sign";
 
@@ -59,6 +60,6 @@ export function otherWay(
 
 /** Of what good hardware attains at least, how much was seen. */
 function shareOf({ rig, repeats }: Observation, direction: Direction): number {
-  const attained = stagesOf(rig, direction).map(({ attainable }) => attainable.low);
+  const attained = stagesOf(designed(rig), direction).map(({ attainable }) => attainable.low);
   return attained.length > 0 ? repeats.median / Math.min(...attained) : 1;
 }
