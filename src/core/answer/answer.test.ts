@@ -61,6 +61,36 @@ describe("the answer", () => {
     expect(rigs.map(({ finding }) => finding?.kind)).toEqual(["at narrows", "at narrows"]);
   });
 
+  it("names a link that was reported below what its parts share, and who most likely holds it there", () => {
+    const dropped = {
+      ...rig([port(USB_10G), cable(USB_10G, "K9"), box, drive()], "d"),
+      settled: [{ partId: box.id, mode: "usb-480m", by: "system" as const }],
+    };
+    const alone = answer([dropped], measured(dropped, around(42)));
+    expect(alone.rigs[0]!.finding!.kind).toBe("at narrows");
+    expect(marked(alone)).toEqual(["480 Mb/s link"]);
+    expect(textOf(alone)).toMatch(
+      /All its parts say 10 Gb\/s; what holds it lower is K9, or \d others that this shelf cannot tell/,
+    );
+    const slower = textOf(answer([dropped], measured(dropped, around(36))));
+    expect(slower).toMatch(/gets out of a 480 Mb\/s link. All its parts say 10 Gb\/s/);
+    // With another cable it comes up as it should: what is known now is said, and the narrows stays one.
+    const other = { ...dropped, id: "o", name: "o", settled: [] };
+    const swapped = {
+      ...other,
+      parts: [other.parts[0]!, cable(USB_10G, "K8"), ...other.parts.slice(2)],
+    };
+    const both = answer(
+      [dropped, swapped],
+      measured(dropped, around(42)),
+      measured(swapped, around(990)),
+    );
+    const [first] = both.rigs;
+    expect(first!.standing!.likeliest).toMatchObject({ kind: "dropped-mode", at: { part: "K9" } });
+    expect(first!.finding!.kind).toBe("at narrows");
+    expect(textOf(both)).toMatch(/K9/);
+  });
+
   it("convicts nobody where two things differ", () => {
     const c = rig([port(), cable(USB_5G, "K2"), enclosure([], "Cirque"), drive()], "c");
     const text = textOf(answer([a, c], measured(a, around(1043)), measured(c, around(447))));

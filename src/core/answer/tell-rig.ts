@@ -1,7 +1,7 @@
 import { transportOn } from "../chain/link";
 import type { Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
-import type { Finding } from "../locate/finding";
+import { isDropOf, type Finding } from "../locate/finding";
 import type { Standing } from "../locate/standing";
 import type { Origin } from "../study/measurement";
 import type { Repeats } from "../stats/repeats";
@@ -51,6 +51,7 @@ export function tellRig(
           ...nameNarrows(finding.narrows),
           say(`: ${rate}, ${share} of its ceiling of ${ceiling}${nearly(finding)}.`),
         ],
+        ...heldLower(entry, finding),
       ];
     case "by protocol":
       return [
@@ -59,6 +60,7 @@ export function tellRig(
             `${gave}, ${share} of the ${ceiling} that ${narrows} could carry: all that ${byProtocol(entry.rig, finding)}.`,
           ),
         ],
+        ...heldLower(entry, finding),
       ];
     case "by requests":
       return [
@@ -141,16 +143,38 @@ const LIKELY = 0.5;
 export function leftOver({ letter, finding, standing }: Measured): Segment[][] {
   const likeliest = standing?.likeliest;
   if (finding?.kind !== "below" || !likeliest || likeliest.kind === "as-designed") return [];
-  const { probability, others, kind, name } = likeliest;
+  const { probability, kind } = likeliest;
+  const name = `${likeliest.name}${orOthers(likeliest)}`;
   const sure = formatChance(probability);
   if (probability < LIKELY) return [[say(`What holds rig ${letter} back is not settled.`)]];
   if (kind === "nothing") return [[say(`Nothing on the list explains rig ${letter} (${sure}).`)]];
-  const also =
-    others > 0 ? `, or ${counted(others, "other")} that this shelf cannot tell from it` : "";
   const text = standing.settled
-    ? `What holds rig ${letter} back is ${name}${also} (${sure}).`
-    : `Most likely ${name}${also} holds rig ${letter} back (${sure}); it is not settled.`;
+    ? `What holds rig ${letter} back is ${name} (${sure}).`
+    : `Most likely ${name} holds rig ${letter} back (${sure}); it is not settled.`;
   return [[say(text)]];
+}
+
+const orOthers = ({ others }: NonNullable<Standing["likeliest"]>) =>
+  others > 0 ? `, or ${counted(others, "other")} that this shelf cannot tell from it` : "";
+
+/** Of a narrows that is a link below what its parts share: what most likely holds it there. */
+function heldLower({ standing }: Entry, { narrows, through }: Finding): Segment[][] {
+  const link = through ?? narrows.link;
+  const likeliest = standing?.likeliest;
+  if (!link?.negotiated || !likeliest || !isDropOf(link, likeliest.at)) return [];
+  const { probability } = likeliest;
+  const name = `${likeliest.name}${orOthers(likeliest)}`;
+  const sure = formatChance(probability);
+  const all = `All its parts say ${link.negotiated.short}`;
+  return [
+    [
+      say(
+        standing.settled
+          ? `${all}; what holds it lower is ${name} (${sure}).`
+          : `${all}; what holds it lower is not settled: most likely ${name} (${sure}).`,
+      ),
+    ],
+  ];
 }
 
 /** Says so where the rig has other places nearly as narrow. */

@@ -4,11 +4,12 @@ import { setUpKey } from "./change";
 
 /** The links of a rig that came up at a slower mode than all their parts share, as was reported. */
 export function droppedLinks(rig: Rig): Link[] {
-  return allLinks(rig).filter(
-    ({ mode, negotiated, settledBy }) =>
-      settledBy !== null && mode !== null && negotiated !== null && isSlower(mode, negotiated),
-  );
+  return allLinks(rig).filter(isDropped);
 }
+
+/** Whether a link was reported at a slower mode than its parts share. */
+export const isDropped = ({ mode, negotiated, settledBy }: Link): boolean =>
+  settledBy !== null && mode !== null && negotiated !== null && isSlower(mode, negotiated);
 
 /**
  * A rig as its parts would have it: a link that was reported at a slower mode than they share is no

@@ -1,4 +1,4 @@
-import { allLinks, offered } from "../chain/link";
+import { allLinks, offered, type Link } from "../chain/link";
 import type { Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
 import { account } from "../ledger/account";
@@ -6,8 +6,10 @@ import { modeOf } from "../ledger/catalogue";
 import type { LinkMode } from "../ledger/mode";
 import type { Repeats } from "../stats/repeats";
 import type { Direction } from "../units/rate";
+import { isDropped } from "./designed";
 import { narrowsOf, type Narrows } from "./narrows";
 import { readRate, type Reading } from "./reading";
+import type { At } from "./site";
 import type { Standing } from "./standing";
 
 /**
@@ -64,10 +66,19 @@ export function heldAgainst(
     finding.kind === "at narrows" &&
     likeliest &&
     likeliest.kind !== "as-designed" &&
+    !isDropOf(finding.narrows.link, likeliest.at) &&
     likeliest.probability >= OVERRULES;
   return other
     ? { ...finding, kind: "below", looksLike: slowerMode(rig, direction, observed.median) }
     : finding;
+}
+
+/** Whether a place is what may hold a link at the slower mode that it was reported at. */
+export function isDropOf(link: Link | null, at: At): boolean {
+  if (!link || !isDropped(link) || !at) return false;
+  const ids = [link.upper, ...link.cables, link.lower].map(({ id }) => id);
+  const places = "part" in at ? [at.part] : "between" in at ? at.between : [];
+  return places.length > 0 && places.every((id) => ids.includes(id));
 }
 
 function nearly(rig: Rig, direction: Direction, narrows: Narrows): string[] {

@@ -7,7 +7,7 @@ import { placeOf } from "./grid";
 import { ledgerCapacity } from "./ledger-capacity";
 import { priorOf } from "./prior";
 import { pairingsIn, sitesOf } from "./site";
-import { DRIVE_STATES, stateSite, type DriveState } from "./state";
+import { isState, stateSite } from "./state";
 import { placeKey } from "./explanation";
 import type { World } from "./world";
 
@@ -247,9 +247,6 @@ function outcomesOf(
     .filter(({ probability }) => probability >= TOLD)
     .toSorted((a, b) => b.probability - a.probability);
 }
-
-const isState = (kind: Change["kind"]): kind is DriveState =>
-  (DRIVE_STATES as readonly string[]).includes(kind);
 
 /** Whether a change makes a rig that was measured already in this way. */
 export const isNew = (change: Change, belief: Belief): boolean => {

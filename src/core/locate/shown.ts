@@ -111,8 +111,7 @@ export function showLocated(
                 .join(" or ")
             : "",
         texts: list.map((one) => tellExplanation(one, rig)),
-        for: unique(evidence.flatMap((one) => one.for)),
-        against: unique(evidence.flatMap(({ against }) => against)),
+        ...sides(evidence),
       };
     }),
     borrow: located.borrow && {
@@ -139,6 +138,14 @@ export function showLocated(
       })),
     })),
   };
+}
+
+/** Of causes at one place what speaks for any; against them only what speaks for none. */
+function sides(evidence: readonly { for: Evidence[]; against: Evidence[] }[]) {
+  const pro = unique(evidence.flatMap((one) => one.for));
+  const texts = new Set(pro.map(({ text }) => text));
+  const contra = unique(evidence.flatMap(({ against }) => against));
+  return { for: pro, against: contra.filter(({ text }) => !texts.has(text)) };
 }
 
 const unique = (list: readonly Evidence[]): Evidence[] => [

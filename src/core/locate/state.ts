@@ -36,17 +36,25 @@ export const lasting = (states: readonly DriveState[], before: Rig, after: Rig):
     ? states.filter((state) => LASTING.includes(state))
     : [];
 
-const WORDS: Record<DriveState, { name(drive: string): string; undo(drive: string): string }> = {
+interface StateWords {
+  name(drive: string): string;
+  told(drive: string): string;
+  undo(drive: string): string;
+}
+const WORDS: Record<DriveState, StateWords> = {
   temperature: {
     name: (drive) => `the heat of ${drive}`,
+    told: (drive) => `${drive} was at ${HOT_START} °C or more as its runs began.`,
     undo: (drive) => `let ${drive} cool down and measure it again`,
   },
   fill: {
-    name: (drive) => `how full ${drive} is`,
+    name: (drive) => `the little room left on ${drive}`,
+    told: (drive) => `${drive} was nine tenths full or more as its runs began.`,
     undo: (drive) => `empty ${drive} and measure it again`,
   },
   writeCache: {
-    name: (drive) => `the write cache of ${drive}, which is off`,
+    name: (drive) => `the switched-off write cache of ${drive}`,
+    told: (drive) => `The system had the write cache of ${drive} off.`,
     undo: (drive) => `switch the write cache of ${drive} on and measure it again`,
   },
 };
@@ -61,6 +69,14 @@ export const stateSite = (rig: Rig, state: DriveState): Site => ({
   parts: [],
   name: WORDS[state].name(driveOf(rig)?.name ?? "the drive"),
 });
+
+/** What the system told of the state of a rig's drive, in a sentence. */
+export const tellState = (rig: Rig, state: DriveState): string =>
+  WORDS[state].told(driveOf(rig)?.name ?? "The drive");
+
+/** Whether a kind of site or change is a state of the drive. */
+export const isState = (kind: string): kind is DriveState =>
+  (DRIVE_STATES as readonly string[]).includes(kind);
 
 /** The same rig once more, without one of the states that it was measured in. */
 export const relieved = (

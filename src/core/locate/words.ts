@@ -1,8 +1,9 @@
 import { called } from "../answer/wording";
 import { allLinks } from "../chain/link";
+import { modesOn } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { modesHolding } from "../ledger/match";
-import { MODES } from "../ledger/catalogue";
+import { modeOf, MODES } from "../ledger/catalogue";
 import { counted } from "../units/counted";
 import { formatChance, formatPercent, IN_MB, type RateWords } from "../units/number";
 import { DOING } from "../units/rate";
@@ -10,6 +11,7 @@ import { placesOf, type Explanation, type Located } from "./locate";
 import type { NextSwap, Outcome } from "./next-swap";
 import { PRIORS } from "./opinion";
 import type { At } from "./site";
+import { isState, tellState } from "./state";
 import type { Trial } from "./trial";
 
 /** A sentence of evidence, and the runs it rests on. */
@@ -89,7 +91,9 @@ export function evidenceOn(
   const say = (list: Evidence[], text: string, one: Trial) =>
     list.push({ text, measurementIds: one.measurementIds });
   if (kind === "dropped-mode") {
-    const families = new Set(allLinks(rig).flatMap(({ mode }) => mode?.family ?? []));
+    const part = site!.parts[0]!;
+    const own = [...modesOn(part, "up"), ...modesOn(part, "down")];
+    const families = new Set(own.map((id) => modeOf(id).family));
     const modes = MODES.filter(({ family }) => families.has(family));
     const [match] = modesHolding(here.median, modes, belief.direction);
     if (match && match.high < here.ledger.least)
@@ -103,6 +107,7 @@ export function evidenceOn(
     const share = formatPercent(here.median / here.ledger.most);
     say(pro, `${rates.said(here.median)} is ${share} of the most that the ledger attains.`, here);
   }
+  if (site && isState(site.kind)) say(pro, tellState(rig, site.kind), here);
   for (const { text, factors, measurementIds } of belief.signatures) {
     const own = factors.find((one) => one.site === site?.key && one.kind === kind);
     if (!own || !here.sites.some(({ key }) => key === own.site)) continue;
