@@ -26,12 +26,13 @@ const row = (name, list) => {
   const right = list.filter((one) => one.right).length;
   const settled = list.filter((one) => one.settled);
   const wrong = settled.filter((one) => !one.right).length;
-  const per = median(list.map(({ swaps, suspects }) => swaps / Math.log2(suspects)));
+  const ratios = list.map(({ swaps, suspects }) => swaps / Math.log2(suspects));
+  const mean = ratios.reduce((sum, ratio) => sum + ratio, 0) / Math.max(1, ratios.length);
   const each = median(
     list.map(({ swaps, explanations }) => swaps / Math.log2(Math.max(2, explanations))),
   );
   console.log(
-    `${name.padEnd(26)}${percent(right, list.length)} right first, ${percent(settled.length, list.length)} settled, ${String(wrong).padStart(3)} settled wrongly, swaps in the median ${median(list.map(({ swaps }) => swaps))}: ${per.toFixed(2)} x log2(places), ${each.toFixed(2)} x log2(explanations)`,
+    `${name.padEnd(26)}${percent(right, list.length)} right first, ${percent(settled.length, list.length)} settled, ${String(wrong).padStart(3)} settled wrongly, swaps in the median ${median(list.map(({ swaps }) => swaps))}: ${median(ratios).toFixed(2)} (mean ${mean.toFixed(2)}) x log2(places), ${each.toFixed(2)} x log2(explanations)`,
   );
 };
 for (const cause of CAUSES)

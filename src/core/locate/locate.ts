@@ -164,8 +164,10 @@ function locateBy(
     explanations: causesOfTooFast().map((cause) => ({ ...cause, group: null })),
   }));
   const located = sound.flatMap((trial, t): Located[] => {
-    // Of one rig, hot and cool, the slower is asked about.
-    const twin = sound.some((one) => observedWith(one.rig, trial.rig) && one.median < trial.median);
+    // Of one rig in several states the slowest is asked about.
+    const twin = sound.some(
+      (one) => isWanted(one) && observedWith(one.rig, trial.rig) && one.median < trial.median,
+    );
     if (twin || !isWanted(trial)) return [];
     const causes = causesOf(belief, t);
     const groupOf = groupsOf(belief, t, causes, changes, worlds);

@@ -14,9 +14,6 @@ export type DriveState = (typeof DRIVE_STATES)[number];
 
 /** From here on a drive may slow itself down as soon as it works, °C; see reading/cause. */
 export const HOT_START = 60;
-/** States that last until somebody does something about them. */
-const LASTING: readonly DriveState[] = ["fill", "writeCache"];
-
 /** The states that one of an observation's repeats began in. @param i which of them */
 export function statesOf(
   { drill, results = [], circumstances }: Observation,
@@ -30,11 +27,12 @@ export function statesOf(
   ];
 }
 
-/** What stays as it is when something else of a rig is changed and its drive is not. */
+/**
+ * What stays as it is when something else of a rig is changed and its drive is not: all of it, since
+ * a drive takes longer to cool down than a cable to be exchanged.
+ */
 export const lasting = (states: readonly DriveState[], before: Rig, after: Rig): DriveState[] =>
-  before.parts.at(-1)?.id === after.parts.at(-1)?.id
-    ? states.filter((state) => LASTING.includes(state))
-    : [];
+  before.parts.at(-1)?.id === after.parts.at(-1)?.id ? [...states] : [];
 
 interface StateWords {
   name(drive: string): string;

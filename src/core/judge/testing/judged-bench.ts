@@ -59,7 +59,7 @@ export function judgeAlong(bench: MadeBench): JudgedBench | null {
     verdicts.push({ kind: judged!.kind, told: keeps ? passed : found });
     const next = slow.nextSwaps.find(({ kind }) => kind !== "drill");
     if (!next || slow.settled || run >= MOST_RUNS) return { seed: bench.seed, keeps, verdicts };
-    seen.push(bench.measure({ ...next.rig, id: `swap-${run}` }));
+    seen.push(bench.measure({ ...next.rig, id: `swap-${run}` }, next.kind === "temperature"));
   }
 }
 
@@ -67,7 +67,7 @@ export function judgeAlong(bench: MadeBench): JudgedBench | null {
 const wholeOf = (seen: Observation): Whole => ({
   ...seen,
   origin: "measured",
-  results: seen.repeats.values.map((rate) => resultOf(rate)),
+  results: seen.results ?? seen.repeats.values.map((rate) => resultOf(rate)),
   cautions: [],
   circumstances: { conditions: null, stated: UNSAID },
 });

@@ -1,5 +1,4 @@
 import { locate, placesOf, type Located, type Observation } from "../locate";
-import { sitesOf } from "../site";
 import type { Hidden, MadeBench } from "./made-bench";
 
 /** How following the next swap went on one bench. */
@@ -8,7 +7,7 @@ export interface Followed {
   seed: number;
   /** Runs after the first one. */
   swaps: number;
-  /** Places that could be suspected at first. */
+  /** Places that could be suspected at first: parts, pairings, conditions, what the ledger may limit, nothing of these. */
   suspects: number;
   /** Explanations at first: kinds of cause at these places. */
   explanations: number;
@@ -29,22 +28,25 @@ export function follow(bench: MadeBench): Followed {
   const said: Followed["said"] = [];
   const began = performance.now();
   let swaps = 0;
-  let explanations = 0;
+  let [explanations, suspects] = [0, 0];
   for (;;) {
-    const found = locate(seen, bench.shelf, { of: ({ rig }) => rig === bench.slow })[0]!;
+    const found = locate(seen, bench.shelf, { of: (one) => one === seen[0] })[0]!;
     const right = topIsRight(found, bench);
-    if (swaps === 0) explanations = found.explanations.length;
+    if (swaps === 0) {
+      explanations = found.explanations.length;
+      suspects = found.trial.sites.length + found.trial.ledger.by.length + 1;
+    }
     said.push({ probability: placesOf(found.explanations)[0]?.probability ?? 0, right });
-    const next = found.nextSwaps[0];
+    // The bench knows one drill.
+    const next = found.nextSwaps.find(({ kind }) => kind !== "drill");
     if (found.settled || !next || swaps >= MOST_SWAPS) {
       return {
         ...{ cause: bench.cause, seed: bench.seed, swaps, settled: found.settled, right, said },
-        suspects: sitesOf(bench.slow).length + 1,
-        explanations,
+        ...{ suspects, explanations },
         ms: performance.now() - began,
       };
     }
-    seen.push(bench.measure({ ...next.rig, id: `swap-${swaps}` }));
+    seen.push(bench.measure({ ...next.rig, id: `swap-${swaps}` }, next.kind === "temperature"));
     swaps++;
   }
 }

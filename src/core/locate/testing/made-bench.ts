@@ -5,6 +5,7 @@ import { modeOf } from "../../ledger/catalogue";
 import { usualDrill } from "../../drills/shape";
 import { normal, seeded, type Random } from "../../simulate/noise";
 import { summarise } from "../../stats/repeats";
+import { resultOf } from "../../testing/measured";
 import { part, rig } from "../../testing/rigs";
 import type { Observation } from "../locate";
 import { linkProblems } from "../narrows";
@@ -20,8 +21,8 @@ export interface MadeBench {
   shelf: Part[];
   /** What is true of the slow rig: every place that may be named. */
   right(at: unknown): boolean;
-  /** What measuring a rig would give. */
-  measure(rig: Rig): Observation;
+  /** What measuring a rig would give. @param cooled whether its drive was left to cool down before */
+  measure(rig: Rig, cooled?: boolean): Observation;
   /** What a part of the slow rig lets through by itself, MB/s; as much as its ledger where nothing is wrong. */
   carries(part: Part): number;
   /** What the links of a rig let through, MB/s. */
@@ -41,6 +42,7 @@ export const CAUSES = [
   "file system",
   "host",
   "driver mode",
+  "heat",
   "as designed",
 ] as const;
 export type Hidden = (typeof CAUSES)[number];
@@ -121,9 +123,9 @@ function tryBench(random: Random, seed: number, cause: Hidden): MadeBench | null
   const best = designed(slow, () => 0.5);
   const share = () => between(random, 0.2, 0.72);
   const limits: Limit[] = [];
+  const down = Math.max(0, generation - (random() < 0.8 ? 1 : 2));
   const lowerMode = () => {
     const link = linksOf(slow)[0]!;
-    const down = Math.max(0, generation - (random() < 0.8 ? 1 : 2));
     const { attainable } = linkAccount(slow, link, modeNamed(link, GENERATIONS[down]!), "read");
     return between(random, attainable.low, attainable.high);
   };
@@ -168,14 +170,24 @@ function tryBench(random: Random, seed: number, cause: Hidden): MadeBench | null
     );
     return Math.min(designed(one, shareOf), ...held.map(({ mbps }) => mbps));
   };
-  const measure = (one: Rig): Observation => {
-    const rate = capacity(one) * Math.exp(setUp * normal(random));
+  // Some systems report how a link came up, and some drives how warm they are, guilty or not.
+  const reports = cause.includes("drops") && random() < 0.4;
+  const warm = cause === "heat" || random() < 0.15;
+  const heated = best * share();
+  const measure = (made: Rig, cooled = false): Observation => {
+    const one = reports ? reported(made, places.ids[0]!, GENERATIONS[down]!) : made;
+    const hot = warm && !cooled;
+    const most = cause === "heat" && hot && one.parts.includes(drive) ? heated : Infinity;
+    const rate = Math.min(most, capacity(made)) * Math.exp(setUp * normal(random));
     const repeats = 2 + Math.floor(random() * 3);
     const rates = Array.from({ length: repeats }, () => rate * Math.exp(noise * normal(random)));
     const key = `${one.parts.map(({ id }) => id).join()} ${one.fileSystem} ${one.host} ${one.transport}`;
     return {
       ...{ rig: one, drill: haul, doubtful: false, measurementIds: [key] },
       repeats: summarise(rates),
+      ...(warm
+        ? { results: rates.map((mbps) => resultOf(mbps, { startCelsius: hot ? 68 : 41 })) }
+        : {}),
     };
   };
   // The hidden cause has to be what holds the slow rig back.
@@ -183,7 +195,7 @@ function tryBench(random: Random, seed: number, cause: Hidden): MadeBench | null
     ...limits.filter(({ ids }) => inRig(slow, ids)).map(({ mbps }) => mbps),
     Infinity,
   );
-  const own = places.limit ?? Infinity;
+  const own = cause === "heat" ? heated : (places.limit ?? Infinity);
   if (
     cause !== "as designed" &&
     cause !== "driver mode" &&
@@ -203,6 +215,14 @@ function tryBench(random: Random, seed: number, cause: Hidden): MadeBench | null
     );
   const shelf = [...chain, ...spares];
   return { seed, cause, slow, shelf, right: places.right, measure, carries, most };
+}
+
+/** A rig as a system reports it whose link with one part in it came up at a slower mode. */
+function reported(one: Rig, partId: string, mode: string): Rig {
+  const link = linksOf(one).find(({ upper, cables, lower }) =>
+    [upper, ...cables, lower].some(({ id }) => id === partId),
+  );
+  return link ? { ...one, settled: [{ partId: link.lower.id, mode, by: "system" }] } : one;
 }
 
 /** Whether two parts of a chain stand next to each other, or are two ends that one cable joins. */
@@ -301,6 +321,8 @@ function hide(cause: Hidden, hiding: Hiding): Place {
     limits.push({ ids: [`${condition} ${slow[condition]}`], mbps });
     return { ids: [], limit: mbps, right: (at) => same(at, { condition }) };
   }
+  if (cause === "heat")
+    return { ids: [], limit: null, right: (at) => same(at, { condition: "temperature" }) };
   if (cause === "driver mode")
     return { ids: [], limit: null, right: (at) => same(at, { condition: "transport" }) };
   return {
