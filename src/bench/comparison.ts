@@ -9,7 +9,7 @@ import { SMALLEST_EFFECT } from "@/core/stats/compare";
 import { observationsOf, type Measurement, type Observation } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
-import { findRun } from "@/store/runs";
+import { findRun, getMeasurement } from "@/store/runs";
 import { versionOf } from "@/store/version";
 import type { OpenTrace } from "@/core/trace/open-trace";
 import { Problem } from "./problem";
@@ -140,6 +140,10 @@ export function studyOfRun(store: Store, runId: string): string {
   if (!found) throw new Problem(404, "There is no such run.");
   return found.studyId;
 }
+
+/** The study that a measurement belongs to; null where there is no such measurement. */
+export const studyOfMeasurement = (store: Store, id: string): string | null =>
+  getMeasurement(store, id)?.studyId ?? null;
 
 /** Ladders drawn at once; more lines tell nothing. */
 const MOST_LADDERS = 12;

@@ -50,6 +50,25 @@ describe("hostile questions", () => {
     expect(text).not.toContain(SCRIPT);
   });
 
+  it("lead from a run of another study to where it was measured", async () => {
+    const text = fs.readFileSync("docs/formats.md", "utf8");
+    const example = /<!-- study-example -->\s*```json\n([^]*?)```/.exec(text)![1]!;
+    const post = await fetch(`${server.url}/api/studies/file`, { method: "POST", body: example });
+    const { id } = (await post.json()) as { id: string };
+    const file = await (await fetch(`${server.url}/api/studies/${id}/file`)).json();
+    const [run] = (file as { runs: { id: string }[] }).runs;
+    const ask = async (study: string, m: string) => {
+      const url = `${server.url}/studies/${study}/measure?m=${m}`;
+      const { status, headers } = await fetch(url, { redirect: "manual" });
+      return { status, to: headers.get("location") };
+    };
+    const led = await ask("demo-enclosures", run!.id);
+    expect(led.status).toBe(307);
+    expect(led.to).toContain(`/studies/${id}/measure?m=${run!.id}`);
+    expect((await ask(id, run!.id)).status).toBe(200);
+    expect((await ask(id, "nowhere")).status).toBe(200);
+  });
+
   it("find no study that is none", async () => {
     for (const name of ["locate", "judge"])
       expect((await page(`/studies/nowhere/${name}`)).status).toBe(404);

@@ -1,4 +1,6 @@
+import { redirect } from "next/navigation";
 import { bench } from "@/bench/bench";
+import { studyOfMeasurement } from "@/bench/comparison";
 import { ownDrills } from "@/bench/own-drills";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
 import { listed, runBefore } from "@/core/study/listed";
@@ -24,6 +26,9 @@ export default async function MeasurePage({
   const { direction, drill } = await asked(searchParams);
   const { rig, m, target } = await searchParams;
   const shown = measurements.find(({ id }) => id === m);
+  // What was seen of a part in another study is shown where it was measured.
+  const elsewhere = shown || !one(m) ? null : studyOfMeasurement(bench().store, one(m)!);
+  if (elsewhere && elsewhere !== study.id) redirect(`/studies/${elsewhere}/measure?m=${one(m)}`);
   const latest = measurements.find(({ origin }) => origin === "measured");
   return (
     <>
