@@ -3,7 +3,7 @@
  * (10 000 runs, half of them with traces), and how quickly another question is answered; then Locate, Judge, the
  * answer and the report of the same study. The runs are made on the simulated bench.
  *
- * Usage: npm run bench:compare [-- RIGS]
+ * Usage: npm run bench:compare [-- RIGS [REPEATS]]
  */
 import { build } from "esbuild";
 import { spawn } from "node:child_process";
@@ -17,6 +17,7 @@ install();
 buildCommand();
 if (!process.env.BUILT) buildWeb();
 const rigs = Number(process.argv[2] ?? 200);
+const repeats = Number(process.argv[3] ?? 5);
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-bench-"));
 process.on("exit", () => fs.rmSync(folder, { recursive: true, force: true }));
 // Beside the packages that it needs as they are.
@@ -40,11 +41,11 @@ const { seedManyRuns, openStore } = await import(pathToFileURL(bundle));
 fs.rmSync(bundle);
 const began = performance.now();
 const store = openStore(folder);
-const study = seedManyRuns(store, { rigs, repeats: 5, tracesOf: 0.5 });
+const study = seedManyRuns(store, { rigs, repeats, tracesOf: 0.5 });
 store.$client.close();
 const size = fs.statSync(path.join(folder, "nerrit.sqlite")).size / 1e6;
 console.log(
-  `seeded ${rigs * 50} runs in ${((performance.now() - began) / 1e3).toFixed(1)} s, ${size.toFixed(0)} MB`,
+  `seeded ${rigs * repeats * 10} runs in ${((performance.now() - began) / 1e3).toFixed(1)} s, ${size.toFixed(0)} MB`,
 );
 
 const port = 4700 + Math.floor(Math.random() * 200);

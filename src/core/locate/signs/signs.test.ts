@@ -1,9 +1,10 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../../chain/rig";
-import type { RunResult } from "../../drills/result";
+import type { Conditions, RunResult } from "../../drills/result";
 import { blankStep } from "../../drills/step";
 import { usualDrill } from "../../drills/shape";
 import { summarise } from "../../stats/repeats";
+import { UNSAID } from "../../study/stated";
 import { resultOf } from "../../testing/measured";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../../testing/rigs";
 import type { Direction } from "../../units/rate";
@@ -100,6 +101,13 @@ describe("a processor without time left", () => {
         1.5 * chance(condition(name), seen(steady)),
       );
     expect(chance(part("K1"), busy)).toBeLessThan(chance(part("K1"), seen(steady)));
+    // Others were at work there already.
+    const conditions = { loadAtStart: 3.1, cores: 2 } as Conditions;
+    const theirs = { ...busy, circumstances: { conditions, stated: UNSAID } };
+    expect(chance(condition("host"), theirs)).toBeCloseTo(
+      chance(condition("host"), seen(steady)),
+      6,
+    );
     expect(chance(part("K1"), seen(steady, { busiestCore: null }))).toBeCloseTo(
       chance(part("K1"), seen(steady)),
       6,
