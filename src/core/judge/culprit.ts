@@ -49,9 +49,10 @@ function chancesOf(
       drill.name === seen.drill.name && drill.direction === direction && !doubtful,
   );
   const found = new Map<string, number>();
+  const near = nearest(seen, alike);
   const belief: Belief | null = believe(
-    seenOnce(nearest(seen, alike)),
-    ...([direction, opinion, signaturesIn(all, seen.drill.name, direction)] as const),
+    seenOnce(near),
+    ...([direction, opinion, signaturesIn(near, all, direction)] as const),
   );
   const at = belief?.trials.findIndex(({ rig }) => rig === seen.rig) ?? -1;
   if (!belief || at < 0) return found;

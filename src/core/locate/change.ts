@@ -125,7 +125,16 @@ function otherTransports(rig: Rig): TransportId[] {
 }
 
 /** The same for two rigs in which the same items stand alike, under the same conditions. */
-export const setUpKey = (rig: Rig): string =>
+export function setUpKey(rig: Rig): string {
+  let known = setUps.get(rig);
+  if (known === undefined) setUps.set(rig, (known = makeSetUpKey(rig)));
+  return known;
+}
+
+/** Worked out once for each rig. */
+const setUps = new WeakMap<Rig, string>();
+
+const makeSetUpKey = (rig: Rig): string =>
   JSON.stringify([
     ...[rig.parts, rig.beside, rig.other].map((list) => list.map(({ id }) => id)),
     ...[

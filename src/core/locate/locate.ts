@@ -129,7 +129,7 @@ function locateBy(
   // What memory may have answered shows nothing of any part.
   const doubtful = alike.filter((one) => one.doubtful);
   const seen = seenOnce(alike.filter((one) => !one.doubtful));
-  const signatures = signaturesIn(all, alike[0]!.drill.name, direction);
+  const signatures = signaturesIn(alike, all, direction);
   const belief = believe(
     seen.length > 0 ? seen : seenOnce(doubtful),
     ...([direction, opinion, signatures] as const),

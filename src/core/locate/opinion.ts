@@ -61,7 +61,7 @@ const USUAL_SHARES = {
   host: 0.07,
   bay: 0.05,
   // Of a drive that was hot as the run began.
-  temperature: 0.2,
+  temperature: 0.25,
   // Of a drive that was nearly full, or had its write cache off, as the system told.
   fill: 0.12,
   writeCache: 0.25,

@@ -28,11 +28,37 @@ export function nearest(one: Observation, all: readonly Observation[]): readonly
 
 /** Whether two rigs are one set-up, whose links came up alike. */
 export const observedWith = (a: Rig, b: Rig): boolean =>
-  setUpKey(a) === setUpKey(b) && linksKey(a) === linksKey(b);
+  a === b || (setUpKey(a) === setUpKey(b) && linksKey(a) === linksKey(b));
+
+/** All that was seen, by set-up; worked out once for each list. */
+export function bySetUp(all: readonly Observation[]): ReadonlyMap<string, readonly Observation[]> {
+  let known = lists.get(all);
+  if (!known) {
+    known = new Map();
+    for (const one of all) {
+      const key = setUpKey(one.rig);
+      const alike = known.get(key);
+      if (alike) alike.push(one);
+      else known.set(key, [one]);
+    }
+    lists.set(all, known);
+  }
+  return known;
+}
+
+const lists = new WeakMap<readonly Observation[], Map<string, Observation[]>>();
 
 /** How the links of a rig came up, and what others held of them: the same items may have run otherwise. */
-const linksKey = (rig: Rig) =>
-  JSON.stringify([allLinks(rig).map(({ mode }) => mode?.id ?? null), rig.held]);
+function linksKey(rig: Rig): string {
+  let known = links.get(rig);
+  if (known === undefined) {
+    known = JSON.stringify([allLinks(rig).map(({ mode }) => mode?.id ?? null), rig.held]);
+    links.set(rig, known);
+  }
+  return known;
+}
+
+const links = new WeakMap<Rig, string>();
 
 /** The repeats of an observation by the states of the drive that they began in. */
 function byState(one: Observation): { states: readonly DriveState[]; rates: number[] }[] {

@@ -49,10 +49,10 @@ describe("what is seen beside the rate", () => {
 
   it("says nothing of another rig, of a rate in between, or of one that memory may have answered", () => {
     const other = { ...slow, id: "other", parts: slow.parts.map((p) => (p.id === "K1" ? K2 : p)) };
-    expect(signaturesIn([read, hauled("write", 1000, other)], "haul", "read")).toEqual([]);
-    expect(signaturesIn([read, hauled("write", 810)], "haul", "read")).toEqual([]);
+    expect(signaturesIn([read], [read, hauled("write", 1000, other)], "read")).toEqual([]);
+    expect(signaturesIn([read], [read, hauled("write", 810)], "read")).toEqual([]);
     const doubtful = { ...hauled("write", 1000), doubtful: true };
-    expect(signaturesIn([read, doubtful], "haul", "read")).toEqual([]);
+    expect(signaturesIn([read], [read, doubtful], "read")).toEqual([]);
   });
 
   it("suspects the driver where more requests in flight gain nothing, and clears it where they do", () => {

@@ -2,7 +2,8 @@ import type { Direction } from "../units/rate";
 import type { Belief } from "./believed";
 import { placeKey } from "./explanation";
 import type { CauseKind } from "./opinion";
-import type { Observation } from "./seen";
+import { setUpKey } from "./change";
+import { bySetUp, type Observation } from "./seen";
 import { otherWay } from "./signs/both-ways";
 import { byRequest } from "./signs/by-request";
 import { fall } from "./signs/fall";
@@ -20,28 +21,28 @@ export type { Signature } from "./signs/sign";
  * What is seen beside the rates of the rigs that are asked about: the other direction, ladders, the
  * course and spread of their runs, the processor, and where a copy waits.
  *
- * @param direction that is asked about
- * @param drill by name
- * @param observations of all drills, of one origin's kind
+ * @param slow what is asked about, of one drill in one direction
+ * @param all that was seen, in all drills, of one origin's kind
  */
 export function signaturesIn(
-  observations: readonly Observation[],
-  drill: string,
+  slow: readonly Observation[],
+  all: readonly Observation[],
   direction: Direction,
 ): Signature[] {
-  const sound = observations.filter(({ doubtful }) => !doubtful);
+  const setUps = bySetUp(all);
+  const isSound = ({ doubtful }: Observation) => !doubtful;
+  const beside = (one: Observation) => (setUps.get(setUpKey(one.rig)) ?? []).filter(isSound);
+  const keys = new Set(slow.map(({ rig }) => setUpKey(rig)));
   return [
-    ...sound.flatMap((one) =>
-      one.drill.name === drill && one.drill.direction === direction
-        ? [
-            ...otherWay(one, sound, direction),
-            ...byRequest(one, sound, direction),
-            ...reportedMode(one, sound),
-            ...[fall, spread, processor, source].flatMap((sign) => sign(one)),
-          ]
-        : [],
-    ),
-    ...sound.flatMap(noRise),
+    ...slow
+      .filter(isSound)
+      .flatMap((one) => [
+        ...otherWay(one, beside(one), direction),
+        ...byRequest(one, beside(one), direction),
+        ...reportedMode(one, beside(one)),
+        ...[fall, spread, processor, source].flatMap((sign) => sign(one)),
+      ]),
+    ...[...keys].flatMap((key) => (setUps.get(key) ?? []).filter(isSound).flatMap(noRise)),
   ];
 }
 

@@ -64,8 +64,9 @@ export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUn
                   </td>
                   <td className={FIGURE}>{formatNumber(repeats.n)}</td>
                   <td className={FIGURE}>
-                    {latency &&
-                      `${formatMicroseconds(latency.p50)} / ${formatMicroseconds(latency.p99)}`}
+                    {latency && latency.p50 > 0
+                      ? `${formatMicroseconds(latency.p50)} / ${formatMicroseconds(latency.p99)}`
+                      : "—"}
                   </td>
                 </>
               ) : (
