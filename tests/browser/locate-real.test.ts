@@ -79,7 +79,7 @@ describe.skipIf(why)("a next swap, followed on two real devices", () => {
       title: "Two disks, one of them slow",
     });
     const { id: rig } = await call<{ id: string }>("POST", `/api/studies/${study}/rigs`, {
-      ...{ name: "as found", partIds: [port, slow], fileSystem: "ext4" },
+      ...{ name: "as found", partIds: [port, slow] },
     });
     await measure(rig, disks[0]);
 

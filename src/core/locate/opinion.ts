@@ -41,7 +41,7 @@ export type CauseKind = keyof typeof PRIORS;
 const USUAL_SHARES = {
   "host-port dropped-mode": 0.04,
   "host-port own-limit": 0.05,
-  "cable dropped-mode": 0.07,
+  "cable dropped-mode": 0.08,
   "cable fault": 0.05,
   "hub dropped-mode": 0.06,
   "hub own-limit": 0.06,
@@ -53,7 +53,8 @@ const USUAL_SHARES = {
   "network-box own-limit": 0.1,
   "drive own-limit": 0.05,
   "drive fault": 0.03,
-  pairing: 0.09,
+  // Of all pairings of a rig together.
+  pairing: 0.08,
   fileSystem: 0.08,
   transport: 0.06,
   // The mode that every system takes by itself is seldom what holds back.

@@ -35,7 +35,8 @@ const CONDITIONS: Partial<Record<PriorKey, string>> = {
 function wordsOf(key: PriorKey): { what: string; kind: CauseKind } {
   const condition = CONDITIONS[key];
   if (condition) return { what: `${condition} costs the rest`, kind: "condition" };
-  if (key === "pairing" || key === "nothing") return { what: PRIORS[key].name, kind: key };
+  if (key === "pairing") return { what: `of all in a rig, ${PRIORS[key].name}`, kind: key };
+  if (key === "nothing") return { what: PRIORS[key].name, kind: key };
   const [part, kind] = key.split(" ") as [PartKind, CauseKind];
   return { what: `${PART_KIND_NAMES[part]}: ${PRIORS[kind].name}`, kind };
 }
