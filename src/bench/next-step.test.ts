@@ -2,13 +2,15 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import type { Conditions } from "@/core/drills/result";
+import { measured } from "@/core/testing/measured";
 import { Plugged } from "@/engine/plugged/follow";
 import { openStore, type Store } from "@/store/database";
 import { openCompared } from "./comparison";
 import { openDemo } from "./testing/demo-store";
 import { Desk } from "./desk";
 import { AS_IT_IS, isAsked, judgedOf, turnsIn, whatIfOf } from "./judged";
-import { makeStep } from "./next-step";
+import { makeStep, reserveFor } from "./next-step";
 import { opinionOf, setOpinion } from "./opinion";
 import { PlanBench } from "./plan-bench";
 import { Planner } from "./planner";
@@ -133,6 +135,18 @@ describe("a step on real parts", () => {
   const swapped = () => ({
     rig: { like: rig, parts: [ids.port, ids.k2, ids.box, ids.disk] },
     ...{ drill: "haul", direction: "read" },
+  });
+
+  it("keeps as little free as the run before it did, whatever that drill was", () => {
+    const { rigs } = openCompared(store, study);
+    const conditions = (freeBytes: number) => ({ io: "direct", freeBytes }) as Conditions;
+    const done = (freeBytes: number) =>
+      measured(rigs[0]!, [400], { conditions: conditions(freeBytes) });
+    // With a span of 1 GiB there were 200 MB left.
+    expect(reserveFor({ measurements: [done(1.27e9)] }, rig)).toBe(0);
+    expect(reserveFor({ measurements: [done(9e9), done(1.27e9)] }, rig)).toBeNull();
+    expect(reserveFor({ measurements: [done(1.27e9)] }, "another rig")).toBeNull();
+    expect(reserveFor({ measurements: [] }, rig)).toBeNull();
   });
 
   it("is a rig without a plan where nobody knows where its drive is measured", async () => {

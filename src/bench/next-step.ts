@@ -105,7 +105,7 @@ async function done(
       title: `Next: ${rig.name}`.slice(0, 80),
       rigs: [{ rigId: rig.id, target }],
       drills: [{ ...settingsOf(kept, like, drill, direction), name: drill, direction }],
-      ...{ repeats: REPEATS, reserve: reserveFor(kept, like, drill, direction) },
+      ...{ repeats: REPEATS, reserve: reserveFor(kept, like) },
       stated: last?.stated ?? UNSAID,
     },
     last ? [last.rigId] : [],
@@ -164,22 +164,17 @@ function settingsOf(
 const USUAL_RESERVE = 2 ** 30;
 
 /**
- * The space to keep free: as usual, but where the same drill was done on a rig with less than that left,
- * as little as the tester allowed then.
+ * The space to keep free: as usual, but where a rig was measured last with less than that left, as little
+ * as the tester allowed then.
+ *
+ * @param measurements the latest first
+ * @returns bytes; null for as usual
  */
-function reserveFor(
-  { measurements }: Compared,
+export function reserveFor(
+  { measurements }: Pick<Compared, "measurements">,
   rigId: string,
-  drill: string,
-  direction: string,
 ): number | null {
-  const done = measurements.find(
-    (one) =>
-      one.origin === "measured" &&
-      one.rigId === rigId &&
-      one.drill.name === drill &&
-      one.drill.direction === direction,
-  );
+  const done = measurements.find((one) => one.origin === "measured" && one.rigId === rigId);
   const free = done?.conditions?.freeBytes;
   const span = done && "span" in done.drill ? Number(done.drill.span) : NaN;
   return typeof free === "number" && free - span < USUAL_RESERVE ? 0 : null;

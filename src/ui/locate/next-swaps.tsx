@@ -124,7 +124,7 @@ export function NextSwaps({
                   <td className={CELL}>{capital(text)}</td>
                   <td className={FIGURE}>{formatNumber(bits, 2)}</td>
                   <td className={FIGURE}>{formatNumber(minutes)}</td>
-                  <td className={CELL}>
+                  <td className={`${CELL} whitespace-nowrap`}>
                     <MakeStep
                       studyId={studyId}
                       ask={ask}
