@@ -4,7 +4,7 @@ import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { observationsOf, type Measurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
-import { cable, drive, enclosure, part, PCIE, port, rig, USB_20G } from "../testing/rigs";
+import { cable, drive, enclosure, part, PCIE, port, rig, USB_20G, USB_5G } from "../testing/rigs";
 import type { DropIn } from "./bursts";
 import { copiesIn, tellCopies } from "./copies";
 import { ownCeilings, sideBySide } from "./enclosures";
@@ -34,6 +34,24 @@ const hauled = (through: Rig, mbps: number) =>
   measured(through, around(mbps), { direction: "write" });
 
 describe("all claims of all parts", () => {
+  it("are held against the rigs that came nearest, however many slower ones stand beside", () => {
+    const short = box("short", [peak(1000)]);
+    const [good, own] = [
+      rig([port(), cable(), wide, drive()], "good"),
+      rig([port(), cable(), short, drive()], "own"),
+    ];
+    const many = Array.from({ length: 90 }, (_, i) =>
+      rig([port(), cable(USB_5G, `lead ${i}`), short, drive()], `many ${i}`),
+    );
+    const runs = [measured(good, around(1900)), measured(own, around(700))];
+    const slower = many.map((one, i) => measured(one, around(440 + (i % 5))));
+    const [few] = judge([good, own], runs);
+    const [all] = judge([good, ...many, own], [...slower, ...runs]);
+    expect(few).toMatchObject({ kind: "Falls short", rig: { name: "own" } });
+    expect(all).toMatchObject({ kind: "Falls short", rig: { name: "own" } });
+    expect(all!.shortBy).toBeCloseTo(few!.shortBy!, 6);
+  });
+
   it("are judged in the order in which they stand, of cables and drives too", () => {
     const K = { ...cable(USB_20G, "K"), claims: [{ kind: "link", gbps: 20 } as const] };
     const D = { ...drive({}, "D"), claims: [peak(900)] };

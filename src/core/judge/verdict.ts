@@ -61,6 +61,8 @@ export interface Grounds {
   rates: RateWords;
 }
 
+/** Rigs that a claim is held against: those that came nearest to it. Slower ones say less of the part. */
+const MOST_JUDGED = 40;
 /** Rigs that are located for one claim. */
 const MOST_LOCATED = 6;
 /** A part that was challenged and is less likely to be what holds the rig back is not found short. */
@@ -86,7 +88,8 @@ export function judgeClaim(part: Part, claim: JudgedClaim, grounds: Grounds): Ve
   const verdicts: Verdict[] = [];
   const order = trials
     .filter(({ rig }) => rig.parts.some(({ id }) => id === part.id))
-    .toSorted((a, b) => (b.observed?.median ?? -1) - (a.observed?.median ?? -1));
+    .toSorted((a, b) => (b.observed?.median ?? -1) - (a.observed?.median ?? -1))
+    .slice(0, MOST_JUDGED);
   for (const trial of order) {
     const verdict = judgeTrial(part, claim, trial, { ...grounds, culprit: few });
     verdicts.push(verdict);

@@ -13,17 +13,27 @@ export type Observation = Pick<Whole, "rig" | "drill" | "repeats" | "measurement
 /** Rigs that are weighed together: of more, each is weighed with those that have most in common with it. */
 export const TOGETHER = 24;
 
-/** What was seen of the rigs that have most in common with one; all of them where they are few. */
+/**
+ * What tells most of one rig: the fastest with each of its parts, pairings and conditions, then those
+ * that have most in common with it; all of them where they are few.
+ */
 export function nearest(one: Observation, all: readonly Observation[]): readonly Observation[] {
   if (all.length <= TOGETHER) return all;
   const keys = new Set(sitesOf(one.rig).map(({ key }) => key));
-  const common = ({ rig }: Observation) =>
-    sitesOf(rig).reduce((sum, { key }) => sum + (keys.has(key) ? 1 : 0), 0);
-  return all
-    .map((other) => ({ other, common: other === one ? Infinity : common(other) }))
-    .toSorted((a, b) => b.common - a.common)
-    .slice(0, TOGETHER)
-    .map(({ other }) => other);
+  const fastest = new Map<string, Observation>();
+  const counted = all.map((other) => {
+    let common = 0;
+    for (const { key } of sitesOf(other.rig)) {
+      if (!keys.has(key)) continue;
+      common += 1;
+      const best = fastest.get(key);
+      const faster = !best || other.repeats.median > best.repeats.median;
+      if (faster && !other.doubtful) fastest.set(key, other);
+    }
+    return { other, common };
+  });
+  const near = counted.toSorted((a, b) => b.common - a.common).map(({ other }) => other);
+  return [...new Set([one, ...fastest.values(), ...near])].slice(0, TOGETHER);
 }
 
 /** Whether two rigs are one set-up, whose links came up alike. */
