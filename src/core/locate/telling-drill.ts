@@ -67,17 +67,18 @@ function expected(
   { belief, blames, worlds, trial }: Standpoint,
   telling: Telling,
 ): NextSwap | null {
-  // By place: how likely the sign shows, and how likely it does not.
-  const joint = new Map<string, [shows: number, not: number]>();
+  const guilt = new Map<string, number>();
   worlds.forEach(({ weight }, w) => {
-    for (const { place, chance } of blames[w]!) {
-      const shows = showsBy(telling.sign, belief, place, trial, telling.asDesigned);
-      const row = joint.get(place) ?? [0, 0];
-      row[0] += weight * chance * shows;
-      row[1] += weight * chance * (1 - shows);
-      joint.set(place, row);
-    }
+    for (const { place, chance } of blames[w]!)
+      guilt.set(place, (guilt.get(place) ?? 0) + weight * chance);
   });
+  // By place: how likely the sign shows, and how likely it does not.
+  const joint = new Map(
+    [...guilt].map(([place, chance]): [string, [shows: number, not: number]] => {
+      const shows = showsBy(telling.sign, belief, place, trial, telling.asDesigned);
+      return [place, [chance * shows, chance * (1 - shows)]];
+    }),
+  );
   const rows = [...joint.values()];
   const totals = [0, 1].map((i) => rows.reduce((sum, row) => sum + row[i]!, 0));
   const before = entropyOf(rows.map(([shows, not]) => shows + not));
