@@ -47,6 +47,16 @@ describe("steps that are no exchange", () => {
     expect(ladders([seen(named, 400), ladder])).not.toContain("stride-ladder");
   });
 
+  it("end where only a spare that is worse could part what is left: that is one line then", () => {
+    const slower = { ...slow, id: "spare", name: "spare", parts: [P, K2, B, D] };
+    const named = { ...slow, fileSystem: "", host: "" };
+    // The only other cable gives far less still: whether it is K1 or port and enclosure, it cannot tell.
+    const found = of([seen(named, 400), seen(slower, 60)], [P, K1, K2, B, D]);
+    const groups = found.explanations.filter(({ site }) => site?.kind === "part");
+    expect(new Set(groups.map(({ group }) => group)).size).toBe(1);
+    expect(groups[0]!.group).not.toBeNull();
+  });
+
   it("name what to borrow where the shelf has nothing of a kind", () => {
     const alone = of([seen(slow, 400)], [P, K1, B, D]);
     // Nothing here can part port, cable, enclosure and drive: one line for all of them.

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { usualDrill } from "../drills/shape";
 import { summarise } from "../stats/repeats";
 import type { Conditions } from "../drills/result";
+import { blankStep } from "../drills/step";
 import { observationsOf } from "../study/measurement";
 import { measured, resultOf } from "../testing/measured";
 import type { Direction } from "../units/rate";
@@ -87,6 +88,17 @@ describe("a drive that was nearly full, or had its write cache off", () => {
     expect(chanceOf("fill", [told(400, full, "read")])).toBe(0);
     expect(chanceOf("fill", [told(400, { freeBytes: 400e9, deviceBytes: 1000e9 })])).toBe(0);
     expect(chanceOf("writeCache", [told(400, { writeCache: "write back" })])).toBe(0);
+  });
+
+  it("is suspected the more where it is slow in one direction only, or falls while it is written", () => {
+    const alone = told(400, full);
+    const oneWay = [alone, told(1005, full, "read")];
+    const bothWays = [alone, told(402, full, "read")];
+    expect(chanceOf("fill", oneWay)).toBeGreaterThan(1.5 * chanceOf("fill", [alone]));
+    expect(chanceOf("fill", bothWays)).toBeLessThan(chanceOf("fill", [alone]) / 2);
+    const step = { ...blankStep("flow", {}), burstMBps: 950, sustainedMBps: 300, edgeBytes: 9e9 };
+    const falling = { ...alone, results: alone.results!.map((one) => ({ ...one, steps: [step] })) };
+    expect(chanceOf("fill", [falling])).toBeGreaterThan(1.5 * chanceOf("fill", [alone]));
   });
 
   it("is to be emptied, or its cache switched on, which settles it either way", () => {

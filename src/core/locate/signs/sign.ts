@@ -1,6 +1,7 @@
 import type { Rig } from "../../chain/rig";
 import type { CauseKind } from "../opinion";
 import { sitesOf, type Site } from "../site";
+import { DRIVE_STATES, stateSite } from "../state";
 
 /**
  * Something that was seen of a rig beside its rate, and that some causes would bring about and others
@@ -30,7 +31,7 @@ const PARTS: readonly CauseKind[] = ["dropped-mode", "own-limit", "fault"];
 const kindsAt = ({ kind }: Site): readonly CauseKind[] =>
   kind === "part" ? PARTS : [kind === "pairing" ? "pairing" : "condition"];
 
-/** What a sign that shows in a rig, or does not, says of all its sites. */
+/** What a sign that shows in a rig, or does not, says of all its sites and of the states of its drive. */
 export const signature = (
   { chance, otherwise }: Sign,
   rig: Rig,
@@ -38,14 +39,15 @@ export const signature = (
   said: Pick<Signature, "text" | "measurementIds">,
 ): Signature => ({
   ...said,
-  factors: sitesOf(rig).flatMap((site) =>
-    kindsAt(site).flatMap((kind) => {
-      const own = chance(site, kind);
-      if (own === null) return [];
-      return [
-        { site: site.key, kind, factor: shows ? own / otherwise : (1 - own) / (1 - otherwise) },
-      ];
-    }),
+  factors: [...sitesOf(rig), ...DRIVE_STATES.map((state) => stateSite(rig, state))].flatMap(
+    (site) =>
+      kindsAt(site).flatMap((kind) => {
+        const own = chance(site, kind);
+        if (own === null) return [];
+        return [
+          { site: site.key, kind, factor: shows ? own / otherwise : (1 - own) / (1 - otherwise) },
+        ];
+      }),
   ),
 });
 
