@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { whyNot } from "@/core/chain/fit";
 import { behaviourOf, PartKind, type Part } from "@/core/chain/part";
 import { byName } from "@/core/units/natural";

@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { z } from "zod";
+import * as z from "zod";
 import { RunEvent } from "@/core/drills/result";
 import { Recorded, sampleOf, type RecordedRun } from "@/core/exchange/runs-file";
 import { watchedRun } from "@/core/watch/watched-run";

@@ -1,5 +1,5 @@
 import path from "node:path";
-import { z } from "zod";
+import * as z from "zod";
 import { findDrill } from "@/core/drills/catalogue";
 import { defineFrom, kindOf, programOf, type Drill } from "@/core/drills/drill";
 import type { KnownCache, TargetFacts } from "@/core/drills/parameter";

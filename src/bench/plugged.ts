@@ -1,5 +1,5 @@
 import path from "node:path";
-import { z } from "zod";
+import * as z from "zod";
 import { PartDraft, type Part, type PartInput } from "@/core/chain/part";
 import { BARE_RIG, type Rig } from "@/core/chain/rig";
 import { findMode } from "@/core/ledger/catalogue";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { plainWords } from "@/core/units/plain-words";
 
 /** Something a tester can put right: said plainly, and for each field where it belongs to one. */

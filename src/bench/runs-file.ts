@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { z } from "zod";
+import * as z from "zod";
 import type { Rig } from "@/core/chain/rig";
 import { ENDED } from "@/core/drills/request";
 import { resultFrom } from "@/core/drills/summary";

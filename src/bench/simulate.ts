@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { DrillDirectionSchema, summaryOf, type Drill } from "@/core/drills/drill";
 import { drillNamed } from "@/core/drills/catalogue";
 import type { RunResult, Sample } from "@/core/drills/result";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import type { PlanView } from "@/core/plan/view";
 import type { Planner } from "./planner";
 import { checked } from "./problem";

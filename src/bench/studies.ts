@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { z } from "zod";
+import * as z from "zod";
 import type { Part } from "@/core/chain/part";
 import { thinned } from "@/core/trace/thin";
 import type { RunResult } from "@/core/drills/result";

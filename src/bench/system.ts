@@ -1,5 +1,5 @@
 import path from "node:path";
-import { z } from "zod";
+import * as z from "zod";
 import type { SystemReport } from "@/core/system/report";
 import { absolutePath } from "@/core/units/text";
 import { probe } from "@/engine/probe/probe";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { flowOf, type Flow } from "@/core/reading/flow";
 import { Corrections } from "@/core/reading/mark";
 import type { TraceReading } from "@/core/reading/read";

@@ -1,5 +1,5 @@
 import path from "node:path";
-import { z } from "zod";
+import * as z from "zod";
 import type { Count } from "@/core/watch/tally";
 import { SystemTree } from "@/engine/probe/tree";
 import { Refusal } from "@/engine/refusal";

@@ -1,5 +1,5 @@
 import type { Command } from "commander";
-import { z } from "zod";
+import * as z from "zod";
 import { drillNamed } from "@/core/drills/catalogue";
 import type { Rig } from "@/core/chain/rig";
 import { simulatedDrill, simulateRepeats } from "@/core/simulate/measure";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { Step, StepLabel } from "@/core/drills/program";
 import { Conditions, ErrorCount, Reading, RunEvent, StepResult } from "@/core/drills/result";
 

@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { z } from "zod";
+import * as z from "zod";
 import { PartDraft, type Part } from "@/core/chain/part";
 import { RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
 import { defineFrom, type Drill } from "@/core/drills/drill";

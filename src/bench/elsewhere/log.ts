@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { z } from "zod";
+import * as z from "zod";
 import { defineFrom, DrillDirectionSchema } from "@/core/drills/drill";
 import { flowFigures } from "@/core/drills/flow-figures";
 import type { Reading, Sample } from "@/core/drills/result";

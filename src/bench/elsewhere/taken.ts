@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import type { Rig } from "@/core/chain/rig";
 import type { Store } from "@/store/database";
 import * as partRows from "@/store/parts";

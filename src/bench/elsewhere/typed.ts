@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { z } from "zod";
+import * as z from "zod";
 import type { Rig } from "@/core/chain/rig";
 import { defineFrom, DrillDirectionSchema, type Drill } from "@/core/drills/drill";
 import { shapeOf } from "@/core/drills/shape";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { formatNumber, IN_MB } from "../units/number";
 import { Direction, DOING } from "../units/rate";
 

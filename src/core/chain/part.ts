@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { findMode } from "../ledger/catalogue";
 import { line, lines } from "../units/text";
 import { Claim, Rate } from "./claim";

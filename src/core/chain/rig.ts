@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { findMode } from "../ledger/catalogue";
 import { TransportId } from "../ledger/mode";
 import { line } from "../units/text";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import type { FamilyId } from "../ledger/mode";
 
 /** What a connector looks like: a plug that fits says little of how fast the link is. */

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { RateUnit } from "../units/rate";
 
 /** How an answer is shown. */

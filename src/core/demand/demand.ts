@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { line } from "../units/text";
 import { Direction } from "../units/rate";
 

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { drillNamed, findDrill } from "./catalogue";
 import type { DrillDirection, DrillKind } from "./kind";
 import type { TargetFacts } from "./parameter";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { formatSize, parseSize } from "../units/size";
 
 /** What a drill's usual settings follow from: what is known of where it will run. */

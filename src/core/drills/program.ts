@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /**
  * What the measuring process is told to do: a drill taken apart into steps. It knows flows, rests,

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { Stated, UNSAID } from "../study/stated";
 import { absolutePath } from "../units/text";
 import { USUAL_DRILL } from "./catalogue";

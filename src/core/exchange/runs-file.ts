@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { drillNamed } from "../drills/catalogue";
 import { DrillDirectionSchema, settingsOf, type Drill } from "../drills/drill";
 import { RunStatus } from "../drills/request";

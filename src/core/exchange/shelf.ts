@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { PartDraft } from "../chain/part";
 
 /** A shelf as a file: every part as entered, nothing of the studies it was used in. */

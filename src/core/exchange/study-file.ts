@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { PartDraft, type Part } from "../chain/part";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "../chain/rig";
 import { Demand } from "../demand/demand";

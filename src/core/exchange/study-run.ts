@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { PartDraft } from "../chain/part";
 import { RigDraft } from "../chain/rig";
 import { defineFrom, DrillDirectionSchema, type Drill } from "../drills/drill";

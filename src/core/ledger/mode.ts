@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /**
  * One way a link can run, as data. Everything the ledger says about a mode is computed from its

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { DrillDirectionSchema, type Drill } from "../drills/drill";
 import { Stated, UNSAID } from "../study/stated";
 import { absolutePath, line } from "../units/text";

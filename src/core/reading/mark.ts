@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /** What a level of a trace is called. */
 export const LevelName = z.enum(["burst", "folded", "recovery", "throttled", "steady"]);

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { readLog, type LogColumn } from "../elsewhere/log";
 import { traceOf } from "../elsewhere/log-trace";
 import { kindOf, titleOf, type Drill } from "../drills/drill";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { NUMBER_STYLES, type NumberStyle } from "../units/number";
 import { RateUnit } from "../units/rate";
 import { line, lines } from "../units/text";

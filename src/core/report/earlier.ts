@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /** What an issue of a report said, as far as the next one is held against it. */
 export const Earlier = z.object({

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /**
  * What the simulated bench takes parts for, beyond what the shelf says of them. All of it may be left

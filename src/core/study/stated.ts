@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /** What no system tells of a bench, so the tester is asked; null where nothing was said. */
 export const Stated = z.object({

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { line } from "../units/text";
 import type { Demand } from "../demand/demand";
 import { SMALLEST_EFFECT } from "../stats/compare";

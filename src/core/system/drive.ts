@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /** What the system has plugged in: drives and shares, each with where a run could be done on it. */
 

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { TransportId } from "../ledger/mode";
 import { CableChip } from "./cable-chip";
 

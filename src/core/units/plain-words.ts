@@ -1,4 +1,4 @@
-import type { z } from "zod";
+import type * as z from "zod";
 
 /** What a kind of value is called in a sentence. */
 const KINDS: Record<string, string> = {

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 
 /** The units a tester may read rates in. Throughput is stored as bytes and shown in one of these. */
 export const RateUnit = z.enum(["MB/s", "MiB/s", "Gb/s", "GB/s"]);

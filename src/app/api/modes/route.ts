@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { bench } from "@/bench/bench";
 import { addOwnMode, dropOwnMode, ownModes, restoreOwnMode } from "@/bench/own-modes";
 import { checked } from "@/bench/problem";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { bench } from "@/bench/bench";
 import { askSystem } from "@/bench/system";
 import { checked } from "@/bench/problem";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { fitByDepth } from "../../stats/ladder";
 import { formatSize } from "../../units/size";
 import { defineDrill, fastest, iopsOf, writeShareOf } from "../kind";

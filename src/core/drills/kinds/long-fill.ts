@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { formatSize } from "../../units/size";
 import { defineDrill, first } from "../kind";
 import {

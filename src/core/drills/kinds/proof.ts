@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { formatSize } from "../../units/size";
 import { defineDrill, together } from "../kind";
 import { block, depth, span, type Parameter } from "../parameter";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { defineDrill, together, type DrillDirection, type DrillKind } from "../kind";
 import { wholeMiB, type Parameter, type TargetFacts } from "../parameter";
 import { leastSeconds, Step, type MixEntry, type StepInput } from "../program";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { formatSize } from "../../units/size";
 import { defineDrill, together, writeShareOf } from "../kind";
 import { block, compressible, depth, seconds, spanSchema, type Parameter } from "../parameter";

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { bench } from "@/bench/bench";
 import { checked } from "@/bench/problem";
 import { changePart, retire } from "@/bench/shelf";
