@@ -42,21 +42,22 @@ export class PlanBench {
    * Waits for a list of drives that differs from one already seen.
    *
    * @param before as text; null takes any
-   * @param wake ends the waiting; the latest list is handed over then
+   * @param wake ends the waiting, at once where it was aborted before; the latest list is handed over then
    */
   next(before: string | null, wake: AbortSignal): Promise<SeenDrive[]> {
     return new Promise((resolve) => {
-      let latest: SeenDrive[] = [];
+      let latest: SeenDrive[] | null = null;
       let over = false;
       const end = () => {
-        if (over) return;
+        // A waiting that is ended before the first list is there still hands that one over.
+        if (over || !latest) return;
         over = true;
         queueMicrotask(() => leave());
         resolve(latest);
       };
       const leave = this.plugged.follow((drives) => {
         latest = drives;
-        if (JSON.stringify(drives) !== before) end();
+        if (wake.aborted || JSON.stringify(drives) !== before) end();
       });
       wake.addEventListener("abort", end);
     });

@@ -108,12 +108,14 @@ export class PlanWorker {
     }
     const words = handsWords(inTheWay.at(-1) ?? null, rig);
     active.goOn = false;
+    active.wake = new AbortController();
     this.record.set(id, { kind: "hands", rigId: rig.id, words, differs: [] });
     let wasGone = !stillThere;
     let before: string | null = null;
     for (;;) {
-      active.wake = new AbortController();
       const drives = await this.bench.next(before, active.wake.signal);
+      // What is said from here on, while the bench is looked at too, ends the next waiting at once.
+      active.wake = new AbortController();
       if (isOver(this.record.row(id).state) || active.pausing) return null;
       if (findStep(this.record.row(id).steps, stepId).state !== "waiting") return null;
       if (active.goOn) {

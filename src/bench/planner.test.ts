@@ -26,8 +26,8 @@ const SECTORS = 2048;
 
 /** What the look before a run finds; the places of these tests are made up. */
 let findings: PreflightFinding[] = [];
-const makePlanner = () =>
-  new Planner(store, desk, new PlanBench(new Plugged(root), root), folder, async () => ({
+const makePlanner = (bench = new PlanBench(new Plugged(root), root)) =>
+  new Planner(store, desk, bench, folder, async () => ({
     findings,
     quiet: [],
   }));
@@ -178,6 +178,27 @@ describe("a plan", () => {
     steer(planner, id, { do: "go" });
     await reaches(id, "done");
   });
+
+  it.each(["go", "pause", "abort"] as const)(
+    "hears %s while it looks at what is plugged in",
+    async (what) => {
+      const bench = new PlanBench(new Plugged(root), root);
+      const looks = vi.spyOn(bench, "look");
+      planner = makePlanner(bench);
+      const id = await create();
+      let see = (_: null) => undefined as void;
+      looks
+        .mockResolvedValueOnce(null)
+        .mockReturnValueOnce(new Promise((resolve) => (see = resolve)));
+      planner.go(id);
+      await reaches(id, "hands");
+      await vi.waitFor(() => expect(looks).toHaveBeenCalledTimes(2), { timeout: 8000 });
+      steer(planner, id, { do: what });
+      see(null);
+      await reaches(id, { go: "done", pause: "paused", abort: "aborted" }[what]);
+      await planner.shutDown();
+    },
+  );
 
   it("leaves out repeats once the interval is narrow enough, and warms up without counting", async () => {
     plug("/mnt/a", 100);
