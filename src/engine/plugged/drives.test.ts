@@ -148,4 +148,21 @@ describe("following what is plugged in", () => {
     await vi.waitFor(() => expect(told).toHaveBeenCalled(), 5000);
     leave();
   });
+
+  it("tells whoever follows anew as soon as told, without waiting for the next look", async () => {
+    vi.useFakeTimers({ toFake: ["setInterval"] });
+    try {
+      const plugged = new Plugged(system(scsiDisk(SATA, "sda", "8:0")));
+      const once = () =>
+        new Promise<string[]>((resolve) => {
+          const leave = plugged.follow((drives) => {
+            queueMicrotask(() => leave());
+            resolve(drives.map(({ id }) => id));
+          });
+        });
+      for (let i = 0; i < 3; i++) expect(await once()).toEqual(["sda"]);
+    } finally {
+      vi.useRealTimers();
+    }
+  });
 });

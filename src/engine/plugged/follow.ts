@@ -13,7 +13,7 @@ export class Plugged {
   private timer: NodeJS.Timeout | null = null;
   private state = "";
   private drives: SeenDrive[] | null = null;
-  private looking: Promise<void> | null = null;
+  private looking = false;
 
   constructor(private readonly root: string) {}
 
@@ -38,21 +38,24 @@ export class Plugged {
   }
 
   /** Looks again; one look at a time. */
-  private look(): Promise<void> {
-    // What vanishes in mid-look is found at the next one.
-    this.looking ??= this.lookNow()
-      .catch(() => undefined)
-      .finally(() => (this.looking = null));
-    return this.looking;
-  }
-
-  private async lookNow(): Promise<void> {
-    const state = await pluggedState(this.root);
-    if (state === this.state) return;
-    const drives = await listDrives(this.root);
-    // What changed meanwhile is found at the next look.
-    this.state = state;
-    this.drives = drives;
+  private async look(): Promise<void> {
+    if (this.looking) return;
+    this.looking = true;
+    let drives: SeenDrive[];
+    try {
+      const state = await pluggedState(this.root);
+      if (state === this.state) return;
+      drives = await listDrives(this.root);
+      // What changed meanwhile is found at the next look.
+      this.state = state;
+      this.drives = drives;
+    } catch {
+      // What vanishes in mid-look is found at the next one.
+      return;
+    } finally {
+      // Before anybody is told: who follows anew when told is told by a look of its own.
+      this.looking = false;
+    }
     for (const follower of this.followers) follower(drives);
   }
 }
