@@ -1,6 +1,6 @@
 /** Bundles the command and the measuring process into dist/, and compiles the native lanes. */
 import { execFileSync } from "node:child_process";
-import { mkdirSync } from "node:fs";
+import { mkdirSync, readdirSync, rmSync } from "node:fs";
 import path from "node:path";
 import { build } from "esbuild";
 
@@ -8,15 +8,7 @@ const root = path.resolve(import.meta.dirname, "..");
 process.chdir(root);
 mkdirSync("dist", { recursive: true });
 
-await build({
-  entryPoints: {
-    engine: "src/engine/main.ts",
-    "portable-lane": "src/engine/portable-lane.ts",
-    "copy-side": "src/engine/copy/side.ts",
-    ...(process.argv.includes("--engine-only")
-      ? {}
-      : { cli: "src/cli/main.ts", report: "src/publish/main.ts" }),
-  },
+const common = {
   outdir: "dist",
   outExtension: { ".js": ".mjs" },
   bundle: true,
@@ -33,7 +25,29 @@ await build({
     js: 'import { createRequire as __createRequire } from "node:module"; const require = __createRequire(import.meta.url);',
   },
   logLevel: "warning",
+};
+const isWhole = !process.argv.includes("--engine-only");
+
+await build({
+  ...common,
+  entryPoints: {
+    engine: "src/engine/main.ts",
+    "portable-lane": "src/engine/portable-lane.ts",
+    "copy-side": "src/engine/copy/side.ts",
+    ...(isWhole ? { report: "src/publish/main.ts" } : {}),
+  },
 });
+if (isWhole) {
+  // The command loads only what it is asked for, from pieces beside it; those of an earlier build go.
+  for (const name of readdirSync("dist"))
+    if (name.startsWith("cli-")) rmSync(path.join("dist", name));
+  await build({
+    ...common,
+    entryPoints: { cli: "src/cli/main.ts" },
+    splitting: true,
+    chunkNames: "cli-[name]-[hash]",
+  });
+}
 
 const compiler = process.env.CC || "cc";
 try {

@@ -6,7 +6,7 @@
  */
 import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { mendLinks } from "./mend-links.mjs";
 
@@ -40,18 +40,26 @@ function* filesBelow(entry) {
   }
 }
 
-/** A digest of files' names and contents: what a step depends on. */
-function digest(...entries) {
+/** A digest of files' names and of what is said of each: what a step depends on. */
+function digest(entries, of) {
   const hash = createHash("sha256");
   for (const name of entries) {
     const full = at(name);
     const files = path.extname(name) ? [full] : [...filesBelow(full)].sort();
     for (const file of files) {
       if (/\.test\.tsx?$/.test(file) || !existsSync(file)) continue;
-      hash.update(path.relative(root, file)).update("\0").update(readFileSync(file)).update("\0");
+      hash.update(path.relative(root, file)).update("\0").update(of(file)).update("\0");
     }
   }
   return hash.digest("hex");
+}
+
+/** What a file holds. */
+const contents = (file) => readFileSync(file);
+/** What changes with it, known without reading it. */
+function glance(file) {
+  const { size, mtimeNs } = statSync(file, { bigint: true });
+  return `${size} ${mtimeNs}`;
 }
 
 const PACKAGES = ["package.json", "package-lock.json"];
@@ -83,16 +91,26 @@ const STEPS = {
   }),
 };
 
-/** A step whose mark says for which input it was done. */
+/** A step whose mark says for which input it was done, and how that looked at a glance. */
 function marked(mark, input, step) {
-  const state = () => digest(...input);
+  const write = (state, look) => {
+    mkdirSync(path.dirname(at(mark)), { recursive: true });
+    writeFileSync(at(mark), `${state}\n${look}\n`);
+  };
   return {
-    isDone: () => existsSync(at(mark)) && readFileSync(at(mark), "utf8") === state(),
+    isDone() {
+      if (!existsSync(at(mark))) return false;
+      const [state, look] = readFileSync(at(mark), "utf8").split("\n");
+      const now = digest(input, glance);
+      if (look === now) return true;
+      if (state !== digest(input, contents)) return false;
+      write(state, now);
+      return true;
+    },
     do() {
-      const now = state();
+      const before = [digest(input, contents), digest(input, glance)];
       step();
-      mkdirSync(path.dirname(at(mark)), { recursive: true });
-      writeFileSync(at(mark), now);
+      write(...before);
     },
   };
 }

@@ -53,8 +53,8 @@ sed -E 's/"":\\{\\},"node_modules\\/elsewhere":[^}]*\\},//' package-lock.json > 
     for (const folder of [clone, bin]) fs.rmSync(folder, { recursive: true, force: true });
   });
 
-  function start() {
-    const code = `import("./scripts/prepare.mjs").then((all) => all.install())`;
+  function start(step = "install") {
+    const code = `import("./scripts/prepare.mjs").then((all) => all.${step}())`;
     const child = spawn(process.execPath, ["--input-type=module", "-e", code], {
       cwd: clone,
       env: { ...process.env, PATH: `${bin}:${process.env.PATH}` },
@@ -112,6 +112,34 @@ sed -E 's/"":\\{\\},"node_modules\\/elsewhere":[^}]*\\},//' package-lock.json > 
     break_();
     expect((await start().over).status).toBe(0);
     expect(installs()).toBe(2);
+  });
+
+  it("builds once, again where a source holds something else, and not where only its time is another", async () => {
+    const source = path.join(clone, "src/core/one.ts");
+    const built = path.join(clone, "built");
+    fs.mkdirSync(path.dirname(source), { recursive: true });
+    fs.writeFileSync(source, "1");
+    fs.writeFileSync(
+      path.join(clone, "scripts/build.mjs"),
+      `import fs from "node:fs"; fs.appendFileSync(${JSON.stringify(built)}, "x");`,
+    );
+    const builds = async () => {
+      expect((await start("buildCommand").over).status).toBe(0);
+      return fs.readFileSync(built, "utf8").length;
+    };
+    expect(await builds()).toBe(1);
+    expect(await builds()).toBe(1);
+    fs.utimesSync(source, 1e9, 1e9);
+    expect(await builds()).toBe(1);
+    // As long as before.
+    fs.writeFileSync(source, "2");
+    expect(await builds()).toBe(2);
+    fs.writeFileSync(path.join(clone, "src/core/another.ts"), "");
+    expect(await builds()).toBe(3);
+    fs.writeFileSync(path.join(clone, "src/core/one.test.ts"), "what is only tested");
+    expect(await builds()).toBe(3);
+    fs.writeFileSync(path.join(clone, "dist/.built"), "");
+    expect(await builds()).toBe(4);
   });
 
   it("makes links again of what a checkout without links holds as text, and of nothing else", async () => {
