@@ -1,10 +1,11 @@
-import { strToU8, zipSync } from "fflate";
+import { strToU8 } from "fflate";
 import { sourceOf, type Block, type ReportDocument } from "@/core/report/document";
 import type { StudyFile } from "@/core/exchange/study-file";
 import { packStudy } from "@/core/exchange/study-archive";
+import { zipOf } from "@/core/exchange/zip";
 import { framedSvg } from "@/ui/out/framed-svg";
 import { drawn, htmlOf } from "./html/page";
-import { unturned } from "./marks";
+import { unturned } from "@/core/units/text";
 import { markdownOf } from "./markdown";
 import { csvOf } from "./tables";
 import { inLight } from "./theme";
@@ -36,8 +37,7 @@ export function archiveOf(report: ReportDocument, study: StudyFile): Uint8Array 
         Buffer.from(block.photo.data, "base64"),
       );
   }
-  // The same report gives the same file, whenever it is packed.
-  return zipSync(files, { level: 6, mtime: new Date("1980-01-01T12:00:00") });
+  return zipOf(files);
 }
 
 /** Where a picture stands in the archive, by its key. */

@@ -1,8 +1,9 @@
-import { strToU8, unzipSync, zipSync } from "fflate";
+import { strToU8, unzipSync } from "fflate";
 import { visit } from "jsonc-parser";
 import Papa from "papaparse";
 import { formatSize } from "../units/size";
 import type { RecordedRun } from "./runs-file";
+import { zipOf } from "./zip";
 
 /**
  * A study with long traces: a zip of its document and one CSV for each trace. Small ones are the
@@ -48,7 +49,7 @@ export function packStudy(document: Document): Uint8Array {
       : {}),
   }));
   files[DOCUMENT] = strToU8(`${JSON.stringify({ ...document, runs }, null, 2)}\n`);
-  return zipSync(files, { level: 6 });
+  return zipOf(files);
 }
 
 /**
