@@ -24,19 +24,23 @@ export default defineConfig({
           name: "unit",
           include: ["{src,demo}/**/*.test.ts"],
           testTimeout: 60_000,
+          hookTimeout: 60_000,
           maxWorkers: 2,
+          // Nothing here changes what it imports: each module is read once, not once for each file.
+          isolate: false,
         },
       },
       {
         resolve: { alias },
-        // Each file has devices of its own: two at a time disturb only what measures rates exactly.
+        // Each file has devices of its own, and waits for them much of the time: several at once disturb
+        // only what measures rates exactly.
         test: {
           name: "devices",
           include: ["tests/devices/**/*.test.ts"],
           exclude: EXACT,
           ...shared,
           fileParallelism: true,
-          maxWorkers: 2,
+          maxWorkers: 3,
         },
       },
       {
@@ -62,7 +66,8 @@ export default defineConfig({
           include: ["tests/browser/**/*.test.ts"],
           ...shared,
           fileParallelism: true,
-          maxWorkers: 3,
+          maxWorkers: 4,
+          testTimeout: 240_000,
         },
       },
     ],

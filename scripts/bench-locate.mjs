@@ -2,20 +2,21 @@
  * npm run bench:locate: how well the part is found that holds a rig back, on made benches whose truth
  * is known, by following the next swap from the slow rig alone.
  *
- * Usage: npm run bench:locate [-- SEED] [--wrong]; N=2000 for more benches
+ * Usage: npm run bench:locate [-- SEED] [--wrong]; N=1000 for fewer benches
  */
 import { bundled } from "./bundled.mjs";
 
 const { CAUSES, makeBench, follow, judgeAlong, isFalse } = await bundled([
+  "core/locate/testing/hidden-cause",
   "core/locate/testing/made-bench",
   "core/locate/testing/followed",
   "core/judge/testing/judged-bench",
 ]);
 
 const seed = Number(process.argv[2] ?? 1) || 1;
-const count = Number(process.env.N) || 1040;
+const count = Number(process.env.N) || 2400;
 const found = Array.from({ length: count }, (_, i) => {
-  const one = follow(makeBench(seed * 100_000 + i, CAUSES[i % CAUSES.length]));
+  const one = follow(makeBench(seed * 100_000 + i));
   if (process.argv.includes("--each"))
     console.log(`${one.cause}, ${one.swaps} swaps, ${one.ms.toFixed(0)} ms`);
   return one;
@@ -32,7 +33,7 @@ const row = (name, list) => {
     list.map(({ swaps, explanations }) => swaps / Math.log2(Math.max(2, explanations))),
   );
   console.log(
-    `${name.padEnd(26)}${percent(right, list.length)} right first, ${percent(settled.length, list.length)} settled, ${String(wrong).padStart(3)} settled wrongly, swaps in the median ${median(list.map(({ swaps }) => swaps))}: ${median(ratios).toFixed(2)} (mean ${mean.toFixed(2)}) x log2(places), ${each.toFixed(2)} x log2(explanations)`,
+    `${name.padEnd(26)}${String(list.length).padStart(5)}: ${percent(right, list.length)} right first, ${percent(settled.length, list.length)} settled, ${String(wrong).padStart(3)} settled wrongly, swaps in the median ${median(list.map(({ swaps }) => swaps))}: ${median(ratios).toFixed(2)} (mean ${mean.toFixed(2)}) x log2(places), ${each.toFixed(2)} x log2(explanations)`,
   );
 };
 for (const cause of CAUSES)
@@ -58,7 +59,7 @@ console.log(
   `${median(found.map(({ ms }) => ms)).toFixed(0)} ms for a whole bench in the median, ${Math.max(...found.map(({ ms }) => ms)).toFixed(0)} ms at most`,
 );
 const judged = Array.from({ length: count }, (_, i) =>
-  judgeAlong(makeBench(seed * 100_000 + 50_000 + i, CAUSES[i % CAUSES.length])),
+  judgeAlong(makeBench(seed * 100_000 + 50_000 + i)),
 ).filter((one) => one !== null);
 const verdicts = judged.flatMap((one) =>
   one.verdicts.map((verdict) => ({ ...verdict, wrong: isFalse(one, verdict.kind), of: one })),

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import type { DropIn, Drop } from "@/core/judge/bursts";
 import { copiesIn, type Copies } from "@/core/judge/copies";
 import { ownCeilings, sideBySide, type OwnCeiling, type SideBySide } from "@/core/judge/enclosures";
@@ -12,7 +12,6 @@ import { ratesIn } from "@/core/units/number";
 import type { RateUnit } from "@/core/units/rate";
 import type { Store } from "@/store/database";
 import type { Compared } from "./comparison";
-import { measurement } from "./studies";
 import { openTrace } from "./trace";
 
 /** How a verdict is questioned; all of it left out, it is the study's own. */
@@ -156,16 +155,22 @@ function dropsOf(kept: Compared, store: Store): DropIn {
   drops.set(kept, all);
   return ([id]) => {
     if (id === undefined) return null;
-    const found = all.has(id) ? all.get(id)! : dropIn(store, id);
+    const found = all.has(id) ? all.get(id)! : dropIn(store, kept, id);
     all.set(id, found);
     return found;
   };
 }
 
-function dropIn(store: Store, measurementId: string): Drop | null {
-  const run = measurement(store, measurementId, 1).runs.find(
-    ({ result, leftOut }) => result && leftOut === null,
-  );
-  if (!run) return null;
-  return dropOf(openTrace(store, run.id));
+function dropIn(
+  store: Store,
+  { runs, measurements }: Compared,
+  measurementId: string,
+): Drop | null {
+  // What was typed has no trace.
+  const of = measurements.find(({ id }) => id === measurementId);
+  const run =
+    of?.origin === "typed"
+      ? undefined
+      : runs.get(measurementId)?.find(({ leftOut }) => leftOut === null);
+  return run ? dropOf(openTrace(store, run.id)) : null;
 }

@@ -3,9 +3,12 @@ import os from "node:os";
 import path from "node:path";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import type { Conditions } from "@/core/drills/result";
+import { usualDrill } from "@/core/drills/shape";
+import { UNSAID } from "@/core/study/stated";
 import { measured } from "@/core/testing/measured";
 import { Plugged } from "@/engine/plugged/follow";
 import { openStore, type Store } from "@/store/database";
+import { insertMeasurement } from "@/store/runs";
 import { openCompared } from "./comparison";
 import { openDemo } from "./testing/demo-store";
 import { Desk } from "./desk";
@@ -68,6 +71,14 @@ describe("a step of the sample data", () => {
     const rates = done.runs.map(({ result }) => result!.meanMBps);
     expect(rates).toHaveLength(3);
     for (const rate of rates) expect(rate).toBeLessThan(480);
+  });
+
+  it("fills a drive once, where other drills are repeated", async () => {
+    const asked = { rig: { like: "demo-box-till" }, drill: "long-fill", direction: "write" };
+    const { measurementId } = await makeStep(store, planner, STUDY, asked);
+    const done = openCompared(store, STUDY).measurements.find(({ id }) => id === measurementId)!;
+    expect(done.drill).toMatchObject({ name: "long-fill", repeats: 1 });
+    expect(done.runs).toHaveLength(1);
   });
 
   it("leaves a bad bay where it is: the drive moved away is free, another one put there is not", async () => {
@@ -160,6 +171,23 @@ describe("a step on real parts", () => {
       ...{ rigId: rig, drill: "haul", direction: "read", figures: ["400 MB/s"] },
     });
     expect((await makeStep(store, planner, study, swapped())).planId).toBeNull();
+  });
+
+  it.each([
+    ["haul", 3],
+    ["long-fill", 1],
+  ])("is planned where its drive was measured: %s, %d times", async (drill, repeats) => {
+    const [before] = openCompared(store, study).rigs;
+    insertMeasurement(store, {
+      ...{ id: "earlier", studyId: study, rigId: rig, rig: before!, origin: "measured" },
+      ...{ drill: usualDrill("haul", "read"), target: "/mnt/disk", warmUp: false, stated: UNSAID },
+      ...{ conditions: null, status: "running", createdAt: "2026-01-01" },
+    });
+    const asked = { ...swapped(), drill, direction: "write" };
+    const { planId } = await makeStep(store, planner, study, asked);
+    const { plan } = planner.view(planId!);
+    expect(plan).toMatchObject({ repeats, drills: [{ name: drill, direction: "write" }] });
+    expect(plan.rigs).toMatchObject([{ target: "/mnt/disk" }]);
   });
 
   it("judges without a run that is left out, with another tolerance, or on another rig", () => {

@@ -1,9 +1,10 @@
 import { randomUUID } from "node:crypto";
-import { z } from "zod";
+import * as z from "zod";
 import { differences } from "@/core/chain/difference";
 import type { Rig, RigDraft } from "@/core/chain/rig";
 import { DrillDirectionSchema } from "@/core/drills/drill";
 import { rowOf } from "@/core/exchange/runs-file";
+import { LONGEST } from "@/core/locate/signs/fall";
 import { setUpKey } from "@/core/locate/change";
 import { faultsIn } from "@/core/simulate/faults";
 import { simulatedDrill, simulateRepeats } from "@/core/simulate/measure";
@@ -47,8 +48,8 @@ export interface MadeStep {
   measurementId: string | null;
 }
 
-/** Repeats of a step: enough for an interval. */
-const REPEATS = 3;
+/** Enough for an interval; a long fill writes a drive full, and tells its course once it did. */
+const repeatsOf = (drill: string) => (drill === LONGEST ? 1 : 3);
 
 /**
  * Turns a step into a rig of the study, where there is none like it yet, and a plan that measures it. In
@@ -105,7 +106,7 @@ async function done(
       title: `Next: ${rig.name}`.slice(0, 80),
       rigs: [{ rigId: rig.id, target }],
       drills: [{ ...settingsOf(kept, like, drill, direction), name: drill, direction }],
-      ...{ repeats: REPEATS, reserve: reserveFor(kept, like) },
+      ...{ repeats: repeatsOf(drill), reserve: reserveFor(kept, like) },
       stated: last?.stated ?? UNSAID,
     },
     last ? [last.rigId] : [],
@@ -197,7 +198,7 @@ function simulate(
   });
   const set = settingsOf({ measurements } as Compared, rig.id, drill.name, drill.direction);
   const exact = checkedBy(() =>
-    simulatedDrill({ ...set, ...drill, repeats: REPEATS }, rig, simulation),
+    simulatedDrill({ ...set, ...drill, repeats: repeatsOf(drill.name) }, rig, simulation),
   );
   const id = randomUUID();
   const createdAt = new Date().toISOString();

@@ -2,8 +2,8 @@ import { randomUUID } from "node:crypto";
 import { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
 import { recordedRun } from "@/core/exchange/runs-file";
-import { FileProblem, MOST_IN_DOCUMENT, packStudy, readStudy } from "@/core/exchange/study-archive";
-import { measurementOf, StudyFile, type StudySimulation } from "@/core/exchange/study-file";
+import { MOST_IN_DOCUMENT, packStudy } from "@/core/exchange/study-archive";
+import { measurementOf, type StudyFile, type StudySimulation } from "@/core/exchange/study-file";
 import { repeatsOf } from "@/core/exchange/study-run";
 import { ReportChoice } from "@/core/report/choice";
 import { ENDED } from "@/core/drills/request";
@@ -13,7 +13,7 @@ import * as partRows from "@/store/parts";
 import * as runRows from "@/store/runs";
 import * as reportRows from "@/store/reports";
 import * as studyRows from "@/store/studies";
-import { checked, Problem } from "./problem";
+import { readStudyFile } from "./read-study-file";
 import { insertRecorded } from "./runs-file";
 import { keepPhoto } from "./photo";
 import { measurementsOf, openStudy, rigOf } from "./studies";
@@ -108,19 +108,6 @@ function plain({ parts, beside, other, ...rest }: Measurement["rig"]) {
     ...PartDraft.parse(part),
   });
   return { ...rest, parts: parts.map(entry), beside: beside.map(entry), other: other.map(entry) };
-}
-
-/** Reads a study's file. @throws Problem that names line and column, or the field that is wrong */
-export function readStudyFile(bytes: Uint8Array): StudyFile {
-  try {
-    return checked(StudyFile, readStudy(bytes));
-  } catch (error) {
-    if (error instanceof FileProblem) throw new Problem(422, error.message);
-    if (error instanceof RangeError) {
-      throw new Problem(422, "The file is nested too deep, or too large to be read.");
-    }
-    throw error;
-  }
 }
 
 /**

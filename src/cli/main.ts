@@ -1,36 +1,32 @@
 import { Command, CommanderError } from "commander";
 import packageJson from "../../package.json";
-import { addCeiling } from "./ceiling";
-import { addDrills } from "./drills";
-import { addDrives } from "./drives";
 import { Failure, Usage } from "./exit";
-import { addJudge } from "./judge";
-import { addLocate } from "./locate";
-import { addMeasure } from "./measure";
-import { addPlan } from "./plan";
-import { addProbe } from "./probe";
-import { addRead } from "./read";
-import { addReport } from "./report";
-import { addSimulate } from "./simulate";
-import { addWatch } from "./watch";
+
+/** The commands by name, each in a file of its own. */
+const COMMANDS: Record<string, () => Promise<(program: Command) => void>> = {
+  measure: async () => (await import("./measure")).addMeasure,
+  drills: async () => (await import("./drills")).addDrills,
+  drives: async () => (await import("./drives")).addDrives,
+  ceiling: async () => (await import("./ceiling")).addCeiling,
+  judge: async () => (await import("./judge")).addJudge,
+  locate: async () => (await import("./locate")).addLocate,
+  plan: async () => (await import("./plan")).addPlan,
+  probe: async () => (await import("./probe")).addProbe,
+  read: async () => (await import("./read")).addRead,
+  report: async () => (await import("./report")).addReport,
+  simulate: async () => (await import("./simulate")).addSimulate,
+  watch: async () => (await import("./watch")).addWatch,
+};
 
 const program = new Command("nerrit")
   .description("Measures drives, accounts for links, and says which part is the narrows.")
   .version(packageJson.version)
   .showHelpAfterError("(nerrit --help shows how)")
   .exitOverride();
-addMeasure(program);
-addDrills(program);
-addDrives(program);
-addCeiling(program);
-addJudge(program);
-addLocate(program);
-addPlan(program);
-addProbe(program);
-addRead(program);
-addReport(program);
-addSimulate(program);
-addWatch(program);
+// Only what is asked for is loaded: a command is there at once.
+const name = process.argv[2] ?? "";
+const asked = Object.hasOwn(COMMANDS, name) ? COMMANDS[name] : undefined;
+for (const load of asked ? [asked] : Object.values(COMMANDS)) (await load())(program);
 for (const command of program.commands) command.exitOverride();
 
 // Output cut short by its reader ("| head") is no error.

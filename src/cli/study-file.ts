@@ -1,5 +1,5 @@
 import fs from "node:fs";
-import { readStudyFile } from "@/bench/study-file";
+import { readStudyFile } from "@/bench/read-study-file";
 import { isProblem } from "@/bench/problem";
 import { studyOf, type FiledStudy, type StudyFile } from "@/core/exchange/study-file";
 import type { Rig } from "@/core/chain/rig";

@@ -1,5 +1,5 @@
 import type { Block, Inline, ReportDocument, Table } from "@/core/report/document";
-import { unturned } from "./marks";
+import { unturned } from "@/core/units/text";
 
 /**
  * A report as Markdown.

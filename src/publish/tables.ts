@@ -1,5 +1,5 @@
 import Papa from "papaparse";
-import { unturned } from "./marks";
+import { unturned } from "@/core/units/text";
 import type { Table } from "@/core/report/document";
 
 /** A table as CSV: title, units and source in lines of their own before it, figures as plain numbers. */

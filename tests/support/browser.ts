@@ -37,6 +37,7 @@ export async function openBrowser(): Promise<OpenBrowser> {
   await page.setViewport({ width: 1280, height: 800 });
   // A machine that does much else at once may take its time; tests are of what is shown, not of when.
   page.setDefaultNavigationTimeout(90_000);
+  page.setDefaultTimeout(60_000);
   const complaints: string[] = [];
   page.on("pageerror", (error) => complaints.push(String(error)));
   page.on("console", (message) => {

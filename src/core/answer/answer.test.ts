@@ -8,6 +8,7 @@ import {
   drive,
   enclosure,
   hub,
+  part,
   port,
   rig,
   statedRig,
@@ -51,6 +52,44 @@ describe("the answer", () => {
     expect(answered.answer.open).toBeNull();
   });
 
+  it("tells of rigs alike in one sentence, from three on", () => {
+    const rigs = Array.from({ length: 6 }, (_, i) =>
+      rig([port(), cable(undefined, `K${i}`), box, drive()], `r${i}`),
+    );
+    const runs = rigs.map((one, i) => measured(one, around(1045 - i)));
+    const few = textOf(answer(rigs.slice(0, 2), ...runs.slice(0, 2)));
+    expect(few).not.toMatch(/Rigs [A-Z].* are limited/);
+    const text = textOf(answer(rigs, ...runs));
+    const link = /are limited by the Serac enclosure’s own 10 Gb\/s link/g;
+    expect(text.match(link)).toHaveLength(1);
+    expect(text).toMatch(/Rigs A to F are limited.*: 1 040 to 1 045 MB\/s reading, 91 to 92 % of/);
+  });
+
+  it("sums up very many rigs that differ: how many lose more than their ledgers explain, and which most", () => {
+    const rigs = Array.from({ length: 30 }, (_, i) => statedRig(100 + 10 * i, `s${i}`));
+    const share = (i: number) => (i === 7 ? 0.3 : i === 20 ? 0.5 : 0.97);
+    const runs = rigs.map((one, i) => measured(one, around((100 + 10 * i) * share(i))));
+    const told = answer(rigs, ...runs);
+    const text = textOf(told);
+    expect(told.answer.sentences.length).toBeLessThan(8);
+    expect(text).toMatch(
+      /2 of 30 rigs lose more than their ledgers explain: 51.0 to 150 MB\/s reading, 30 to 50 % .*\(rigs H and U\)/,
+    );
+    expect(text).toMatch(
+      /28 of 30 rigs run as their ledgers foresee: 97.\d to 378 MB\/s reading, 97 %/,
+    );
+  });
+
+  it("says in one sentence what many parts keep, and of each by how much it falls short", () => {
+    const boxes = Array.from({ length: 20 }, (_, i) => enclosure([claim], `Box ${i}`));
+    const rigs = boxes.map((one, i) => rig([port(), cable(), one, drive()], `r${i}`));
+    const runs = rigs.map((one, i) => measured(one, around(i === 3 ? 700 : 1045)));
+    const text = textOf(answer(rigs, ...runs));
+    expect(text.match(/deliver the 1 000 MB\/s they claim for reading/g)).toHaveLength(1);
+    expect(text).toMatch(/Box 0, Box 1, Box 2, .* and 13 others deliver/);
+    expect(text).toMatch(/Box 3 falls 30 % short of/);
+  });
+
   it("names a throttled link as the narrows", () => {
     const [slow, fast] = [statedRig(40, "s"), statedRig(120, "f")];
     const { rigs } = answer(
@@ -70,7 +109,7 @@ describe("the answer", () => {
     expect(alone.rigs[0]!.finding!.kind).toBe("at narrows");
     expect(marked(alone)).toEqual(["480 Mb/s link"]);
     expect(textOf(alone)).toMatch(
-      /All its parts say 10 Gb\/s; what holds it lower is K9, or \d others that this shelf cannot tell/,
+      /All its parts say 10 Gb\/s; what holds it lower is K9 or one of \d others that this shelf cannot tell/,
     );
     const slower = textOf(answer([dropped], measured(dropped, around(36))));
     expect(slower).toMatch(/gets out of a 480 Mb\/s link. All its parts say 10 Gb\/s/);
@@ -89,6 +128,20 @@ describe("the answer", () => {
     expect(first!.standing!.likeliest).toMatchObject({ kind: "dropped-mode", at: { part: "K9" } });
     expect(first!.finding!.kind).toBe("at narrows");
     expect(textOf(both)).toMatch(/K9/);
+  });
+
+  it("asks which of several it is, where this shelf cannot tell them apart", () => {
+    // Nothing of the other rig fits into this one.
+    const sata = [
+      part("host-port", "board", { down: ["sata-6g"] }),
+      part("drive", "D2", { up: ["sata-6g"] }),
+    ];
+    const slow = rig([port(), cable(), enclosure(), drive({})], "one");
+    const [one, two] = [slow, rig(sata, "two")];
+    const found = answer([one, two], measured(one, around(300)), measured(two, around(540)));
+    expect(found.rigs[0]!.standing!.settled).toBe(true);
+    expect(found.answer.open!.text).toMatch(/^Still open: which of \d holds rig A\?$/);
+    expect(found.answer.open!.step).toEqual({ kind: "locate", rigId: "one", direction: "read" });
   });
 
   it("convicts nobody where two things differ", () => {
@@ -132,7 +185,7 @@ describe("the answer", () => {
 
   it("does not explain what the ledger does not, and accuses no stage of it", () => {
     const hubbed = rig([port(), cable(undefined, "K5"), hub(USB_10G), box, drive()], "hubbed");
-    const answered = answer([a, hubbed], measured(a, around(1043)), measured(hubbed, around(700)));
+    const answered = answer([a, hubbed], measured(a, around(1043)), measured(hubbed, around(800)));
     expect(textOf(answered)).toMatch(/does not explain/);
     expect(textOf(answered)).toMatch(/Most likely hub.* holds rig B back/);
     expect(marked(answered)).toEqual(["the Serac enclosure"]);

@@ -1,4 +1,3 @@
-import { inClaimsWords } from "../chain/claim";
 import { differences, type Difference } from "../chain/difference";
 import type { Verdict } from "../judge/verdict";
 import type { Finding } from "../locate/finding";
@@ -6,7 +5,9 @@ import { compareRepeats, SMALLEST_EFFECT } from "../stats/compare";
 import { formatPercent, IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
 import { openQuestion, type OpenQuestion } from "./open-question";
-import { because, leftOver, tellRig, type Entry, type Measured } from "./tell-rig";
+import { alike, because, leftOver, tellRigs, type Entry, type Measured } from "./tell-rig";
+import { tellMany } from "./tell-many";
+import { tellVerdicts } from "./tell-verdicts";
 import { called, capital, doing, list, mark, say, type Segment } from "./wording";
 
 export interface Answer {
@@ -36,20 +37,24 @@ export function answerStudy(
     .toSorted((a, b) => b.observed.median - a.observed.median);
   const sentences: Segment[][] = [];
   const told = new Set<string>();
+  const groups = alike(measured.filter(({ finding }) => finding));
+  const many = groups.length > MOST_TOLD;
   const pair = pairToCompare(measured);
-  if (pair) sentences.push(...comparePair(...pair, direction, smallestEffect, told, rates));
-  for (const entry of measured) {
-    const { finding } = entry;
-    if (finding && !told.has(entry.rig.id))
-      sentences.push(...tellRig(entry, finding, direction, rates));
+  // Two of very many that differ in several ways say nothing of the others.
+  if (pair && !(many && waysApart(...pair).length > 1))
+    sentences.push(...comparePair(...pair, direction, smallestEffect, told, rates));
+  if (many) sentences.push(...tellMany(groups.flat(), direction, rates));
+  else {
+    const untold = measured.filter(({ finding, rig }) => finding && !told.has(rig.id));
+    for (const group of alike(untold)) sentences.push(...tellRigs(group, direction, rates));
   }
-  for (const verdict of verdicts) {
-    const sentence = tellVerdict(verdict, rates);
-    if (sentence) sentences.push(sentence);
-  }
+  sentences.push(...tellVerdicts(verdicts, rates));
   if (measured.length === 0) sentences.push(tellMissing(entries, direction));
   return { sentences, findings, open: openQuestion(entries, direction, verdicts, rates) };
 }
+
+/** More groups of rigs than these are told of as a whole. */
+const MOST_TOLD = 12;
 
 /** Beyond so many rigs each is held against the fastest and the slowest alone. */
 const MOST_PAIRED = 40;
@@ -143,11 +148,11 @@ function comparePair(
     finding?.kind === "below" && culprit && slow.standing?.parts[culprit.id] === "cleared";
   if (cleared) {
     const odd = `With ${called(culprit)} in it rig ${slow.letter} gives ${apart}, yet ${culprit.name} has carried more elsewhere.`;
-    return [[say(odd)], ...leftOver(slow)];
+    return [[say(odd)], ...leftOver([slow])];
   }
   return [
     [...cost(change, slow, -comparison.change, narrow), say(`: ${apart}${because(slow)}.`)],
-    ...leftOver(slow),
+    ...leftOver([slow]),
   ];
 }
 
@@ -164,23 +169,6 @@ function cost(change: Difference, slow: Measured, share: number, narrow: boolean
   return b
     ? [name(capital(called(b))), say(` costs rig ${slow.letter} ${amount} of the flow`)]
     : [say(`Without ${called(a!)} rig ${slow.letter} loses ${amount} of the flow`)];
-}
-
-function tellVerdict(verdict: Verdict, rates: RateWords): Segment[] | null {
-  const claim = `the ${inClaimsWords(verdict.claim, verdict.claim.mbps, undefined, rates)} it claims for ${doing(verdict.claim.direction)}`;
-  const name = capital(verdict.part.name);
-  switch (verdict.kind) {
-    case "Delivers":
-      return [say(`${name} delivers ${claim}.`)];
-    case "Delivers in bursts only":
-      return [say(`${name} delivers ${claim} in bursts only.`)];
-    case "Falls short":
-      return [say(`${name} falls ${formatPercent(verdict.shortBy!)} short of ${claim}.`)];
-    case "Can't tell yet":
-      return verdict.observed
-        ? [say(`Whether ${verdict.part.name} delivers ${claim} can't be told yet.`)]
-        : null;
-  }
 }
 
 function tellMissing(entries: readonly Entry[], direction: Direction): Segment[] {

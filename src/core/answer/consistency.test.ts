@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { rigProblems, type Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
 import { marksOf } from "../locate/finding";
@@ -10,6 +10,9 @@ import { measured } from "../testing/measured";
 import { part, PCIE, rig, USB_10G, USB_20G, USB_5G } from "../testing/rigs";
 import { called, capital } from "./wording";
 import { answerFor, type StudyAnswer } from "./study";
+
+// Hundreds of studies are located and judged; a busy machine takes its time.
+vi.setConfig({ testTimeout: 240_000 });
 
 /**
  * Sentence, drawing and verdict come from one finding and cannot contradict one another: held over

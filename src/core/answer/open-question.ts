@@ -60,5 +60,23 @@ export function openQuestion(
       step: { kind: "locate", rigId: puzzling.rig.id, direction },
     };
   }
+  const several = ({ finding, standing }: Entry) => {
+    const { kind = "as-designed", others = 0 } = standing?.likeliest ?? {};
+    return finding?.kind === "below" && kind !== "as-designed" ? others : 0;
+  };
+  // The one that loses most is what the answer begins with, and Locate opens with.
+  const [group] = entries
+    .filter((entry) => several(entry) > 0)
+    .toSorted((a, b) => lossOf(b) - lossOf(a));
+  if (group) {
+    return {
+      text: `Still open: which of ${several(group) + 1} holds rig ${group.letter}?`,
+      step: { kind: "locate", rigId: group.rig.id, direction },
+    };
+  }
   return null;
 }
+
+/** How much of its ceiling a rig falls short of, MB/s. */
+const lossOf = ({ finding, observed }: Entry): number =>
+  (finding?.narrows.ceiling ?? 0) - (observed?.median ?? 0);

@@ -69,6 +69,9 @@ export const drillsDone = (
     ),
   );
 
+/** Of more slow rigs than can be weighed together, so many are looked at: those that lose most. */
+const MOST_STANDING = 1;
+
 /** What an answer rests on beside the runs. */
 export interface Beside {
   /** The parts at hand; without them those of the rigs. */
@@ -112,7 +115,10 @@ export function answerFor(
   const idsOf = (list: readonly LetteredRig[]) =>
     new Set(list.flatMap(({ observation }) => observation?.measurementIds[0] ?? []));
   const looked = idsOf(alone);
-  const slow = idsOf(alone.filter(({ finding }) => finding?.kind === "below"));
+  const below = alone
+    .filter(({ finding }) => finding?.kind === "below")
+    .toSorted((a, b) => a.finding!.efficiency - b.finding!.efficiency);
+  const slow = idsOf(below.length > TOGETHER ? below.slice(0, MOST_STANDING) : below);
   const few = observations.length <= TOGETHER;
   const standings =
     beside.located === false
@@ -174,9 +180,6 @@ export function letteredRigs(
   });
 }
 
-/** Of more rigs than can be weighed together, so many are looked at. */
-const MOST_STANDING = 1;
-
 /**
  * What all runs together say of rigs.
  *
@@ -190,8 +193,7 @@ function standingsIn(
 ): Map<Rig, Standing> {
   const real = all.filter(isReal);
   const seen = real.some(wanted) ? real : all;
-  const found = seen.filter(wanted);
-  const some = new Set(found.length > TOGETHER ? found.slice(0, MOST_STANDING) : found);
+  const some = new Set(seen.filter(wanted));
   const located = locate(seen, shelf, {
     of: (one) => some.has(one as Observation),
     ...{ next: false, opinion },

@@ -5,10 +5,9 @@ import { isDropOf, type Finding } from "../locate/finding";
 import type { Standing } from "../locate/standing";
 import type { Origin } from "../study/measurement";
 import type { Repeats } from "../stats/repeats";
-import { counted } from "../units/counted";
 import { formatChance, formatPercent, IN_MB } from "../units/number";
 import type { Direction } from "../units/rate";
-import { doing, list, nameNarrows, say, type Segment } from "./wording";
+import { doing, inRows, list, nameNarrows, say, span, type Segment } from "./wording";
 
 /** A rig of a study, its letter, and what was measured through it in one direction. */
 export interface Entry {
@@ -29,75 +28,136 @@ export interface Entry {
 
 export type Measured = Entry & { observed: Repeats };
 
-/** What one rig's rate says of it by itself. */
-export function tellRig(
-  entry: Measured,
-  finding: Finding,
+/** How rigs are spoken of: one, or several that are told of together. */
+interface Subject {
+  /** "Rig B", "Rigs B, D and G to K". */
+  who: string;
+  /** The same within a sentence. */
+  whom: string;
+  many: boolean;
+}
+
+function subjectOf(alike: readonly Entry[]): Subject {
+  const many = alike.length > 1;
+  const letters = inRows(alike.map(({ letter }) => letter));
+  return {
+    who: `Rig${many ? "s" : ""} ${letters}`,
+    whom: `rig${many ? "s" : ""} ${letters}`,
+    many,
+  };
+}
+
+/**
+ * What the rate of one rig says of it by itself, or those of several of which the same is said (`alike`).
+ *
+ * @param alike at least one, each with a finding
+ */
+export function tellRigs(
+  alike: readonly Measured[],
   direction: Direction,
   rates = IN_MB,
 ): Segment[][] {
-  const rate = `${rates.said(entry.observed.median)} ${doing(direction)}`;
+  const [first] = alike as readonly [Measured];
+  const finding = first.finding!;
+  const { who, many } = subjectOf(alike);
+  const medians = alike.map(({ observed }) => observed.median);
+  const rate = `${span(medians, rates.rate, rates.said)} ${doing(direction)}`;
   const ceiling = rates.said(finding.narrows.ceiling);
-  const share = formatPercent(finding.efficiency);
-  const gave = `Rig ${entry.letter} gave ${rate}`;
+  const share = shareOf(alike.map((one) => one.finding!.efficiency));
+  const gave = `${who} gave ${rate}`;
   const narrows = nameNarrows(finding.narrows)
     .map(({ text }) => text)
     .join("");
+  const ofWhat = `${share} of the ${ceiling} that ${narrows} could carry`;
+  const one = (text: string): Segment[][] => [[say(text)]];
   switch (finding.kind) {
     case "at narrows":
       return [
         [
-          say(`Rig ${entry.letter} is limited by `),
+          say(`${who} ${many ? "are" : "is"} limited by `),
           ...nameNarrows(finding.narrows),
-          say(`: ${rate}, ${share} of its ceiling of ${ceiling}${nearly(finding)}.`),
+          say(
+            `: ${rate}, ${share} of ${many ? "their" : "its"} ceiling of ${ceiling}${nearly(finding)}.`,
+          ),
         ],
-        ...heldLower(entry, finding),
+        ...heldLower(first, finding),
       ];
     case "by protocol":
       return [
-        [
-          say(
-            `${gave}, ${share} of the ${ceiling} that ${narrows} could carry: all that ${byProtocol(entry.rig, finding)}.`,
-          ),
-        ],
-        ...heldLower(entry, finding),
+        ...one(`${gave}, ${ofWhat}: all that ${byProtocol(first.rig, finding)}.`),
+        ...heldLower(first, finding),
       ];
     case "by requests":
-      return [
-        [
-          say(
-            `${gave} in small requests, ${share} of the ${ceiling} that ${narrows} could carry: what each request takes along the way decides, not the width of a link.`,
-          ),
-        ],
-      ];
+      return one(
+        `${gave} in small requests, ${ofWhat}: what each request takes along the way decides, not the width of a link.`,
+      );
     case "above":
+      return one(
+        `${gave}, more than the ${ceiling} ${many ? "their" : "its"} narrows can carry: memory answered, or a link is not what was declared.`,
+      );
+    case "below": {
+      if (isNearlyDesigned(first))
+        return one(
+          `${gave}, ${ofWhat}: a little less than good hardware attains there, and most likely nothing else is wrong.`,
+        );
+      const looks = finding.looksLike
+        ? `, though the rate is that of a ${finding.looksLike.short} link`
+        : "";
+      const what = many
+        ? "what holds them back is not in their ledgers"
+        : "what holds it back is not in its ledger";
       return [
-        [
-          say(
-            `${gave}, more than the ${ceiling} its narrows can carry: memory answered, or a link is not what was declared.`,
-          ),
-        ],
+        ...one(`${gave}, ${ofWhat}: ${what}${looks}.`),
+        ...groupedBy(alike, placeOf).flatMap(leftOver),
       ];
-    case "below":
-      if (isNearlyDesigned(entry)) {
-        return [
-          [
-            say(
-              `${gave}, ${share} of the ${ceiling} that ${narrows} could carry: a little less than good hardware attains there, and most likely nothing else is wrong.`,
-            ),
-          ],
-        ];
-      }
-      return [
-        [
-          say(
-            `${gave}, ${share} of the ${ceiling} that ${narrows} could carry: what holds it back is not in its ledger${finding.looksLike ? `, though the rate is that of a ${finding.looksLike.short} link` : ""}.`,
-          ),
-        ],
-        ...leftOver(entry),
-      ];
+    }
   }
 }
+
+/**
+ * Rigs of which the same is said but for their figures, from three of a kind on: fewer are told of one
+ * by one.
+ *
+ * @param measured rigs with a finding, in the order in which they are told of
+ */
+export function alike(measured: readonly Measured[]): Measured[][] {
+  return groupedBy(measured, keyOf).flatMap((some) =>
+    some.length < LEAST_TOGETHER ? some.map((one) => [one]) : [some],
+  );
+}
+
+const LEAST_TOGETHER = 3;
+
+export function groupedBy(
+  all: readonly Measured[],
+  keyOf: (one: Measured) => string,
+): Measured[][] {
+  const found = new Map<string, Measured[]>();
+  for (const one of all) found.set(keyOf(one), [...(found.get(keyOf(one)) ?? []), one]);
+  return [...found.values()];
+}
+
+function keyOf(entry: Measured): string {
+  const finding = entry.finding!;
+  const { narrows, near, through, looksLike, kind } = finding;
+  const held =
+    kind === "below" ? [isNearlyDesigned(entry), looksLike?.id] : heldLower(entry, finding);
+  return JSON.stringify([
+    ...[kind, nameNarrows(narrows), narrows.ceiling, [...new Set(near)], held],
+    through && byProtocol(entry.rig, finding),
+  ]);
+}
+
+/** Who likeliest holds a rig back, where that is likely at all, and whether that is settled. */
+export function placeOf({ standing }: Entry): string {
+  const likeliest = standing?.likeliest;
+  if (!likeliest) return "none";
+  if (likeliest.probability < LIKELY) return "";
+  return `${likeliest.kind} ${likeliest.name} ${standing.settled}`;
+}
+
+/** "88 to 91 %". */
+export const shareOf = (shares: readonly number[]) => span(shares, formatPercent, formatPercent);
 
 /** Why a rig's rate is what it is, to follow the rate in a sentence. */
 export function because({ rig, finding, standing }: Entry): string {
@@ -133,29 +193,34 @@ function byProtocol(rig: Rig, { through }: Finding): string {
 }
 
 /** Whether all runs together say that a rate below its ledger is just what the ledger allows. */
-const isNearlyDesigned = ({ standing }: Pick<Entry, "standing">): boolean =>
+export const isNearlyDesigned = ({ standing }: Pick<Entry, "standing">): boolean =>
   standing?.likeliest?.kind === "as-designed" && standing.likeliest.probability >= LIKELY;
 
 /** From here on a place is named. */
 const LIKELY = 0.5;
 
-/** Of a rate that the ledger does not explain: what holds the rig back, by all that was seen. */
-export function leftOver({ letter, finding, standing }: Measured): Segment[][] {
+/** Of rates that the ledger does not explain: what holds the rigs back, by all that was seen. */
+export function leftOver(alike: readonly Measured[]): Segment[][] {
+  const [{ finding, standing }] = alike as readonly [Measured];
+  const { whom } = subjectOf(alike);
   const likeliest = standing?.likeliest;
   if (finding?.kind !== "below" || !likeliest || likeliest.kind === "as-designed") return [];
   const { probability, kind } = likeliest;
   const name = `${likeliest.name}${orOthers(likeliest)}`;
-  const sure = formatChance(probability);
-  if (probability < LIKELY) return [[say(`What holds rig ${letter} back is not settled.`)]];
-  if (kind === "nothing") return [[say(`Nothing on the list explains rig ${letter} (${sure}).`)]];
+  const chances = alike.map((one) => one.standing!.likeliest!.probability);
+  const sure = span(chances, formatChance, formatChance);
+  if (probability < LIKELY) return [[say(`What holds ${whom} back is not settled.`)]];
+  if (kind === "nothing") return [[say(`Nothing on the list explains ${whom} (${sure}).`)]];
   const text = standing.settled
-    ? `What holds rig ${letter} back is ${name} (${sure}).`
-    : `Most likely ${name} holds rig ${letter} back (${sure}); it is not settled.`;
+    ? `What holds ${whom} back is ${name} (${sure}).`
+    : `Most likely ${name} holds ${whom} back (${sure}); it is not settled.`;
   return [[say(text)]];
 }
 
 const orOthers = ({ others }: NonNullable<Standing["likeliest"]>) =>
-  others > 0 ? `, or ${counted(others, "other")} that this shelf cannot tell from it` : "";
+  others > 0
+    ? ` or ${others === 1 ? "another" : `one of ${others} others`} that this shelf cannot tell from it`
+    : "";
 
 /** Of a narrows that is a link below what its parts share: what most likely holds it there. */
 function heldLower({ standing }: Entry, { narrows, through }: Finding): Segment[][] {

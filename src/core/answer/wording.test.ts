@@ -12,12 +12,36 @@ import {
   USB_10G,
   USB_5G,
 } from "../testing/rigs";
-import { called, capital, list, nameNarrows } from "./wording";
+import { formatPercent, IN_MB } from "../units/number";
+import { called, capital, inRows, list, nameNarrows, span } from "./wording";
 
 const inWords = (parts: Parameters<typeof rig>[0]) =>
   nameNarrows(narrowsOf(rig(parts), "read")!)
     .map(({ text }) => text)
     .join("");
+
+describe("words for several", () => {
+  it.each<[string[], string]>([
+    [[], ""],
+    [["B"], "B"],
+    [["B", "A"], "A and B"],
+    [["C", "A", "B"], "A to C"],
+    [["A", "B", "D", "F", "G", "H", "I"], "A, B, D and F to I"],
+    // Beyond Z letters go on with two.
+    [["AB", "Z", "AA", "X"], "X and Z to AB"],
+  ])("name rigs that follow one another in one: %j", (letters, words) => {
+    expect(inRows(letters)).toBe(words);
+  });
+
+  it("span what they are, with the unit once, and say once what is written alike", () => {
+    const rates = (...values: number[]) => span(values, IN_MB.rate, IN_MB.said);
+    expect(rates(1042, 1003, 1010).replaceAll("\u202f", " ")).toBe("1 003 to 1 042 MB/s");
+    expect(rates(447.2, 447.4)).toBe("447 MB/s");
+    const shares = (...values: number[]) => span(values, formatPercent, formatPercent);
+    expect(shares(0.91, 0.88).replaceAll("\u202f", " ")).toBe("88 to 91 %");
+    expect(shares(0.91, 0.914).replaceAll("\u202f", " ")).toBe("91 %");
+  });
+});
 
 describe("words for parts", () => {
   it("say the kind once", () => {

@@ -51,3 +51,37 @@ export function list(items: readonly string[]): string {
   if (items.length < 2) return items.join("");
   return `${items.slice(0, -1).join(", ")} and ${items.at(-1)}`;
 }
+
+/**
+ * The least and the largest of some figures: "88 to 91 %"; one where both are written alike.
+ *
+ * @param lower writes the lower one, from which a unit that both have is taken
+ */
+export function span(
+  values: readonly number[],
+  lower: (value: number) => string,
+  upper: (value: number) => string,
+): string {
+  const [low, high] = [Math.min(...values), Math.max(...values)];
+  const most = upper(high);
+  if (upper(low) === most) return most;
+  const unit = /\s\D+$/.exec(most)?.[0] ?? "";
+  const least = lower(low);
+  return `${unit && least.endsWith(unit) ? least.slice(0, -unit.length) : least} to ${most}`;
+}
+
+/** Letters of rigs as said in a sentence, those that follow one another in one: "A, C and F to K". */
+export function inRows(letters: readonly string[]): string {
+  const order = letters.toSorted((a, b) => placeOf(a) - placeOf(b));
+  const rows: string[][] = [];
+  for (const letter of order) {
+    const row = rows.at(-1);
+    if (row && placeOf(letter) === placeOf(row.at(-1)!) + 1) row.push(letter);
+    else rows.push([letter]);
+  }
+  return list(rows.flatMap((row) => (row.length < 3 ? row : [`${row[0]!} to ${row.at(-1)!}`])));
+}
+
+/** Where a letter stands: A is 1, Z 26, AA 27. */
+const placeOf = (letter: string): number =>
+  [...letter].reduce((sum, sign) => sum * 26 + sign.charCodeAt(0) - 64, 0);

@@ -86,6 +86,18 @@ export const allLinks = (rig: Chain): readonly Link[] => [
   ...otherLinks(rig),
 ];
 
+/**
+ * The link whose command protocol the host's driver chooses: the first that offers several. Behind a
+ * network box that is the box's own matter.
+ */
+export function drivenLink(rig: Chain): Link | null {
+  const found = [linksOf(rig), otherLinks(rig)].flatMap((links) => {
+    const box = links.findIndex(({ upper }) => upper.kind === "network-box");
+    return box < 0 ? links : links.slice(0, box);
+  });
+  return found.find(({ mode }) => (mode?.transports.length ?? 0) > 1) ?? null;
+}
+
 /** The modes a part offers to one link: its lower side where it is the upper end, and so on. */
 export function offered(
   link: Pick<Link, "upper" | "cables" | "lower">,

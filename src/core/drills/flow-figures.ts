@@ -15,7 +15,7 @@ export function flowFigures(
   moments: readonly Moment[],
   bytes: number,
   ms: number,
-): Pick<StepResult, "meanMBps" | "burstMBps" | "sustainedMBps" | "edgeBytes"> {
+): Pick<StepResult, "meanMBps" | "burstMBps" | "sustainedMBps" | "edgeBytes" | "interrupted"> {
   // A flow of a set time is cut out of a longer one; one of so many bytes is the whole.
   const cutOut = step.seconds !== null && step.bytes === null && !step.countFlush;
   const levels = levelsOf(moments);
@@ -24,5 +24,6 @@ export function flowFigures(
     burstMBps: levels.burst,
     sustainedMBps: levels.sustained,
     edgeBytes: levels.edgeBytes,
+    interrupted: levels.interrupted,
   };
 }

@@ -12,7 +12,10 @@ export function headlineOf(result: RunResult): Headline {
   const [first] = steps;
   const copy = steps.find((step) => step.copy)?.copy ?? null;
   const more = first
-    ? [[result.startCelsius ?? null], byDepth(fit), byBlock(fit), waits(copy)]
+    ? [
+        ...[[result.startCelsius ?? null], byDepth(fit), byBlock(fit), waits(copy)],
+        [first.interrupted === undefined ? null : Number(first.interrupted)],
+      ]
     : [];
   // What nothing was seen of takes no room at the end.
   while (more.at(-1)?.every((value) => value === null)) more.pop();
@@ -66,6 +69,7 @@ export function resultOfHeadline(headline: Headline): RunResult {
               ...{ meanMBps: at(14), burstMBps: at(15), sustainedMBps: at(16) },
               edgeBytes: headline[17] ?? null,
               copy: copyIn(headline),
+              ...(typeof headline[29] === "number" ? { interrupted: headline[29] === 1 } : {}),
             },
           ]
         : [],

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { StepLabel } from "./program";
 
 /** What moved between two moments, in milliseconds after the run's first counted one. */
@@ -95,6 +95,8 @@ export const StepResult = z.object({
   sustainedMBps: z.number(),
   /** Bytes moved before the first lasting drop; null where there was none. */
   edgeBytes: z.number().nullable(),
+  /** Whether its flow stood still or dipped for a moment; left out where nobody looked. */
+  interrupted: z.boolean().optional(),
   /** Of a step that went on until it was steady: after how many rounds, and whether it got there. */
   steady: z.object({ rounds: z.number().int(), reached: z.boolean() }).nullable(),
   targets: z.array(TargetShare),

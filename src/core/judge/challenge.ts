@@ -118,7 +118,7 @@ export function obstacleTo(
     };
   }
   const [own] = carriersOf(rig).filter((carrier) => carrier.part?.id === part.id);
-  const better = own && showsMore(evidence, own, claim.direction, observed.median);
+  const better = own && showsMore(evidence, own, claim.direction, observed.median * ENDS_DIFFER);
   return better
     ? {
         why: `through ${better.rig.name} it has itself carried ${rates.said(better.repeats.median)}, so here something else held it back`,
@@ -130,6 +130,9 @@ export function obstacleTo(
       }
     : null;
 }
+
+/** By so much one pair of ends gets more out of a link than another: about as wide as attainable bands are. */
+const ENDS_DIFFER = 1.2;
 
 /** Whether a stage is as narrow as it is because of one part alone. */
 function isOwn({ cause, part: at }: Stage, part: Part): boolean {

@@ -2,7 +2,7 @@ import type { Rig } from "../chain/rig";
 import { believe, type Belief } from "../locate/believed";
 import { causesOf, placeKey } from "../locate/explanation";
 import { USUAL_OPINION, type Opinion } from "../locate/opinion";
-import { nearest, seenOnce, type Observation } from "../locate/seen";
+import { nearest, observedWith, seenOnce, type Observation } from "../locate/seen";
 import { signaturesIn } from "../locate/signature";
 import type { Direction } from "../units/rate";
 
@@ -54,7 +54,8 @@ function chancesOf(
     seenOnce(near),
     ...([direction, opinion, signaturesIn(near, all, direction)] as const),
   );
-  const at = belief?.trials.findIndex(({ rig }) => rig === seen.rig) ?? -1;
+  // Rigs put together alike are weighed as one.
+  const at = belief?.trials.findIndex(({ rig }) => observedWith(rig, seen.rig)) ?? -1;
   if (!belief || at < 0) return found;
   for (const { place, probability } of causesOf(belief, at))
     found.set(place, (found.get(place) ?? 0) + probability);

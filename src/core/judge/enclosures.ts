@@ -120,11 +120,15 @@ export function sideBySide(
     const enclosures = enclosuresIn(own).flatMap((part): Alongside[] => {
       const all = own
         .filter((rig) => holds(rig, part))
-        .map((rig) => alongside(part, rig, byRig.get(rig.id) ?? [], dropIn))
+        .map((rig) => alongside(part, rig, byRig.get(rig.id) ?? []))
         .filter(({ burst }) => Object.keys(burst).length > 0);
       return all.toSorted((a, b) => least(b) - least(a)).slice(0, 1);
     });
-    return enclosures.length > 1 ? [{ drive, enclosures }] : [];
+    if (enclosures.length < 2) return [];
+    // Traces are read of what is shown alone.
+    return [
+      { drive, enclosures: enclosures.map((one) => ({ ...one, celsius: heatOf(one, dropIn) })) },
+    ];
   });
 }
 
@@ -132,16 +136,18 @@ export function sideBySide(
 const least = ({ burst }: Pick<Alongside, "burst">) =>
   Math.min(...Object.values(burst).map(({ mbps }) => mbps));
 
-function alongside(
-  part: Part,
-  rig: Rig,
-  observations: readonly Observation[],
-  dropIn: DropIn,
-): Alongside {
+/** The hottest that its long runs were, °C; null where nothing told. */
+function heatOf({ sustained }: Pick<Alongside, "sustained">, dropIn: DropIn): number | null {
+  const hot = Object.values(sustained).flatMap(
+    ({ measurementIds }) => dropIn(measurementIds)?.hottest ?? [],
+  );
+  return hot.length > 0 ? Math.max(...hot) : null;
+}
+
+function alongside(part: Part, rig: Rig, observations: readonly Observation[]): Alongside {
   const burst: Alongside["burst"] = {};
   const sustained: Alongside["sustained"] = {};
   const claim: Alongside["claim"] = {};
-  let celsius: number | null = null;
   const long = observations.filter(({ drill }) => drill.name === "long-fill");
   for (const direction of Direction.options) {
     const short = observe(hauls(observations), rig, direction);
@@ -154,15 +160,13 @@ function alongside(
     if (fill && rates.length > 0) {
       const mbps = rates.reduce((sum, rate) => sum + rate, 0) / rates.length;
       sustained[direction] = { mbps, measurementIds: fill.measurementIds };
-      const hot = dropIn(fill.measurementIds)?.hottest ?? null;
-      if (hot !== null) celsius = Math.max(celsius ?? hot, hot);
     }
     const claims = rateClaims(part.claims, direction).map(({ mbps }) => mbps);
     if (claims.length > 0) claim[direction] = Math.max(...claims);
   }
   const slowest = least({ burst });
   return {
-    ...{ part, rig, claim, burst, sustained, celsius },
+    ...{ part, rig, claim, burst, sustained, celsius: null },
     per100:
       part.price && slowest < Infinity
         ? { amount: part.price.amount / (slowest / 100), currency: part.price.currency }

@@ -5,6 +5,7 @@ import { account } from "../ledger/account";
 import { modeOf } from "../ledger/catalogue";
 import type { LinkMode } from "../ledger/mode";
 import { formatNumber, IN_MB } from "../units/number";
+import { gigabits, isOfClass } from "./class";
 
 /** Says so where a part's own fastest plug towards the host cannot carry what is printed on it. */
 export function impossibleClaim(
@@ -28,17 +29,9 @@ export function impossibleClaim(
   ];
 }
 
-/** Signalling rate of a mode in the wider direction, Gb/s, as printed on boxes. */
-function gigabits({ gigatransfers, lanes, lanesByDirection }: LinkMode): number {
-  return gigatransfers * Math.max(lanes, lanesByDirection?.read ?? 0, lanesByDirection?.write ?? 0);
-}
-
-/** Boxes print 10 Gb/s for a link that signals at 10.3125: a few percent are no lie. */
-const ROUNDING = 1.05;
-
 function impossibleClass(modes: readonly LinkMode[], gbps: number): string[] {
+  if (modes.some((mode) => isOfClass(mode, gbps))) return [];
   const most = Math.max(...modes.map(gigabits));
-  if (gbps <= most * ROUNDING) return [];
   const best = bestMode(modes.map(({ id }) => id))!;
   return [
     `The link class of ${formatNumber(gbps)} Gb/s is more than its fastest mode signals (${best.name}: ${formatNumber(most)} Gb/s).`,

@@ -73,6 +73,41 @@ describe("all claims of all parts", () => {
     expect(unmeasured!.settle[0]!.ask).toMatchObject({ rig: { like: "own" }, drill: "haul" });
   });
 
+  it("find a part short where it gave a little more with other neighbours, and not where it gave much more", () => {
+    const B = box("B", [peak(1000)]);
+    const own = rig([port(), cable(), B, drive()], "own");
+    const control = rig([port(), cable(), wide, drive()], "control");
+    const elsewhere = rig([port(), cable(USB_20G, "K9"), B, drive()], "elsewhere");
+    const kinds = (mbps: number) =>
+      judge(
+        [own, control, elsewhere],
+        [
+          measured(own, around(430)),
+          measured(control, around(1500)),
+          measured(elsewhere, around(mbps)),
+        ],
+      ).map(({ kind, rig: on }) => `${kind}, ${on!.name}`);
+    expect(kinds(455)).toEqual(["Falls short, own"]);
+    expect(kinds(800)).not.toEqual(["Falls short, own"]);
+  });
+
+  it("hold for each of two rigs put together alike", () => {
+    const B = box("B", [peak(1000)]);
+    const [monday, tuesday] = ["monday", "tuesday"].map((name) =>
+      rig([port(), cable(), B, drive()], name),
+    ) as [Rig, Rig];
+    const control = rig([port(), cable(), wide, drive()], "control");
+    const runs = [
+      measured(monday, around(430)),
+      measured(tuesday, around(428)),
+      measured(control, around(1500)),
+    ];
+    for (const only of [monday, tuesday]) {
+      const [found] = judge([only, control], runs);
+      expect(found).toMatchObject({ kind: "Falls short", rig: { name: only.name } });
+    }
+  });
+
   it("find a part short that all runs together put it down to, though nobody challenged it", () => {
     const B = box("B", [peak(1000)]);
     const rigs = ["K1", "K2", "K3"].flatMap((name, i) => [
@@ -92,6 +127,91 @@ describe("all claims of all parts", () => {
     expect(found!.challenge.some(({ shown }) => shown === null)).toBe(true);
     const [alone] = judge([rigs[0]!], [runs[0]!]);
     expect(alone!.kind).toBe("Can't tell yet");
+  });
+});
+
+describe("a link class", () => {
+  const link = (gbps: number): Claim => ({ kind: "link", gbps });
+  const B = box("B", [link(10)]);
+  const own = rig([port(), cable(), B, drive()], "own");
+  const control = rig([port(), cable(), wide, drive()], "control");
+  const kindOf = (rigs: Rig[], runs: Measurement[]) => judge(rigs, runs)[0]!;
+
+  it("is delivered by a run that lies in what such a link attains", () => {
+    expect(kindOf([own], [measured(own, around(1000))]).kind).toBe("Delivers");
+  });
+
+  it("is not delivered by what a slower mode gives too where other runs show that it was one", () => {
+    // Without queueing a link of 20 Gb/s gives what one of 10 Gb/s may give too.
+    const P = { ...port(), claims: [link(20)] };
+    const W = { ...wide, limits: {} };
+    const through = (name: string, from: Part, more = {}) =>
+      rig([from, cable(), W, drive()], name, more);
+    const unqueued = through("unqueued", P, { transport: "usb-unqueued" });
+    const queued = through("queued", P);
+    const other = through("other port", port(USB_20G, "other"));
+    expect(kindOf([unqueued], [measured(unqueued, around(700))]).kind).toBe("Delivers");
+    const suspected = kindOf(
+      [unqueued, queued, other],
+      [
+        measured(unqueued, around(560)),
+        measured(queued, around(1000)),
+        measured(other, around(1900)),
+      ],
+    );
+    expect(suspected.kind).toBe("Falls short");
+  });
+
+  it("is missed where all else carried more, or all runs together put it down to the part", () => {
+    const found = kindOf(
+      [own, control],
+      [measured(own, around(440)), measured(control, around(1500))],
+    );
+    expect(found).toMatchObject({ kind: "Falls short", settle: [], rig: { name: "own" } });
+    expect(found.shortBy).toBeGreaterThan(0.4);
+    expect(found.reasons.join(" ")).toMatch(/440.* a link of 10 Gb\/s .* attains at least/);
+    // The system's word alone, that the link came up slower, does not say whose doing that is.
+    const settled = [{ partId: "B", mode: "usb-5g", by: "system" as const }];
+    const reported = { ...own, settled };
+    expect(kindOf([reported], [measured(reported, around(440))]).kind).toBe("Can't tell yet");
+  });
+
+  it("is open where something else held it back, and where no part ran such a link", () => {
+    expect(kindOf([own], [measured(own, around(440))]).kind).toBe("Can't tell yet");
+    const slow = rig([port(), cable(USB_5G, "old"), B, drive()], "slow");
+    expect(kindOf([slow], [measured(slow, around(440))])).toMatchObject({
+      ...{ kind: "Can't tell yet", shortBy: null },
+      settle: [{ text: expect.stringMatching(/whose other parts run 10 Gb\/s too/) }],
+    });
+  });
+
+  it("is that of the plug, not of the slot behind it: beyond the plug it is impossible, and open", () => {
+    const lies = {
+      ...part("enclosure", "lies", { up: USB_5G, down: PCIE.slice(0, 2) }),
+      claims: [link(10)],
+    };
+    const there = rig([port(), cable(), lies, drive()], "there");
+    const found = kindOf(
+      [there, control],
+      [measured(there, around(440)), measured(control, around(2000))],
+    );
+    expect(found).toMatchObject({ kind: "Can't tell yet", shortBy: null });
+    expect(found.impossible[0]).toMatch(/more than its fastest mode signals/);
+    const K = { ...cable(USB_20G, "K"), claims: [link(20)] };
+    const through = rig([port(), K, wide, drive()], "through");
+    const other = rig([port(), cable(), wide, drive()], "other");
+    const runs = [measured(through, around(900)), measured(other, around(1900))];
+    expect(kindOf([through, other], runs).kind).toBe("Falls short");
+  });
+
+  it("is not missed by a drive that cannot fill it", () => {
+    const disk = drive({}, "disk");
+    const [there, elsewhere] = [
+      rig([port(), cable(), B, disk], "there"),
+      rig([port(), cable(), wide, disk], "elsewhere"),
+    ];
+    const runs = [measured(there, around(210)), measured(elsewhere, around(211))];
+    expect(kindOf([there, elsewhere], runs).kind).toBe("Can't tell yet");
   });
 });
 
@@ -204,6 +324,29 @@ describe("enclosures", () => {
     expect(of("B").claim.read).toBe(1000);
     expect(of("B").per100!.amount).toBeCloseTo(60 / 9, 2);
     expect(of("wide").per100).toBeNull();
+  });
+
+  it("stand with the heat of their best rig’s long runs, and no other trace is read", () => {
+    const D = drive();
+    const through = (box: Part, lead: string) =>
+      rig([port(), cable(undefined, lead), box, D], `${box.name} ${lead}`);
+    const rigs = [enclosure([], "one"), wide].flatMap((of) => [
+      through(of, "K1"),
+      through(of, "K2"),
+    ]);
+    const runs = rigs.flatMap((one, i) => [
+      hauled(one, 800 + 50 * i),
+      fill(one, 800 + 50 * i, 400 + i),
+    ]);
+    const read: string[] = [];
+    const [found] = sideBySide(rigs, observationsOf(runs), ([id]) => {
+      read.push(id!);
+      return { cause: null, hottest: 50 + read.length };
+    });
+    const longRuns = [runs[3]!, runs[7]!].map(({ id }) => id);
+    expect(read.toSorted()).toEqual(longRuns.toSorted());
+    expect(found!.enclosures.map(({ celsius }) => celsius)).toEqual([51, 52]);
+    expect(found!.enclosures.map(({ rig: best }) => best.name)).toEqual(["one K2", "wide K2"]);
   });
 });
 

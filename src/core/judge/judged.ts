@@ -10,8 +10,8 @@ import type { Challenged } from "./challenge";
 import { impossibleClaim } from "./impossible";
 import { judgeClass } from "./link-class";
 import type { Settle } from "./settle";
-import { judgeClaims, type Trials } from "./study-claims";
-import type { Verdict, VerdictKind } from "./verdict";
+import { groundsFor, judgeClaims, type Trials } from "./study-claims";
+import type { Grounds, Verdict, VerdictKind } from "./verdict";
 
 /** A claim as printed, and what it is worth. */
 export interface Judged {
@@ -44,12 +44,17 @@ export function judgeAll(parts: readonly Part[], all: Trials): Judged[] {
   const verdicts = new Map(
     Direction.options.map((way) => [way, judgeClaims(parts, trials, way)] as const),
   );
+  const peaks = new Map<Direction, Grounds>();
+  const peaksOf = (direction: Direction) => {
+    const grounds = peaks.get(direction) ?? groundsFor(trials, parts, direction, "peak");
+    peaks.set(direction, grounds);
+    return grounds;
+  };
   return parts.flatMap((part) =>
     part.claims.map((claim, i): Judged => {
       const impossible = impossibleClaim(part, claim, rates);
       const base = { key: `${part.id}.${i}`, part, claim, impossible };
-      if (claim.kind === "link")
-        return { ...base, ...judgeClass(part, claim, trials), shortBy: null, challenge: [] };
+      if (claim.kind === "link") return { ...base, ...judgeClass(part, claim, trials, peaksOf) };
       const { kind, shortBy, reasons, settle, rig, seen, observed, challenge } = verdictOn(
         part,
         claim,

@@ -79,7 +79,7 @@ export function judgeClaims(
 }
 
 /** What was seen of each rig by the drills that show one kind of claim. */
-function groundsFor(
+export function groundsFor(
   { rigs, observations, tolerance, shelf, opinion = USUAL_OPINION, rates = IN_MB }: Trials,
   parts: readonly Part[],
   direction: Direction,

@@ -212,6 +212,11 @@ function judgeTrial(
       obstacle
         ? `All runs together put it down to ${part.name} itself (${formatChance(guilt!)}).`
         : `Runs have shown everything else in ${rig.name} to carry clearly more than the claim.`,
+      ...(guilt !== null && guilt < LOCATED && claim.kind !== "iops"
+        ? [
+            `That it is slow only together with one of these is not ruled out (${part.name} by itself: ${formatChance(guilt)}).`,
+          ]
+        : []),
       ...impossible,
     ],
   };

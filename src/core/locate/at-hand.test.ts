@@ -35,4 +35,26 @@ describe("the parts that changes are made with", () => {
     const [found] = locate([seen], [...many, ...slow.parts]);
     expect(found!.nextSwaps.length).toBeGreaterThan(0);
   });
+
+  it("lead on from the rig that is asked about among very many, however many are slower", () => {
+    const box = enclosure();
+    const rigOf = (i: number) => rig([port(), cable(undefined, `K${i}`), box, drive()], `r${i}`);
+    const rigs = Array.from({ length: 60 }, (_, i) => rigOf(i));
+    const all = rigs.map((one, i) => ({
+      ...{
+        rig: one,
+        drill: usualDrill("haul", "read"),
+        doubtful: false,
+        measurementIds: [`m${i}`],
+      },
+      // The first thirty are ever slower, the last is asked about.
+      repeats: summarise(i < 30 ? [300 + i, 302 + i] : i === 59 ? [700, 702] : [1040, 1044]),
+    }));
+    const shelf = [...new Set([...many, ...rigs.flatMap(({ parts }) => parts)])];
+    const [found, ...rest] = locate(all, shelf, { of: ({ rig: one }) => one === rigs[59] });
+    expect(rest).toEqual([]);
+    expect(found!.rig).toBe(rigs[59]);
+    expect(found!.explanations[0]!.at).toEqual({ part: "K59" });
+    if (!found!.settled) expect(found!.nextSwaps.some(({ base }) => base === rigs[59])).toBe(true);
+  });
 });

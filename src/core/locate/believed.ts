@@ -1,11 +1,13 @@
 import type { Direction } from "../units/rate";
-import { sharesOf, type Bench, type Shares } from "./fault-set";
+import { sharesOf, type Shares } from "./fault-set";
+import type { Bench } from "./pass";
 import { gridOver, type Grid } from "./grid";
 import { USUAL_OPINION, type Opinion } from "./opinion";
 import { priorOf } from "./prior";
 import { likelySets } from "./search";
 import type { Signature } from "./signature";
-import { pairingsIn, type Site } from "./site";
+import { pairingsIn, sitesOf, type Site } from "./site";
+import { withSlowerModes } from "./slower-modes";
 import { trialsOf, type Seen, type Trial } from "./trial";
 
 /** What is believed of a bench in one direction and kind of drill, from all that was seen. */
@@ -78,10 +80,13 @@ function believeAnew(
   const rough = gridOver(Math.min(...rates) * 0.6, Math.max(...rates, 1) * 2);
   const ledgers = trialsOf(seen, direction, rough).map(({ ledger }) => ledger);
   if (ledgers.length === 0) return null;
-  const grid = gridOver(
+  const plain = gridOver(
     Math.min(...rates.map((rate) => rate * 0.6), ...ledgers.map(({ least }) => least * 0.8)),
     Math.max(...rates, ...ledgers.map((one) => one.most)) * 1.2,
   );
+  const parts = new Set(seen.flatMap(({ rig }) => sitesOf(rig)).flatMap((site) => site.parts));
+  const most = Math.max(...ledgers.map(({ least }) => least));
+  const grid = withSlowerModes(plain, [...parts], direction, most);
   const all = trialsOf(seen, direction, grid, opinion);
   const tooFast = all.filter(isTooFast);
   const trials = all.filter((one) => !tooFast.includes(one));
@@ -92,11 +97,12 @@ function believeAnew(
   const standsIn = trials.map((one) => new Set(one.sites.map(({ key }) => number.get(key)!)));
   const priors = sites.map((site, i) => {
     // What lies in the band that good hardware attains is as designed, whosever share it is.
-    const here = trials.filter((_, t) => standsIn[t]!.has(i)).map(({ ledger }) => ledger.least);
+    const here = trials.filter((_, t) => standsIn[t]!.has(i)).map(({ ledger }) => ledger);
+    const widest = here.reduce((a, b) => (b.least > a.least ? b : a));
     const pairings = Math.max(
       ...trials.flatMap((one, t) => (standsIn[t]!.has(i) ? [pairingsIn(one.sites)] : [])),
     );
-    return priorOf(site, direction, Math.max(...here), grid, opinion, signatures, pairings);
+    return priorOf(site, direction, widest, grid, opinion, signatures, pairings);
   });
   const bench: Bench = { grid, trials, priors, standsIn };
   const sets = likelySets(bench)

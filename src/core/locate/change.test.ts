@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { cable, drive, enclosure, hub, port, rig, USB_10G } from "../testing/rigs";
+import { cable, drive, enclosure, hub, part, port, rig, USB_10G } from "../testing/rigs";
 import type { Opinion } from "./opinion";
 import { changesOf, setUpKey } from "./change";
+import { sitesOf } from "./site";
 
 const P = port(USB_10G, "port");
 const [K1, K2, K3] = [cable(USB_10G, "K1"), cable(USB_10G, "K2"), cable(USB_10G, "K3")];
@@ -44,6 +45,31 @@ describe("single changes of a rig", () => {
     expect(made.find(({ kind }) => kind === "transport")!.rig.transport).toBe("usb-unqueued");
     const unsaid = changesOf({ ...slow, fileSystem: "", host: "" }, [], choices);
     expect(unsaid.map(({ kind }) => kind)).not.toContain("fileSystem");
+  });
+
+  it("leave alone the driver that a network box runs behind its own plug", () => {
+    const lan = ["ethernet-1g"];
+    const nas = part("network-box", "NAS", { up: lan, down: ["sata-6g"] });
+    const disk = part("drive", "disk", { up: ["sata-6g"] });
+    const over = rig([port(lan, "lan port"), cable(lan, "lead"), nas, disk]);
+    const kinds = (one: typeof over) => changesOf(one, [], NONE).map(({ kind }) => kind);
+    expect(kinds(over)).not.toContain("transport");
+    expect(sitesOf(over).some(({ kind }) => kind === "transport")).toBe(false);
+    expect(kinds(rig([port(["sata-6g"]), disk]))).toContain("transport");
+  });
+
+  it("never choose the driver mode that comes about by itself once more", () => {
+    const plain = rig([P, K1, B, D]);
+    const said = { ...plain, transport: "usb-queued" as const };
+    expect(setUpKey(said)).toBe(setUpKey(plain));
+    const modes = (one: typeof plain) =>
+      changesOf({ ...one }, [], NONE).flatMap(({ kind, rig: { transport } }) =>
+        kind === "transport" ? [transport] : [],
+      );
+    expect(modes(plain)).toEqual(["usb-unqueued"]);
+    expect(modes(said)).toEqual(["usb-unqueued"]);
+    const unqueued = { ...plain, transport: "usb-unqueued" as const };
+    expect(setUpKey(unqueued)).not.toBe(setUpKey(plain));
   });
 
   it("keep what was said of a link only while its part stays", () => {

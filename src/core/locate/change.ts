@@ -1,5 +1,5 @@
 import { keptModes } from "../chain/kept-modes";
-import { allLinks, usualTransport } from "../chain/link";
+import { drivenLink, usualTransport } from "../chain/link";
 import type { Part } from "../chain/part";
 import { replacePart, rigProblems, type Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
@@ -116,9 +116,9 @@ function withouts({ parts }: Rig): { out: Part[]; parts: Part[] }[] {
   });
 }
 
-/** The other driver modes that some link of a rig offers. */
+/** The other driver modes that a rig can be run in. */
 function otherTransports(rig: Rig): TransportId[] {
-  const [free] = allLinks(rig).filter(({ mode }) => (mode?.transports.length ?? 0) > 1);
+  const free = drivenLink(rig);
   const offers = free?.mode?.transports.map(({ id }) => id) ?? [];
   const now = rig.transport ?? (free && usualTransport(free));
   return offers.filter((id) => id !== now);
@@ -140,8 +140,14 @@ const makeSetUpKey = (rig: Rig): string =>
     ...[
       rig.layout,
       rig.bay || "",
-      rig.transport,
+      transportKey(rig),
       rig.fileSystem.toLowerCase(),
       rig.host.toLowerCase(),
     ],
   ]);
+
+/** The driver mode, where it is another than comes about by itself. */
+function transportKey(rig: Rig): TransportId | null {
+  const driven = rig.transport && drivenLink(rig);
+  return driven && usualTransport(driven) === rig.transport ? null : rig.transport;
+}

@@ -85,6 +85,46 @@ describe("what holds a rig back", () => {
     expect(pro.flatMap(({ measurementIds }) => measurementIds)).toContain(free.id);
   });
 
+  it("has no evidence in a rig whose own ledger would hold it there anyway", () => {
+    const narrow = hub(USB_5G, "narrow hub");
+    const against = (other: Rig) => {
+      const found = of([seen(slow, 450, 447), seen(other, 449, 452)], [...SHELF, narrow]);
+      const cause = found.explanations.find(({ at }) => placeKey(at) === placeKey({ part: "K1" }))!;
+      return evidenceOn(cause, found).against.map(({ text }) => text);
+    };
+    expect(against(setUp([P, K2, H, K3, B, D]))[0]).toMatch(/without it, stayed at 450 MB\/s/);
+    expect(against(setUp([P, K2, narrow, K3, B, D]))).toEqual([]);
+  });
+
+  it("names a slower mode only where its usual protocol gets such a rate out of it", () => {
+    const said = (mbps: number) => {
+      const found = of([seen(slow, mbps, mbps + 1), seen(setUp([P, K2, B, D]), 1010, 1020)]);
+      const cause = found.explanations.find(({ kind }) => kind === "dropped-mode")!;
+      return cause
+        ? evidenceOn(cause, found)
+            .for.map(({ text }) => text)
+            .join(" ")
+        : "";
+    };
+    expect(said(447)).toMatch(/lies where a 5 Gb\/s link does/);
+    // The same link with a driver that does not queue, which nothing suggests.
+    expect(said(560)).not.toMatch(/lies where/);
+  });
+
+  it("is asked of other drills where no swap tells apart what is left", () => {
+    const bare = setUp([P, K1, B, D], { fileSystem: "", host: "" });
+    const found = of([seen(bare, 300, 303)], [P, K1, B, D]);
+    expect(found.settled).toBe(true);
+    expect(placesOf(found.explanations)[0]!.explanations.length).toBeGreaterThan(3);
+    expect(found.nextSwaps.length).toBeGreaterThan(0);
+    expect(found.nextSwaps.every(({ kind, rig: same }) => kind === "drill" && same === bare)).toBe(
+      true,
+    );
+    // Each outcome means one of those that stand together.
+    expect(tellNext(found.nextSwaps[0]!, found)).toMatch(/then it is (K1|box|drive|port)/);
+    expect(found.borrow).not.toBeNull();
+  });
+
   it("is settled once the suspect stays slow elsewhere too", () => {
     const found = of([
       seen(slow, 450, 447),
@@ -185,6 +225,21 @@ describe("however it is put", () => {
   });
 });
 
+describe("a rate near the band of good hardware", () => {
+  const designed = (mbps: number) =>
+    of([seen(slow, mbps, mbps * 1.004)])
+      .explanations.filter(({ kind }) => kind === "as-designed")
+      .reduce((sum, { probability }) => sum + probability, 0);
+
+  it("is as designed within it and a little below, and suspicious clearly below", () => {
+    const { least } = of([seen(slow, 1000, 1004)]).trial.ledger;
+    expect(designed(least * 1.02)).toBeGreaterThan(0.95);
+    expect(designed(least * 0.98)).toBeGreaterThan(0.9);
+    expect(designed(least * 0.84)).toBeLessThan(0.5);
+    expect(designed(least * 0.8)).toBeLessThanOrEqual(designed(least * 0.9));
+  });
+});
+
 describe("what each part has been shown to carry", () => {
   it("clears what went clearly faster, and names what was never seen alone", () => {
     const found = of([seen(slow, 450, 447), seen(setUp([P, K2, B, D]), 1010, 1020)]);
@@ -198,5 +253,11 @@ describe("what each part has been shown to carry", () => {
     expect(first).toMatchObject({ state: "untried" });
     expect(first!.onlyWith.map(({ name }) => name)).toContain("K1");
     expect(first!.shown!.mbps).toBeCloseTo(448.5, 1);
+  });
+
+  it("has no suspects in a rig that runs as designed", () => {
+    const found = of([seen(slow, 1010, 1020)]);
+    const reaches = reachOf(found.belief, found.trial);
+    expect(new Set(reaches.map(({ state }) => state))).toEqual(new Set(["enough"]));
   });
 });

@@ -63,15 +63,3 @@ export function causesOf(belief: Belief, t: number): Cause[] {
     .filter(({ probability }) => probability >= LISTED)
     .toSorted((a, b) => b.probability - a.probability || (a.place < b.place ? -1 : 1));
 }
-
-/** Of a rate above its ceiling: memory answers far more often than a link is declared too slow. */
-const MEMORY = 0.85;
-
-/** What a rate above what its rig's ledger allows may come from. */
-export const causesOfTooFast = (): Cause[] => [
-  {
-    ...{ kind: "memory-answered", at: { condition: "memory" }, site: null },
-    ...{ place: placeKey({ condition: "memory" }), probability: MEMORY },
-  },
-  { kind: "nothing", at: null, place: placeKey(null), site: null, probability: 1 - MEMORY },
-];

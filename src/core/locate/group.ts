@@ -65,8 +65,9 @@ const KNOWN = 0.8;
  * conditions lets through no more than that rate.
  */
 function telling({ sites, trials, grid, bench }: Belief, t: number, worlds: readonly World[]) {
+  const { rank } = grid;
   const numbers = new Map(sites.map(({ key }, i) => [key, i]));
-  const most = placeOf(grid, trials[t]!.median * TELLING);
+  const most = rank[placeOf(grid, trials[t]!.median * TELLING)]!;
   return (rig: Rig): boolean => {
     const others = sitesOf(rig).flatMap(({ key }) => {
       const number = numbers.get(key);
@@ -74,7 +75,9 @@ function telling({ sites, trials, grid, bench }: Belief, t: number, worlds: read
     });
     const held = worlds.reduce(
       (sum, { weight, limits }) =>
-        others.some((site) => (limits.get(site) ?? Infinity) <= most) ? sum + weight : sum,
+        others.some((site) => limits.has(site) && rank[limits.get(site)!]! <= most)
+          ? sum + weight
+          : sum,
       0,
     );
     return held <= KNOWN;

@@ -6,7 +6,7 @@ import type { Drill } from "../drills/drill";
 import { shapeOf } from "../drills/shape";
 import type { Direction } from "../units/rate";
 import type { Grid } from "./grid";
-import { bandOn } from "./prior";
+import { bandOn } from "./band";
 import type { At } from "./site";
 
 /** What the ledger of a rig leaves of the flow: not one rate, but a band in which good hardware lies. */
@@ -23,6 +23,8 @@ export interface LedgerCapacity {
   most: number;
   /** The least that good hardware attains, MB/s. */
   least: number;
+  /** Whether that rests on times of requests, which are known to a factor of two or worse. */
+  vague: boolean;
 }
 
 /** Requests from this size on are large: their rate hardly depends on the time each takes. */
@@ -43,27 +45,53 @@ export function ledgerCapacity(
   direction: Direction,
   grid: Grid,
 ): LedgerCapacity | null {
-  const stages = stagesOf(rig, direction);
-  if (stages.length === 0 || stages.some(({ ceiling }) => ceiling <= 0)) return null;
-  const shape = shapeOf(drill);
-  const limits =
-    shape && shape.block < LARGE
-      ? byRequests(rig, direction, shape, grid)
-      : byStage(rig, stages, shape ? 1 : COPY_SHARE, grid);
-  if (!limits) return null;
-  return { ...lowestOf(limits, grid), ceiling: Math.min(...stages.map(({ ceiling }) => ceiling)) };
+  const found = limitsOf(rig, drill, direction);
+  if (!found) return null;
+  const { limits, ceiling, vague } = found;
+  return { ...lowestOf(limits, grid), ...boundsOf(limits), ceiling, vague };
+}
+
+/**
+ * The most that the ledger lets through of good hardware, MB/s.
+ *
+ * @returns null where a link does not come up
+ */
+export function mostOf(rig: Rig, drill: Drill, direction: Direction): number | null {
+  const found = limitsOf(rig, drill, direction);
+  return found && boundsOf(found.limits).most;
 }
 
 interface Limit {
   at: At;
   key: string;
   stage: Stage | null;
-  /** Where it would lie by itself. */
-  own: Float64Array;
   band: { low: number; high: number };
+  /** Where it would lie by itself, by place. */
+  own(grid: Grid): Float64Array;
 }
 
-function byStage(rig: Rig, stages: readonly Stage[], share: number, grid: Grid): Limit[] {
+function limitsOf(
+  rig: Rig,
+  drill: Drill,
+  direction: Direction,
+): { limits: Limit[]; ceiling: number; vague: boolean } | null {
+  const stages = stagesOf(rig, direction);
+  if (stages.length === 0 || stages.some(({ ceiling }) => ceiling <= 0)) return null;
+  const shape = shapeOf(drill);
+  const vague = shape !== null && shape.block < LARGE;
+  const limits = vague
+    ? byRequests(rig, direction, shape)
+    : byStage(rig, stages, shape ? 1 : COPY_SHARE);
+  const ceiling = Math.min(...stages.map((stage) => stage.ceiling));
+  return limits && { limits, ceiling, vague };
+}
+
+const boundsOf = (limits: readonly Limit[]) => ({
+  most: Math.min(...limits.map(({ band }) => band.high)),
+  least: Math.min(...limits.map(({ band }) => band.low)),
+});
+
+function byStage(rig: Rig, stages: readonly Stage[], share: number): Limit[] {
   const found = new Map<string, Limit>();
   for (const stage of stages) {
     if (stage.cause.kind === "plug") continue;
@@ -73,8 +101,7 @@ function byStage(rig: Rig, stages: readonly Stage[], share: number, grid: Grid):
     const known = found.get(key);
     if (known && known.band.high <= attainable.high) continue;
     const band = { low: attainable.low * share, high: attainable.high };
-    const own = bandOn(grid, band, ceiling);
-    found.set(key, { at, key, stage, own, band });
+    found.set(key, { at, key, stage, band, own: (grid) => bandOn(grid, band, ceiling) });
   }
   return [...found.values()];
 }
@@ -101,27 +128,33 @@ function byRequests(
   rig: Rig,
   direction: Direction,
   shape: NonNullable<ReturnType<typeof shapeOf>>,
-  grid: Grid,
 ): Limit[] | null {
   const found = predict(rig, direction, shape);
   if (!found) return null;
+  const { mbps } = found;
   // A drive's own time that nobody knows can be many times that of the way to it.
-  const [mean, spread] = [Math.log(found.mbps), found.whole ? VAGUE : 3 * VAGUE];
-  const own = Float64Array.from(grid.rates, (rate) => {
-    const off = (Math.log(rate) - mean) / (rate > found.mbps ? VAGUE : spread);
-    return Number.isFinite(off) ? Math.exp(-0.5 * off * off) : 0;
-  });
-  const total = own.reduce((sum, value) => sum + value, 0);
-  own.forEach((value, i) => (own[i] = value / total));
+  const spread = found.whole ? VAGUE : 3 * VAGUE;
+  const own = ({ rates }: Grid) => {
+    const values = Float64Array.from(rates, (rate) => {
+      const off = Math.log(rate / mbps) / (rate > mbps ? VAGUE : spread);
+      return Number.isFinite(off) ? Math.exp(-0.5 * off * off) : 0;
+    });
+    const total = values.reduce((sum, value) => sum + value, 0);
+    return values.map((value) => value / total);
+  };
   const drive = rig.parts.at(-1)!.id;
-  const band = { low: found.mbps * Math.exp(-spread), high: found.mbps };
-  return [{ at: { ledger: drive }, key: "requests", stage: null, own, band }];
+  const band = { low: mbps * Math.exp(-spread), high: mbps };
+  return [{ at: { ledger: drive }, key: "requests", stage: null, band, own }];
 }
 
 /** The distribution of the lowest of several limits, and which of them that is. */
-function lowestOf(limits: readonly Limit[], { rates }: Grid): Omit<LedgerCapacity, "ceiling"> {
-  const count = rates.length;
-  const reaching = limits.map(({ own }) => {
+function lowestOf(
+  limits: readonly Limit[],
+  grid: Grid,
+): Pick<LedgerCapacity, "density" | "reaches" | "by"> {
+  const count = grid.rates.length;
+  const owns = limits.map(({ own }) => own(grid));
+  const reaching = owns.map((own) => {
     const reaches = new Float64Array(count);
     let sum = 0;
     for (let i = count - 1; i >= 0; i--) reaches[i] = sum += own[i]!;
@@ -130,7 +163,7 @@ function lowestOf(limits: readonly Limit[], { rates }: Grid): Omit<LedgerCapacit
   const density = new Float64Array(count);
   const reaches = new Float64Array(count).fill(1);
   for (let i = 0; i < count; i++) for (const one of reaching) reaches[i]! *= Math.min(1, one[i]!);
-  const by = limits.map(({ at, key, stage, own }, which) => {
+  const by = limits.map(({ at, key, stage }, which) => {
     const part = new Float64Array(count);
     for (let i = 0; i < count; i++) {
       let others = 1;
@@ -138,16 +171,10 @@ function lowestOf(limits: readonly Limit[], { rates }: Grid): Omit<LedgerCapacit
         // Of two at the same place the earlier one counts as the lower.
         if (j !== which) others *= Math.min(1, j < which ? (one[i + 1] ?? 0) : one[i]!);
       });
-      part[i] = own[i]! * others;
+      part[i] = owns[which]![i]! * others;
       density[i]! += part[i]!;
     }
     return { at, key, stage, density: part };
   });
-  return {
-    density,
-    reaches,
-    by,
-    most: Math.min(...limits.map(({ band }) => band.high)),
-    least: Math.min(...limits.map(({ band }) => band.low)),
-  };
+  return { density, reaches, by };
 }

@@ -1,85 +1,74 @@
 import { describe, expect, it } from "vitest";
-import { summarise } from "../stats/repeats";
-import {
-  cable,
-  drive,
-  enclosure,
-  hub,
-  port,
-  rig,
-  statedRig,
-  USB_20G,
-  USB_5G,
-} from "../testing/rigs";
-import { findingOf } from "./finding";
-import { linkProblems, narrowsOf, nextNarrows } from "./narrows";
+import type { Rig } from "../chain/rig";
+import type { Conditions } from "../drills/result";
+import { observationsOf } from "../study/measurement";
+import { around, measured } from "../testing/measured";
+import { cable, drive, enclosure, port, rig, USB_10G } from "../testing/rigs";
+import { locate, placesOf } from "./locate";
 
-const around = (mbps: number) => summarise([mbps * 0.998, mbps, mbps * 1.002]);
-const names = (parts: { name: string }[] = []) => parts.map(({ name }) => name);
+const [P, K1, K2, B, D] = [
+  port(USB_10G),
+  cable(USB_10G, "K1"),
+  cable(USB_10G, "K2"),
+  enclosure(),
+  drive(),
+];
+const shelf = [P, K1, K2, B, D];
+const slow = (name: string, more: Partial<Rig> = {}) => rig([P, K1, B, D], name, more);
+const found = (...runs: Parameters<typeof measured>[]) =>
+  locate(observationsOf(runs.map((args) => measured(...args))), shelf);
 
-describe("the narrows", () => {
-  const slow = rig([port(), cable(USB_5G, "K2"), enclosure(), drive()]);
-  it("is the lowest stage, and names the part that makes it so", () => {
-    const narrows = narrowsOf(slow, "read")!;
-    expect(names(narrows.culprits)).toEqual(["K2"]);
-    expect(narrows.stageKeys).toEqual(["K2:cable"]);
-    expect(narrows.link?.mode?.id).toBe("usb-5g");
+describe("what is said of each rig", () => {
+  it("is one entry for each rig, direction and drill that has runs", () => {
+    const one = slow("one");
+    const entries = found(
+      [one, around(440)],
+      [one, around(430), { direction: "write" }],
+      [one, [12.1, 12.2], { drill: { name: "scatter" } }],
+      [rig([P, K2, B, D], "other"), around(950)],
+    ).map(({ rig: { name }, drill, direction }) => `${name} ${drill.name} ${direction}`);
+    expect(entries.toSorted()).toEqual([
+      "one haul read",
+      "one haul write",
+      "one scatter read",
+      "other haul read",
+    ]);
   });
 
-  it("gives way to the next one when it is removed", () => {
-    const next = nextNarrows(slow, "read")!;
-    expect(names(next.culprits)).toEqual(["box"]);
-    expect(next.link?.mode?.id).toBe("usb-10g");
+  it("is one for each of two rigs put together alike, with what each gave", () => {
+    const entries = found([slow("monday"), around(440)], [slow("tuesday"), [452, 454]]);
+    const of = (name: string) => entries.find((entry) => entry.rig.name === name)!;
+    expect(entries).toHaveLength(2);
+    expect(of("monday").observedMBps).toBe(440);
+    expect(of("tuesday").observedMBps).toBe(453);
+    // It is one set-up: what holds it back is the same.
+    expect(of("monday").explanations).toEqual(of("tuesday").explanations);
   });
 
-  it("can be the drive itself", () => {
-    const narrows = narrowsOf(rig([port(), cable(), enclosure(), drive({ read: 200 })]), "read")!;
-    expect(narrows).toMatchObject({ ceiling: 200, link: null });
-    expect(names(narrows.culprits)).toEqual(["drive"]);
+  it("counts the driver mode that comes about by itself as none that was chosen", () => {
+    const [first, second] = found(
+      [slow("unsaid"), around(440)],
+      [slow("said", { transport: "usb-queued" }), around(442)],
+    );
+    expect(first!.explanations).toEqual(second!.explanations);
+    const swaps = first!.nextSwaps.map(({ rig: { transport } }) => transport);
+    expect(swaps).not.toContain("usb-queued");
   });
 
-  it("is nothing known where the drive's rate is not", () => {
-    const open = rig([port(), cable(), enclosure(), drive({})]);
-    expect(names(narrowsOf(open, "read")!.culprits)).toEqual(["box"]);
+  it("is said of memory's rates too, of every rig that gave them", () => {
+    const buffered = { conditions: { io: "buffered" } as Conditions };
+    const entries = found(
+      [slow("one"), around(3000), buffered],
+      [slow("two"), around(3100), buffered],
+    );
+    expect(entries.map(({ rig: { name } }) => name).toSorted()).toEqual(["one", "two"]);
+    for (const { explanations } of entries) expect(explanations[0]!.kind).toBe("memory-answered");
   });
 
-  it("is the hub where the hub is slow", () => {
-    const parts = [port(), cable(), hub(["usb-480m"]), cable(USB_20G, "K7"), enclosure(), drive()];
-    const narrows = narrowsOf(rig(parts), "read")!;
-    expect(names(narrows.culprits)).toEqual(["hub"]);
-  });
-
-  it("is a dead link where one will not come up", () => {
-    const dead = rig([port(["sata-6g"]), enclosure(), drive()]);
-    expect(narrowsOf(dead, "read")!.ceiling).toBe(0);
-    expect(linkProblems(dead)).toHaveLength(1);
-    expect(findingOf(dead, "read", around(100))).toBeNull();
-  });
-});
-
-describe("a measured rate", () => {
-  it("within a tenth of a stated link is at that narrows", () => {
-    for (const mbps of [39.2, 39.9, 40.2]) {
-      const finding = findingOf(statedRig(40), "read", around(mbps))!;
-      expect(finding.kind).toBe("at narrows");
-      expect(finding.efficiency).toBeCloseTo(mbps / 40, 6);
-    }
-  });
-
-  it("above the ceiling is a finding, not a success", () => {
-    expect(findingOf(statedRig(40), "read", around(60))!.kind).toBe("above");
-  });
-
-  it("far below everything is left unexplained, with the mode it looks like", () => {
-    const whole = rig([port(), cable(), enclosure(), drive()]);
-    const finding = findingOf(whole, "read", around(430))!;
-    expect(finding.kind).toBe("below");
-    expect(finding.looksLike?.id).toBe("usb-5g");
-    expect(findingOf(whole, "read", around(700))!.looksLike).toBeNull();
-  });
-
-  it("names what lies close to the narrows", () => {
-    const close = rig([port(), cable(), enclosure(), drive({ read: 1150 })]);
-    expect(findingOf(close, "read", around(1050))!.near).toContain("drive");
+  it("is as designed at the ceiling, with nobody to suspect", () => {
+    const [entry] = found([slow("one"), around(1050)]);
+    expect(entry!.settled).toBe(true);
+    expect(placesOf(entry!.explanations)[0]!.explanations[0]!.kind).toBe("as-designed");
+    expect(entry!.nextSwaps).toEqual([]);
   });
 });

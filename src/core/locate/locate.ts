@@ -1,20 +1,24 @@
+import { median } from "simple-statistics";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { kindOf, type Drill } from "../drills/drill";
 import type { Direction } from "../units/rate";
-import { atHand } from "./at-hand";
+import { atHand, FEW_OF_A_KIND } from "./at-hand";
 import { designed } from "./designed";
 import { believe, type Belief } from "./believed";
 import { changesOf, setUpKey, type Change, type Choices } from "./change";
-import { causesOf, causesOfTooFast, type Cause } from "./explanation";
+import { causesOf, type Cause } from "./explanation";
 import { borrowed, nextSteps } from "./next-steps";
 import { blameOf, isNew, type NextSwap } from "./next-swap";
-import { ledgerCapacity } from "./ledger-capacity";
+import { mostOf } from "./ledger-capacity";
 import { groupsOf, type Reached } from "./group";
 import { USUAL_OPINION, type Opinion } from "./opinion";
+import { outlookOf } from "./prospect";
 import { signaturesIn } from "./signature";
 import { nearest, observedWith, seenOnce, TOGETHER, type Observation } from "./seen";
 import { lasting, relieved } from "./state";
+import { causesOfTooFast, isAboveCeiling, pastMemory } from "./too-fast";
+import { tellingDrills } from "./telling-drill";
 import { trialsOf, type Trial } from "./trial";
 import { worldsOf } from "./world";
 
@@ -48,8 +52,10 @@ export interface Located {
 
 /** From here on a place counts as found. */
 export const SETTLED = 0.95;
-/** Rigs that others are made from by one change: beyond so many, more would tell nothing new. */
-const MOST_BASES = 12;
+/** Rigs that others are made from by one change, the slowest and the fastest: more would tell nothing new. */
+const BASES = { slow: 8, fast: 4 };
+/** The same beside the one that is asked about, of very many. */
+const FEW_BASES = { slow: 2, fast: 3 };
 /** What a borrowed part has to tell more than what is at hand, bits. */
 const WORTH_BORROWING = 0.05;
 /** File systems that any host of today can be given. */
@@ -110,25 +116,30 @@ function choicesOf(observations: readonly Observation[]): Choices {
   };
 }
 
-/** @param all observations of other drills and directions too */
+/**
+ * @param all observations of other drills and directions too
+ * @param wanted.asked the only one that is asked about, of very many
+ */
 function locateBy(
   alike: readonly Observation[],
   all: readonly Observation[],
   shelf: readonly Part[],
   choices: Choices,
-  { of, next, opinion }: Required<Wanted>,
+  { of, next, opinion, asked }: Required<Wanted> & { asked?: Observation },
 ): Located[] {
   if (alike.length > TOGETHER)
-    return alike.filter(of).flatMap((one) =>
-      locateBy(nearest(one, alike), all, shelf, choices, {
-        of: (other) => other === one,
-        ...{ next, opinion },
-      }),
-    );
+    return alike.filter(of).flatMap((one) => {
+      const near = nearest(one, alike);
+      const rigs = near.map(({ rig }) => rig);
+      const few = atHand(shelf, rigs, FEW_OF_A_KIND);
+      const of = (other: Observation) => other === one;
+      return locateBy(near, all, few, choices, { of, next, opinion, asked: one });
+    });
   const direction = alike[0]!.drill.direction as Direction;
   // What memory may have answered shows nothing of any part.
-  const doubtful = alike.filter((one) => one.doubtful);
-  const seen = seenOnce(alike.filter((one) => !one.doubtful));
+  const isDoubtful = (one: Observation) => one.doubtful || isAboveCeiling(one, direction);
+  const doubtful = alike.filter(isDoubtful);
+  const seen = seenOnce(alike.filter((one) => !isDoubtful(one)));
   const signatures = signaturesIn(alike, all, direction);
   const belief = believe(
     seen.length > 0 ? seen : seenOnce(doubtful),
@@ -139,7 +150,8 @@ function locateBy(
     seen.length > 0 ? trialsOf(seenOnce(doubtful), direction, belief.grid, opinion) : belief.trials;
   const sound = seen.length > 0 ? belief.trials : [];
   const worlds = worldsOf(belief);
-  const bases = basesOf(belief);
+  const outlook = outlookOf(belief, worlds);
+  const bases = basesOf(belief, asked);
   const statesIn = (rig: Rig) => belief.trials.find((one) => one.rig === rig)?.states ?? [];
   const changes = uniqueChanges(bases.flatMap((rig) => changesOf(rig, shelf, choices, opinion)))
     .map((change): Change => ({
@@ -152,23 +164,27 @@ function locateBy(
       ),
     )
     .flatMap((change): Reached[] => {
-      const { drill } = alike[0]!;
-      const ledger = ledgerCapacity(designed(change.rig), drill, direction, belief.grid);
-      return ledger ? [{ ...change, most: ledger.most }] : [];
+      const most = mostOf(designed(change.rig), alike[0]!.drill, direction);
+      return most === null ? [] : [{ ...change, most }];
     });
   const possible = changes.filter((change) => isNew(change, belief));
-  const isWanted = ({ rig }: { rig: Rig }) => of(alike.find((one) => one.rig === rig)!);
-  const tooFast = [...belief.tooFast, ...memory].filter(isWanted).map((trial): Located => ({
-    ...{ rig: trial.rig, drill: trial.drill, direction, observedMBps: trial.median },
-    ...{ settled: false, nextSwaps: [], borrow: null, belief, trial },
-    explanations: causesOfTooFast().map((cause) => ({ ...cause, group: null })),
-  }));
+  const wantedOf = (trial: Trial) => rigsOf(trial, alike.filter(of));
+  // Once it was measured without memory that counts.
+  const isOutdated = (trial: Trial) => sound.some(({ rig }) => observedWith(rig, trial.rig));
+  const tooFast = [...belief.tooFast, ...memory]
+    .filter((trial) => !isOutdated(trial))
+    .flatMap((trial) =>
+      wantedOf(trial).map((one): Located => ({
+        ...{ ...one, direction, settled: false, borrow: null, belief, trial },
+        nextSwaps: next ? [pastMemory(trial)] : [],
+        explanations: causesOfTooFast().map((cause) => ({ ...cause, group: null })),
+      })),
+    );
   const located = sound.flatMap((trial, t): Located[] => {
     // Of one rig in several states the slowest is asked about.
-    const twin = sound.some(
-      (one) => isWanted(one) && observedWith(one.rig, trial.rig) && one.median < trial.median,
-    );
-    if (twin || !isWanted(trial)) return [];
+    const twin = sound.some((one) => observedWith(one.rig, trial.rig) && one.median < trial.median);
+    const asked = twin ? [] : wantedOf(trial);
+    if (asked.length === 0) return [];
     const causes = causesOf(belief, t);
     const groupOf = groupsOf(belief, t, causes, changes, worlds);
     const explanations = causes.map((cause) => ({
@@ -178,33 +194,50 @@ function locateBy(
     const settled = isSettled(explanations);
     const standing = (place: string) => groupOf.get(place) ?? place;
     const blames = blameOf(belief, worlds, t, standing);
-    const bearings = { belief, worlds, blames, trial, shelf, choices, opinion };
+    const bearings = { belief, worlds, outlook, blames, trial, shelf, choices, opinion };
     const wanted = next && !settled;
-    const nextSwaps = wanted ? nextSteps(bearings, possible, all) : [];
-    // What cannot be told apart here may be told apart with one part more.
+    // What no swap here tells apart another drill may, or one part more.
     const together = new Set(placesOf(explanations)[0]?.explanations.map(({ place }) => place));
-    const apart = blameOf(belief, worlds, t, (place) => place);
-    const other =
-      wanted || (next && together.size > 1) ? borrowed({ ...bearings, blames: apart }) : null;
+    const isParted = next && together.size > 1 && explanations[0]?.kind !== "as-designed";
+    const apart = { ...bearings, blames: blameOf(belief, worlds, t, (place) => place) };
+    const nextSwaps = wanted
+      ? nextSteps(bearings, possible, all)
+      : isParted
+        ? tellingDrills(apart, all)
+        : [];
+    const other = wanted || isParted ? borrowed(apart) : null;
     const most = nextSwaps[0]?.bits ?? 0;
     const borrow = other && other.bits > most + WORTH_BORROWING ? other : null;
-    return [
-      {
-        ...{ rig: trial.rig, drill: trial.drill, direction, observedMBps: trial.median },
-        ...{ settled, explanations, nextSwaps, borrow, belief, trial },
-      },
-    ];
+    return asked.map((one) => ({
+      ...{ ...one, direction, settled, explanations, nextSwaps, borrow, belief, trial },
+    }));
   });
   return [...located, ...tooFast];
 }
 
+/** The rigs of one set-up, each with what it gave itself: what is known of them is the same. */
+function rigsOf(
+  trial: Trial,
+  observations: readonly Observation[],
+): Pick<Located, "rig" | "drill" | "observedMBps">[] {
+  const own = observations.filter(({ rig }) => observedWith(rig, trial.rig));
+  const byRig = new Map<string, Observation[]>();
+  for (const one of own) byRig.set(one.rig.id, [...(byRig.get(one.rig.id) ?? []), one]);
+  return [...byRig.values()].map((of) => {
+    const { rig, drill } = of[0]!;
+    const rates = of.flatMap(({ repeats }) => repeats.values);
+    // Of one rig alone the trial may be but what it gave in one state of its drive.
+    return { rig, drill, observedMBps: byRig.size > 1 ? median(rates) : trial.median };
+  });
+}
+
 /** The rigs from which one change leads on: the slowest against their ledger, and the fastest. */
-function basesOf({ trials }: Belief): Rig[] {
-  const short = ({ median, ledger }: Belief["trials"][number]) => median / ledger.least;
-  const order = trials.toSorted((a, b) => short(a) - short(b));
-  return [...new Set([...order.slice(0, MOST_BASES - 4), ...order.slice(-4)])].map(
-    ({ rig }) => rig,
-  );
+function basesOf({ trials }: Belief, asked?: Observation): Rig[] {
+  const { slow, fast } = asked ? FEW_BASES : BASES;
+  const short = ({ median, ledger }: Trial) => median / ledger.least;
+  const order = trials.toSorted((a, b) => short(a) - short(b)).map(({ rig }) => rig);
+  const first = asked ? order.filter((rig) => observedWith(rig, asked.rig)) : [];
+  return [...new Set([...first, ...order.slice(0, slow), ...order.slice(-fast)])];
 }
 
 function uniqueChanges(changes: readonly Change[]): Change[] {

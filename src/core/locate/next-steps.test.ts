@@ -47,6 +47,30 @@ describe("steps that are no exchange", () => {
     expect(ladders([seen(named, 400), ladder])).not.toContain("stride-ladder");
   });
 
+  it("are a long fill while writing, which takes its minutes, and none while reading", () => {
+    const names = (all: Observation[]) => of(all).nextSwaps.map(({ drill }) => drill.name);
+    expect(names([seen(slow, 400)])).not.toContain("long-fill");
+    const fill = of([seen(slow, 400, "write")]).nextSwaps.find(
+      ({ drill }) => drill.name === "long-fill",
+    )!;
+    expect(fill.minutes).toBeGreaterThan(0);
+    const done = { ...seen(slow, 400, "write"), drill: usualDrill("long-fill", "write") };
+    expect(names([seen(slow, 400, "write"), done])).not.toContain("long-fill");
+  });
+
+  it("are the same again past memory where a rate is above what nothing honest exceeds", () => {
+    const memory = of([seen(slow, 3000)]);
+    expect(memory.settled).toBe(false);
+    expect(memory.nextSwaps).toHaveLength(1);
+    const [again] = memory.nextSwaps;
+    expect(again).toMatchObject({ kind: "drill", rig: slow });
+    expect(again!.outcomes[0]!.toMBps).toBeLessThan(1250);
+    // Once it was: that counts, and what memory answered is no evidence on any part.
+    const after = locate([seen(slow, 3000), seen(slow, 1000)], [P, K1, K2, B, C, D]);
+    expect(after).toHaveLength(1);
+    expect(after[0]!.explanations[0]!.kind).toBe("as-designed");
+  });
+
   it("end where only a spare that is worse could part what is left: that is one line then", () => {
     const slower = { ...slow, id: "spare", name: "spare", parts: [P, K2, B, D] };
     const named = { ...slow, fileSystem: "", host: "" };

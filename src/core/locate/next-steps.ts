@@ -5,6 +5,7 @@ import type { Belief } from "./believed";
 import { changesOf, setUpKey, type Change, type Choices } from "./change";
 import { expect, isNew, type Blame, type NextSwap } from "./next-swap";
 import type { Opinion } from "./opinion";
+import type { Outlook } from "./prospect";
 import type { Observation } from "./seen";
 import { LEAST_BITS, tellingDrills } from "./telling-drill";
 import type { Trial } from "./trial";
@@ -14,6 +15,7 @@ import type { World } from "./world";
 export interface Bearings {
   belief: Belief;
   worlds: readonly World[];
+  outlook: Outlook;
   /** Who holds the rig back, world by world. */
   blames: readonly Blame[];
   trial: Trial;
@@ -40,7 +42,7 @@ export function nextSteps(
   all: readonly Observation[],
 ): NextSwap[] {
   const { trial, opinion } = bearings;
-  const single = expected(bearings, possible).slice(0, MOST_STEPS);
+  const single = expected(bearings, possible, MOST_STEPS);
   const swaps = single.length > 0 ? single : twoSteps(bearings);
   const drills = tellingDrills(bearings, all);
   // They tell of kinds of cause, not of places: where a swap is left, that comes first.
@@ -51,29 +53,42 @@ export function nextSteps(
   return best ? [best, ...rest.filter((one) => one !== best)] : rest;
 }
 
+/** The most telling of some changes. */
 function expected(
-  { belief, worlds, blames, trial, opinion }: Bearings,
+  { belief, worlds, outlook, blames, trial, opinion }: Bearings,
   changes: readonly Change[],
+  most: number,
 ): NextSwap[] {
+  const { rig, drill, median } = trial;
   return changes
     .flatMap((change) => {
-      const found = expect(belief, worlds, blames, change, trial.drill, trial.median);
-      return found && found.bits >= LEAST_BITS ? [found] : [];
+      const prospect = outlook(change, drill);
+      if (!prospect) return [];
+      const { bits, outcomes } = expect(belief, worlds, blames, prospect, median);
+      return bits >= LEAST_BITS ? [{ ...change, drill, bits, outcomes }] : [];
     })
-    .toSorted((a, b) => worth(b, trial.rig, opinion) - worth(a, trial.rig, opinion));
+    .toSorted((a, b) => worth(b, rig, opinion) - worth(a, rig, opinion))
+    .slice(0, most)
+    .map((step) => ({ ...step, outcomes: step.outcomes() }));
 }
 
 /**
  * For the fewest steps, what tells most; of changes that tell as much, the one that takes least and
  * leaves most of the rig as it is. For the fewest minutes, what tells most in each.
  */
-function worth({ bits, minutes, rig }: NextSwap, slow: Rig, { fewest }: Opinion): number {
+function worth(
+  { bits, minutes, rig }: Omit<NextSwap, "outcomes">,
+  slow: Rig,
+  { fewest }: Opinion,
+): number {
   const told = bits - 1e-3 * minutes - 4e-3 * differences(rig, slow).length;
   return fewest === "minutes" ? told / (minutes + MEASURING) : told;
 }
 
 /** First steps that are looked beyond, and second ones of each. */
 const [FIRST, SECOND] = [24, 24];
+/** Ways of two steps that are named. */
+const MOST_PAIRS = 3;
 
 /** Two changes of the slow rig, one after the other, where no single one tells anything. */
 function twoSteps(bearings: Bearings): NextSwap[] {
@@ -91,7 +106,7 @@ function twoSteps(bearings: Bearings): NextSwap[] {
       });
     }
   }
-  return expected(bearings, [...found.values()]).slice(0, 3);
+  return expected(bearings, [...found.values()], MOST_PAIRS);
 }
 
 /**
@@ -112,5 +127,5 @@ export function borrowed(bearings: Bearings): NextSwap | null {
   const changes = changesOf(trial.rig, others, { fileSystems: [], hosts: [] }, opinion).filter(
     ({ kind }) => kind === "exchange",
   );
-  return expected(bearings, changes)[0] ?? null;
+  return expected(bearings, changes, 1)[0] ?? null;
 }

@@ -1,13 +1,10 @@
 import type { Drill } from "../drills/drill";
 import type { Belief } from "./believed";
 import { setUpKey, type Change } from "./change";
-import { designed } from "./designed";
 import { entropyOf } from "./entropy";
-import { placeOf } from "./grid";
-import { ledgerCapacity } from "./ledger-capacity";
-import { priorOf } from "./prior";
-import { pairingsIn, sitesOf } from "./site";
-import { isState, stateSite } from "./state";
+import { placeOf, unlimited, type Grid } from "./grid";
+import type { Prospect } from "./prospect";
+import { isState } from "./state";
 import { placeKey } from "./explanation";
 import type { World } from "./world";
 
@@ -31,8 +28,6 @@ export interface NextSwap extends Change {
 /** Of each world, which place holds the slow rig back, and how likely. */
 export type Blame = readonly { place: string; chance: number }[];
 
-/** Outcomes are told apart from this difference on, as a difference of logarithms. */
-const BIN = 0.07;
 /** A cause that is on no list stays with the next rig as often as not. */
 const STAYS = 0.5;
 
@@ -50,12 +45,12 @@ export function blameOf(
 ): Blame[] {
   const trial = belief.trials[t]!;
   const stands = belief.bench.standsIn[t]!;
-  const last = belief.grid.rates.length - 1;
+  const { rank } = belief.grid;
   return worlds.map(({ limits }) => {
-    let place = last;
+    let place = unlimited(belief.grid);
     let who: number | null = null;
     for (const [site, at] of limits) {
-      if (!stands.has(site) || at >= place) continue;
+      if (!stands.has(site) || rank[at]! >= rank[place]!) continue;
       [place, who] = [at, site];
     }
     const all = trial.likelihood[place]! || 1;
@@ -71,63 +66,41 @@ export function blameOf(
   });
 }
 
+/** What a change is expected to tell. */
+export interface Expected {
+  /** Of what holds the rig back, bits. */
+  bits: number;
+  /** What it may give, and what that would mean; worked out when it is asked for. */
+  outcomes(): Outcome[];
+}
+
 /**
  * What is expected of a change: how it may come out in each world, and how much that tells of what
  * holds the rig back.
  *
+ * @param prospect how it may come out
  * @param slow median of the rig that is asked about, MB/s
- * @returns null where the changed rig does not link
  */
 export function expect(
-  belief: Belief,
+  { grid }: Belief,
   worlds: readonly World[],
   blames: readonly Blame[],
-  change: Change,
-  drill: Drill,
+  { bins, width, binOf, spreads }: Prospect,
   slow: number,
-): NextSwap | null {
-  const { grid, direction, sites, opinion, signatures } = belief;
-  const ledger = ledgerCapacity(designed(change.rig), drill, direction, grid);
-  if (!ledger) return null;
-  const numbers = new Map(sites.map(({ key }, i) => [key, i]));
-  const here: number[] = [];
-  const states = (change.states ?? []).map((state) => stateSite(change.rig, state));
-  const unseen = [...sitesOf(change.rig), ...states].filter(({ key }) => {
-    const number = numbers.get(key);
-    if (number !== undefined) here.push(number);
-    return number === undefined;
-  });
-  // What was never seen may carry less than it says, as anything may.
-  const priors = unseen.map((site) =>
-    priorOf(
-      site,
-      direction,
-      ledger.least,
-      grid,
-      opinion,
-      signatures,
-      pairingsIn(sitesOf(change.rig)),
-    ),
-  );
-  const width = Math.max(1, Math.round(BIN / grid.step));
-  const bins = Math.ceil(grid.rates.length / width) + 1;
+): Expected {
   const joint = new Map<string, Float64Array>();
-  const alone = ledgerBins(ledger.density, width, bins);
-  const fresh = freshBins(priors, width, bins);
   const stuck = Math.floor(placeOf(grid, slow) / width);
   // Worlds in which the changed rig has the same limit come out alike, whoever is to blame.
   const alikeBy = new Map<number, Map<string, number>>();
-  worlds.forEach(({ weight, limits }, w) => {
-    let least = Infinity;
-    for (const number of here) least = Math.min(least, limits.get(number) ?? Infinity);
-    const bin = least === Infinity ? bins : Math.floor(least / width);
+  worlds.forEach(({ weight }, w) => {
+    const bin = binOf[w]!;
     const chances = alikeBy.get(bin) ?? new Map<string, number>();
     alikeBy.set(bin, chances);
     for (const { place, chance } of blames[w]!)
       chances.set(place, (chances.get(place) ?? 0) + weight * chance);
   });
   for (const [bin, chances] of alikeBy) {
-    const spread = smoothed(lowest(bin, alone, fresh, bins));
+    const spread = spreads.get(bin)!;
     for (const [place, chance] of chances) {
       const at = joint.get(place) ?? new Float64Array(bins);
       joint.set(place, at);
@@ -136,74 +109,21 @@ export function expect(
       at[stuck]! += chance * stays;
     }
   }
-  return {
-    ...change,
-    drill,
-    bits: information(joint, bins),
-    outcomes: outcomesOf(joint, bins, width, belief),
-  };
-}
-
-function ledgerBins(density: Float64Array, width: number, bins: number): Float64Array {
-  const binned = new Float64Array(bins);
-  density.forEach((value, i) => (binned[Math.floor(i / width)]! += value));
-  return binned;
-}
-
-/** The probability that some site which was never seen is the limit in each bin; the rest carries all. */
-function freshBins(
-  priors: readonly { odds: number; density: Float64Array }[],
-  width: number,
-  bins: number,
-): Float64Array {
-  const binned = new Float64Array(bins);
-  for (const { odds, density } of priors) {
-    const chance = odds / (1 + odds);
-    density.forEach((value, i) => (binned[Math.floor(i / width)]! += chance * value));
-  }
-  return binned;
-}
-
-/** The distribution of the least of a limit that is known, the ledger's, and what was never seen. */
-function lowest(
-  known: number,
-  ledger: Float64Array,
-  fresh: Float64Array,
-  bins: number,
-): Float64Array {
-  const result = new Float64Array(bins);
-  let [ledgerAbove, freshAbove] = [1, 1];
-  for (let i = 0; i < bins; i++) {
-    const reaching = ledgerAbove * freshAbove;
-    ledgerAbove -= ledger[i]!;
-    freshAbove -= fresh[i]!;
-    if (i >= known) {
-      result[i] = reaching;
-      break;
-    }
-    result[i] = Math.max(0, reaching - Math.max(0, ledgerAbove) * Math.max(0, freshAbove));
-  }
-  return result;
-}
-
-/** Noise carries some of each outcome over to its neighbours. */
-function smoothed(values: Float64Array): Float64Array {
-  return values.map(
-    (value, i) => 0.6 * value + 0.2 * (values[i - 1] ?? value) + 0.2 * (values[i + 1] ?? value),
-  );
+  return { bits: information(joint, bins), outcomes: () => outcomesOf(joint, bins, width, grid) };
 }
 
 /** Mutual information of what holds the rig back and what the change gives, bits. */
 function information(joint: ReadonlyMap<string, Float64Array>, bins: number): number {
   const rows = [...joint.values()];
   const before = entropyOf(rows.map((row) => row.reduce((sum, value) => sum + value, 0)));
-  let after = 0;
+  const column = new Float64Array(rows.length);
+  let [after, whole] = [0, 0];
   for (let i = 0; i < bins; i++) {
-    const column = rows.map((row) => row[i]!);
-    const total = column.reduce((sum, value) => sum + value, 0);
+    let total = 0;
+    rows.forEach((row, j) => (total += column[j] = row[i]!));
+    whole += total;
     if (total > 0) after += total * entropyOf(column);
   }
-  const whole = rows.reduce((sum, row) => sum + row.reduce((a, b) => a + b, 0), 0);
   return Math.max(0, before - after / (whole || 1));
 }
 
@@ -215,7 +135,7 @@ function outcomesOf(
   joint: ReadonlyMap<string, Float64Array>,
   bins: number,
   width: number,
-  { grid }: Belief,
+  grid: Grid,
 ): Outcome[] {
   const ranges: { from: number; to: number; chances: Map<string, number>; top: string }[] = [];
   for (let i = 0; i < bins; i++) {

@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { PartKind } from "../chain/part";
 
 /**
@@ -50,11 +50,12 @@ const USUAL_SHARES = {
   "enclosure dropped-mode": 0.03,
   "enclosure own-limit": 0.06,
   "enclosure fault": 0.02,
+  "network-box dropped-mode": 0.03,
   "network-box own-limit": 0.1,
   "drive own-limit": 0.05,
   "drive fault": 0.03,
   // Of all pairings of a rig together.
-  pairing: 0.08,
+  pairing: 0.1,
   fileSystem: 0.08,
   transport: 0.06,
   // The mode that every system takes by itself is seldom what holds back.

@@ -1,11 +1,11 @@
-import { account } from "../ledger/account";
-import { modeOf, MODES } from "../ledger/catalogue";
-import { modesOn, type Part } from "../chain/part";
+import type { Part } from "../chain/part";
 import type { Direction } from "../units/rate";
-import { placeOf, type Grid } from "./grid";
+import type { LedgerCapacity } from "./ledger-capacity";
+import type { Grid } from "./grid";
 import { believed, priorsOfPart, USUAL_OPINION, type CauseKind, type Opinion } from "./opinion";
 import { factorOf, type Signature } from "./signature";
 import type { Site } from "./site";
+import { slowerModes } from "./slower-modes";
 
 /** Of a part that does not say what it carries, the limit of its own is likelier by so much. */
 const UNSAID = 1.3;
@@ -34,12 +34,12 @@ const LEAST_SHARE = 0.01;
  *
  * @param signatures what was seen beside rates
  * @param pairings how many a rig has in which it stands: only one of them is likely to work badly
- * @param most the least that good hardware attains where it stands: a limit above that is none, MB/s
+ * @param ledger of where it stands: a limit above the least that good hardware attains is none
  */
 export function priorOf(
   site: Site,
   direction: Direction,
-  most: number,
+  { least: most, vague }: Pick<LedgerCapacity, "least" | "vague">,
   grid: Grid,
   opinion: Opinion = USUAL_OPINION,
   signatures: readonly Signature[] = [],
@@ -54,12 +54,12 @@ export function priorOf(
     density: scaled(
       kind === "dropped-mode"
         ? droppedModes(site.parts[0]!, direction, most, grid)
-        : even(most, grid),
+        : below(most, vague, grid),
       share,
     ),
   }));
   const total = shares.reduce((sum, { share }) => sum + share, 0);
-  const density = new Float64Array(grid.rates.length);
+  const density = new Float64Array(grid.order.length);
   for (const one of kinds) one.density.forEach((value, i) => (density[i]! += value / total));
   return { odds: total / (1 - total), density, kinds };
 }
@@ -87,58 +87,29 @@ function sharesOf(
 const scaled = (values: Float64Array, by: number) => values.map((value) => value * by);
 
 /**
- * Any limit below what the ledger lets through, none of them likelier than another. What lies below
- * the grid, where no rig was seen, stays out of it.
+ * Any limit below what the ledger lets through, down to where there is none: the further below, the
+ * rarer; where the ledger is vague itself, none likelier than another. What lies below the grid, where
+ * no rig was seen, stays out of it.
  */
-function even(most: number, { rates, step }: Grid): Float64Array {
-  const each = step / -Math.log(LEAST_SHARE);
-  const fits = (rate: number) => rate < most && rate > most * LEAST_SHARE;
-  return Float64Array.from(rates, (rate) => (fits(rate) ? each : 0));
-}
-
-/** The bands of the slower modes of its families; a plain limit where there is none. */
-function droppedModes(part: Part, direction: Direction, most: number, grid: Grid): Float64Array {
-  // A link falls back within its family, also to a mode that nobody wrote down.
-  const own = [...modesOn(part, "up"), ...modesOn(part, "down")].map(modeOf);
-  const families = new Set(own.map(({ family }) => family));
-  const bands = MODES.filter(({ family }) => families.has(family) && family !== "stated")
-    .map((mode) => account(mode, direction))
-    .filter(({ hardCeiling }) => hardCeiling < most * 0.97);
-  if (bands.length === 0) return even(most, grid);
-  const density = new Float64Array(grid.rates.length);
-  for (const { attainable, hardCeiling } of bands)
-    bandOn(grid, attainable, hardCeiling).forEach(
-      (value, i) => (density[i]! += value / bands.length),
-    );
+function below(most: number, vague: boolean, { rates, step, order }: Grid): Float64Array {
+  const width = -Math.log(LEAST_SHARE);
+  const density = new Float64Array(order.length);
+  rates.forEach((rate, i) => {
+    const depth = Math.log(most / rate) / width;
+    if (depth > 0 && depth < 1) density[i] = ((vague ? 1 : 2 * (1 - depth)) * step) / width;
+  });
   return density;
 }
 
-/** Points at which a band is taken onto the grid. */
-const POINTS = 80;
-
-/**
- * A band in which good hardware lies, even as far as is known, and falling off beside it. What lies
- * beyond the grid is at its last place; what lies below it, where no rig was seen, is left out.
- *
- * @param ceiling what nothing exceeds, MB/s
- */
-export function bandOn(
-  grid: Grid,
-  { low, high }: { low: number; high: number },
-  ceiling: number,
-): Float64Array {
-  const [from, to] = [Math.log(low * 0.85), Math.log(Math.max(ceiling, high))];
-  const density = new Float64Array(grid.rates.length);
-  const last = density.length - 1;
-  const top = grid.logs.at(-1)! + grid.step / 2;
-  const bottom = grid.logs[0]! - grid.step / 2;
-  let total = 0;
-  for (let k = 0; k < POINTS; k++) {
-    const log = from + ((k + 0.5) * (to - from)) / POINTS;
-    const rate = Math.exp(log);
-    const weight = rate < low ? 0.4 : rate <= high ? 1 : 0.3;
-    total += weight;
-    if (log > bottom) density[log > top ? last : placeOf(grid, rate)]! += weight;
+/** Each slower mode of its families as likely as another; a plain limit where there is none. */
+function droppedModes(part: Part, direction: Direction, most: number, grid: Grid): Float64Array {
+  const modes = slowerModes(part, direction, most);
+  if (modes.length === 0) return below(most, false, grid);
+  const density = new Float64Array(grid.order.length);
+  for (const mode of modes) {
+    const k = grid.modes.indexOf(mode);
+    // What lies below the grid, where no rig was seen, has no place on it.
+    if (k >= 0) density[grid.rates.length + k] = 1 / modes.length;
   }
-  return density.map((value) => value / total);
+  return density;
 }

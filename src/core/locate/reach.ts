@@ -14,9 +14,10 @@ export interface Reach {
   ceiling: number | null;
   /**
    * Cleared: has carried clearly more than the slow rig gives. Suspect: has not. Untried: was never
-   * seen without another suspect, so that nothing is known of it alone.
+   * seen without another suspect, so that nothing is known of it alone. Enough: nothing holds the rig
+   * back, so that nobody is suspect; it has carried what was asked of it.
    */
-  state: "cleared" | "suspect" | "untried";
+  state: "cleared" | "suspect" | "untried" | "enough";
   /** Of one that is untried: the suspects that were with it in every run. */
   onlyWith: Site[];
 }
@@ -26,16 +27,20 @@ export const STATE_SIGNS: Record<Reach["state"], string> = {
   cleared: "✓",
   suspect: "?",
   untried: "·",
+  enough: "–",
 };
 /** Each state in words. */
 export const STATE_WORDS: Record<Reach["state"], string> = {
   cleared: "cleared: has carried clearly more",
   suspect: "suspect: has not carried more",
   untried: "only ever seen with another suspect",
+  enough: "has carried what was asked of it",
 };
 
 /** What is as likely to hold the rig back is not cleared, however much a single run carried. */
 const LIKELY = 0.4;
+/** A rig that runs as designed has no suspects. */
+const AS_DESIGNED = 0.95;
 /** Clearly more is more than the noise of both, and than what interests nobody. */
 const CLEAR = 0.03;
 
@@ -48,8 +53,11 @@ const CLEAR = 0.03;
 export function reachOf(belief: Belief, slow: Trial): Reach[] {
   const { trials, direction } = belief;
   const guilt = new Map<string, number>();
-  for (const { site, probability } of causesOf(belief, trials.indexOf(slow)))
+  let asDesigned = 0;
+  for (const { kind, site, probability } of causesOf(belief, trials.indexOf(slow))) {
     if (site) guilt.set(site.key, (guilt.get(site.key) ?? 0) + probability);
+    if (kind === "as-designed") asDesigned += probability;
+  }
   const order: Site["kind"][] = [
     "part",
     "pairing",
@@ -71,7 +79,7 @@ export function reachOf(belief: Belief, slow: Trial): Reach[] {
       site,
       shown: best ? { mbps: best.median, low: lowOf(best), trial: best } : null,
       ceiling: ceilingOf(site, slow, direction),
-      state: cleared ? "cleared" : "suspect",
+      state: cleared ? "cleared" : asDesigned >= AS_DESIGNED ? "enough" : "suspect",
       onlyWith: [],
     };
   });

@@ -1,4 +1,5 @@
-import { sharesOf, weigh, type Bench, type FaultSet } from "./fault-set";
+import { sharesOf, weigh, type FaultSet } from "./fault-set";
+import type { Bench } from "./pass";
 
 /** Faults at most in one set: beyond that the data of no bench can part them. */
 const MOST_FAULTS = 5;

@@ -3,6 +3,7 @@ import type { Rig } from "../chain/rig";
 import { usualDrill } from "../drills/shape";
 import { summarise } from "../stats/repeats";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../testing/rigs";
+import { locate, placesOf } from "./locate";
 import { bySetUp, nearest, observedWith, TOGETHER, type Observation } from "./seen";
 import { lasting } from "./state";
 
@@ -37,6 +38,42 @@ describe("what tells most of one rig", () => {
     const found = names(nearest(slow, [...alike, slow, clears, memory]));
     expect(found).toContain("clears");
     expect(found).not.toContain("memory");
+    const twin = seen(through("twin"), 7000, true);
+    expect(names(nearest(slow, [...alike, twin, slow, clears]))).not.toContain("twin");
+  });
+
+  it("is of those that are alike what carried most: slow ones clear nothing", () => {
+    const fast = Array.from({ length: 30 }, (_, i) => seen(through(`fast ${i}`), 900 + i));
+    const found = names(nearest(slow, [...alike, ...fast, slow]));
+    expect(found[0]).toBe("slow");
+    expect(found.slice(1).every((name) => name.startsWith("fast"))).toBe(true);
+  });
+});
+
+describe("of very many rigs", () => {
+  // Port and box stand together in all but a few of them, and those are slow as well.
+  const Q = port(USB_10G, "other port");
+  const boxes = ["b1", "b2"].map((name) => enclosure([], name));
+  const of = (from: typeof P, box: typeof B, name: string, mbps: number) =>
+    seen(rig([from, cable(USB_10G, `lead ${name}`), box, D], name), mbps);
+  const slow = of(P, B, "slow", 44);
+  const alike = Array.from({ length: 80 }, (_, i) => of(P, B, `alike ${i}`, 44 + i / 100));
+  const apart = [of(P, boxes[0]!, "without the box", 43), of(P, boxes[1]!, "nor here", 43.2)];
+  const fine = of(Q, boxes[0]!, "fine", 950);
+  const all = [...alike, slow, fine, ...apart];
+
+  it("are those, too, in which the parts of the one do not stand together, though they be slow", () => {
+    const found = names(nearest(slow, all));
+    expect(found).toHaveLength(TOGETHER);
+    expect(found.some((name) => name === "without the box" || name === "nor here")).toBe(true);
+    expect(names(nearest(slow, all.toReversed())).toSorted()).toHaveLength(TOGETHER);
+  });
+
+  it("decide between two parts that nearly always stand together", () => {
+    const [first] = locate(all, [P, Q, B, ...boxes, D], { of: (one) => one === slow });
+    expect(first!.explanations[0]!.at).toEqual({ part: "port" });
+    const probability = placesOf(first!.explanations)[0]!.probability;
+    expect(probability).toBeGreaterThan(0.8);
   });
 });
 

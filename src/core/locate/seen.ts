@@ -8,14 +8,14 @@ import type { Seen } from "./trial";
 
 /** What locating needs of what was seen of a rig. */
 export type Observation = Pick<Whole, "rig" | "drill" | "repeats" | "measurementIds" | "doubtful"> &
-  Partial<Pick<Whole, "results" | "circumstances">>;
+  Partial<Pick<Whole, "results" | "circumstances" | "errors">>;
 
 /** Rigs that are weighed together: of more, each is weighed with those that have most in common with it. */
 export const TOGETHER = 24;
 
 /**
- * What tells most of one rig: the fastest with each of its parts, pairings and conditions, then those
- * that have most in common with it; all of them where they are few.
+ * What tells most of one rig: the fastest with each of its parts, pairings and conditions, those that tell
+ * its parts apart, then those that have most in common with it; all of them where they are few.
  */
 export function nearest(one: Observation, all: readonly Observation[]): readonly Observation[] {
   if (all.length <= TOGETHER) return all;
@@ -32,8 +32,58 @@ export function nearest(one: Observation, all: readonly Observation[]): readonly
     }
     return { other, common };
   });
-  const near = counted.toSorted((a, b) => b.common - a.common).map(({ other }) => other);
-  return [...new Set([one, ...fastest.values(), ...near])].slice(0, TOGETHER);
+  // Of those alike the faster show more: what has passed, passed.
+  const shows = ({ doubtful, repeats }: Observation) => (doubtful ? 0 : repeats.median);
+  const near = counted
+    .toSorted((a, b) => b.common - a.common || shows(b.other) - shows(a.other))
+    .map(({ other }) => other);
+  const first = [one, ...fastest.values()];
+  const sound = near.filter(({ doubtful }) => !doubtful);
+  return [...new Set([...first, ...tellingApart(one, first, sound), ...near])].slice(0, TOGETHER);
+}
+
+/**
+ * Rigs by which the parts and conditions of one can be told apart: for any two of them one rig with the
+ * first and without the second, as far as there is such a rig. Few rigs do that for many at a time.
+ *
+ * @param taken those that are taken anyway
+ * @param all those to take from, the best first
+ */
+function tellingApart(
+  one: Observation,
+  taken: readonly Observation[],
+  all: readonly Observation[],
+): Observation[] {
+  const own = sitesOf(one.rig).filter(({ kind }) => kind !== "pairing");
+  const standing = ({ rig }: Observation) => {
+    const keys = new Set(sitesOf(rig).map(({ key }) => key));
+    return own.map(({ key }) => keys.has(key));
+  };
+  const kinds = new Map<string, { other: Observation; stands: boolean[] }>();
+  for (const other of all) {
+    const stands = standing(other);
+    if (!kinds.has(stands.join())) kinds.set(stands.join(), { other, stands });
+  }
+  const open = new Set(
+    own.flatMap((_, a) => own.flatMap((__, b) => (a === b ? [] : [`${a} ${b}`]))),
+  );
+  const toldBy = (stands: readonly boolean[]) =>
+    [...open].filter((pair) => {
+      const [a, b] = pair.split(" ").map(Number) as [number, number];
+      return stands[a] && !stands[b];
+    });
+  for (const other of taken) for (const pair of toldBy(standing(other))) open.delete(pair);
+  const found: Observation[] = [];
+  for (;;) {
+    let best: { other: Observation; told: string[] } | null = null;
+    for (const { other, stands } of kinds.values()) {
+      const told = toldBy(stands);
+      if (told.length > (best?.told.length ?? 0)) best = { other, told };
+    }
+    if (!best) return found;
+    found.push(best.other);
+    for (const pair of best.told) open.delete(pair);
+  }
 }
 
 /** Whether two rigs are one set-up, whose links came up alike. */

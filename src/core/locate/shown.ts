@@ -24,6 +24,8 @@ export interface ShownLocated {
   settled: boolean;
   /** Whether the ledger foresees the rate. */
   asDesigned: boolean;
+  /** Whether it gives more than anything honest can. */
+  tooFast: boolean;
   sentence: string;
   /** What most likely holds it back, and how likely, in a few words. */
   first: string;
@@ -86,6 +88,7 @@ export function showLocated(
   return {
     ...{ rigId: rig.id, letter: letterOf(rig.id) ?? "—", name: rig.name, observedMBps, settled },
     asDesigned: leading?.kind === "as-designed",
+    tooFast: leading?.kind === "memory-answered",
     sentence: tellLocated(located, rates),
     first: leading
       ? `${placeName(leading, rig)}, ${formatChance(top.probability)}`
@@ -160,12 +163,14 @@ function showReach(
   const words =
     state === "cleared"
       ? `cleared by rig ${by}`
-      : state === "untried"
-        ? `only ever seen with ${onlyWith
-            .slice(0, 2)
-            .map(({ name }) => name)
-            .join(" and ")}${onlyWith.length > 2 ? " and others" : ""}`
-        : "suspect";
+      : state === "enough"
+        ? "no more was asked of it"
+        : state === "untried"
+          ? `only ever seen with ${onlyWith
+              .slice(0, 2)
+              .map(({ name }) => name)
+              .join(" and ")}${onlyWith.length > 2 ? " and others" : ""}`
+          : "suspect";
   return {
     ...{ key: site.key, name: site.name, kind: site.kind, state, ceiling, words },
     shownMBps: shown?.mbps ?? null,

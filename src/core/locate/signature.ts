@@ -6,7 +6,9 @@ import { setUpKey } from "./change";
 import { bySetUp, type Observation } from "./seen";
 import { otherWay } from "./signs/both-ways";
 import { byRequest } from "./signs/by-request";
+import { errorCounts } from "./signs/error-counts";
 import { fall } from "./signs/fall";
+import { interruptions } from "./signs/interruptions";
 import { processor } from "./signs/processor";
 import { noRise } from "./signs/queueing";
 import { reportedMode } from "./signs/reported-mode";
@@ -40,7 +42,8 @@ export function signaturesIn(
         ...otherWay(one, beside(one), direction),
         ...byRequest(one, beside(one), direction),
         ...reportedMode(one, beside(one)),
-        ...[fall, spread, processor, source].flatMap((sign) => sign(one)),
+        ...fall(one, beside(one)),
+        ...[spread, interruptions, errorCounts, processor, source].flatMap((sign) => sign(one)),
       ]),
     ...[...keys].flatMap((key) => (setUps.get(key) ?? []).filter(isSound).flatMap(noRise)),
   ];

@@ -1,4 +1,11 @@
-import { linksOf, otherLinks, transportOn, usualTransport, type Link } from "../chain/link";
+import {
+  drivenLink,
+  linksOf,
+  otherLinks,
+  transportOn,
+  usualTransport,
+  type Link,
+} from "../chain/link";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
@@ -47,7 +54,7 @@ function makeSites(rig: Rig): Site[] {
   const all = [
     ...parts.map(ofPart),
     ...links.filter(({ lower }) => lower.kind !== "drive" || alone).flatMap(pairings),
-    ...conditions(rig, links),
+    ...conditions(rig),
   ];
   return [...new Map(all.map((site) => [site.key, site])).values()];
 }
@@ -79,8 +86,8 @@ const pairing = ([upper, lower]: readonly [Part, Part]): Site => ({
 export const pairingsIn = (all: readonly Site[]): number =>
   all.filter(({ kind }) => kind === "pairing").length;
 
-function conditions(rig: Rig, links: readonly Link[]): Site[] {
-  const protocol = protocolOf(rig, links);
+function conditions(rig: Rig): Site[] {
+  const protocol = protocolOf(rig);
   const of = (kind: ConditionName, value: string, name: string): Site[] =>
     value
       ? [
@@ -108,8 +115,8 @@ function conditions(rig: Rig, links: readonly Link[]): Site[] {
 }
 
 /** The first command protocol of a rig that can be another: the driver's mode. */
-function protocolOf(rig: Rig, links: readonly Link[]): { name: string; usual: boolean } | null {
-  const [free] = links.filter(({ mode }) => (mode?.transports.length ?? 0) > 1);
+function protocolOf(rig: Rig): { name: string; usual: boolean } | null {
+  const free = drivenLink(rig);
   const id = free && transportOn(rig, free);
   return id ? { name: TRANSPORT_NAMES[id], usual: id === usualTransport(free) } : null;
 }

@@ -11,6 +11,7 @@ import { observedWith, type Observation } from "./seen";
 import { showsBy } from "./signature";
 import { BOTH_WAYS } from "./signs/both-ways";
 import { CLEARLY, FASTER_IN_LARGE_BLOCKS } from "./signs/by-request";
+import { FALLS, LONGEST } from "./signs/fall";
 import { FLAT_BY_DEPTH, isStorage } from "./signs/queueing";
 import type { Sign } from "./signs/sign";
 import type { Trial } from "./trial";
@@ -37,30 +38,34 @@ interface Telling {
   /** Rates at which the sign shows, and at which it does not. */
   shows: Range;
   not: Range;
+  /** Minutes of waiting beyond what any run takes; none where left out. */
+  minutes?: number;
   /** Probability that it shows where the ledger foresees the rate. */
   asDesigned?: number;
 }
 
 /**
  * Other drills on the rig as it stands, without hands, that were not done yet and tell something: the
- * other direction, a ladder by depth, a ladder by block.
+ * other direction, a ladder by depth, a ladder by block, a long fill.
  *
  * @param all that was seen, of every drill and direction
  */
 export function tellingDrills(at: Standpoint, all: readonly Observation[]): NextSwap[] {
   const { trial, belief } = at;
-  return [otherDirection(trial, belief.direction), byDepth(at), byBlock(at)].flatMap((telling) => {
-    const isDone =
-      telling !== null &&
-      all.some(
-        ({ rig, drill }) =>
-          drill.name === telling.drill.name &&
-          drill.direction === telling.drill.direction &&
-          observedWith(rig, trial.rig),
-      );
-    const step = telling && !isDone ? expected(at, telling) : null;
-    return step ? [step] : [];
-  });
+  return [otherDirection(trial, belief.direction), byDepth(at), byBlock(at), longer(at)].flatMap(
+    (telling) => {
+      const isDone =
+        telling !== null &&
+        all.some(
+          ({ rig, drill }) =>
+            drill.name === telling.drill.name &&
+            drill.direction === telling.drill.direction &&
+            observedWith(rig, trial.rig),
+        );
+      const step = telling && !isDone ? expected(at, telling) : null;
+      return step ? [step] : [];
+    },
+  );
 }
 
 function expected(
@@ -98,7 +103,8 @@ function expected(
   });
   const { rig } = trial;
   return {
-    ...{ kind: "drill", text: telling.text, base: rig, rig, minutes: 0, bits },
+    ...{ kind: "drill", text: telling.text, base: rig, rig, bits },
+    minutes: telling.minutes ?? 0,
     drill: telling.drill,
     outcomes: [outcome(telling.shows, 0), outcome(telling.not, 1)],
   };
@@ -158,3 +164,21 @@ function byBlock({ belief: { direction }, trial }: Standpoint): Telling | null {
     not: { fromMBps: median * (1 - AROUND), toMBps: clearly },
   };
 }
+
+/** Minutes that a long fill keeps a bench busy: a terabyte at a gigabyte a second. */
+const FILLING = 17;
+
+/** Writing until there is no room: whether the rate falls once the drive’s cache is full. */
+function longer({ belief: { direction }, trial }: Standpoint): Telling | null {
+  const { drill, median, ledger } = trial;
+  if (direction !== "write" || drill.name === LONGEST) return null;
+  return {
+    ...{ sign: FALLS.write, drill: usualDrill(LONGEST, "write"), minutes: FILLING },
+    text: "fill the drive for long too",
+    shows: { fromMBps: median * DEEPEST_FALL, toMBps: median * (1 - AROUND) },
+    not: { fromMBps: median * (1 - AROUND), toMBps: Math.min(ledger.most, median * (1 + AROUND)) },
+  };
+}
+
+/** Drives that fold their cache while it is written to seldom keep less than this of their rate. */
+const DEEPEST_FALL = 0.1;

@@ -6,6 +6,7 @@ import { comesAndGoes, designed } from "./designed";
 import { ledgerCapacity, type LedgerCapacity } from "./ledger-capacity";
 import { believed, USUAL_OPINION, type Opinion } from "./opinion";
 import { sitesOf, type Site } from "./site";
+import { weighModes } from "./slower-modes";
 import { stateSite, type DriveState } from "./state";
 
 /** What was seen of one set-up in one drill: evidence on every part in it. */
@@ -62,12 +63,14 @@ export function trialsOf(
 ): Trial[] {
   const nothing = believed(opinion, "nothing");
   const repeats = noiseOfRepeats(seen);
-  return seen.flatMap((one, at) => {
+  const trials = seen.flatMap((one, at) => {
     const others = seen.flatMap(({ rig }) => (rig === one.rig ? [] : [rig]));
     const rig = comesAndGoes(one.rig, others) ? one.rig : designed(one.rig);
     const ledger = ledgerCapacity(rig, one.drill, direction, grid);
     return ledger ? [trialOf(one, at, ledger, repeats, grid, nothing)] : [];
   });
+  weighModes(trials, direction, grid);
+  return trials.map((trial) => ({ ...trial, top: Math.max(...trial.likelihood) }));
 }
 
 /** What little is known of the repeats' noise before they are seen: as if from so many of so much. */
@@ -93,7 +96,7 @@ function trialOf(
   repeats: number,
   grid: Grid,
   nothing: number,
-): Trial {
+): Omit<Trial, "top"> {
   const logs = seen.rates.map(Math.log).toSorted((a, b) => a - b);
   const mean = logs.reduce((a, b) => a + b, 0) / logs.length;
   const noise = Math.hypot(SET_UP, repeats / Math.sqrt(logs.length));
@@ -103,10 +106,11 @@ function trialOf(
     const off = (mean - grid.logs[i]!) / noise;
     seenAt[i] = (PEAK / noise) * (1 + (off * off) / TAILS) ** (-(TAILS + 1) / 2);
   }
-  const limited = new Float64Array(count);
-  const asDesigned = ledger.by.map(() => new Float64Array(count));
-  const odd = new Float64Array(count);
-  const likelihood = new Float64Array(count);
+  const places = () => new Float64Array(grid.order.length);
+  const limited = places();
+  const asDesigned = ledger.by.map(places);
+  const odd = places();
+  const likelihood = places();
   const below = ledger.by.map(() => 0);
   for (let i = 0; i < count; i++) {
     ledger.by.forEach(({ density }, j) => {
@@ -138,6 +142,5 @@ function trialOf(
       noise,
     },
     ...{ likelihood, limited, asDesigned, odd },
-    top: likelihood.reduce((a, b) => Math.max(a, b), 0),
   };
 }

@@ -4,7 +4,6 @@ import { modesOn } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { modesHolding } from "../ledger/match";
 import { modeOf, MODES } from "../ledger/catalogue";
-import { counted } from "../units/counted";
 import { formatChance, formatPercent, IN_MB, type RateWords } from "../units/number";
 import { DOING } from "../units/rate";
 import { placesOf, type Explanation, type Located } from "./locate";
@@ -95,8 +94,12 @@ export function evidenceOn(
     const own = [...modesOn(part, "up"), ...modesOn(part, "down")];
     const families = new Set(own.map((id) => modeOf(id).family));
     const modes = MODES.filter(({ family }) => families.has(family));
-    const [match] = modesHolding(here.median, modes, belief.direction);
-    if (match && match.high < here.ledger.least)
+    // A slower mode keeps its usual protocol: another would be a second thing to suppose.
+    const match = modesHolding(here.median, modes, belief.direction).find(
+      ({ mode, transport, high }) =>
+        mode.transports[0]!.id === transport && high < here.ledger.least,
+    );
+    if (match)
       say(
         pro,
         `${rates.said(here.median)} lies where a ${match.mode.short} link does (${rates.rate(match.low)} to ${rates.said(match.high)}).`,
@@ -123,11 +126,13 @@ export function evidenceOn(
       const ratio = one.median / here.median;
       const name = one.rig.name || one.rig.parts.map((part) => part.name).join(" · ");
       const gave = rates.said(one.median);
+      // What its own ledger holds there stays there, whatever is in it.
+      const couldMore = one.ledger.most > here.median * (1 + SAME);
       if (has && ratio > 1 + SAME) say(contra, `${name}, with it too, carried ${gave}.`, one);
-      else if (has && ratio > 1 - SAME)
+      else if (has && ratio > 1 - SAME && couldMore)
         say(pro, `${name}, with it too, gave ${gave} as well.`, one);
       else if (!has && ratio > 1 + SAME) say(pro, `${name}, without it, gave ${gave}.`, one);
-      else if (!has && ratio > 1 - SAME)
+      else if (!has && ratio > 1 - SAME && couldMore)
         say(contra, `${name}, without it, stayed at ${gave}.`, one);
     }
     if (belief.trials.length === 1)
@@ -147,7 +152,9 @@ const shared = (a: Trial, b: Trial) =>
 export function tellOutcome({ then }: Outcome, { explanations, rig }: Located): string {
   const [first, second] = then;
   const name = (place: string) => {
-    const found = explanations.find((one) => (one.group ?? one.place) === place);
+    const found =
+      explanations.find((one) => (one.group ?? one.place) === place) ??
+      explanations.find((one) => one.place === place);
     return found ? placeName(found, rig) : PRIORS.nothing.name;
   };
   if (!first) return "that tells nothing";
@@ -183,7 +190,9 @@ export function tellLocated(located: Located, rates: RateWords = IN_MB): string 
 /** Says so where a place cannot be told from others. */
 function alsoOf({ explanations }: ReturnType<typeof placesOf>[number]): string {
   const others = new Set(explanations.map(({ place }) => place)).size - 1;
-  return others > 0 ? `, or ${counted(others, "other")} that this shelf cannot tell from it` : "";
+  return others > 0
+    ? `, or ${others === 1 ? "another" : `one of ${others} others`} that this shelf cannot tell from it`
+    : "";
 }
 
 /** What is done, and to which rig where that is not the slow one. */

@@ -10,7 +10,11 @@ export interface Levels {
   sustained: number;
   /** Bytes moved before the first lasting drop; null where there is none. */
   edgeBytes: number | null;
+  /** Whether it stood still or dipped for a moment. */
+  interrupted: boolean;
 }
+
+const INTERRUPTIONS: readonly string[] = ["stall", "dip", "dips"];
 
 /**
  * Burst, sustained rate and first lasting drop of a flow of which no more is known than what moved
@@ -25,6 +29,9 @@ export function levelsOf(moments: readonly Moment[]): Levels {
     from = ms;
     return sample;
   });
-  const { burstMBps, sustainedMBps, cacheEdge } = readTrace({ samples });
-  return { burst: burstMBps, sustained: sustainedMBps, edgeBytes: cacheEdge?.bytes ?? null };
+  const { burstMBps, sustainedMBps, cacheEdge, marks } = readTrace({ samples });
+  return {
+    ...{ burst: burstMBps, sustained: sustainedMBps, edgeBytes: cacheEdge?.bytes ?? null },
+    interrupted: marks.some(({ name }) => INTERRUPTIONS.includes(name)),
+  };
 }

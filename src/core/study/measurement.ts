@@ -1,4 +1,4 @@
-import { z } from "zod";
+import * as z from "zod";
 import { drillKey, type Drill } from "../drills/drill";
 import type { RunStatus } from "../drills/request";
 import type {
@@ -80,6 +80,8 @@ export interface Observation {
   repeats: Repeats;
   results: RunResult[];
   measurementIds: string[];
+  /** Counters of the system's that rose during its runs. */
+  errors: ErrorCount[];
   cautions: string[];
   /** Whether memory may have answered in the drive's place: then it shows nothing of any part. */
   doubtful: boolean;
@@ -115,12 +117,16 @@ export function observationsOf(measurements: readonly Measurement[]): Observatio
       repeats: summarise(results.map(({ meanMBps }) => meanMBps)),
       results,
       measurementIds: alike.map(({ id }) => id),
+      errors: alike.flatMap(({ runs }) => runs.filter(counts).flatMap(risen)),
       cautions: [...memory, ...ofOrigin(latest.origin), ...otherCautions(results)],
       doubtful: memory.length > 0,
       circumstances: circumstancesOf(latest, results),
     };
   });
 }
+
+const risen = ({ errors }: Pick<Run, "errors">) =>
+  errors.filter(({ before, after }) => after > before);
 
 /** Those of a measurement; the warmest beginning of its repeats counts. */
 function circumstancesOf({ conditions, stated }: Measurement, results: readonly RunResult[]) {

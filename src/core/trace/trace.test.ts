@@ -159,11 +159,12 @@ describe("the levels of a trace", () => {
   });
 
   it("says nothing of nothing", () => {
-    expect(levelsOf([])).toEqual({ burst: 0, sustained: 0, edgeBytes: null });
+    expect(levelsOf([])).toEqual({ burst: 0, sustained: 0, edgeBytes: null, interrupted: false });
     expect(levelsOf([{ ms: 100, bytes: 1e7 }])).toEqual({
       burst: 100,
       sustained: 100,
       edgeBytes: null,
+      interrupted: false,
     });
   });
 });

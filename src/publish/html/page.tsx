@@ -3,7 +3,7 @@ import type { Block, Inline, ReportDocument, Section, Table } from "@/core/repor
 import { rigsPicture } from "../pictures/rigs";
 import { tracePicture } from "../pictures/trace";
 import type { Picture } from "@/core/report/document";
-import { unturned } from "../marks";
+import { unturned } from "@/core/units/text";
 import { OwnText } from "../own-text";
 import { fontRules } from "./fonts";
 import { paperStyle, STYLE } from "./style";

@@ -2,6 +2,7 @@ import Link from "next/link";
 import { capital } from "@/core/answer/wording";
 import type { ShownPlace } from "@/core/locate/shown";
 import type { Evidence } from "@/core/locate/words";
+import { counted } from "@/core/units/counted";
 import { formatChance } from "@/core/units/number";
 import { Fold } from "../controls/fold";
 
@@ -48,7 +49,7 @@ export function Explanations({
     <>
       {list(shown)}
       {rest.length > 0 && (
-        <Fold className="mt-2" summary={`${rest.length} that are less likely than 3 %`}>
+        <Fold className="mt-2" summary={`${counted(rest.length, "cause")} less likely than 3 %`}>
           <div className="mt-2">{list(rest)}</div>
         </Fold>
       )}

@@ -20,6 +20,7 @@ export function NextSwaps({
   next,
   borrow,
   settled,
+  isGroup,
   studyId,
   simulated,
   then,
@@ -29,6 +30,8 @@ export function NextSwaps({
   /** What would have to be borrowed to learn more. */
   borrow: { text: string; bits: number } | null;
   settled: boolean;
+  /** Whether what holds the rig back is one of several that no swap here tells apart. */
+  isGroup: boolean;
   studyId: string;
   /** Whether the study is sample data. */
   simulated: boolean;
@@ -41,7 +44,7 @@ export function NextSwaps({
   const [best] = next;
   const borrowed = borrow && (
     <p className="mt-2 text-[15px]">
-      Not on the shelf: {borrow.text} would tell more{" "}
+      Not on the shelf, and would tell more: {borrow.text}{" "}
       <span className="text-[13px] text-secondary">
         ({formatNumber(borrow.bits, 2)} bits; borrow one)
       </span>
@@ -50,7 +53,9 @@ export function NextSwaps({
   if (!best) {
     return (
       <>
-        {settled ? (
+        {settled && isGroup ? (
+          <p>No swap with what is on the shelf tells apart what is left.</p>
+        ) : settled ? (
           <p>
             Nothing is left to find out here.{" "}
             <Link className="underline" href={`/studies/${studyId}/judge`}>

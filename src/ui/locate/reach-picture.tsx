@@ -60,7 +60,7 @@ export function ReachPicture({
         </p>
       }
     >
-      <div className="grid grid-cols-[minmax(120px,220px)_minmax(0,1fr)_minmax(130px,190px)] gap-x-3 text-[14px]">
+      <div className="grid grid-cols-[minmax(110px,200px)_minmax(120px,1fr)_minmax(120px,180px)] gap-x-3 text-[14px]">
         <ul>
           {reaches.map(({ key, name, kind, state }) => (
             <li

@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import type { OpenQuestion } from "@/core/answer/open-question";
+import { firstRigs } from "@/core/answer/first-rigs";
 import { drillsDone } from "@/core/answer/study";
 import { DRILLS, drillNamed } from "@/core/drills/catalogue";
 import { summaryOf } from "@/core/drills/drill";
@@ -31,13 +32,14 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 /** The answer of a study: the sentence, the drawing, the figures, the verdicts. */
 export default async function AnswerPage({ params, searchParams }: Props) {
   const whole = openKept((await params).id);
-  const { direction, unit, drill: name, origin } = await asked(searchParams);
+  const { direction, unit, drill: name, origin, all } = await asked(searchParams);
   const loaded = origin
     ? { ...whole, measurements: whole.measurements.filter((one) => one.origin === origin) }
     : whole;
   const answers = keptAnswers(whole, { drill: name, unit, origin });
   const shown = answers.find((answer) => answer.direction === direction)!;
   const { study, rigs } = loaded;
+  const first = all ? shown.rigs : firstRigs(shown.rigs);
   const drill = shown.rigs.find(({ observation }) => observation)?.observation?.drill;
   const kind = drillNamed(shown.drill);
   const usual = kind.summary(usualDrill(kind.name, kind.directions[0]!) as never);
@@ -94,10 +96,10 @@ export default async function AnswerPage({ params, searchParams }: Props) {
               title: study.title,
               note: `${kind.title} ${DOING[direction]}, medians of repeats; what each stage can carry and what flowed, ${unit}.${simulated ? ` ${capital(simulated)}.` : ""}`,
             }}
-            rows={narrowsRows(shown.rigs, direction, unit)}
+            rows={narrowsRows(first, direction, unit)}
             corner
           >
-            <NarrowsDrawing rigs={shown.rigs} direction={direction} unit={unit} />
+            <NarrowsDrawing rigs={first} direction={direction} unit={unit} />
           </Saveable>
           <div className="mt-1.5 flex flex-wrap justify-between gap-x-6">
             <Legend
@@ -117,10 +119,22 @@ export default async function AnswerPage({ params, searchParams }: Props) {
               </a>
             </p>
           </div>
+          {first.length < rigs.length && (
+            <p className="mt-1 text-[14px]">
+              Of {counted(rigs.length, "rig")} the {first.length} that lose most are shown.{" "}
+              <Link
+                className="underline"
+                scroll={false}
+                href={`?${new URLSearchParams({ direction, unit, drill: shown.drill, ...(origin ? { origin } : {}), rigs: "all" })}`}
+              >
+                Show all of them
+              </Link>
+            </p>
+          )}
           <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
             <section>
               <h2 className="mb-1 font-semibold">Figures</h2>
-              <ResultsTable rigs={shown.rigs} unit={unit} />
+              <ResultsTable rigs={first} unit={unit} />
             </section>
             <section id="judge">
               <h2 className="mb-1 font-semibold">Does it deliver?</h2>

@@ -38,15 +38,18 @@ export interface Asked {
   drill: string | null;
   /** Runs of this origin alone; null: of every one. */
   origin: Origin | null;
+  /** Whether all rigs are shown, however many there are. */
+  all: boolean;
 }
 
 export async function asked(query: Query): Promise<Asked> {
-  const { direction, unit, drill, origin } = await query;
+  const { direction, unit, drill, origin, rigs } = await query;
   return {
     direction: Direction.catch("read").parse(direction),
     unit: RateUnit.safeParse(unit).data ?? (await unitOfReader()),
     drill: typeof drill === "string" && findDrill(drill) ? drill : null,
     origin: Origin.safeParse(origin).data ?? null,
+    all: rigs === "all",
   };
 }
 
@@ -66,7 +69,15 @@ export function courseOf(
     all.flatMap(({ standing }) => standing ?? []),
   );
   const held = standings.filter(({ likeliest }) => likeliest?.kind !== "as-designed");
-  const located = held.filter(({ settled: sure }) => sure).length;
+  const settled = held.filter(({ settled: sure }) => sure);
+  // Of some this shelf cannot tell which of several it is.
+  const several = settled.filter(({ likeliest }) => likeliest && likeliest.others > 0).length;
+  const located = settled.length - several;
+  // Of very many rigs not all are looked at by themselves.
+  const unseen = answers
+    .flatMap(({ rigs: all }) => all)
+    .filter(({ finding, standing }) => finding?.kind === "below" && !standing).length;
+  const toLocate = held.length + unseen;
   const issued = issuesOf(bench().store, study.id).length;
   const told = judged.filter(({ kind }) => kind !== "Can't tell yet").length;
   return [
@@ -103,12 +114,12 @@ export function courseOf(
       state:
         found.length === 0
           ? "nothing to locate"
-          : held.length === 0
+          : toLocate === 0
             ? "all as designed"
-            : held.length === located
+            : toLocate === located
               ? `${counted(located, "narrows", "narrows")} found`
-              : `${located} of ${held.length} found`,
-      done: found.length > 1 && located === held.length,
+              : `${located} of ${toLocate} found${several > 0 ? `, ${several} not told apart` : ""}`,
+      done: found.length > 1 && located === toLocate,
     },
     {
       name: "Judge",

@@ -26,7 +26,8 @@ const MOST_RUNS = 10;
  */
 export function judgeAlong(bench: MadeBench): JudgedBench | null {
   const random = seeded(bench.seed * 31 + 7);
-  const box = bench.slow.parts.find(({ kind }) => kind === "enclosure")!;
+  const box = bench.slow.parts.find(({ kind }) => kind === "enclosure" || kind === "network-box");
+  if (!box) return null;
   const able = bench.carries(box);
   // Clearly kept, or clearly broken: what lies within the noise of the bench cannot be told by anybody.
   const keeps = random() < 0.5;
@@ -68,6 +69,7 @@ const wholeOf = (seen: Observation): Whole => ({
   ...seen,
   origin: "measured",
   results: seen.results ?? seen.repeats.values.map((rate) => resultOf(rate)),
+  errors: seen.errors ?? [],
   cautions: [],
   circumstances: { conditions: null, stated: UNSAID },
 });

@@ -28,22 +28,55 @@ export const FALLS: Record<"read" | "write", Sign> = {
 /** Clearly faster at first. */
 const CLEARLY = 1.25;
 
+/** Writes until there is no room: what no cache of any size hides from. */
+export const LONGEST = "long-fill";
+
 /**
- * What the course of a slow rig's own runs says. A run that shows no fall says nothing: it may have
- * been too short, or have begun after it.
+ * What the course of a slow rig's own runs says, and of its long fill. Of a short run only a fall says
+ * something: it may have ended too soon, or have begun after it.
+ *
+ * @param beside other drills of the same set-up
  */
-export function fall({ rig, drill, results = [], measurementIds }: Observation): Signature[] {
+export function fall(one: Observation, beside: readonly Observation[]): Signature[] {
+  const { direction } = one.drill;
+  if (direction === "mixed") return [];
+  const fills = beside.filter(({ drill }) => drill.name === LONGEST && drill !== one.drill);
+  const writing = direction === "write" ? fills : [];
+  const runs = [one, ...writing].map((seen) => ({ seen, course: courseOf(seen) }));
+  const said = runs.find(({ course }) => course?.falls) ?? runs.find(({ seen }) => isLong(seen));
+  if (!said?.course) return [];
+  const { seen, course } = said;
+  return [
+    signature(FALLS[direction], one.rig, course.falls, {
+      text: `${one.rig.name || "The rig"} ${course.text}.`,
+      measurementIds: seen.measurementIds,
+    }),
+  ];
+}
+
+const isLong = ({ drill }: Observation) => drill.name === LONGEST;
+
+/** Whether most runs of what was seen fall, in words; null where nobody looked. */
+function courseOf({ results = [] }: Observation): { falls: boolean; text: string } | null {
   const steps = results.flatMap(({ steps: [first] }) => first ?? []);
+  if (steps.length === 0) return null;
   const falling = steps.filter(
     ({ edgeBytes, burstMBps, sustainedMBps }) =>
       edgeBytes !== null && burstMBps > sustainedMBps * CLEARLY,
   );
-  const { direction } = drill;
-  if (direction === "mixed" || falling.length <= steps.length / 2) return [];
+  if (falling.length <= steps.length / 2) {
+    // Of what was written down nobody saw the course.
+    const watched = steps.some(({ interrupted }) => interrupted !== undefined);
+    return watched ? { falls: false, text: "keeps its rate through a long fill" } : null;
+  }
   const mid = (of: (step: (typeof steps)[number]) => number) => median(falling.map(of));
-  const text = `${rig.name || "The rig"} begins at ${IN_MB.said(mid((step) => step.burstMBps))} and falls to ${IN_MB.said(mid((step) => step.sustainedMBps))} after ${formatSize(
+  const [from, to] = [mid((step) => step.burstMBps), mid((step) => step.sustainedMBps)];
+  const after = formatSize(
     mid((step) => step.edgeBytes!),
     1000,
-  )}.`;
-  return [signature(FALLS[direction], rig, true, { text, measurementIds })];
+  );
+  return {
+    falls: true,
+    text: `begins at ${IN_MB.said(from)} and falls to ${IN_MB.said(to)} after ${after}`,
+  };
 }

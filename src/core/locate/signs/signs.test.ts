@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../../chain/rig";
 import type { Conditions, RunResult } from "../../drills/result";
+import { flowFigures } from "../../drills/flow-figures";
+import { headlineOf, resultOfHeadline } from "../../drills/headline";
 import { blankStep } from "../../drills/step";
 import { usualDrill } from "../../drills/shape";
 import { summarise } from "../../stats/repeats";
@@ -30,6 +32,7 @@ interface Of {
   drill?: string;
   through?: Rig;
 }
+const timed = { seconds: 15, bytes: null, countFlush: false };
 const steady = [400, 404, 402];
 
 /** How likely a place is, by all that was seen. */
@@ -54,7 +57,7 @@ describe("a fall in the course of the runs", () => {
     ],
   };
   const level = {
-    steps: [{ ...blankStep("flow", {}), burstMBps: 410, sustainedMBps: 400, edgeBytes: null }],
+    steps: [{ ...blankStep("flow", {}), burstMBps: 410, sustainedMBps: 400, interrupted: false }],
   };
 
   it("while writing points at the drive, whose cache is full", () => {
@@ -69,6 +72,19 @@ describe("a fall in the course of the runs", () => {
       chance(part("drive"), seen(steady, falling, { direction })) /
       chance(part("drive"), seen(steady, {}, { direction }));
     expect(times("read")).toBeLessThan(times("write") / 1.5);
+  });
+
+  it("in a long fill counts for the shorter drills too, and a long fill without one speaks for the drive", () => {
+    const fill = (steps: typeof falling | typeof level) =>
+      seen([410, 412], steps, { drill: "long-fill" });
+    const usual = chance(part("drive"), seen(steady));
+    expect(chance(part("drive"), seen(steady), fill(falling))).toBeGreaterThan(2 * usual);
+    expect(chance(part("drive"), seen(steady), fill(level))).toBeLessThan(usual);
+    expect(said(part("drive"), seen(steady), fill(falling))).toMatch(/falls to 300/);
+    // One that was written down has no course.
+    const typed = { steps: [{ ...level.steps[0]!, interrupted: undefined }] };
+    const noted = seen([410, 412], typed, { drill: "long-fill" });
+    expect(chance(part("drive"), seen(steady), noted)).toBeCloseTo(usual, 6);
   });
 
   it("that does not show says nothing: the run may have begun after it", () => {
@@ -90,6 +106,55 @@ describe("a wide spread of the repeats", () => {
     expect(said(part("K1"), wide)).toMatch(/spread by/);
     // Two repeats that differ are chance.
     expect(said(part("K1"), seen([300, 500]))).not.toMatch(/spread by/);
+  });
+});
+
+describe("short interruptions of the flow", () => {
+  const runs = (interrupted: boolean) => ({
+    steps: [{ ...blankStep("flow", {}), burstMBps: 410, sustainedMBps: 400, interrupted }],
+  });
+  const cable1 = part("K1");
+
+  it("point at a part at fault, and none at nothing", () => {
+    const reading = (result: Partial<RunResult>) => seen(steady, result, { direction: "read" });
+    const usual = chance(cable1, reading({}));
+    expect(chance(cable1, reading(runs(true)))).toBeGreaterThan(1.2 * usual);
+    expect(chance(cable1, reading(runs(false)))).toBeCloseTo(usual, 6);
+    expect(said(cable1, reading(runs(true)))).toMatch(/3 of the 3 runs of slow/);
+  });
+
+  it("say more of reading: a drive that writes pauses by itself", () => {
+    const times = (direction: Direction) =>
+      chance(cable1, seen(steady, runs(true), { direction })) /
+      chance(cable1, seen(steady, {}, { direction }));
+    expect(times("read")).toBeGreaterThan(1.1 * times("write"));
+  });
+
+  it("are kept of a run that was measured, and read again from its headline", () => {
+    const quiet = Array.from({ length: 60 }, (_, i) => ({ ms: (i + 1) * 250, bytes: 1e8 }));
+    const dipping = quiet.map((moment, i) =>
+      i % 20 < 3 && i > 3 ? { ...moment, bytes: 2e7 } : moment,
+    );
+    const kept = (moments: typeof quiet) => {
+      const step = { ...blankStep("flow", {}), ...flowFigures(timed, moments, 6e9, 15_000) };
+      return resultOfHeadline(headlineOf(resultOf(400, { steps: [step] }))).steps[0]!.interrupted;
+    };
+    expect(kept(quiet)).toBe(false);
+    expect(kept(dipping)).toBe(true);
+  });
+});
+
+describe("errors that the system counted", () => {
+  const counted = (after: number) => ({
+    ...seen(steady),
+    errors: [{ what: "sdb: requests that failed", from: "/sys/block/sdb", before: 2, after }],
+  });
+
+  it("point at a part at fault; one or two are chance", () => {
+    const usual = chance(part("K1"), seen(steady));
+    expect(chance(part("K1"), counted(40))).toBeGreaterThan(1.2 * usual);
+    expect(chance(part("K1"), counted(4))).toBeCloseTo(usual, 6);
+    expect(said(part("K1"), counted(40))).toMatch(/counted 38 × sdb: requests that failed/);
   });
 });
 

@@ -1,5 +1,6 @@
 import { locate, placesOf, type Located, type Observation } from "../locate";
-import type { Hidden, MadeBench } from "./made-bench";
+import type { Hidden } from "./hidden-cause";
+import type { MadeBench } from "./made-bench";
 
 /** How following the next swap went on one bench. */
 export interface Followed {

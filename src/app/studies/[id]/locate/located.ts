@@ -18,6 +18,7 @@ import { showLocated, type ShownLocated } from "@/core/locate/shown";
 import type { Observation } from "@/core/study/measurement";
 import { ratesIn } from "@/core/units/number";
 import { Direction } from "@/core/units/rate";
+import type { ListedRig } from "@/ui/locate/rig-list";
 import type { Asked } from "../study";
 
 /** What is located in a study, for one drill in one direction. */
@@ -53,15 +54,6 @@ export interface ShownStep {
   then: ShownLocated;
   /** The rig in question and the one that was measured, as the drawing takes them. */
   drawn: LetteredRig[];
-}
-
-/** One rig of the list. */
-export interface ListedRig {
-  rigId: string;
-  letter: string;
-  name: string;
-  observedMBps: number;
-  words: string;
 }
 
 const located = new WeakMap<Compared, Map<string, LocatedStudy>>();
@@ -113,11 +105,10 @@ function locatedIn(
   const isLike = (one: Observation) => isReal(one) === real.length > 0;
   // The study's own come first: they stand for what was seen of the same set-up elsewhere.
   const beside = [...own, ...(elsewhere?.().filter(isLike) ?? [])];
-  const isOwn = (one: Observation) => seen.includes(one);
-  const letter = (id: string) => {
-    const index = rigs.findIndex((rig) => rig.id === id);
-    return index < 0 ? null : letterOf(index);
-  };
+  const ofStudy = new Set(seen);
+  const isOwn = (one: Observation) => ofStudy.has(one);
+  const letters = new Map(rigs.map(({ id }, index) => [id, letterOf(index)]));
+  const letter = (id: string) => letters.get(id) ?? null;
   const base = {
     ...{ drill: name, direction: way, simulated: real.length === 0 && all.length > 0 },
     asDone: seen[0]?.drill ?? usualDrill(name, way),
@@ -159,11 +150,17 @@ function locatedIn(
     ...{ shown, boxes },
     argument: slow ? argumentShown(slow, beside, kept, { shelf, opinion }, show, letter) : [],
     notCounted: slow ? notCounted(slow, measurements, rigs, seen) : [],
-    rigs: found.map(({ asDesigned, settled, first, ...one }) => ({
+    rigs: found.map(({ first, ...one }) => ({
       ...{ rigId: one.rigId, letter: one.letter, name: one.name, observedMBps: one.observedMBps },
-      words: `${asDesigned ? "as designed" : settled ? "found" : "open"}: ${first}`,
+      words: `${stateOf(one)}: ${first}`,
     })),
   };
+}
+
+function stateOf({ asDesigned, settled, places }: Omit<ShownLocated, "first">): string {
+  if (asDesigned) return "as designed";
+  if (!settled) return "open";
+  return places[0]?.together ? "not told apart" : "found";
 }
 
 /** The argument about a rig with nothing left to work out. */

@@ -20,6 +20,7 @@ import { NextSwaps } from "@/ui/locate/next-swaps";
 import { NotCountedList } from "@/ui/locate/not-counted-list";
 import { OpinionForm } from "@/ui/locate/opinion-form";
 import { ReachPicture } from "@/ui/locate/reach-picture";
+import { RigList } from "@/ui/locate/rig-list";
 import { Legend } from "@/ui/narrows/legend";
 import { NarrowsDrawing } from "@/ui/narrows/narrows-drawing";
 import { asked, courseAtFirst, openKept, type Query } from "../study";
@@ -63,6 +64,7 @@ export default async function LocatePage({
     `${base}?${new URLSearchParams({
       ...{ drill: found.drill, direction: found.direction },
       ...(wide ? { studies: "all" } : {}),
+      ...(wanted.all ? { rigs: "all" } : {}),
       ...more,
     })}`;
   const others = Direction.options.flatMap((direction) =>
@@ -132,7 +134,7 @@ export default async function LocatePage({
               );
             })}
           </nav>
-          <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
+          <div className="mt-3 grid gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
             <div className="space-y-5">
               {shown.reaches.length > 0 && (
                 <section className="border border-line bg-sheet px-4 py-3">
@@ -150,7 +152,9 @@ export default async function LocatePage({
               )}
               <section>
                 <h2 className="mb-2 font-semibold">
-                  What may hold rig {shown.letter} back
+                  {shown.tooFast
+                    ? `What may have made rig ${shown.letter} so fast`
+                    : `What may hold rig ${shown.letter} back`}
                   {!shown.settled && <span className="font-normal"> · not settled</span>}
                 </h2>
                 <Explanations places={shown.places} studyId={study.id} />
@@ -217,6 +221,7 @@ export default async function LocatePage({
                     next={shown.next}
                     borrow={shown.borrow}
                     settled={shown.settled}
+                    isGroup={shown.places[0]?.together ?? false}
                     studyId={study.id}
                     simulated={study.simulated}
                     then={link({ rig: shown.rigId })}
@@ -252,26 +257,13 @@ export default async function LocatePage({
                   {counted(found.rigs.length, "rig")}, {titleOf(found.asDone)},{" "}
                   {DOING[found.direction]}
                 </h2>
-                <ul className="divide-y divide-line">
-                  {found.rigs.map((one) => (
-                    <li key={one.rigId} className="py-1">
-                      <Link
-                        href={link({ rig: one.rigId })}
-                        aria-current={one.rigId === shown.rigId ? "true" : undefined}
-                        className={`flex flex-wrap items-baseline gap-x-2 hover:underline ${one.rigId === shown.rigId ? "font-semibold" : ""}`}
-                      >
-                        <span className="font-serif italic">{one.letter}</span>
-                        <span className="min-w-0 [overflow-wrap:anywhere]">{one.name}</span>
-                        <span className="figure ml-auto">
-                          {ratesIn(wanted.unit).said(one.observedMBps)}
-                        </span>
-                        <span className="w-full text-[13px] font-normal text-secondary">
-                          {one.words}
-                        </span>
-                      </Link>
-                    </li>
-                  ))}
-                </ul>
+                <RigList
+                  rigs={found.rigs}
+                  shownId={shown.rigId}
+                  hrefOf={(rigId) => link({ rig: rigId })}
+                  allHref={wanted.all ? null : link({ rig: shown.rigId, rigs: "all" })}
+                  rate={ratesIn(wanted.unit).said}
+                />
               </section>
             </div>
           </div>

@@ -1,0 +1,49 @@
+import { placeOf, type Grid } from "./grid";
+
+/** How far below its band good hardware may yet lie, ever less likely, as a difference of logarithms. */
+const BELOW = 0.1;
+/** Points at which a band is taken onto the grid. */
+const POINTS = 80;
+
+/** Bands on each grid, each worked out once: a study has few. */
+const bands = new WeakMap<Grid, Map<string, Float64Array>>();
+
+/**
+ * A band in which good hardware lies, even as far as is known, and falling off beside it. What lies
+ * beyond the grid is at its last place; what lies below it, where no rig was seen, is left out.
+ *
+ * @param ceiling what nothing exceeds, MB/s
+ */
+export function bandOn(
+  grid: Grid,
+  band: { low: number; high: number },
+  ceiling: number,
+): Float64Array {
+  const known = bands.get(grid) ?? new Map<string, Float64Array>();
+  bands.set(grid, known);
+  const key = [band.low, band.high, ceiling].join(" ");
+  const found = known.get(key) ?? placed(grid, band, ceiling);
+  known.set(key, found);
+  return found;
+}
+
+function placed(
+  grid: Grid,
+  { low, high }: { low: number; high: number },
+  ceiling: number,
+): Float64Array {
+  const [from, to] = [Math.log(low) - BELOW, Math.log(Math.max(ceiling, high))];
+  const density = new Float64Array(grid.rates.length);
+  const last = density.length - 1;
+  const top = grid.logs.at(-1)! + grid.step / 2;
+  const bottom = grid.logs[0]! - grid.step / 2;
+  let total = 0;
+  for (let k = 0; k < POINTS; k++) {
+    const log = from + ((k + 0.5) * (to - from)) / POINTS;
+    const rate = Math.exp(log);
+    const weight = rate < low ? 0.4 * (1 - (Math.log(low) - log) / BELOW) : rate <= high ? 1 : 0.3;
+    total += weight;
+    if (log > bottom) density[log > top ? last : placeOf(grid, rate)]! += weight;
+  }
+  return density.map((value) => value / total);
+}

@@ -1,0 +1,138 @@
+import { linksOf, otherLinks, transportOn } from "../chain/link";
+import { modesOn, type Part } from "../chain/part";
+import type { Rig } from "../chain/rig";
+import { account } from "../ledger/account";
+import { modeOf, MODES } from "../ledger/catalogue";
+import type { LinkMode } from "../ledger/mode";
+import type { Direction } from "../units/rate";
+import { bandOn } from "./band";
+import { withModes, type Grid } from "./grid";
+import type { Trial } from "./trial";
+
+/** A mode whose ceiling is this close to what a link attains anyway is no slower one. */
+const SLOWER = 0.97;
+
+/**
+ * The modes that a part may fall back to: those of its families, also such that nobody wrote down.
+ *
+ * @param most the least that good hardware attains where it stands, MB/s
+ */
+export function slowerModes(part: Part, direction: Direction, most: number): LinkMode[] {
+  const own = [...modesOn(part, "up"), ...modesOn(part, "down")].map(modeOf);
+  const families = new Set(own.map(({ family }) => family));
+  return MODES.filter(
+    (mode) =>
+      families.has(mode.family) &&
+      mode.family !== "stated" &&
+      account(mode, direction).hardCeiling < most * SLOWER,
+  );
+}
+
+/** What a mode lets through of the links of a rig, by place of the grid's rates. */
+export function bandOf(rig: Rig, mode: LinkMode, direction: Direction, grid: Grid): Float64Array {
+  const { attainable, hardCeiling } = account(mode, direction, {
+    transport: transportOn(rig, { mode }),
+  });
+  return bandOn(grid, attainable, hardCeiling);
+}
+
+/**
+ * A grid with a place for each mode that some part may fall back to and that may give what was seen.
+ *
+ * @param most the least that good hardware attains where it does best, MB/s
+ */
+export function withSlowerModes(
+  grid: Grid,
+  parts: readonly Part[],
+  direction: Direction,
+  most: number,
+): Grid {
+  const all = new Set(parts.flatMap((part) => slowerModes(part, direction, most)));
+  const tops = [...all].map((mode) => account(mode, direction).attainable.high);
+  const within = [...all].filter((_, i) => tops[i]! > grid.rates[0]!);
+  return withModes(
+    grid,
+    within,
+    tops.filter((top) => top > grid.rates[0]!),
+  );
+}
+
+/** Of what the same ends got out of a mode, how much counts for the next run through them. */
+const KEPT = 0.8;
+
+/**
+ * How likely what was seen is, were a link held at each of the slower modes of the grid: each pair of
+ * ends gets its own rate out of a mode, somewhere in its band, and the same one again. Written to the
+ * places that the modes have.
+ *
+ * @param trials of one drill in one direction, all on one grid
+ */
+export function weighModes(
+  trials: readonly Omit<Trial, "top">[],
+  direction: Direction,
+  grid: Grid,
+): void {
+  // The order of runs must not matter: where some have the same ends they come by their rates.
+  const order = trials.toSorted((a, b) => a.median - b.median || a.rates.length - b.rates.length);
+  grid.modes.forEach((mode, k) => {
+    const place = grid.rates.length + k;
+    const known = new Map<string, Float64Array>();
+    for (const trial of order) {
+      const band = bandOf(trial.rig, mode, direction, grid);
+      const key = endsOf(trial.rig, mode);
+      const before = known.get(key);
+      const chances = before
+        ? band.map((value, i) => KEPT * before[i]! + (1 - KEPT) * value)
+        : band;
+      for (const values of [trial.likelihood, trial.limited, ...trial.asDesigned, trial.odd])
+        values[place] = sumOf(chances, values);
+      const told = (before ?? band).map((value, i) => value * trial.likelihood[i]!);
+      const total = told.reduce((sum, value) => sum + value, 0);
+      known.set(key, total > 0 ? told.map((value) => value / total) : band);
+    }
+  });
+}
+
+function sumOf(chances: Float64Array, values: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < chances.length; i++) sum += chances[i]! * values[i]!;
+  return sum;
+}
+
+/** What stands on the links of a mode's family in a rig: the same ends get the same out of it. */
+function endsOf(rig: Rig, mode: LinkMode): string {
+  const known = endsIn.get(rig) ?? new Map<LinkMode, string>();
+  endsIn.set(rig, known);
+  const found = known.get(mode) ?? makeEnds(rig, mode);
+  known.set(mode, found);
+  return found;
+}
+
+/** Worked out once for each rig. */
+const endsIn = new WeakMap<Rig, Map<LinkMode, string>>();
+
+function makeEnds(rig: Rig, mode: LinkMode): string {
+  const ends = [...linksOf(rig), ...otherLinks(rig)]
+    .filter((link) => link.mode?.family === mode.family)
+    .map(({ upper, cables, lower }) => [upper, ...cables, lower].map(({ id }) => id));
+  return JSON.stringify(ends);
+}
+
+/** What a rig would give at a slower mode, by place of the grid's rates, with what its ends gave before. */
+export function expectedOf(
+  rig: Rig,
+  mode: LinkMode,
+  trials: readonly Trial[],
+  direction: Direction,
+  grid: Grid,
+): Float64Array {
+  const ends = endsOf(rig, mode);
+  const band = bandOf(rig, mode, direction, grid);
+  const alike = trials.filter((trial) => endsOf(trial.rig, mode) === ends);
+  if (alike.length === 0) return band;
+  const told = band.slice();
+  for (const trial of alike)
+    for (let i = 0; i < told.length; i++) told[i]! *= trial.likelihood[i]! / trial.top;
+  const total = told.reduce((sum, value) => sum + value, 0);
+  return total > 0 ? band.map((value, i) => (KEPT * told[i]!) / total + (1 - KEPT) * value) : band;
+}
