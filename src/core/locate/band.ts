@@ -18,11 +18,12 @@ export function bandOn(
   grid: Grid,
   band: { low: number; high: number },
   ceiling: number,
+  below = BELOW,
 ): Float64Array {
   const known = bands.get(grid) ?? new Map<string, Float64Array>();
   bands.set(grid, known);
-  const key = [band.low, band.high, ceiling].join(" ");
-  const found = known.get(key) ?? placed(grid, band, ceiling);
+  const key = [band.low, band.high, ceiling, below].join(" ");
+  const found = known.get(key) ?? placed(grid, band, ceiling, below);
   known.set(key, found);
   return found;
 }
@@ -31,8 +32,9 @@ function placed(
   grid: Grid,
   { low, high }: { low: number; high: number },
   ceiling: number,
+  below: number,
 ): Float64Array {
-  const [from, to] = [Math.log(low) - BELOW, Math.log(Math.max(ceiling, high))];
+  const [from, to] = [Math.log(low) - below, Math.log(Math.max(ceiling, high))];
   const density = new Float64Array(grid.rates.length);
   const last = density.length - 1;
   const top = grid.logs.at(-1)! + grid.step / 2;
@@ -41,7 +43,7 @@ function placed(
   for (let k = 0; k < POINTS; k++) {
     const log = from + ((k + 0.5) * (to - from)) / POINTS;
     const rate = Math.exp(log);
-    const weight = rate < low ? 0.4 * (1 - (Math.log(low) - log) / BELOW) : rate <= high ? 1 : 0.3;
+    const weight = rate < low ? 0.4 * (1 - (Math.log(low) - log) / below) : rate <= high ? 1 : 0.3;
     total += weight;
     if (log > bottom) density[log > top ? last : placeOf(grid, rate)]! += weight;
   }

@@ -180,6 +180,20 @@ describe("however it is put", () => {
       { numRuns: 15 },
     ));
 
+  it.each([340, 370, 385, 400, 440])(
+    "nor where %d MB/s is about what a slower mode gives, and what is shown is a little more",
+    (rate) => {
+      const base = [seen(slow, rate, rate * 1.01)];
+      const before = of(base);
+      for (const more of [1.3, 1.38]) {
+        const shown = seen(setUp([P, K1, H, K2, B, D]), rate * more, rate * more * 1.01);
+        const after = of([...base, shown]);
+        for (const part of ["K1", "port", "box", "drive"])
+          expect(chanceOf(after, { part })).toBeLessThanOrEqual(chanceOf(before, { part }) + 1e-6);
+      }
+    },
+  );
+
   it("neither the order of runs nor the names of parts matter", () =>
     fc.assert(
       fc.property(rates, rates, rates, (a, b, c) => {

@@ -52,7 +52,8 @@ describe("a set of faults", () => {
     ["K1", "K2"],
   ])("%s and %s weigh as much as all combinations of their limits together", (a, b) => {
     const pair = [numbered(a), numbered(b)].toSorted((x, y) => x - y) as [number, number];
-    expect(weigh(bench, pair).weight).toBeCloseTo(bySum(pair), 8);
+    // No closer: a trial never counts for less than a certain share of where it is likeliest.
+    expect(weigh(bench, pair).weight).toBeCloseTo(bySum(pair), 6);
   });
 
   it("divides each trial among its causes, without a rest", () => {

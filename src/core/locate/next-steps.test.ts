@@ -82,12 +82,12 @@ describe("steps that are no exchange", () => {
   });
 
   it("name what to borrow where the shelf has nothing of a kind", () => {
-    const alone = of([seen(slow, 400)], [P, K1, B, D]);
+    const alone = of([seen(slow, 430)], [P, K1, B, D]);
     // Nothing here can part port, cable, enclosure and drive: one line for all of them.
     expect(new Set(alone.explanations.map(({ group }) => group)).size).toBeLessThan(4);
     expect(alone.borrow!.text).toMatch(/^put another cable in place of K1/);
     // A second cable at hand takes that away.
-    const { borrow } = of([seen(slow, 400)], [P, K1, K2, B, D]);
+    const { borrow } = of([seen(slow, 430)], [P, K1, K2, B, D]);
     expect(borrow?.text ?? "").not.toMatch(/another cable/);
   });
 

@@ -7,7 +7,7 @@ import type { LinkMode } from "../ledger/mode";
 import type { Direction } from "../units/rate";
 import { bandOn } from "./band";
 import { withModes, type Grid } from "./grid";
-import type { Trial } from "./trial";
+import { TAILS, type Trial } from "./trial";
 
 /** A mode whose ceiling is this close to what a link attains anyway is no slower one. */
 const SLOWER = 0.97;
@@ -28,12 +28,15 @@ export function slowerModes(part: Part, direction: Direction, most: number): Lin
   );
 }
 
-/** What a mode lets through of the links of a rig, by place of the grid's rates. */
+/**
+ * What a mode lets through of the links of a rig, by place of the grid's rates. Less than that is no
+ * mode's doing: here is no leeway below the band, as a ledger's own link is given.
+ */
 export function bandOf(rig: Rig, mode: LinkMode, direction: Direction, grid: Grid): Float64Array {
   const { attainable, hardCeiling } = account(mode, direction, {
     transport: transportOn(rig, { mode }),
   });
-  return bandOn(grid, attainable, hardCeiling);
+  return bandOn(grid, attainable, hardCeiling, 0);
 }
 
 /**
@@ -74,22 +77,40 @@ export function weighModes(
 ): void {
   // The order of runs must not matter: where some have the same ends they come by their rates.
   const order = trials.toSorted((a, b) => a.median - b.median || a.rates.length - b.rates.length);
+  const closely = order.map((trial) => limitedClosely(trial, grid));
   grid.modes.forEach((mode, k) => {
     const place = grid.rates.length + k;
     const known = new Map<string, Float64Array>();
-    for (const trial of order) {
+    order.forEach((trial, t) => {
       const band = bandOf(trial.rig, mode, direction, grid);
       const key = endsOf(trial.rig, mode);
       const before = known.get(key);
       const chances = before
         ? band.map((value, i) => KEPT * before[i]! + (1 - KEPT) * value)
         : band;
-      for (const values of [trial.likelihood, trial.limited, ...trial.asDesigned, trial.odd])
-        values[place] = sumOf(chances, values);
+      for (const values of [...trial.asDesigned, trial.odd]) values[place] = sumOf(chances, values);
+      trial.limited[place] = sumOf(chances, closely[t]!);
+      trial.likelihood[place] = [...trial.asDesigned, trial.odd, trial.limited].reduce(
+        (sum, values) => sum + values[place]!,
+        0,
+      );
       const told = (before ?? band).map((value, i) => value * trial.likelihood[i]!);
       const total = told.reduce((sum, value) => sum + value, 0);
       known.set(key, total > 0 ? told.map((value) => value / total) : band);
-    }
+    });
+  });
+}
+
+/**
+ * How likely a trial is as far as the limit at each rate is what holds it back, with noise that has no
+ * heavy tails. Were an odd run let pass for a mode's that does not give such a rate, a run that shows
+ * a part carrying more than that would raise its guilt.
+ */
+function limitedClosely({ limited, median, noise }: Omit<Trial, "top">, grid: Grid): Float64Array {
+  return limited.map((value, i) => {
+    if (i >= grid.logs.length) return 0;
+    const off = (Math.log(median) - grid.logs[i]!) / noise;
+    return value * (Math.exp(-0.5 * off * off) / (1 + (off * off) / TAILS) ** (-(TAILS + 1) / 2));
   });
 }
 

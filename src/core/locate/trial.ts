@@ -45,7 +45,7 @@ export interface Trial extends Seen {
 /** What putting a rig together once more changes of its rate, as a share. */
 const SET_UP = 0.022;
 /** Degrees of freedom of the noise: tails so heavy that one odd run convicts nobody. */
-const TAILS = 4;
+export const TAILS = 4;
 /** Of Student's t with so many degrees of freedom the density at its middle. */
 const PEAK = 3 / 8;
 /** What is on no list leaves at least this share of the rate. */
