@@ -150,7 +150,15 @@ describe("a link class", () => {
     const unqueued = through("unqueued", P, { transport: "usb-unqueued" });
     const queued = through("queued", P);
     const other = through("other port", port(USB_20G, "other"));
-    expect(kindOf([unqueued], [measured(unqueued, around(700))]).kind).toBe("Delivers");
+    const open = kindOf([unqueued], [measured(unqueued, around(700))]);
+    expect(open.kind).toBe("Can't tell yet");
+    expect(open.settle[0]!.ask!.rig).toEqual({ like: unqueued.id, transport: "usb-queued" });
+    // More than that only the faster one gives, with queueing or without.
+    expect(kindOf([unqueued], [measured(unqueued, around(1200))]).kind).toBe("Delivers");
+    // It is delivered where somebody saw the link come up so.
+    const settled = [{ partId: "wide", mode: "usb-20g", by: "system" as const }];
+    const reported = { ...unqueued, settled };
+    expect(kindOf([reported], [measured(reported, around(700))]).kind).toBe("Delivers");
     const suspected = kindOf(
       [unqueued, queued, other],
       [

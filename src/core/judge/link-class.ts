@@ -1,10 +1,11 @@
 import type { Claim, JudgedClaim } from "../chain/claim";
-import { allLinks, linkAccount, type Link } from "../chain/link";
+import { allLinks, linkAccount, transportOn, usualTransport, type Link } from "../chain/link";
 import { modesOn, type Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import { account } from "../ledger/account";
+import { account, TRANSPORT_NAMES } from "../ledger/account";
 import { modeOf, MODES } from "../ledger/catalogue";
 import type { LinkMode } from "../ledger/mode";
+import type { Observation } from "../study/measurement";
 import { formatNumber, formatPercent, IN_MB } from "../units/number";
 import { Direction, DOING } from "../units/rate";
 import { gigabits, isOfClass } from "./class";
@@ -20,9 +21,9 @@ type ClassVerdict = Omit<Judged, "key" | "part" | "claim" | "impossible">;
 
 /**
  * A link class is delivered where a link of the part ran in a mode of that class and the rate of a run
- * through it lay in what such a link attains. The part falls short of it where its runs stay below that,
- * and what claims of throughput need for it shows that the part itself holds them there. What a slower
- * mode may have given too comes last.
+ * through it lay in what such a link attains. That it ran in that mode is known where somebody saw it,
+ * or where no mode of a lower class lets so much through. The part falls short of it where its runs stay
+ * below that, and what claims of throughput need for it shows that the part itself holds them there.
  *
  * @param groundsOf what claims of throughput in a direction rest on
  */
@@ -32,42 +33,52 @@ export function judgeClass(
   trials: Trials,
   groundsOf: (direction: Direction) => Grounds,
 ): ClassVerdict {
+  const inBand = runsInBand(part, claim, trials);
+  const told = inBand.find(
+    ({ link, seen, lower }) => isSeen(link, seen.rig) || isAbove(seen, lower),
+  );
   return (
-    deliveredClass(part, claim, trials, true) ??
+    (told && deliveredClass(told, trials)) ??
     missedClass(part, claim, trials, groundsOf) ??
-    deliveredClass(part, claim, trials, false) ??
-    openClass(part, claim, trials)
+    (inBand[0] ? unseenClass(claim, inBand[0], trials) : openClass(part, claim, trials))
   );
 }
 
-/** @param sure whether only what no slower mode gives counts, where nobody saw how the link came up */
-function deliveredClass(
+/** A run whose rate lies in what a link of the part attains in a mode of its class. */
+interface InBand {
+  link: Link & { mode: LinkMode };
+  seen: Observation;
+  direction: Direction;
+  attainable: { low: number; high: number };
+  /** The most that a mode of the same family and a lower class lets through, MB/s; 0 where there is none. */
+  lower: number;
+}
+
+function runsInBand(
   part: Part,
   { gbps }: Extract<Claim, { kind: "link" }>,
-  { observations, rates = IN_MB }: Trials,
-  sure: boolean,
-): ClassVerdict | null {
-  for (const seen of observations) {
+  { observations }: Trials,
+): InBand[] {
+  return observations.flatMap((seen): InBand[] => {
     const { rig, drill, repeats, doubtful } = seen;
-    if (doubtful || drill.direction === "mixed") continue;
+    if (doubtful || drill.direction === "mixed") return [];
     const direction: Direction = drill.direction;
-    for (const link of allLinks(rig)) {
+    return allLinks(rig).flatMap((link) => {
       const { mode } = link;
-      if (!mode || !joins(link, part) || !isOfClass(mode, gbps)) continue;
+      if (!mode || !joins(link, part) || !isOfClass(mode, gbps)) return [];
       const { attainable, hardCeiling } = linkAccount(rig, link, mode, direction);
-      if (repeats.median < attainable.low || repeats.median > hardCeiling) continue;
-      if (sure && !link.settledBy && repeats.median <= mostBelow(mode, gbps, direction)) continue;
-      return {
-        kind: "Delivers",
-        reasons: [
-          `${rig.name} ran ${mode.name} and gave ${rates.said(repeats.median)} ${DOING[direction]}, which such a link attains (${rates.rate(attainable.low)} to ${rates.said(attainable.high)}).`,
-        ],
-        ...{ shortBy: null, settle: [], rig, seen, observed: repeats, challenge: [] },
-      };
-    }
-  }
-  return null;
+      if (repeats.median < attainable.low || repeats.median > hardCeiling) return [];
+      const lower = mostBelow(mode, gbps, direction);
+      return [{ link: { ...link, mode }, seen, direction, attainable, lower }];
+    });
+  });
 }
+
+const isAbove = ({ repeats }: Observation, mbps: number) => repeats.median > mbps;
+
+/** Whether it is known how a link came up, and not only what its ends and cables would agree on. */
+const isSeen = ({ lower, mode }: Link, { settled = [] }: Rig) =>
+  settled.some((one) => one.partId === lower.id && one.mode === mode?.id);
 
 /** The most that a mode of the same family and a lower class lets through, MB/s. */
 const mostBelow = ({ family }: LinkMode, gbps: number, direction: Direction): number =>
@@ -77,6 +88,19 @@ const mostBelow = ({ family }: LinkMode, gbps: number, direction: Direction): nu
       (mode) => account(mode, direction).hardCeiling,
     ),
   );
+
+const tell = (
+  { link, seen: { rig, repeats }, direction, attainable }: InBand,
+  { rates = IN_MB }: Trials,
+) =>
+  `${rig.name} ran ${link.mode.name} and gave ${rates.said(repeats.median)} ${DOING[direction]}, which such a link attains (${rates.rate(attainable.low)} to ${rates.said(attainable.high)}).`;
+
+const deliveredClass = (found: InBand, trials: Trials): ClassVerdict => ({
+  kind: "Delivers",
+  reasons: [tell(found, trials)],
+  ...{ shortBy: null, settle: [], challenge: [] },
+  ...{ rig: found.seen.rig, seen: found.seen, observed: found.seen.repeats },
+});
 
 /** The least that a link of a class attains in each rig, held against its runs as a claim of throughput would be. */
 function missedClass(
@@ -123,6 +147,38 @@ function leastOf(part: Part, mode: LinkMode, rig: Rig, direction: Direction): nu
     .filter((link) => joins(link, part) && link.mode?.family === mode.family)
     .map((link) => linkAccount(rig, link, mode, direction).attainable.low);
   return least.length > 0 ? Math.min(...least) : null;
+}
+
+/** A run in the band of a class that a link of a lower class may have given too, and nobody saw which it was. */
+function unseenClass(
+  { gbps }: Extract<Claim, { kind: "link" }>,
+  { link, seen, direction, attainable, lower }: InBand,
+  { rates = IN_MB }: Trials,
+): ClassVerdict {
+  const { rig, repeats } = seen;
+  const usual = usualTransport(link);
+  const isUsual = !usual || transportOn(rig, link) === usual;
+  const asking = { shows: "peak", direction } as const;
+  return {
+    kind: "Can't tell yet",
+    reasons: [
+      `${rig.name} gave ${rates.said(repeats.median)} ${DOING[direction]}, which a link of ${formatNumber(gbps)} Gb/s attains (${rates.rate(attainable.low)} to ${rates.said(attainable.high)}), but one of a lower class may too (up to ${rates.said(lower)}), and nobody saw which it came up as.`,
+    ],
+    settle: [
+      isUsual
+        ? {
+            text: `Say of ${rig.name} at which mode the link to ${link.lower.name} came up, as its system reports it.`,
+            ask: null,
+          }
+        : measureIt(
+            `Measure ${rig.name} driven by ${TRANSPORT_NAMES[usual]}: a link of a lower class gives less then.`,
+            rig,
+            asking,
+            { transport: usual },
+          ),
+    ],
+    ...{ shortBy: null, rig, seen, observed: repeats, challenge: [] },
+  };
 }
 
 function openClass(

@@ -28,10 +28,15 @@ export interface Asking {
   direction: Direction;
 }
 
-/** To measure a rig as it stands. */
-export const measureIt = (text: string, rig: Rig, asking: Asking): Settle => ({
+/** To measure a rig as it stands, but for what is said here. */
+export const measureIt = (
+  text: string,
+  rig: Rig,
+  asking: Asking,
+  but: Omit<AskedRig, "like"> = {},
+): Settle => ({
   text,
-  ask: askOf({ like: rig.id }, asking),
+  ask: askOf({ ...but, like: rig.id }, asking),
 });
 
 function askOf(rig: AskedRig, { shows, direction }: Asking): Ask | null {
