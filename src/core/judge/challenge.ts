@@ -7,7 +7,7 @@ import type { Finding } from "../locate/finding";
 import type { Repeats } from "../stats/repeats";
 import { IN_MB } from "../units/number";
 import { DOING } from "../units/rate";
-import { another, measureIt, type Asking, type Settle } from "./settle";
+import { another, drivenAsUsual, measureIt, type Asking, type Settle } from "./settle";
 
 /** What stands between a slow rig and a verdict on one of its parts, and what would remove it. */
 export interface Obstacle {
@@ -81,7 +81,14 @@ export function obstacleTo(
   if (finding.kind === "by protocol") {
     return {
       why: "the rig reaches all that its driver mode gets out of the link",
-      settle: control(),
+      settle:
+        (finding.through &&
+          drivenAsUsual(
+            ...([rig, finding.through] as const),
+            `, which has to give more than ${rated}`,
+            asking,
+          )) ??
+        control(),
     };
   }
   const [slow] = stagesOf(rig, claim.direction)

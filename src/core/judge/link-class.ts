@@ -1,8 +1,8 @@
 import type { Claim, JudgedClaim } from "../chain/claim";
-import { allLinks, linkAccount, transportOn, usualTransport, type Link } from "../chain/link";
+import { allLinks, linkAccount, type Link } from "../chain/link";
 import { modesOn, type Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import { account, TRANSPORT_NAMES } from "../ledger/account";
+import { account } from "../ledger/account";
 import { modeOf, MODES } from "../ledger/catalogue";
 import type { LinkMode } from "../ledger/mode";
 import type { Observation } from "../study/measurement";
@@ -10,7 +10,7 @@ import { formatNumber, formatPercent, IN_MB } from "../units/number";
 import { Direction, DOING } from "../units/rate";
 import { gigabits, isOfClass } from "./class";
 import type { Judged } from "./judged";
-import { measureIt } from "./settle";
+import { drivenAsUsual, measureIt } from "./settle";
 import type { Trials } from "./study-claims";
 import { judgeClaim, type Grounds } from "./verdict";
 
@@ -156,26 +156,17 @@ function unseenClass(
   { rates = IN_MB }: Trials,
 ): ClassVerdict {
   const { rig, repeats } = seen;
-  const usual = usualTransport(link);
-  const isUsual = !usual || transportOn(rig, link) === usual;
-  const asking = { shows: "peak", direction } as const;
+  const why = ": a link of a lower class gives less then";
   return {
     kind: "Can't tell yet",
     reasons: [
       `${rig.name} gave ${rates.said(repeats.median)} ${DOING[direction]}, which a link of ${formatNumber(gbps)} Gb/s attains (${rates.rate(attainable.low)} to ${rates.said(attainable.high)}), but one of a lower class may too (up to ${rates.said(lower)}), and nobody saw which it came up as.`,
     ],
     settle: [
-      isUsual
-        ? {
-            text: `Say of ${rig.name} at which mode the link to ${link.lower.name} came up, as its system reports it.`,
-            ask: null,
-          }
-        : measureIt(
-            `Measure ${rig.name} driven by ${TRANSPORT_NAMES[usual]}: a link of a lower class gives less then.`,
-            rig,
-            asking,
-            { transport: usual },
-          ),
+      drivenAsUsual(rig, link, why, { shows: "peak", direction }) ?? {
+        text: `Say of ${rig.name} at which mode the link to ${link.lower.name} came up, as its system reports it.`,
+        ask: null,
+      },
     ],
     ...{ shortBy: null, rig, seen, observed: repeats, challenge: [] },
   };

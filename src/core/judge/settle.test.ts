@@ -11,7 +11,8 @@ import {
   USB_20G,
   USB_5G,
 } from "../testing/rigs";
-import { another, measureIt, putInto } from "./settle";
+import { linksOf } from "../chain/link";
+import { another, drivenAsUsual, measureIt, putInto } from "./settle";
 
 const asking = { shows: "peak", direction: "read" } as const;
 const box = enclosure([], "box");
@@ -53,6 +54,15 @@ describe("a step that would settle a verdict", () => {
     expect(
       another(through.parts[3]!, dropped, [drive({}, "D2")], 900, "why", asking).ask,
     ).toBeNull();
+  });
+
+  it("drives a link as usual, where it is not driven so already", () => {
+    const [link] = linksOf(through);
+    expect(drivenAsUsual(through, link!, "", asking)).toBeNull();
+    const unqueued = { ...through, transport: "usb-unqueued" as const };
+    const found = drivenAsUsual(unqueued, link!, ", to see", asking)!;
+    expect(found.text).toMatch(/^Measure r driven by .*, to see\.$/);
+    expect(found.ask?.rig).toEqual({ like: "r", transport: "usb-queued" });
   });
 
   it("puts a part that stands nowhere in place of one of its kind", () => {

@@ -1,9 +1,11 @@
 import { keptModes } from "../chain/kept-modes";
+import { transportOn, usualTransport, type Link } from "../chain/link";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
 import { replacePart, rigProblems, type Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
 import { DRILLS } from "../drills/catalogue";
 import type { Shows } from "../drills/kind";
+import { TRANSPORT_NAMES } from "../ledger/account";
 import { linkProblems } from "../locate/narrows";
 import type { AskedRig } from "../study/asked-rig";
 import type { Direction } from "../units/rate";
@@ -28,16 +30,26 @@ export interface Asking {
   direction: Direction;
 }
 
-/** To measure a rig as it stands, but for what is said here. */
-export const measureIt = (
-  text: string,
-  rig: Rig,
-  asking: Asking,
-  but: Omit<AskedRig, "like"> = {},
-): Settle => ({
+/** To measure a rig as it stands. */
+export const measureIt = (text: string, rig: Rig, asking: Asking): Settle => ({
   text,
-  ask: askOf({ ...but, like: rig.id }, asking),
+  ask: askOf({ like: rig.id }, asking),
 });
+
+/**
+ * To measure a rig with one of its links driven as such links usually are.
+ *
+ * @param why what a run so would show, to follow the driver mode
+ * @returns null where it is driven so already
+ */
+export function drivenAsUsual(rig: Rig, link: Link, why: string, asking: Asking): Settle | null {
+  const usual = usualTransport(link);
+  if (!usual || transportOn(rig, link) === usual) return null;
+  return {
+    text: `Measure ${rig.name} driven by ${TRANSPORT_NAMES[usual]}${why}.`,
+    ask: askOf({ like: rig.id, transport: usual }, asking),
+  };
+}
 
 function askOf(rig: AskedRig, { shows, direction }: Asking): Ask | null {
   const drill = DRILLS.find(

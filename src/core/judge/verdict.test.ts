@@ -118,6 +118,13 @@ describe("verdict", () => {
     expect(judge([measured(slowCable, around(430))], [slowCable]).reasons.join()).toMatch(/K2/);
   });
 
+  it("asks for another driver mode where the one at hand gets no more out of the link", () => {
+    const unqueued = { ...wide, id: "unqueued", transport: "usb-unqueued" as const };
+    const verdict = judge([measured(unqueued, around(600))], [unqueued]);
+    expect(verdict.kind).toBe("Can't tell yet");
+    expect(verdict.settle[0]!.ask!.rig).toEqual({ like: "unqueued", transport: "usb-queued" });
+  });
+
   it("does not hold a rig against a part that has carried more elsewhere", () => {
     const better = rig([port(USB_20G, "p2"), cable(USB_20G, "K9"), box, drive()], "better");
     const runs = [
