@@ -1,9 +1,11 @@
 import { inClaimsWords, type JudgedClaim } from "../chain/claim";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
+import { setUpKey } from "../locate/change";
 import type { Cause } from "../reading/cause";
 import type { RateWords } from "../units/number";
 import { DOING } from "../units/rate";
+import { challengeOf } from "./challenge";
 import type { Grounds, Trial } from "./verdict";
 
 /** What the trace of a long run says of its heat and of its last lasting drop. */
@@ -26,24 +28,30 @@ export interface Bursts {
 
 /**
  * Whether a peak that is delivered holds in bursts only: in no rig with the part in it did a long run
- * stay at the claim, less the tolerance. Says what it comes from, as far as that is known.
+ * stay at the claim, less the tolerance, and one sank below it that is known to let a burst through.
+ * Says what it comes from, as far as that is known.
  *
  * @param long what was seen in long runs
- * @returns null where a long run held it, or none was made
+ * @param short what was seen in runs that show a peak
+ * @returns null where a long run held it, or none was made that says anything of it
  */
 export function inBurstsOnly(
   part: Part,
   claim: JudgedClaim,
   { trials: long, tolerance, rates }: Grounds,
+  short: Grounds,
   dropIn: DropIn,
 ): Bursts | null {
   const floor = claim.mbps * (1 - tolerance);
-  const [best] = long
-    .filter((trial) => isSound(trial) && stands(part, trial.rig))
+  const through = long.filter((trial) => isSound(trial) && stands(part, trial.rig));
+  if (through.some(({ observed }) => observed!.interval!.high >= floor)) return null;
+  // A long run through a path that is slow at once shows nothing of what a burst leaves behind.
+  const [best] = through
+    .filter((trial) => letsThrough(part, claim, floor, trial, short))
     .toSorted(fastest);
-  if (!best || best.observed!.interval!.high >= floor) return null;
+  if (!best) return null;
   const sustained = inClaimsWords(claim, best.observed!.median, undefined, rates);
-  const cause = causeOf(part, floor, best, long, dropIn, rates);
+  const cause = causeOf(part, floor, best, long, short, dropIn, rates);
   return {
     trial: best,
     reasons: [
@@ -51,6 +59,26 @@ export function inBurstsOnly(
       ...(cause ? [cause] : []),
     ],
   };
+}
+
+/** Whether a rig lets so much through for a while: a burst did so, or all else in it was shown to carry more. */
+const letsThrough = (
+  part: Part,
+  claim: JudgedClaim,
+  floor: number,
+  trial: Trial,
+  short: Grounds,
+): boolean =>
+  burstOf(trial, short) >= floor ||
+  challengeOf(part, claim, trial.rig, short.evidence).every(({ shown }) => shown);
+
+/** The most that a rig gave for a while: in a long run itself, or in short ones, MB/s. */
+function burstOf({ rig, seen }: Trial, short: Grounds): number {
+  const own = seen?.results.map(({ steps }) => steps[0]?.burstMBps ?? 0) ?? [];
+  const others = short.trials
+    .filter((one) => setUpKey(one.rig) === setUpKey(rig) && !one.seen?.doubtful)
+    .map(({ observed }) => observed?.median ?? 0);
+  return Math.max(0, ...own, ...others);
 }
 
 const isSound = ({ observed, seen }: Trial) => Boolean(observed?.interval && !seen?.doubtful);
@@ -63,13 +91,15 @@ const SAME = 0.12;
 
 /**
  * What a long run's low end comes from: the cache of the drive, told from the heat of the enclosure by
- * the same drive elsewhere, by another drive here, and by the temperature in the trace.
+ * the same drive elsewhere, by another drive here, and by the temperature in the trace. What never gave
+ * more than in the end sank from nothing, and tells nothing.
  */
 export function causeOf(
   part: Part,
   floor: number,
   { rig, observed, seen }: Trial,
   long: readonly Trial[],
+  short: Grounds,
   dropIn: DropIn,
   rates: RateWords,
 ): string | null {
@@ -88,13 +118,15 @@ export function causeOf(
       const heat = drop?.cause?.kind === "heat" ? `: heat${warm}` : "";
       return `${drive.name} sustained ${sustained} in ${elsewhere.rig.name}, so it is ${part.name} that slows it down${heat}.`;
     }
-    if (elsewhere && Math.abs(elsewhere.observed!.median / low - 1) <= SAME)
+    const sankAsFar = (other: Trial) =>
+      Math.abs(other.observed!.median / low - 1) <= SAME &&
+      burstOf(other, short) > other.observed!.median * (1 + SAME);
+    if (elsewhere && sankAsFar(elsewhere))
       return `${drive.name} sustained no more in ${elsewhere.rig.name} (${sustained}): its own cache gives out, which says nothing against ${part.name}.`;
-    const others = sound.filter(
-      (trial) => stands(part, trial.rig) && !stands(drive, trial.rig) && trial.observed!,
-    );
-    const [other] = others.toSorted(fastest);
-    if (other && Math.abs(other.observed!.median / low - 1) <= SAME)
+    const [other] = sound
+      .filter((trial) => stands(part, trial.rig) && !stands(drive, trial.rig))
+      .toSorted(fastest);
+    if (other && sankAsFar(other))
       return `With ${other.rig.parts.at(-1)!.name} inside it sustained as little (${rates.said(other.observed!.median)}), so it is ${part.name}, not the drive’s cache.`;
   }
   const cause = drop?.cause;

@@ -59,7 +59,7 @@ export function judgeClaims(
       const held = shown || claim.kind !== "sustained" ? own : groundsOf("peak");
       const verdict = judgeClaim(part, claim, held);
       if (claim.kind === "peak" && verdict.kind === "Delivers") {
-        const bursts = inBurstsOnly(part, claim, groundsOf("sustained"), dropIn);
+        const bursts = inBurstsOnly(part, claim, groundsOf("sustained"), own, dropIn);
         if (bursts)
           return {
             ...verdict,
@@ -70,7 +70,7 @@ export function judgeClaims(
       if (claim.kind === "sustained" && verdict.kind === "Falls short" && held === own) {
         const at = own.trials.find(({ rig }) => rig === verdict.rig)!;
         const floor = claim.mbps * (1 - own.tolerance);
-        const cause = causeOf(part, floor, at, own.trials, dropIn, own.rates);
+        const cause = causeOf(part, floor, at, own.trials, groundsOf("peak"), dropIn, own.rates);
         if (cause) return { ...verdict, reasons: [...verdict.reasons, cause] };
       }
       return verdict;
