@@ -2,11 +2,17 @@ import type { JudgedClaim } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { stagesOf, type Stage } from "../chain/stage";
-import { carriersOf, directionsThrough, showsMore, type Evidence } from "../locate/evidence";
+import {
+  carriersOf,
+  directionsThrough,
+  showsMore,
+  type Carrier,
+  type Evidence,
+} from "../locate/evidence";
 import type { Finding } from "../locate/finding";
 import type { Repeats } from "../stats/repeats";
 import { IN_MB } from "../units/number";
-import { DOING } from "../units/rate";
+import { DOING, type Direction } from "../units/rate";
 import { another, drivenAsUsual, measureIt, type Asking, type Settle } from "./settle";
 
 /** What stands between a slow rig and a verdict on one of its parts, and what would remove it. */
@@ -110,13 +116,7 @@ export function obstacleTo(
         : { text: `Swap ${name} for one that carries clearly more than ${rated}.`, ask: null },
     };
   }
-  const unshown = carriersOf(rig).filter(
-    (carrier) =>
-      carrier.part?.id !== part.id &&
-      !directionsThrough(rig, carrier, claim.direction).every((way) =>
-        showsMore(evidence, carrier, way, claim.mbps),
-      ),
-  );
+  const unshown = notShown(rig, [part], claim.direction, claim.mbps, evidence);
   if (unshown.length > 0) {
     const names = unshown.map(({ name }) => name);
     return {
@@ -137,6 +137,22 @@ export function obstacleTo(
       }
     : null;
 }
+
+/** What else stands in a rig, and was not shown by runs to carry clearly more than a rate, MB/s. */
+export const notShown = (
+  rig: Rig,
+  but: readonly Part[],
+  direction: Direction,
+  mbps: number,
+  evidence: Evidence,
+): Carrier[] =>
+  carriersOf(rig).filter(
+    (carrier) =>
+      !but.some(({ id }) => id === carrier.part?.id) &&
+      !directionsThrough(rig, carrier, direction).every((way) =>
+        showsMore(evidence, carrier, way, mbps),
+      ),
+  );
 
 /** By so much one pair of ends gets more out of a link than another: about as wide as attainable bands are. */
 const ENDS_DIFFER = 1.2;

@@ -1,10 +1,14 @@
 import { rateClaims } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
+import { gatherEvidence } from "../locate/evidence";
+import { readRate } from "../locate/reading";
 import { fitCeiling, type CeilingFit } from "../stats/ceiling-fit";
+import type { Repeats } from "../stats/repeats";
 import { byRigOf, observe, type Observation } from "../study/measurement";
 import { Direction } from "../units/rate";
 import type { DropIn } from "./bursts";
+import { notShown } from "./challenge";
 
 /** What an enclosure lets through, found from several drives in it. */
 export interface OwnCeiling {
@@ -13,6 +17,8 @@ export interface OwnCeiling {
   fit: CeilingFit;
   /** Each drive: what it does elsewhere, and what it did in the enclosure, MB/s. */
   points: { drive: Part; native: number; observed: number; measurementIds: readonly string[] }[];
+  /** What else was in the way of drives that it slowed down, and was not shown to carry more: names. */
+  unshown: string[];
 }
 
 /** A quiet bench's spread, where no repeats say otherwise. */
@@ -24,7 +30,7 @@ const hauls = (all: readonly Observation[]) =>
 
 /**
  * The own ceiling of each enclosure in which two drives and more were measured that have shown by runs
- * elsewhere what they can do (model.md 3).
+ * elsewhere what they can do (model.md 3). What the ledger puts down to something else counts for none.
  *
  * @param observations of a study, the latest first
  */
@@ -36,7 +42,11 @@ export function ownCeilings(
   return enclosuresIn(rigs).flatMap((part) =>
     Direction.options.flatMap((direction): OwnCeiling[] => {
       const alike = seen.filter(({ drill }) => drill.direction === direction);
-      const inside = best(alike.filter(({ rig }) => holds(rig, part)));
+      const inside = best(
+        alike.filter(
+          ({ rig, repeats }) => holds(rig, part) && !isOthers(part, rig, direction, repeats),
+        ),
+      );
       const elsewhere = best(alike.filter(({ rig }) => !holds(rig, part)));
       const points = [...inside].flatMap(([id, here]) => {
         const there = elsewhere.get(id);
@@ -48,8 +58,26 @@ export function ownCeilings(
       const cvs = [...inside.values()].flatMap(({ repeats }) => repeats.cv ?? []);
       const noise = cvs.length > 0 ? Math.max(...cvs) : QUIET;
       const fit = fitCeiling(points, noise);
-      return fit ? [{ part, direction, fit, points }] : [];
+      if (!fit) return [];
+      const evidence = gatherEvidence(alike);
+      const slowed = points.filter(({ native, observed }) => observed < native * (1 - noise));
+      const unshown = slowed.flatMap(({ drive, observed }) =>
+        notShown(inside.get(drive.id)!.rig, [part, drive], direction, observed, evidence),
+      );
+      return [
+        { part, direction, fit, points, unshown: [...new Set(unshown.map(({ name }) => name))] },
+      ];
     }),
+  );
+}
+
+/** Whether a rig reaches all that its ledger lets through, and neither a part nor the drive limits that. */
+function isOthers(part: Part, rig: Rig, direction: Direction, repeats: Repeats): boolean {
+  const reading = readRate(rig, direction, repeats);
+  return (
+    reading?.kind === "by protocol" ||
+    (reading?.kind === "at narrows" &&
+      !reading.narrows.culprits.some(({ id }) => id === part.id || id === rig.parts.at(-1)!.id))
   );
 }
 

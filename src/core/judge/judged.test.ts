@@ -353,6 +353,35 @@ describe("enclosures", () => {
     expect(own!.fit.low).toBeLessThan(900);
     expect(own!.fit.high).toBeGreaterThan(900);
     expect(own!.points).toHaveLength(3);
+    expect(own!.unshown).toEqual([]);
+  });
+
+  it("leave open whose ceiling it is where nothing shows that the way to them carries more", () => {
+    const bare = drives.map((one) =>
+      rig([port(USB_20G, "other"), wide, one.part], `bare ${one.mbps}`),
+    );
+    const shown = drives.flatMap(({ mbps }, i) => [
+      measured(inside[i]!, around(Math.min(mbps, 900))),
+      measured(bare[i]!, around(mbps)),
+    ]);
+    const [own] = ownCeilings([...inside, ...bare], observationsOf(shown));
+    expect(own!.part.name).toBe("B");
+    expect(own!.unshown).toEqual(expect.arrayContaining(["port", "cable"]));
+    expect(own!.unshown.join()).not.toMatch(/D2100/);
+  });
+
+  it("have no ceiling where another part’s link holds them back as designed", () => {
+    const thin = cable(USB_5G, "thin");
+    const slow = drives.map((one) => rig([port(), thin, priced, one.part], `slow ${one.mbps}`));
+    const shown = drives.flatMap(({ mbps }, i) => [
+      measured(slow[i]!, around(Math.min(mbps, 445))),
+      measured(free[i]!, around(mbps)),
+    ]);
+    expect(
+      ownCeilings([...slow, ...free], observationsOf(shown)).filter(
+        ({ part: { id } }) => id === "B",
+      ),
+    ).toEqual([]);
   });
 
   it("show none where a drive was seen nowhere else", () => {
