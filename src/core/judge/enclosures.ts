@@ -44,7 +44,8 @@ export function ownCeilings(
       const alike = seen.filter(({ drill }) => drill.direction === direction);
       const inside = best(
         alike.filter(
-          ({ rig, repeats }) => holds(rig, part) && !isOthers(part, rig, direction, repeats),
+          ({ rig, repeats }) =>
+            holds(rig, part) && heldByOthers(part, rig, direction, repeats).length === 0,
         ),
       );
       const elsewhere = best(alike.filter(({ rig }) => !holds(rig, part)));
@@ -71,14 +72,13 @@ export function ownCeilings(
   );
 }
 
-/** Whether a rig reaches all that its ledger lets through, and neither a part nor the drive limits that. */
-function isOthers(part: Part, rig: Rig, direction: Direction, repeats: Repeats): boolean {
+/** The parts that hold a rig at a rate by its own ledger; none where an enclosure or the drive is among them. */
+function heldByOthers(part: Part, rig: Rig, direction: Direction, repeats: Repeats): Part[] {
   const reading = readRate(rig, direction, repeats);
-  return (
-    reading?.kind === "by protocol" ||
-    (reading?.kind === "at narrows" &&
-      !reading.narrows.culprits.some(({ id }) => id === part.id || id === rig.parts.at(-1)!.id))
-  );
+  if (reading?.kind !== "at narrows") return [];
+  const { culprits } = reading.narrows;
+  const isOwn = culprits.some(({ id }) => id === part.id || id === rig.parts.at(-1)!.id);
+  return isOwn ? [] : culprits;
 }
 
 /** By drive, the fastest that was seen of it. */
@@ -111,7 +111,9 @@ export interface Alongside {
   sustained: Partial<Record<Direction, Shown>>;
   /** The hottest that a long run was, °C; null where nothing told. */
   celsius: number | null;
-  /** Price for each 100 MB/s that it delivered, in the slower direction; null without a price. */
+  /** Names of other parts whose own ledger holds the rig there: it says little of the enclosure then. */
+  heldBy: string[];
+  /** Price for each 100 MB/s that it delivered, in the slower direction; null without a price, or where others hold it. */
   per100: { amount: number; currency: string } | null;
 }
 
@@ -176,13 +178,15 @@ function alongside(part: Part, rig: Rig, observations: readonly Observation[]): 
   const burst: Alongside["burst"] = {};
   const sustained: Alongside["sustained"] = {};
   const claim: Alongside["claim"] = {};
+  const heldBy = new Set<string>();
   const long = observations.filter(({ drill }) => drill.name === "long-fill");
   for (const direction of Direction.options) {
     const short = observe(hauls(observations), rig, direction);
-    if (short)
-      burst[direction] = {
-        ...{ mbps: short.repeats.median, measurementIds: short.measurementIds },
-      };
+    if (short) {
+      const { repeats, measurementIds } = short;
+      burst[direction] = { mbps: repeats.median, measurementIds };
+      for (const { name } of heldByOthers(part, rig, direction, repeats)) heldBy.add(name);
+    }
     const fill = observe(long, rig, direction);
     const rates = fill?.results.flatMap(({ steps }) => steps[0]?.sustainedMBps ?? []) ?? [];
     if (fill && rates.length > 0) {
@@ -194,9 +198,9 @@ function alongside(part: Part, rig: Rig, observations: readonly Observation[]): 
   }
   const slowest = least({ burst });
   return {
-    ...{ part, rig, claim, burst, sustained, celsius: null },
+    ...{ part, rig, claim, burst, sustained, celsius: null, heldBy: [...heldBy] },
     per100:
-      part.price && slowest < Infinity
+      part.price && slowest < Infinity && heldBy.size === 0
         ? { amount: part.price.amount / (slowest / 100), currency: part.price.currency }
         : null,
   };

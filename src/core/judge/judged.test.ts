@@ -397,6 +397,16 @@ describe("enclosures", () => {
     expect(of("B").claim.read).toBe(1000);
     expect(of("B").per100!.amount).toBeCloseTo(60 / 9, 2);
     expect(of("wide").per100).toBeNull();
+    expect(of("B").heldBy).toEqual([]);
+    // Behind a slower cable it delivers what that lets through: no price of its own.
+    const behind = rig([port(), cable(USB_5G, "thin"), priced, drives[2]!.part], "behind");
+    const [held] = sideBySide(
+      [behind, ...free],
+      observationsOf([measured(behind, around(445)), ...runs.slice(1)]),
+      NOTHING,
+    );
+    const thin = held!.enclosures.find(({ part: p }) => p.name === "B")!;
+    expect(thin).toMatchObject({ heldBy: ["thin"], per100: null });
   });
 
   it("stand with the heat of their best rig’s long runs, and no other trace is read", () => {

@@ -62,11 +62,16 @@ export function AlongsideTable({
           </tr>
         </thead>
         <tbody>
-          {enclosures.map(({ part, rig, claim, burst, sustained, celsius, per100 }) => (
+          {enclosures.map(({ part, rig, claim, burst, sustained, celsius, heldBy, per100 }) => (
             <tr key={part.id}>
               <td className={CELL}>
                 <span className="font-semibold">{part.name}</span>{" "}
                 <span className="font-serif text-secondary italic">{letterOf(rig.id)}</span>
+                {heldBy.length > 0 && (
+                  <span className="block text-[14px] text-secondary">
+                    held there by {heldBy.join(", ")}
+                  </span>
+                )}
               </td>
               {ways.map((way) => (
                 <td key={`c${way}`} className={FIGURE}>
