@@ -28,6 +28,7 @@ export default defineConfig({
           maxWorkers: 2,
           // Nothing here changes what it imports: each module is read once, not once for each file.
           isolate: false,
+          setupFiles: "tests/support/seed.ts",
         },
       },
       {
