@@ -33,8 +33,8 @@ describe("the demo scenario, located", () => {
     const [top] = placesOf(found.explanations);
     return { name: nameOf(found), kind: top!.explanations[0]!.kind, chance: top!.probability };
   }
-  const nameOf = ({ explanations, rig }: Located) =>
-    placeName(placesOf(explanations)[0]!.explanations[0]!, rig);
+  const nameOf = (found: Located) =>
+    placeName(placesOf(found.explanations)[0]!.explanations[0]!, found);
 
   it.each([
     ["demo-enclosures", "demo-box-k7", "a cable that drops the link", /^K7$/],

@@ -59,7 +59,7 @@ export function locatedDocument(located: Located) {
         group: one.group,
         // Never rounded up: together they are 1 at most.
         probability: Math.floor(one.probability * 1e4) / 1e4,
-        text: tellExplanation(one, rig),
+        text: tellExplanation(one, located),
         for: pro.map(({ text }) => text),
         against: against.map(({ text }) => text),
       };
@@ -96,7 +96,7 @@ function locatedText(located: Located): string[] {
       const { for: pro, against } = evidenceOn(one, located);
       return [
         ...wrapped(
-          `${formatPercent(one.probability)}, ${likelihood(one.probability)}: ${tellExplanation(one, rig)}`,
+          `${formatPercent(one.probability)}, ${likelihood(one.probability)}: ${tellExplanation(one, located)}`,
           2,
         ),
         ...pro.flatMap(({ text }) => wrapped(`for: ${text}`, 4)),

@@ -78,11 +78,11 @@ export function argumentOf(
   return steps;
 }
 
-function suspected({ explanations, rig }: Located): Suspected {
-  const [top] = placesOf(explanations);
+function suspected(located: Located): Suspected {
+  const [top] = placesOf(located.explanations);
   const [first] = top?.explanations ?? [];
   return first
-    ? { name: placeName(first, rig), probability: top!.probability }
+    ? { name: placeName(first, located), probability: top!.probability }
     : { name: "nothing that is known", probability: 0 };
 }
 
@@ -95,11 +95,11 @@ function ruledOut(before: Located, after: Located): string[] {
     .map(([, { name }]) => name);
 }
 
-function chancesOf({ explanations, rig }: Located): Map<string, { chance: number; name: string }> {
+function chancesOf(located: Located): Map<string, { chance: number; name: string }> {
   const found = new Map<string, { chance: number; name: string }>();
-  for (const one of explanations) {
+  for (const one of located.explanations) {
     const known = found.get(one.place)?.chance ?? 0;
-    found.set(one.place, { chance: known + one.probability, name: placeName(one, rig) });
+    found.set(one.place, { chance: known + one.probability, name: placeName(one, located) });
   }
   return found;
 }

@@ -17,7 +17,7 @@ import { outlookOf } from "./prospect";
 import { signaturesIn } from "./signature";
 import { nearest, observedWith, seenOnce, TOGETHER, type Observation } from "./seen";
 import { lasting, relieved } from "./state";
-import { causesOfTooFast, isAboveCeiling, pastMemory } from "./too-fast";
+import { causesOfDoubtful, isAboveCeiling, pastMemory } from "./too-fast";
 import { tellingDrills } from "./telling-drill";
 import { trialsOf, type Trial } from "./trial";
 import { worldsOf } from "./world";
@@ -177,7 +177,7 @@ function locateBy(
       wantedOf(trial).map((one): Located => ({
         ...{ ...one, direction, settled: false, borrow: null, belief, trial },
         nextSwaps: next ? [pastMemory(trial)] : [],
-        explanations: causesOfTooFast().map((cause) => ({ ...cause, group: null })),
+        explanations: causesOfDoubtful(trial).map((cause) => ({ ...cause, group: null })),
       })),
     );
   const located = sound.flatMap((trial, t): Located[] => {

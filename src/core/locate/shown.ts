@@ -24,8 +24,8 @@ export interface ShownLocated {
   settled: boolean;
   /** Whether the ledger foresees the rate. */
   asDesigned: boolean;
-  /** Whether it gives more than anything honest can. */
-  tooFast: boolean;
+  /** Whether memory may have answered in the drive’s place. */
+  fromMemory: boolean;
   sentence: string;
   /** What most likely holds it back, and how likely, in a few words. */
   first: string;
@@ -88,10 +88,10 @@ export function showLocated(
   return {
     ...{ rigId: rig.id, letter: letterOf(rig.id) ?? "—", name: rig.name, observedMBps, settled },
     asDesigned: leading?.kind === "as-designed",
-    tooFast: leading?.kind === "memory-answered",
+    fromMemory: leading?.kind === "memory-answered",
     sentence: tellLocated(located, rates),
     first: leading
-      ? `${placeName(leading, rig)}, ${formatChance(top.probability)}`
+      ? `${placeName(leading, located)}, ${formatChance(top.probability)}`
       : "nothing explains it",
     reaches: belief.trials.includes(trial)
       ? reachOf(belief, trial).map((one) => showReach(one, letterOf))
@@ -113,7 +113,7 @@ export function showLocated(
                 .map((kind) => `another ${kind}`)
                 .join(" or ")
             : "",
-        texts: list.map((one) => tellExplanation(one, rig)),
+        texts: list.map((one) => tellExplanation(one, located)),
         ...sides(evidence),
       };
     }),

@@ -24,7 +24,7 @@ export interface Standing {
 
 /** The standing of a rig that was located. */
 export function standingOf(located: Located): Standing {
-  const { explanations, settled, rig, belief, trial } = located;
+  const { explanations, settled, belief, trial } = located;
   const [top] = placesOf(explanations);
   const first = top?.explanations[0];
   const isHeld = first !== undefined && first.kind !== "as-designed";
@@ -32,7 +32,7 @@ export function standingOf(located: Located): Standing {
   return {
     likeliest: first
       ? {
-          ...{ kind: first.kind, at: first.at, name: placeName(first, rig) },
+          ...{ kind: first.kind, at: first.at, name: placeName(first, located) },
           probability: top.probability,
           others: new Set(top.explanations.map(({ place }) => place)).size - 1,
         }

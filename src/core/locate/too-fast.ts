@@ -5,6 +5,7 @@ import { entropyOf } from "./entropy";
 import { placeKey, type Cause } from "./explanation";
 import type { NextSwap } from "./next-swap";
 import type { Observation } from "./seen";
+import type { At } from "./site";
 import type { Trial } from "./trial";
 
 /** Of a rate above its ceiling: memory answers far more often than a link is declared too slow. */
@@ -23,30 +24,52 @@ export function isAboveCeiling({ rig, repeats }: Observation, direction: Directi
   return ceilings.length > 0 && repeats.median > Math.min(...ceilings) * (1 + SURELY);
 }
 
-/** What a rate above what its rig's ledger allows may come from. */
-export const causesOfTooFast = (): Cause[] => [
-  {
-    ...{ kind: "memory-answered", at: AT_MEMORY, site: null },
-    ...{ place: placeKey(AT_MEMORY), probability: MEMORY },
-  },
-  { kind: "nothing", at: null, place: placeKey(null), site: null, probability: 1 - MEMORY },
-];
+/** Of a rate that memory may have answered, and that the rig's links carry too: nothing tells which. */
+const EVEN = 0.5;
+
+/**
+ * What a rate may come from that memory may have answered: what is above all that the rig's ledger
+ * allows is memory's, or nobody's; what is not may be the rig's own just as well.
+ */
+export function causesOfDoubtful(trial: Trial): Cause[] {
+  const { median, ledger } = trial;
+  const cause = (kind: Cause["kind"], at: At, probability: number): Cause => ({
+    ...{ kind, at, place: placeKey(at), site: null, probability },
+  });
+  const memory = memoryIn(trial);
+  const [narrow] = ledger.by.toSorted((a, b) => sum(b.density) - sum(a.density));
+  const isDesigned = memory === EVEN && narrow && median >= ledger.least;
+  return [
+    cause("memory-answered", AT_MEMORY, memory),
+    isDesigned ? cause("as-designed", narrow.at, 1 - memory) : cause("nothing", null, 1 - memory),
+  ];
+}
+
+const memoryIn = ({ median, ledger }: Trial) => (median > ledger.ceiling ? MEMORY : EVEN);
+const sum = (density: Float64Array) => density.reduce((a, b) => a + b, 0);
 
 /** What tells the two apart: the same again, so that memory cannot answer. */
-export function pastMemory({ rig, drill, ledger, median }: Trial): NextSwap {
-  const [memory, other] = [placeKey(AT_MEMORY), placeKey(null)];
+export function pastMemory(trial: Trial): NextSwap {
+  const { rig, drill, ledger, median } = trial;
+  const [memory, other] = causesOfDoubtful(trial);
+  // Above the ceiling it is memory's where the links' own rate is left; below it, where any less is.
+  const above = median > ledger.ceiling;
+  const edge = above ? Math.min(ledger.ceiling, median) : median * (1 - SURELY);
   return {
     ...{ kind: "drill", base: rig, rig, drill, minutes: 0 },
     text: "measure it again past the page cache, and with more data than memory holds",
-    bits: entropyOf([MEMORY, 1 - MEMORY]),
+    bits: entropyOf([memory!.probability, other!.probability]),
     outcomes: [
       {
-        ...{ fromMBps: ledger.least, toMBps: Math.min(ledger.ceiling, median) },
-        ...{ probability: MEMORY, then: [{ place: memory, probability: SURE }] },
+        ...{ fromMBps: above ? ledger.least : 0, toMBps: edge },
+        ...{
+          probability: memory!.probability,
+          then: [{ place: memory!.place, probability: SURE }],
+        },
       },
       {
-        ...{ fromMBps: ledger.ceiling, toMBps: Math.max(ledger.ceiling, median) },
-        ...{ probability: 1 - MEMORY, then: [{ place: other, probability: SURE }] },
+        ...{ fromMBps: edge, toMBps: Math.max(ledger.ceiling, median) },
+        ...{ probability: other!.probability, then: [{ place: other!.place, probability: SURE }] },
       },
     ],
   };

@@ -28,8 +28,11 @@ export function likelihood(probability: number): string {
   return probability >= 0.05 ? "unlikely" : "very unlikely";
 }
 
+/** What is explained: of which rig, and what is known of it. */
+type Explained = Pick<Located, "rig" | "trial">;
+
 /** What an explanation says, as a sentence without its end. */
-export function tellExplanation({ kind, site, at }: Explanation, rig: Rig): string {
+export function tellExplanation({ kind, site, at }: Explanation, of: Explained): string {
   const [one, two] = site?.parts ?? [];
   switch (kind) {
     case "dropped-mode":
@@ -43,15 +46,16 @@ export function tellExplanation({ kind, site, at }: Explanation, rig: Rig): stri
     case "condition":
       return `${site!.name} costs the rest`;
     case "as-designed":
-      return `nothing is wrong: ${ledgerName(at, rig)} carries no more`;
+      return `nothing is wrong: ${ledgerName(at, of)} ${of.trial.ledger.vague ? "allows" : "carries"} no more`;
     case "memory-answered":
-      return "memory answered in the drive’s place, or a link is not what was declared";
+      return "memory answered in the drive’s place";
     case "nothing":
       return `${PRIORS.nothing.name}`;
   }
 }
 
-function ledgerName(at: At, rig: Rig): string {
+function ledgerName(at: At, { rig, trial }: Explained): string {
+  if (trial.ledger.vague) return `what each request takes on the way to ${rig.parts.at(-1)!.name}`;
   if (at && "condition" in at) return "the link in its driver mode";
   const id = at && "ledger" in at ? at.ledger : null;
   const part = [...rig.parts, ...rig.beside, ...rig.other].find((one) => one.id === id);
@@ -65,9 +69,9 @@ function ledgerName(at: At, rig: Rig): string {
 }
 
 /** Where an explanation looks, in a few words. */
-export function placeName({ kind, site, at }: Explanation, rig: Rig): string {
+export function placeName({ kind, site, at }: Explanation, of: Explained): string {
   if (site) return site.name;
-  if (kind === "as-designed") return ledgerName(at, rig);
+  if (kind === "as-designed") return ledgerName(at, of);
   return kind === "memory-answered" ? "memory" : PRIORS.nothing.name;
 }
 
@@ -108,7 +112,10 @@ export function evidenceOn(
   }
   if (kind === "as-designed") {
     const share = formatPercent(here.median / here.ledger.most);
-    say(pro, `${rates.said(here.median)} is ${share} of the most that the ledger attains.`, here);
+    const most = here.ledger.vague
+      ? "what the ledger foresees of such requests, to a factor of about two at best"
+      : "the most that the ledger attains";
+    say(pro, `${rates.said(here.median)} is ${share} of ${most}.`, here);
   }
   if (site && isState(site.kind)) say(pro, tellState(rig, site.kind), here);
   for (const { text, factors, measurementIds } of belief.signatures) {
@@ -149,13 +156,14 @@ const shared = (a: Trial, b: Trial) =>
   a.sites.filter(({ key }) => b.sites.some((other) => other.key === key)).length;
 
 /** What would follow of an outcome: "then it is K2 (88 %)". */
-export function tellOutcome({ then }: Outcome, { explanations, rig }: Located): string {
+export function tellOutcome({ then }: Outcome, located: Located): string {
+  const { explanations } = located;
   const [first, second] = then;
   const name = (place: string) => {
     const found =
       explanations.find((one) => (one.group ?? one.place) === place) ??
       explanations.find((one) => one.place === place);
-    return found ? placeName(found, rig) : PRIORS.nothing.name;
+    return found ? placeName(found, located) : PRIORS.nothing.name;
   };
   if (!first) return "that tells nothing";
   const one = `${name(first.place)} (${formatChance(first.probability)})`;
@@ -164,15 +172,17 @@ export function tellOutcome({ then }: Outcome, { explanations, rig }: Located): 
     : `then it is ${one} or ${name(second.place)} (${formatChance(second.probability)})`;
 }
 
+/** The rates of an outcome: "404 to 470 MB/s", "less than 404 MB/s". */
+export const tellRange = ({ fromMBps, toMBps }: Outcome, { rate, said }: RateWords): string =>
+  fromMBps > 0 ? `${rate(fromMBps)} to ${said(toMBps)}` : `less than ${said(toMBps)}`;
+
 /** The next swap as a sentence: what to do, and what its outcomes would mean. */
 export function tellNext(next: NextSwap, located: Located, rates: RateWords = IN_MB): string {
   const outcomes = next.outcomes
     .slice(0, 3)
-    .map(
-      (outcome) =>
-        `at ${rates.rate(outcome.fromMBps)} to ${rates.said(outcome.toMBps)} ${tellOutcome(outcome, located)}`,
-    );
-  return `Next: ${tellChange(next, located.rig)}. ${outcomes.map((text) => text.charAt(0).toUpperCase() + text.slice(1)).join("; ")}.`;
+    .map((outcome) => `at ${tellRange(outcome, rates)} ${tellOutcome(outcome, located)}`)
+    .join("; ");
+  return `Next: ${tellChange(next, located.rig)}. ${outcomes.charAt(0).toUpperCase()}${outcomes.slice(1)}.`;
 }
 
 /** What is known of a rig by now, in one sentence. */
@@ -182,9 +192,9 @@ export function tellLocated(located: Located, rates: RateWords = IN_MB): string 
   const [first, second] = [likeliest?.explanations[0], next?.explanations[0]];
   const gave = `${rig.name || "The rig"} gives ${rates.said(observedMBps)} ${DOING[direction]}`;
   if (!first) return `${gave}; nothing explains it.`;
-  const one = `${tellExplanation(first, rig)}${alsoOf(likeliest!)} (${formatChance(likeliest!.probability)})`;
+  const one = `${tellExplanation(first, located)}${alsoOf(likeliest!)} (${formatChance(likeliest!.probability)})`;
   if (settled || !second) return `${gave}: ${one}.`;
-  return `${gave}. Not settled: ${one}, or ${tellExplanation(second, rig)}${alsoOf(next!)} (${formatChance(next!.probability)}).`;
+  return `${gave}. Not settled: ${one}, or ${tellExplanation(second, located)}${alsoOf(next!)} (${formatChance(next!.probability)}).`;
 }
 
 /** Says so where a place cannot be told from others. */

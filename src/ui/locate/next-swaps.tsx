@@ -81,7 +81,7 @@ export function NextSwaps({
         {best.outcomes.slice(0, 4).map(({ fromMBps, toMBps, probability, meaning }) => (
           <li key={fromMBps}>
             <span className="figure">
-              {rate(fromMBps)}–{said(toMBps)}
+              {fromMBps > 0 ? `${rate(fromMBps)}–${said(toMBps)}` : `below ${said(toMBps)}`}
             </span>{" "}
             <span className="text-secondary">({formatChance(probability)})</span>: {meaning}
           </li>

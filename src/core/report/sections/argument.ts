@@ -67,7 +67,7 @@ function argue(one: Located, matter: Matter): Block[] {
         {
           kind: "prose",
           words: [
-            `${formatChance(probability)}, ${likelihood(probability)}: ${tellExplanation(first, rig)}.`,
+            `${formatChance(probability)}, ${likelihood(probability)}: ${tellExplanation(first, one)}.`,
           ],
         },
         ...(pro.length + against.length > 0

@@ -152,8 +152,8 @@ export default async function LocatePage({
               )}
               <section>
                 <h2 className="mb-2 font-semibold">
-                  {shown.tooFast
-                    ? `What may have made rig ${shown.letter} so fast`
+                  {shown.fromMemory
+                    ? `Where the rate of rig ${shown.letter} may come from`
                     : `What may hold rig ${shown.letter} back`}
                   {!shown.settled && <span className="font-normal"> · not settled</span>}
                 </h2>
