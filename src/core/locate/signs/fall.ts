@@ -1,4 +1,5 @@
 import { median } from "simple-statistics";
+import { kindOf } from "../../drills/drill";
 import { IN_MB } from "../../units/number";
 import { formatSize } from "../../units/size";
 import type { Observation } from "../seen";
@@ -44,20 +45,50 @@ export function fall(one: Observation, beside: readonly Observation[]): Signatur
   const writing = direction === "write" ? fills : [];
   const runs = [one, ...writing].map((seen) => ({ seen, course: courseOf(seen) }));
   const said = runs.find(({ course }) => course?.falls) ?? runs.find(({ seen }) => isLong(seen));
-  if (!said?.course) return [];
-  const { seen, course } = said;
+  // Where nobody looked at its course, what the same set-up gave for a while stands for its beginning.
+  const course = said?.course ?? (isLong(one) ? againstShort(one, beside) : null);
+  if (!course) return [];
   return [
     signature(FALLS[direction], one.rig, course.falls, {
       text: `${one.rig.name || "The rig"} ${course.text}.`,
-      measurementIds: seen.measurementIds,
+      measurementIds: course.measurementIds ?? said!.seen.measurementIds,
     }),
   ];
+}
+
+/** How a run went, in words. */
+interface Course {
+  falls: boolean;
+  text: string;
+  /** The runs that show it, where they are others than its own. */
+  measurementIds?: readonly string[];
+}
+
+/** A long run against the best of the short ones of its set-up; null where there are none. */
+function againstShort(
+  { drill, repeats: { median: long }, measurementIds }: Observation,
+  beside: readonly Observation[],
+): Course | null {
+  const [best] = beside
+    .filter((one) => kindOf(one.drill).shows.includes("peak"))
+    .filter((one) => one.drill.direction === drill.direction)
+    .toSorted((a, b) => b.repeats.median - a.repeats.median);
+  if (!best) return null;
+  const short = best.repeats.median;
+  const falls = short > long * CLEARLY;
+  return {
+    falls,
+    text: falls
+      ? `gives ${IN_MB.said(short)} in a short run and ${IN_MB.said(long)} over a long one`
+      : `gives about as much over a long run as in a short one (${IN_MB.said(short)})`,
+    measurementIds: [...measurementIds, ...best.measurementIds],
+  };
 }
 
 const isLong = ({ drill }: Observation) => drill.name === LONGEST;
 
 /** Whether most runs of what was seen fall, in words; null where nobody looked. */
-function courseOf({ results = [] }: Observation): { falls: boolean; text: string } | null {
+function courseOf({ results = [] }: Observation): Course | null {
   const steps = results.flatMap(({ steps: [first] }) => first ?? []);
   if (steps.length === 0) return null;
   const falling = steps.filter(

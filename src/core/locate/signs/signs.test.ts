@@ -87,6 +87,21 @@ describe("a fall in the course of the runs", () => {
     expect(chance(part("drive"), seen(steady), noted)).toBeCloseTo(usual, 6);
   });
 
+  it("is seen of a long run that was written down against the short ones of its set-up", () => {
+    const typed = { steps: [{ ...level.steps[0]!, interrupted: undefined }] };
+    const long = seen([300, 303], typed, { drill: "long-fill" });
+    const usual = chance(part("drive"), long);
+    const short = seen([980, 985]);
+    expect(chance(part("drive"), long, short)).toBeGreaterThan(2 * usual);
+    expect(said(part("drive"), long, short)).toMatch(/98\d.* in a short run and 30\d/);
+    expect(chance(part("drive"), long, seen([301, 300]))).toBeLessThan(usual);
+    // Another direction, or another set-up, says nothing of it.
+    const reading = seen([980, 985], {}, { direction: "read" });
+    expect(said(part("drive"), long, reading)).not.toMatch(/short run/);
+    const through = { ...slow, id: "other", host: "laptop" };
+    expect(said(part("drive"), long, seen([980, 985], {}, { through }))).not.toMatch(/short run/);
+  });
+
   it("that does not show says nothing: the run may have begun after it", () => {
     expect(chance(part("drive"), seen(steady, level))).toBeCloseTo(
       chance(part("drive"), seen(steady)),
