@@ -110,7 +110,7 @@ function conditions(rig: Rig): Site[] {
       ...site,
       usual: protocol?.usual,
     })),
-    ...of("host", rig.host, rig.host),
+    ...of("host", rig.host, `the host ${rig.host}`),
   ];
 }
 
