@@ -46,7 +46,7 @@ export function openQuestion(
   const verdict = verdicts.find(({ kind }) => kind === "Can't tell yet");
   if (verdict) {
     return {
-      text: `Still open: does ${verdict.part.name} deliver ${inClaimsWords(verdict.claim, verdict.claim.mbps, undefined, rates)} ${doing(direction)}? ${verdict.settle[0]?.text ?? ""}`.trim(),
+      text: `Still open: does ${verdict.part.name} deliver ${inClaimsWords(verdict.claim, verdict.claim.mbps, rates)} ${doing(direction)}? ${verdict.settle[0]?.text ?? ""}`.trim(),
       step: { kind: "judge" },
     };
   }

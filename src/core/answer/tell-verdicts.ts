@@ -48,7 +48,7 @@ function tell(alike: readonly Verdict[], rates: RateWords): string | null {
   const rest = names.length - shown.length;
   const who = list([...shown, ...(rest > 0 ? [`${rest} others`] : [])]);
   const [s, they] = names.length === 1 ? ["s", "it claims"] : ["", "they claim"];
-  const what = `the ${inClaimsWords(claim, claim.mbps, undefined, rates)} ${they} for ${doing(claim.direction)}`;
+  const what = `the ${inClaimsWords(claim, claim.mbps, rates)} ${they} for ${doing(claim.direction)}`;
   switch (kind) {
     case "Delivers":
       return `${capital(who)} deliver${s} ${what}.`;

@@ -57,28 +57,23 @@ export interface JudgedClaim {
 
 /**
  * The claims of one direction that runs can be held against.
- *
- * @param block bytes of the requests that a claim of small requests a second is held against
  */
-export const judgedClaims = (
-  claims: readonly Claim[],
-  direction: Direction,
-  block = SMALL_REQUEST,
-): JudgedClaim[] =>
+export const judgedClaims = (claims: readonly Claim[], direction: Direction): JudgedClaim[] =>
   claims.flatMap((claim) => {
     if (claim.kind === "link" || claim.direction !== direction) return [];
-    const mbps = claim.kind === "iops" ? (claim.iops * block) / 1e6 : claim.mbps;
+    const mbps = claim.kind === "iops" ? (claim.iops * SMALL_REQUEST) / 1e6 : claim.mbps;
     return [{ kind: claim.kind, direction, mbps }];
   });
 
-/** A rate in the words of a claim: "935 MB/s", or "12 400 requests a second". @param block bytes of one */
+/** A rate in the words of a claim: "935 MB/s", or "12 400 requests a second". */
 export const inClaimsWords = (
   { kind }: Pick<JudgedClaim, "kind">,
   mbps: number,
-  block = SMALL_REQUEST,
   rates = IN_MB,
 ): string =>
-  kind === "iops" ? `${formatNumber((mbps * 1e6) / block)} requests a second` : rates.said(mbps);
+  kind === "iops"
+    ? `${formatNumber((mbps * 1e6) / SMALL_REQUEST)} requests a second`
+    : rates.said(mbps);
 
 /** A claim as printed, in words: "peak 1 000 MB/s reading", "a 10 Gb/s link". */
 export function claimWords(claim: Claim, rates = IN_MB): string {

@@ -1,5 +1,5 @@
 import { DRILLS } from "./catalogue";
-import { defineFrom, kindOf, programOf, summaryOf, titleOf, type Drill } from "./drill";
+import { defineFrom, drillKey, kindOf, programOf, summaryOf, titleOf, type Drill } from "./drill";
 
 /** What of a drill a prediction depends on: the requests of its first flow. */
 export interface DrillShape {
@@ -27,6 +27,35 @@ function makeShape(drill: Drill): DrillShape | null {
     block: flow.block,
     depth: flow.depth,
   };
+}
+
+/**
+ * The same for drills whose rates can be held against each other: of one kind, with as large requests
+ * and as many of them in flight. Of a drill that keeps none in flight everything that is set counts.
+ */
+export function requestsKey(drill: Drill): string {
+  const known = requests.get(drill);
+  if (known) return known;
+  const shape = shapeOf(drill);
+  const key = shape ? [drill.name, shape.block, shape.depth].join() : drillKey(drill);
+  requests.set(drill, key);
+  return key;
+}
+
+const requests = new WeakMap<Drill, string>();
+
+/** Whether two drills ask for the same, in the same direction. */
+export const isAlike = (a: Drill, b: Drill): boolean =>
+  a.direction === b.direction && requestsKey(a) === requestsKey(b);
+
+/**
+ * Whether what one drill reaches another is to reach as well, MB/s: it asks for no larger requests, and
+ * has no more in flight.
+ */
+export function asksNoMore(one: Drill, other: Drill): boolean {
+  const [a, b] = [shapeOf(one), shapeOf(other)];
+  if (!a || !b) return requestsKey(one) === requestsKey(other);
+  return a.block <= b.block && a.block * a.depth <= b.block * b.depth;
 }
 
 /** The usual form of a drill, with what is set of it. */

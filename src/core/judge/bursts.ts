@@ -1,7 +1,9 @@
 import { inClaimsWords, type JudgedClaim } from "../chain/claim";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
+import { asksNoMore } from "../drills/shape";
 import { setUpKey } from "../locate/change";
+import { gatherEvidence } from "../locate/evidence";
 import type { Cause } from "../reading/cause";
 import type { RateWords } from "../units/number";
 import { DOING } from "../units/rate";
@@ -47,10 +49,12 @@ export function inBurstsOnly(
   if (through.some(({ observed }) => observed!.interval!.high >= floor)) return null;
   // A long run through a path that is slow at once shows nothing of what a burst leaves behind.
   const [best] = through
-    .filter((trial) => letsThrough(part, claim, floor, trial, short))
+    .filter(
+      (trial) => burstOf(trial, short) >= floor || isChallenged(part, claim, trial, short.trials),
+    )
     .toSorted(fastest);
   if (!best) return null;
-  const sustained = inClaimsWords(claim, best.observed!.median, undefined, rates);
+  const sustained = inClaimsWords(claim, best.observed!.median, rates);
   const cause = causeOf(part, floor, best, long, short, dropIn, rates);
   return {
     trial: best,
@@ -61,22 +65,25 @@ export function inBurstsOnly(
   };
 }
 
-/** Whether a rig lets so much through for a while: a burst did so, or all else in it was shown to carry more. */
-const letsThrough = (
+/** Whether everything else in a rig was shown to carry more than a claim, for a while. */
+function isChallenged(
   part: Part,
   claim: JudgedClaim,
-  floor: number,
-  trial: Trial,
-  short: Grounds,
-): boolean =>
-  burstOf(trial, short) >= floor ||
-  challengeOf(part, claim, trial.rig, short.evidence).every(({ shown }) => shown);
+  { rig, seen }: Trial,
+  short: readonly Trial[],
+): boolean {
+  const shown = short.flatMap((one) =>
+    one.seen && asksNoMore(one.seen.drill, seen!.drill) ? [one.seen] : [],
+  );
+  return challengeOf(part, claim, rig, gatherEvidence(shown)).every((one) => one.shown);
+}
 
 /** The most that a rig gave for a while: in a long run itself, or in short ones, MB/s. */
 function burstOf({ rig, seen }: Trial, short: Grounds): number {
   const own = seen?.results.map(({ steps }) => steps[0]?.burstMBps ?? 0) ?? [];
   const others = short.trials
-    .filter((one) => setUpKey(one.rig) === setUpKey(rig) && !one.seen?.doubtful)
+    .filter((one) => setUpKey(one.rig) === setUpKey(rig) && one.seen && !one.seen.doubtful)
+    .filter((one) => asksNoMore(one.seen!.drill, seen!.drill))
     .map(({ observed }) => observed?.median ?? 0);
   return Math.max(0, ...own, ...others);
 }

@@ -1,4 +1,5 @@
 import type { Rig } from "../chain/rig";
+import { isAlike } from "../drills/shape";
 import { believe, type Belief } from "../locate/believed";
 import { causesOf, placeKey } from "../locate/explanation";
 import { USUAL_OPINION, type Opinion } from "../locate/opinion";
@@ -45,8 +46,7 @@ function chancesOf(
   opinion: Opinion,
 ): Map<string, number> {
   const alike = observations.filter(
-    ({ drill, doubtful }) =>
-      drill.name === seen.drill.name && drill.direction === direction && !doubtful,
+    ({ drill, doubtful }) => isAlike(drill, seen.drill) && !doubtful,
   );
   const found = new Map<string, number>();
   const near = nearest(seen, alike);

@@ -1,18 +1,18 @@
 import { judgedClaims, SMALL_REQUEST } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import { kindOf } from "../drills/drill";
+import { kindOf, type Drill } from "../drills/drill";
 import type { Shows } from "../drills/kind";
-import { shapeOf } from "../drills/shape";
-import { gatherEvidence } from "../locate/evidence";
+import { asksNoMore, requestsKey, shapeOf } from "../drills/shape";
+import { gatherEvidence, type Evidence } from "../locate/evidence";
 import { findingOf } from "../locate/finding";
 import { USUAL_OPINION, type Opinion } from "../locate/opinion";
-import { summarise } from "../stats/repeats";
-import { byRigOf, observe, type Observation } from "../study/measurement";
+import { summarise, type Repeats } from "../stats/repeats";
+import { byRigOf, isOf, Origin, type Observation } from "../study/measurement";
 import { IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
 import { causeOf, inBurstsOnly, type DropIn } from "./bursts";
-import { culpritIn } from "./culprit";
+import { culpritIn, type Culprit } from "./culprit";
 import { judgeClaim, type Grounds, type Trial, type Verdict } from "./verdict";
 
 /** What claims are held against: a study's rigs and what was seen through them. */
@@ -48,11 +48,7 @@ export function judgeClaims(
     return known;
   };
   return parts.flatMap((part) => {
-    const small = part.claims.some(({ kind }) => kind === "iops");
-    const block = small
-      ? groundsOf("iops").trials.find(({ observed }) => observed)?.block
-      : undefined;
-    return judgedClaims(part.claims, direction, block).map((claim): Verdict => {
+    return judgedClaims(part.claims, direction).map((claim): Verdict => {
       const own = groundsOf(claim.kind);
       // A burst that stays below a claim of sustained speed says as much as a long run would.
       const shown = own.trials.some(({ observed }) => observed);
@@ -68,7 +64,7 @@ export function judgeClaims(
           };
       }
       if (claim.kind === "sustained" && verdict.kind === "Falls short" && held === own) {
-        const at = own.trials.find(({ rig }) => rig === verdict.rig)!;
+        const at = own.trials.find(({ seen }) => seen === verdict.seen)!;
         const floor = claim.mbps * (1 - own.tolerance);
         const cause = causeOf(part, floor, at, own.trials, groundsOf("peak"), dropIn, own.rates);
         if (cause) return { ...verdict, reasons: [...verdict.reasons, cause] };
@@ -78,38 +74,75 @@ export function judgeClaims(
   });
 }
 
-/** What was seen of each rig by the drills that show one kind of claim. */
+/** What was seen of each rig by the drills that show one kind of claim, by what they ask for. */
 export function groundsFor(
   { rigs, observations, tolerance, shelf, opinion = USUAL_OPINION, rates = IN_MB }: Trials,
   parts: readonly Part[],
   direction: Direction,
   shows: Shows,
 ): Grounds {
+  const small = shows === "iops";
   const seen = observations
     .filter(({ drill }) => kindOf(drill).shows.includes(shows))
-    .map((one) => ({ ...one, repeats: shows === "sustained" ? sustainedOf(one) : one.repeats }));
-  const byRig = byRigOf(seen);
-  const trials = rigs.map((rig): Trial => {
-    const observation = observe(byRig.get(rig.id) ?? [], rig, direction);
-    return {
-      rig,
-      seen: observation,
-      observed: observation?.repeats ?? null,
-      // Worked out for the rigs that are judged: of a thousand those are few.
-      get finding() {
-        return observation && findingOf(rig, direction, observation.repeats, shows === "iops");
-      },
-      sustained: shows === "sustained",
-      block: (observation && shapeOf(observation.drill)?.block) ?? SMALL_REQUEST,
-    };
+    .filter(({ drill }) => !small || blockOf(drill) >= SMALL_REQUEST)
+    .map((one) => (shows === "sustained" ? { ...one, repeats: sustainedOf(one) } : one));
+  const drills = new Map(seen.map(({ drill }) => [requestsKey(drill), drill]));
+  const groups = [...drills].map(([key, drill]) => {
+    const alike = seen.filter((one) => requestsKey(one.drill) === key);
+    const byRig = byRigOf(alike);
+    const evidence = gatherEvidence(
+      seen.filter(
+        (one) => asksNoMore(one.drill, drill) && (!small || blockOf(one.drill) === blockOf(drill)),
+      ),
+    );
+    return { byRig, evidence, culprit: culpritIn(alike, observations, opinion) };
   });
-  return {
-    ...{ trials, tolerance, rates, shelf: shelf ?? parts },
-    evidence: gatherEvidence(seen),
-    culprit: culpritIn(seen, observations, opinion),
-  };
+  const trialOf = (
+    rig: Rig,
+    observation: Observation | null,
+    evidence: Evidence,
+    culprit: Culprit,
+  ): Trial => ({
+    ...{ rig, seen: observation, evidence, culprit },
+    observed: observation && (small ? inSmallRequests(observation) : observation.repeats),
+    // Worked out for the rigs that are judged: of a thousand those are few.
+    get finding() {
+      return observation && findingOf(rig, direction, observation.repeats, small);
+    },
+    larger: small && observation !== null && blockOf(observation.drill) > SMALL_REQUEST,
+    sustained: shows === "sustained",
+  });
+  const trials = rigs.flatMap((rig) => {
+    const own = groups.flatMap(({ byRig, evidence, culprit }) => {
+      const best = bestOf(byRig.get(rig.id) ?? [], rig, direction);
+      return best ? [trialOf(rig, best, evidence, culprit)] : [];
+    });
+    return own.length > 0 ? own : [trialOf(rig, null, NOTHING, () => null)];
+  });
+  return { trials, tolerance, rates, shelf: shelf ?? parts };
 }
+
+const NOTHING: Evidence = new Map();
+
+const blockOf = (drill: Drill) => shapeOf(drill)?.block ?? 0;
+
+/** Of a rig as it stands what shows most: measured before typed, sound before doubtful, fast before slow. */
+const bestOf = (seen: readonly Observation[], rig: Rig, direction: Direction): Observation | null =>
+  seen
+    .filter((one) => isOf(one, rig) && one.drill.direction === direction)
+    .toSorted(
+      (a, b) =>
+        Origin.options.indexOf(a.origin) - Origin.options.indexOf(b.origin) ||
+        Number(a.doubtful) - Number(b.doubtful) ||
+        b.repeats.median - a.repeats.median,
+    )[0] ?? null;
 
 /** Repeats of what was left of the rate after its last change of level. */
 const sustainedOf = ({ results, repeats }: Observation) =>
   summarise(results.map((result, i) => result.steps[0]?.sustainedMBps ?? repeats.values[i]!));
+
+/** As many small requests as there were larger ones, MB/s. */
+function inSmallRequests({ drill, repeats }: Observation): Repeats {
+  const share = SMALL_REQUEST / blockOf(drill);
+  return share === 1 ? repeats : summarise(repeats.values.map((value) => value * share));
+}

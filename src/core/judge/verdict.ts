@@ -1,6 +1,8 @@
 import { inClaimsWords, type JudgedClaim } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
+import { summaryOf, titleOf } from "../drills/drill";
+import { asksNoMore, isAlike, usualDrill } from "../drills/shape";
 import type { Evidence } from "../locate/evidence";
 import type { Finding } from "../locate/finding";
 import type { Repeats } from "../stats/repeats";
@@ -35,26 +37,30 @@ export interface Verdict {
   challenge: Challenged[];
 }
 
-/** One rig with the part in it, and what was measured and found through it in the claim's direction. */
+/**
+ * One rig with the part in it, and what was measured and found through it in the claim's direction, by
+ * requests of one kind.
+ */
 export interface Trial {
   rig: Rig;
   seen: Observation | null;
+  /** What runs have shown that were asked for no less than these. */
+  evidence: Evidence;
+  /** What all that was seen by as large requests, as many in flight, makes of a part. */
+  culprit: Culprit;
   /** Its rates, or what was left of them in the end. */
   observed: Repeats | null;
   /** Null where nothing was measured, or a link does not come up. */
   finding: Finding | null;
+  /** Whether its requests are larger than those of the claim: it shows what passes, and accuses nobody. */
+  larger: boolean;
   /** Whether the drill goes on long enough to show what is sustained. */
   sustained: boolean;
-  /** Bytes of its requests. */
-  block: number;
 }
 
 /** What verdicts of one kind of claim rest on. */
 export interface Grounds {
   trials: readonly Trial[];
-  evidence: Evidence;
-  /** What all that was seen by such drills makes of a part. */
-  culprit: Culprit;
   /** The parts at hand, for steps that would settle what is open. */
   shelf: readonly Part[];
   tolerance: number;
@@ -81,17 +87,20 @@ export const TOLERANCE = 0.05;
  * yet.
  */
 export function judgeClaim(part: Part, claim: JudgedClaim, grounds: Grounds): Verdict {
-  const { trials, culprit } = grounds;
+  const { trials } = grounds;
   let asked = 0;
   // Locating takes its time: of very many rigs those that came nearest to the claim are looked at.
-  const few: Culprit = (...args) => (asked++ < MOST_LOCATED ? culprit(...args) : null);
+  const few =
+    (culprit: Culprit): Culprit =>
+    (...args) =>
+      asked++ < MOST_LOCATED ? culprit(...args) : null;
   const verdicts: Verdict[] = [];
   const order = trials
     .filter(({ rig }) => rig.parts.some(({ id }) => id === part.id))
     .toSorted((a, b) => (b.observed?.median ?? -1) - (a.observed?.median ?? -1))
     .slice(0, MOST_JUDGED);
   for (const trial of order) {
-    const verdict = judgeTrial(part, claim, trial, { ...grounds, culprit: few });
+    const verdict = judgeTrial(part, claim, trial, few(trial.culprit), grounds);
     verdicts.push(verdict);
     // What passed, passed, whatever slower rigs show.
     if (verdict.kind === "Delivers") break;
@@ -125,11 +134,12 @@ function judgeTrial(
   part: Part,
   claim: JudgedClaim,
   trial: Trial,
-  { evidence, culprit, shelf, tolerance, rates }: Grounds,
+  culprit: Culprit,
+  { shelf, tolerance, rates }: Grounds,
 ): Verdict {
-  const { rig, seen: from, observed, finding, sustained, block } = trial;
+  const { rig, seen: from, observed, finding, evidence, larger, sustained } = trial;
   const { origin = "measured", doubtful = false } = from ?? {};
-  const said = (mbps: number) => inClaimsWords(claim, mbps, block, rates);
+  const said = (mbps: number) => inClaimsWords(claim, mbps, rates);
   const verb = DOING[claim.direction];
   const floor = claim.mbps * (1 - tolerance);
   const allowed = `${said(floor)} (the claim less ${formatPercent(tolerance)})`;
@@ -147,7 +157,7 @@ function judgeTrial(
 
   if (!observed) {
     return open(
-      `${rig.name} has not been measured ${verb}.`,
+      `${rig.name} has not been measured ${verb}${claim.kind === "iops" ? " by small requests" : ""}.`,
       measure(`Measure ${rig.name} ${verb}.`),
     );
   }
@@ -183,6 +193,12 @@ function judgeTrial(
       settle: [],
     };
   }
+  if (larger) {
+    return open(
+      `${seen}, by larger requests than such a claim means.`,
+      measure(`Measure ${rig.name} ${verb} by requests of 4 KiB.`),
+    );
+  }
   if (high >= floor) {
     return open(
       `${seen}; its ${interval} lies on both sides of ${allowed}.`,
@@ -199,6 +215,12 @@ function judgeTrial(
     );
   }
   if (obstacle && (guilt ?? 0) < LOCATED) {
+    const usual = usualDrill(from!.drill.name, claim.direction);
+    if (asksNoMore(from!.drill, usual) && !isAlike(from!.drill, usual))
+      return open(
+        `${seen}, asked for less than usual (${summaryOf(from!.drill)}), and nobody was shown to carry more of that.`,
+        measure(`Measure ${rig.name} ${verb} by the usual ${titleOf(usual)}.`),
+      );
     return open(`${seen}, but ${part.name} was not challenged: ${obstacle.why}.`, obstacle.settle);
   }
   const shortBy = 1 - observed.median / claim.mbps;

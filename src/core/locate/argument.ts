@@ -1,6 +1,7 @@
 import { differences } from "../chain/difference";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
+import { isAlike } from "../drills/shape";
 import { locate, placesOf, type Located } from "./locate";
 import type { Opinion } from "./opinion";
 import type { Observation } from "./seen";
@@ -52,10 +53,10 @@ export function argumentOf(
   timeOf: (observation: Observation) => string,
 ): ArgumentStep[] {
   const keys = new Set(sitesOf(slow.rig).map(({ key }) => key));
-  const isAlike = ({ drill }: Observation) =>
-    drill.name === slow.drill.name && drill.direction === slow.drill.direction;
   const bears = all
-    .filter((one) => isAlike(one) && sitesOf(one.rig).some(({ key }) => keys.has(key)))
+    .filter(
+      (one) => isAlike(one.drill, slow.drill) && sitesOf(one.rig).some(({ key }) => keys.has(key)),
+    )
     .toSorted((a, b) => (timeOf(a) < timeOf(b) ? -1 : 1));
   const later = bears.filter((one) => one !== slow && timeOf(one) >= timeOf(slow));
   const order = [slow, ...later.slice(-(MOST - 1))];

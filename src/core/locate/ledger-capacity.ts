@@ -78,7 +78,8 @@ function limitsOf(
   const stages = stagesOf(rig, direction);
   if (stages.length === 0 || stages.some(({ ceiling }) => ceiling <= 0)) return null;
   const shape = shapeOf(drill);
-  const vague = shape !== null && shape.block < LARGE;
+  // Of one request at a time the time that it takes counts in full, however large it is.
+  const vague = shape !== null && (shape.block < LARGE || shape.depth === 1);
   const limits = vague
     ? byRequests(rig, direction, shape)
     : byStage(rig, stages, shape ? 1 : COPY_SHARE);

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../chain/rig";
 import type { Conditions } from "../drills/result";
+import { shapeOf } from "../drills/shape";
 import { observationsOf } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../testing/rigs";
@@ -33,6 +34,24 @@ describe("what is said of each rig", () => {
       "one scatter read",
       "other haul read",
     ]);
+  });
+
+  it("does not hold runs against others that were asked for more at a time", () => {
+    const one = { drill: { name: "haul", depth: 1 } };
+    const entries = found(
+      [slow("own"), around(1010)],
+      [slow("own"), around(610), one],
+      [rig([P, K2, B, D], "other"), around(1015)],
+    );
+    const of = (depth: number) =>
+      entries.filter(
+        ({ rig: { name }, drill }) => name === "own" && shapeOf(drill)!.depth === depth,
+      );
+    expect(of(16).map(({ observedMBps }) => Math.round(observedMBps))).toEqual([1010]);
+    expect(placesOf(of(16)[0]!.explanations)[0]!.explanations[0]!.kind).toBe("as-designed");
+    // Of one at a time what each takes counts in full: that is foreseen, and accuses nobody.
+    expect(of(1).map(({ observedMBps }) => Math.round(observedMBps))).toEqual([610]);
+    expect(placesOf(of(1)[0]!.explanations)[0]!.explanations[0]!.kind).toBe("as-designed");
   });
 
   it("is one for each of two rigs put together alike, with what each gave", () => {

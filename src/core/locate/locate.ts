@@ -1,7 +1,8 @@
 import { median } from "simple-statistics";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import { kindOf, type Drill } from "../drills/drill";
+import type { Drill } from "../drills/drill";
+import { requestsKey } from "../drills/shape";
 import type { Direction } from "../units/rate";
 import { atHand, FEW_OF_A_KIND } from "./at-hand";
 import { designed } from "./designed";
@@ -85,7 +86,7 @@ export function locate(
   const groups = new Map<string, Observation[]>();
   for (const one of observations) {
     if (one.drill.direction === "mixed") continue;
-    const key = `${kindOf(one.drill).name} ${one.drill.direction}`;
+    const key = `${requestsKey(one.drill)} ${one.drill.direction}`;
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }
   const choices = choicesOf(observations);

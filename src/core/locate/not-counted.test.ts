@@ -35,6 +35,7 @@ describe("what does not count", () => {
     [/no drill says what was asked/, { origin: "watched" }],
     [/another drill: Scatter/, { drill: { name: "scatter" } }],
     [/the other direction: writing/, { direction: "write" }],
+    [/with other requests: .* 1 in flight/, { drill: { name: "haul", depth: 1 } }],
   ])("is what was done otherwise: %s", (why, more) => {
     const found = Object.entries(reasons([measured(slow, around(900), more)]));
     expect(found).toHaveLength(1);

@@ -1,4 +1,5 @@
-import { titleOf } from "../drills/drill";
+import { summaryOf, titleOf } from "../drills/drill";
+import { requestsKey } from "../drills/shape";
 import { conditionsDiffer } from "../study/condition-rows";
 import { isOf, type Measurement, type Observation } from "../study/measurement";
 import type { Rig } from "../chain/rig";
@@ -61,6 +62,8 @@ export function notCounted(
         name,
         ids,
       );
+    else if (requestsKey(one.drill) !== requestsKey(slow.drill))
+      say(`with other requests: ${summaryOf(one.drill)}`, name, ids);
   }
   for (const one of used) {
     if (one.rig === slow.rig) {

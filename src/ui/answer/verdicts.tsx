@@ -34,7 +34,7 @@ export function Verdicts({
                 {" "}
                 · claims{" "}
                 <span className="figure">
-                  {inClaimsWords(claim, claim.mbps, undefined, ratesIn(unit))}
+                  {inClaimsWords(claim, claim.mbps, ratesIn(unit))}
                 </span>{" "}
                 {claim.direction === "read" ? "reading" : "writing"}, {claim.kind} · tolerance{" "}
                 {formatPercent(tolerance)}

@@ -1,4 +1,5 @@
 import { stagesOf } from "../../chain/stage";
+import { requestsKey } from "../../drills/shape";
 import { IN_MB } from "../../units/number";
 import { DOING, type Direction } from "../../units/rate";
 import { designed } from "../designed";
@@ -47,7 +48,7 @@ export function otherWay(
   if (shareOf(slow, direction) >= HELD) return [];
   const other = all.find(
     (one) =>
-      one.drill.name === slow.drill.name &&
+      requestsKey(one.drill) === requestsKey(slow.drill) &&
       one.drill.direction === back &&
       observedWith(one.rig, slow.rig),
   );

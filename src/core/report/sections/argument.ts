@@ -1,4 +1,5 @@
 import { titleOf } from "../../drills/drill";
+import { isAlike } from "../../drills/shape";
 import type { Located } from "../../locate/locate";
 import { placesOf } from "../../locate/locate";
 import { evidenceOn, likelihood, tellExplanation, tellLocated, tellNext } from "../../locate/words";
@@ -44,9 +45,7 @@ function argue(one: Located, matter: Matter): Block[] {
   const reaches =
     isHeld && one.belief.trials.includes(one.trial) ? reachOf(one.belief, one.trial) : [];
   const slow = seen.find((other) => other.rig === rig && other.drill === drill);
-  const alike = seen.filter(
-    (other) => other.drill.name === drill.name && other.drill.direction === direction,
-  );
+  const alike = seen.filter((other) => isAlike(other.drill, drill));
   const out = slow ? notCounted(slow, filed.measurements, filed.rigs, alike) : [];
   return [
     {

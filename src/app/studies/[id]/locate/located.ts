@@ -3,7 +3,7 @@ import { drillsDone, letterOf, type LetteredRig } from "@/core/answer/study";
 import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";
 import type { Drill } from "@/core/drills/drill";
-import { usualDrill } from "@/core/drills/shape";
+import { isAlike, requestsKey, usualDrill } from "@/core/drills/shape";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
 import { argumentOf, type Suspected } from "@/core/locate/argument";
 import { boxesIn, type BoxGrid } from "@/core/locate/boxes";
@@ -99,7 +99,7 @@ function locatedIn(
   const all = everything.filter(isAsked);
   const isReal = ({ origin }: Observation) => origin !== "simulated";
   const real = all.filter(isReal);
-  const seen = real.length > 0 ? real : all;
+  const seen = inOneWay(real.length > 0 ? real : all);
   // Other drills and the other direction speak too, where they come from the same bench.
   const own = real.length > 0 ? everything.filter(isReal) : everything;
   const isLike = (one: Observation) => isReal(one) === real.length > 0;
@@ -157,6 +157,23 @@ function locatedIn(
   };
 }
 
+/**
+ * Of each rig what was seen with the requests that most rigs were asked for, as only those can be held
+ * against each other; of a rig that was never asked for them, what it was asked for last.
+ */
+function inOneWay(seen: readonly Observation[]): Observation[] {
+  const counts = new Map<string, number>();
+  const keyOf = ({ drill }: Observation) => requestsKey(drill);
+  for (const one of seen) counts.set(keyOf(one), (counts.get(keyOf(one)) ?? 0) + 1);
+  const of = new Map<string, string>();
+  for (const one of seen) {
+    const known = of.get(one.rig.id);
+    if (known === undefined || counts.get(keyOf(one))! > counts.get(known)!)
+      of.set(one.rig.id, keyOf(one));
+  }
+  return seen.filter((one) => of.get(one.rig.id) === keyOf(one));
+}
+
 function stateOf({ asDesigned, settled, places }: Omit<ShownLocated, "first">): string {
   if (asDesigned) return "as designed";
   if (!settled) return "open";
@@ -176,11 +193,8 @@ function argumentShown(
   const timeOf = ({ measurementIds }: { measurementIds: readonly string[] }) =>
     measurementIds.map((id) => times.get(id) ?? "").toSorted()[0] ?? "";
   const drawn = (rig: Rig, located: Located): LetteredRig => {
-    const { name, direction: way } = slow.drill;
     const observation =
-      all.find(
-        (one) => one.rig === rig && one.drill.name === name && one.drill.direction === way,
-      ) ?? null;
+      all.find((one) => one.rig === rig && isAlike(one.drill, slow.drill)) ?? null;
     const direction = located.direction;
     const standing = rig === located.rig ? standingOf(located) : null;
     const finding = observation && findingOf(rig, direction, observation.repeats);
