@@ -126,7 +126,10 @@ const NOTHING: Evidence = new Map();
 
 const blockOf = (drill: Drill) => shapeOf(drill)?.block ?? 0;
 
-/** Of a rig as it stands what shows most: measured before typed, sound before doubtful, fast before slow. */
+/**
+ * Of a rig as it stands what shows most: measured before typed, sound before doubtful, repeated before
+ * single, fast before slow.
+ */
 const bestOf = (seen: readonly Observation[], rig: Rig, direction: Direction): Observation | null =>
   seen
     .filter((one) => isOf(one, rig) && one.drill.direction === direction)
@@ -134,6 +137,7 @@ const bestOf = (seen: readonly Observation[], rig: Rig, direction: Direction): O
       (a, b) =>
         Origin.options.indexOf(a.origin) - Origin.options.indexOf(b.origin) ||
         Number(a.doubtful) - Number(b.doubtful) ||
+        Number(!a.repeats.interval) - Number(!b.repeats.interval) ||
         b.repeats.median - a.repeats.median,
     )[0] ?? null;
 

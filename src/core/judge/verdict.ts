@@ -44,7 +44,7 @@ export interface Verdict {
 export interface Trial {
   rig: Rig;
   seen: Observation | null;
-  /** What runs have shown that were asked for no less than these. */
+  /** What runs have shown that were asked for no more than these. */
   evidence: Evidence;
   /** What all that was seen by as large requests, as many in flight, makes of a part. */
   culprit: Culprit;
