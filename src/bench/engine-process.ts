@@ -71,6 +71,7 @@ export function startEngine(
     letGo = () => {
       if (child.exitCode !== null || child.signalCode !== null) return;
       child.unref();
+      child.kill("SIGKILL"); // the system ends it as soon as it can
       for (const pipe of [child.stdin, child.stdout, child.stderr]) pipe.destroy();
       resolve(end!);
     };

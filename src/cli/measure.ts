@@ -11,15 +11,16 @@ import type { Conditions, RunEvent, Sample, StepResult } from "@/core/drills/res
 import { resultFrom } from "@/core/drills/summary";
 import { rowOf, type Recorded } from "@/core/exchange/runs-file";
 import { UNSAID } from "@/core/study/stated";
-import { formatRate, formatSeconds } from "@/core/units/number";
-import { formatSize, parseSize } from "@/core/units/size";
+import { parseSize } from "@/core/units/size";
 import type { EngineEvent } from "@/engine/protocol";
 import packageJson from "../../package.json";
 import { addDrillChoice, addDrillOptions, settingsFrom } from "./drill-options";
 import { Failure, printJson, Usage } from "./exit";
 import { measuredDocument, type Repeat } from "./measured-document";
+import { MeasuredProgress } from "./measured-progress";
 import { measuredText } from "./measured-text";
 import { checkOut, writeOut } from "./out-file";
+import { PROGRESS, ProgressLine } from "./progress-line";
 
 interface Options extends Record<string, unknown> {
   target: string[];
@@ -33,6 +34,7 @@ interface Options extends Record<string, unknown> {
   buffered?: boolean;
   rig: string;
   out?: string;
+  progress?: boolean;
   json?: boolean;
 }
 
@@ -54,6 +56,7 @@ export function addMeasure(program: Command): void {
     .option("--buffered", "go through the page cache; the result is flagged")
     .option("--out <file>", "keep the runs with every sample, for the pages to take in")
     .option("--rig <name>", "what the rig is called in that file", os.hostname())
+    .option("--progress", PROGRESS)
     .option("--json", "print one JSON document");
   addDrillOptions(addDrillChoice(command)).action(measure);
 }
@@ -188,7 +191,8 @@ async function measure(options: Options): Promise<void> {
   const begun = new Date().toISOString();
   const { drill, targets, program } = order;
   const gathered = new Gathered(order);
-  const line = new ProgressLine(order);
+  const line = new ProgressLine(options.progress === true);
+  const progress = new MeasuredProgress(drill.repeats, line);
   const engine = startEngine(
     {
       targets,
@@ -201,7 +205,7 @@ async function measure(options: Options): Promise<void> {
     },
     (event) => {
       gathered.hear(event);
-      line.hear(event);
+      progress.hear(event);
     },
     path.join(import.meta.dirname, "engine.mjs"),
   );
@@ -250,50 +254,4 @@ function recordedFrom(
       ...{ startedAt, steps, samples: samples.map(rowOf), events, readings, errors },
     })),
   };
-}
-
-/** One line on a terminal's standard error that overwrites itself; nothing where that is no terminal. */
-class ProgressLine {
-  private step = "";
-  private bytes = 0;
-  private begun = 0;
-  private seconds: number | null = null;
-
-  constructor(private readonly order: Order) {}
-
-  hear(event: EngineEvent): void {
-    if (event.event === "preparing") {
-      this.write(`preparing: ${formatSize(event.bytes)} of ${formatSize(event.total)}`);
-    } else if (event.event === "step") {
-      const { repeat, step, of, label } = event;
-      const { repeats } = this.order.drill;
-      this.step = [
-        ...(repeats > 1 ? [`repeat ${repeat + 1} of ${repeats}`] : []),
-        ...(of > 1 ? [`step ${step + 1} of ${of}`] : []),
-        ...(label.name ? [label.name] : []),
-      ].join(", ");
-      this.seconds = event.seconds;
-      this.bytes = 0;
-      this.begun = -1;
-      this.write(event.doing === "rest" ? `${this.step}: resting ${event.seconds} s` : this.step);
-    } else if (event.event === "sample") {
-      if (this.begun < 0) this.begun = event.from;
-      this.bytes += event.bytes;
-      const into = (event.ms - this.begun) / 1e3;
-      const rate = event.ms > event.from ? event.bytes / 1e3 / (event.ms - event.from) : 0;
-      const of = this.seconds === null ? "" : ` of ${formatSeconds(this.seconds)}`;
-      const head = this.step ? `${this.step}: ` : "";
-      this.write(
-        `${head}${into.toFixed(1)}${of} s, ${formatSize(this.bytes, 1000)}, ${formatRate(rate)} MB/s`,
-      );
-    }
-  }
-
-  clear(): void {
-    this.write("");
-  }
-
-  private write(text: string): void {
-    if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${text.slice(0, 79)}`);
-  }
 }

@@ -15,6 +15,7 @@ import { findSource, type Source } from "@/engine/watch/source";
 import { Failure, printJson, Usage } from "./exit";
 import { table } from "./lines";
 import { checkOut, writeOut } from "./out-file";
+import { PROGRESS, ProgressLine } from "./progress-line";
 
 interface Options {
   seconds?: string;
@@ -22,6 +23,7 @@ interface Options {
   root?: string;
   rig: string;
   out?: string;
+  progress?: boolean;
   json?: boolean;
 }
 
@@ -39,6 +41,7 @@ export function addWatch(program: Command): void {
     .option("--root <directory>", "read the kernel's tree (sys, proc) below this directory")
     .option("--out <file>", "keep it as runs with every look, for the pages to take in")
     .option("--rig <name>", "what the rig is called in that file", os.hostname())
+    .option("--progress", PROGRESS)
     .option("--json", "print one JSON document at the end")
     .addHelpText(
       "after",
@@ -68,6 +71,7 @@ async function watch(names: string[], options: Options): Promise<void> {
   if (options.out !== undefined) checkOut(options.out);
   const startedAt = new Date().toISOString();
   const begun = performance.now();
+  const line = new ProgressLine(options.progress === true);
   const marks: Mark[] = [{ ms: 0, name: "start" }];
   const lines = createInterface({ input: process.stdin });
   lines.on("line", (name) =>
@@ -82,13 +86,17 @@ async function watch(names: string[], options: Options): Promise<void> {
       const count = await source.count();
       if (count) tally.add({ ms, ...count });
     }
-    if (process.stderr.isTTY) process.stderr.write(`\r\u001b[K${nowLine(watched).slice(0, 79)}`);
+    const mark = marks.at(-1)!.name;
+    line.say(
+      marks.length > 1 ? `${mark}: ${nowLine(watched)}` : nowLine(watched),
+      String(marks.length),
+    );
     if (ms >= end) break;
     await new Promise((resolve) => setTimeout(resolve, Math.min(every, end - ms)));
   }
   lines.close();
   process.stdin.unref?.();
-  if (process.stderr.isTTY) process.stderr.write("\r\u001b[K");
+  line.clear();
   const last = marks.at(-1)!;
   const stop = { ms: Math.max(last.ms, performance.now() - begun), name: "end" };
   if (options.out !== undefined) {

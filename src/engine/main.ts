@@ -1,5 +1,6 @@
 import { createInterface } from "node:readline";
 import { writeSync } from "node:fs";
+import { patiently } from "./patience";
 import { Job, type EngineEvent } from "./protocol";
 import { Refusal, RunFailure } from "./refusal";
 import { run } from "./run";
@@ -49,7 +50,7 @@ input.on("line", (line) => {
     tell({ event: "failed", reason: `The job could not be read: ${String(error)}` });
     process.exit(1);
   }
-  run(job, { tell, stop: halt.signal })
+  patiently(job.targets, { tell, stop: halt.signal }, (outside) => run(job, outside))
     .catch(ending)
     .then((event) => {
       tell(event);

@@ -1,4 +1,4 @@
-import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest";
 import { nerrit } from "../support/command";
 import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
 
@@ -53,7 +53,10 @@ describe.skipIf(why)("what the kernel lets through is what is measured", () => {
         .join("\n"),
     );
   });
-  afterEach(() => throttle.remove());
+  afterEach(() => {
+    vi.unstubAllEnvs();
+    throttle.remove();
+  });
 
   const measure = async (...more: string[]) => {
     const { status, stdout, stderr } = await nerrit(
@@ -73,6 +76,7 @@ describe.skipIf(why)("what the kernel lets through is what is measured", () => {
       requests: number;
       deviceBytes: number;
       samples: { ms: number }[];
+      conditions: { lane: string };
     };
   };
 
@@ -123,6 +127,21 @@ describe.skipIf(why)("what the kernel lets through is what is measured", () => {
       count,
       iops,
       requests / (ms / 1e3),
+      deviceBytes / bytes - 1,
+      samples,
+    );
+  });
+
+  it.each(["native", "ring", "portable"])("threads, ring and the runtime: %s", async (lane) => {
+    throttle = new Throttle(disk);
+    throttle.set(60);
+    vi.stubEnv("NERRIT_LANE", lane);
+    const { meanMBps, bytes, ms, deviceBytes, samples, conditions } = await measure(
+      ...["--direction", "read", "--block", "64KiB", "--depth", "32"],
+    );
+    expect(conditions.lane).toBe(lane);
+    hold(
+      ...([`60 MB/s, read by ${lane}`, 60, meanMBps, bytes / ms / 1e3] as const),
       deviceBytes / bytes - 1,
       samples,
     );

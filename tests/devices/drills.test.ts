@@ -4,7 +4,7 @@ import os from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { DRILLS } from "@/core/drills/catalogue";
-import { nerrit, type Finished } from "../support/command";
+import { nerrit, nerritAt, type Finished } from "../support/command";
 import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
 
 const why = whyNoThrottle();
@@ -167,22 +167,14 @@ describe.skipIf(why)("every drill on real disks", () => {
   });
 
   it("keeps what there is when it is stopped, and leaves nothing behind", async () => {
-    let pid = 0;
-    setTimeout(() => process.kill(pid, "SIGINT"), 5000);
-    const asked = [
-      "--direction",
-      "read",
-      "--blocks",
-      "4KiB 8KiB 16KiB 32KiB 64KiB",
-      "--seconds",
-      "2",
-    ];
-    const { status, stdout, stderr } = await nerrit(
+    const asked = ["--direction", "read", "--blocks", "4KiB 8KiB 16KiB 32KiB 64KiB"];
+    const { status, stdout, stderr } = await nerritAt(
       [
         ...["measure", "--drill", "stride-ladder", "--target", a.directory, ...asked],
-        ...["--span", "16MiB", "--reserve", "1MiB", "--json"],
+        ...["--seconds", "2", "--span", "16MiB", "--reserve", "1MiB", "--json"],
       ],
-      (started) => (pid = started),
+      /step 2 of 5/,
+      (pid) => process.kill(pid, "SIGINT"),
     );
     expect(status).toBe(1);
     expect(stderr).toMatch(/stopped before the end; what had been measured is above/);
@@ -215,7 +207,8 @@ describe.skipIf(why)("every drill on real disks", () => {
       async (role) => {
         const folder = source();
         const before = digestOf(folder);
-        const finished = await under(role === "from" ? a : b, 15, [
+        // So slow that a machine busy with other things hardly adds to it.
+        const finished = await under(role === "from" ? a : b, 4, [
           ...[
             "measure",
             "--drill",
@@ -293,25 +286,6 @@ describe.skipIf(why)("every drill on real disks", () => {
       expect(new Set(samples.map(({ target }: { target: number }) => target))).toEqual(
         new Set([0, 1]),
       );
-    });
-
-    it("threads, ring and the runtime's own calls give the same figures", async () => {
-      const rates: Record<string, number> = {};
-      for (const lane of ["native", "ring", "portable"]) {
-        process.env.NERRIT_LANE = lane;
-        const finished = await under(b, 60, [
-          ...["measure", "--target", b.directory, "--direction", "read", "--seconds", "3"],
-          ...["--block", "64KiB", "--depth", "32", "--span", "64MiB"],
-        ]);
-        delete process.env.NERRIT_LANE;
-        const { bytes, ms, deviceBytes, conditions } = JSON.parse(finished.stdout);
-        expect(conditions.lane).toBe(lane);
-        expect(Math.abs(deviceBytes / bytes - 1)).toBeLessThan(0.01);
-        rates[lane] = bytes / ms / 1e3;
-      }
-      // The kernel may let less through where the machine stands still, never more.
-      for (const rate of Object.values(rates)) expect(rate).toBeLessThan(60 * 1.02);
-      expect(Math.max(...Object.values(rates))).toBeGreaterThan(60 * 0.98);
     });
   });
 });

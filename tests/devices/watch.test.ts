@@ -2,7 +2,7 @@ import { execFileSync, spawn } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { nerrit, ROOT } from "../support/command";
+import { nerrit, ROOT, until } from "../support/command";
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
 
 const why = whyNoDevices();
@@ -37,20 +37,28 @@ describe.skipIf(why)("nerrit watch and nerrit drives, on a loop device", () => {
   it("counts what another program writes between two marks, as a stopwatch would", async () => {
     const child = spawn(
       process.execPath,
-      [path.join(ROOT, "bin/nerrit.mjs"), "watch", disk.device, "lo", "--every", "0.1", "--json"],
-      { stdio: ["pipe", "pipe", "inherit"] },
+      [
+        path.join(ROOT, "bin/nerrit.mjs"),
+        ...["watch", disk.device, "lo", "--every", "0.1", "--progress", "--json"],
+      ],
+      { stdio: ["pipe", "pipe", "pipe"] },
     );
     let said = "";
+    let progress = "";
     child.stdout.on("data", (chunk) => (said += chunk));
+    child.stderr.on("data", (chunk) => (progress += chunk));
     const over = new Promise((resolve) => child.on("close", resolve));
-    const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-    await pause(1500);
+    // It has looked at the counters before, and again after, each of what happens.
+    const saidTwice = (mark: string) =>
+      until(`it tells of ${mark}`, () => progress.split(`${mark}: `).length > 2);
+    await saidTwice(path.basename(disk.device));
     child.stdin.write("copy starts\n");
-    await pause(400);
+    await saidTwice("copy starts");
     copy(48);
-    await pause(400);
+    const copied = progress.length;
+    await until("it looks at what was copied", () => progress.slice(copied).split("\n").length > 2);
     child.stdin.write("copy ends\n");
-    await pause(600);
+    await saidTwice("copy ends");
     child.kill("SIGINT");
     expect(await over).toBe(0);
     const { watched } = JSON.parse(said) as Told;
