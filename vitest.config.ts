@@ -1,5 +1,6 @@
 import path from "node:path";
 import { defineConfig } from "vitest/config";
+import { PATIENCE_MS } from "./tests/support/patience.ts";
 
 const alias = {
   "@": path.resolve(import.meta.dirname, "src"),
@@ -7,7 +8,12 @@ const alias = {
 };
 
 /** Real devices and a real browser are shared things: those suites run one file at a time. */
-const shared = { fileParallelism: false, testTimeout: 120_000, hookTimeout: 120_000 };
+const shared = {
+  fileParallelism: false,
+  testTimeout: 400_000,
+  hookTimeout: 400_000,
+  expect: { poll: { timeout: PATIENCE_MS } },
+};
 
 /** Tests that hold rates to a hundredth: they need the machine for themselves. */
 const EXACT = ["accuracy", "throttle", "network", "simulated"].map(
@@ -23,8 +29,8 @@ export default defineConfig({
         test: {
           name: "unit",
           include: ["{src,demo}/**/*.test.ts"],
-          testTimeout: 60_000,
-          hookTimeout: 60_000,
+          testTimeout: 200_000,
+          hookTimeout: 200_000,
           maxWorkers: 2,
           // Nothing here changes what it imports: each module is read once, not once for each file.
           isolate: false,
@@ -68,7 +74,7 @@ export default defineConfig({
           ...shared,
           fileParallelism: true,
           maxWorkers: 4,
-          testTimeout: 240_000,
+          testTimeout: 600_000,
         },
       },
     ],

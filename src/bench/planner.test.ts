@@ -12,6 +12,7 @@ import { addPart } from "./shelf";
 import { steer } from "./steer";
 import { addRig, createStudy, measurementsOf } from "./studies";
 import { CONDITIONS, finished, samples, started, stepped, writeEngine } from "./testing/engine";
+import { PATIENCE_MS } from "../../tests/support/patience";
 
 /** Plans on a made-up system of loop devices, with a measuring process that answers at once. */
 let folder: string;
@@ -105,7 +106,7 @@ const both = (target = "/mnt/b") => ({
 });
 const stateOf = (id: string) => planner.view(id).state;
 const reaches = (id: string, kind: string) =>
-  vi.waitFor(() => expect(stateOf(id).kind).toBe(kind), { timeout: 8000, interval: 20 });
+  vi.waitFor(() => expect(stateOf(id).kind).toBe(kind), { timeout: PATIENCE_MS, interval: 20 });
 const states = (id: string) => planner.view(id).steps.map(({ state }) => state);
 const slowly = () =>
   writeEngine(
@@ -150,7 +151,7 @@ describe("a plan", () => {
         expect(stateOf(id)).toMatchObject({
           differs: [expect.stringMatching(/holds 315 MB.*105 MB/)],
         }),
-      { timeout: 5000 },
+      { timeout: PATIENCE_MS },
     );
     plug("/mnt/b", 300);
     await reaches(id, "done");
@@ -192,7 +193,7 @@ describe("a plan", () => {
         .mockReturnValueOnce(new Promise((resolve) => (see = resolve)));
       planner.go(id);
       await reaches(id, "hands");
-      await vi.waitFor(() => expect(looks).toHaveBeenCalledTimes(2), { timeout: 8000 });
+      await vi.waitFor(() => expect(looks).toHaveBeenCalledTimes(2), { timeout: PATIENCE_MS });
       steer(planner, id, { do: what });
       see(null);
       await reaches(id, { go: "done", pause: "paused", abort: "aborted" }[what]);
@@ -233,11 +234,11 @@ describe("a plan", () => {
     steer(planner, id, { do: "skip", step: "1" });
     await vi.waitFor(
       () => expect(states(id)).toEqual(["skipped", "running", "waiting", "skipped"]),
-      4000,
+      PATIENCE_MS,
     );
     expect(planner.view(id).steps.map((step) => step.id)).toEqual(["1", "4", "2", "3"]);
     steer(planner, id, { do: "abort" });
-    await vi.waitFor(() => expect(states(id)[1]).toBe("failed"), 4000);
+    await vi.waitFor(() => expect(states(id)[1]).toBe("failed"), PATIENCE_MS);
     expect(stateOf(id).kind).toBe("aborted");
     expect(() => planner.go(id)).toThrow(/over/);
     expect(() => steer(planner, id, { do: "skip", step: "77" })).toThrow(/no such run/);
@@ -268,7 +269,7 @@ describe("a plan", () => {
           kind: "paused",
           why: expect.stringMatching(/measured already/),
         }),
-      4000,
+      PATIENCE_MS,
     );
     expect(states(id)).toEqual(["failed", "waiting"]);
   });
@@ -279,7 +280,7 @@ describe("a plan", () => {
     findings = [finding];
     const id = await create();
     planner.go(id);
-    await vi.waitFor(() => expect(stateOf(id)).toMatchObject({ why: "No room." }));
+    await vi.waitFor(() => expect(stateOf(id)).toMatchObject({ why: "No room." }), PATIENCE_MS);
     expect(states(id)).toEqual(["waiting", "waiting"]);
     findings = [{ ...finding, level: "beware", text: "It is warm." }];
     planner.go(id);
@@ -312,7 +313,7 @@ describe("a plan", () => {
     await reaches(id, "resting");
     expect(states(id)).toEqual(["waiting", "waiting"]);
     steer(planner, id, { do: "go" });
-    await vi.waitFor(() => expect(states(id)[0]).toBe("done"), 4000);
+    await vi.waitFor(() => expect(states(id)[0]).toBe("done"), PATIENCE_MS);
     await reaches(id, "resting");
     steer(planner, id, { do: "go" });
     await reaches(id, "done");

@@ -42,7 +42,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
   const open = (url: string) => goTo(browser.page, server.url + url);
   const query = () => new URL(browser.page.url()).searchParams;
   const until = (of: (asked: URLSearchParams) => boolean) =>
-    expect.poll(() => of(query()), { timeout: 15_000 }).toBe(true);
+    expect.poll(() => of(query())).toBe(true);
 
   /** Says another word in the question: opens it, types, and takes what answers. */
   async function sayWord(name: string, words: string, expected = words): Promise<void> {
@@ -215,7 +215,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
       .poll(async () => (await range())[1]! - (await range())[0]!)
       .toBeLessThan(far! - near!);
     await clickOn(page, "button", "Show all");
-    expect(await range()).toEqual([from, to]);
+    await expect.poll(range).toEqual([from, to]);
     await page.focus('[role="group"][aria-label^="rate over time"]');
     await page.keyboard.down("Shift");
     for (let i = 0; i < 3; i++) await page.keyboard.press("ArrowRight");

@@ -61,7 +61,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
   const press = (words: string, kind = "button") =>
     browser.page.locator(`${kind} ::-p-text(${words})`).click();
   const measurePage = () => goTo(browser.page, `${server.url}/studies/${study}/measure`);
-  const done = () => browser.page.waitForSelector('[data-status="done"]', { timeout: 90_000 });
+  const done = () => browser.page.waitForSelector('[data-status="done"]');
   const start = async () => {
     await browser.page.locator('button[type="submit"]').click();
     await browser.page.waitForSelector("[data-status]");

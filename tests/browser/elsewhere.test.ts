@@ -50,7 +50,7 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
     expect(await axeViolations(browser.page)).toEqual([]);
     expect(browser.complaints).toEqual([]);
   };
-  const ended = () => browser.page.waitForSelector('[data-status="done"]', { timeout: 60_000 });
+  const ended = () => browser.page.waitForSelector('[data-status="done"]');
   /** Fills the form for a short run that leaves no reserve. */
   const fill = async (seconds: string) => {
     const { page } = browser;
@@ -70,14 +70,11 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
     await typeInto(page, "stated-ambient", "21.5");
     await chooseFrom(page, "stated-fan", "none");
     await browser.page.locator('form button[type="submit"] ::-p-text(Measure)').click();
-    await page.waitForSelector("[data-live-rate]", { timeout: 60_000 });
-    await page.waitForFunction(
-      () => {
-        const shown = document.querySelector("[data-live-rate]")?.textContent ?? "";
-        return Math.abs(Number.parseFloat(shown) - 40) < 4;
-      },
-      { timeout: 30_000 },
-    );
+    await page.waitForSelector("[data-live-rate]");
+    await page.waitForFunction(() => {
+      const shown = document.querySelector("[data-live-rate]")?.textContent ?? "";
+      return Math.abs(Number.parseFloat(shown) - 40) < 4;
+    });
     const live = await textOf(page, "[data-live]");
     expect(live).toMatch(/% of the ceiling/);
     // 16 requests of 512 KiB in flight at 40 MB/s: each takes about 210 ms.

@@ -130,7 +130,7 @@ describe.skipIf(why)("by keyboard alone", () => {
     }
     await press("Enter");
     await page.waitForFunction(() => location.search.includes("m="));
-    await page.waitForSelector('[data-status="done"]', { timeout: 60_000 });
+    await page.waitForSelector('[data-status="done"]');
 
     await goTo(page, `${server.url}/studies/${study}/measure`);
     await tabTo(/Plan several runs/);
@@ -140,7 +140,7 @@ describe.skipIf(why)("by keyboard alone", () => {
     await page.keyboard.type("1");
     await press("Enter");
     // The disk is too small for the usual reserve: the plan says so, and waits.
-    await page.waitForSelector('[data-plan="paused"]', { timeout: 60_000 });
+    await page.waitForSelector('[data-plan="paused"]');
     await goTo(page, `${server.url}/studies/${study}/measure`);
     await page.waitForSelector('[data-plan="paused"]');
     await tabTo(/End the plan/);

@@ -87,7 +87,7 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
       await clickOn(page, "button", "Do it on the simulated bench");
       await page.waitForFunction(
         (want) => document.querySelectorAll("ol li a[href*='step=']").length >= want,
-        { timeout: 30_000 },
+        {},
         before + step,
       );
     }

@@ -88,8 +88,7 @@ describe.skipIf(why)("a plan for two disks on one socket, of which one is held t
       ...{ repeats: 2, reserve: 0, besideOwnData: true, ...more },
     });
   const measurePage = () => goTo(browser.page, `${server.url}/studies/${study}/measure`);
-  const standsAt = (kind: string) =>
-    browser.page.waitForSelector(`[data-plan="${kind}"]`, { timeout: 40_000 });
+  const standsAt = (kind: string) => browser.page.waitForSelector(`[data-plan="${kind}"]`);
   const press = (words: string) => browser.page.locator(`button ::-p-text(${words})`).click();
   const sound = async () => {
     expect(await axeViolations(browser.page)).toEqual([]);
@@ -174,7 +173,7 @@ describe.skipIf(why)("a plan for two disks on one socket, of which one is held t
     await measurePage();
     await seeWords(page, /server ended meanwhile/);
     await press("Go on");
-    await until("the plan is done", async () => (await state()) === "done", 60_000);
+    await until("the plan is done", async () => (await state()) === "done");
     await standsAt("done");
     expect(await page.$$eval('[data-step="done"]', (rows) => rows.length)).toBe(3);
     await sound();

@@ -39,7 +39,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     const frame = await browser.page.waitForSelector("iframe");
     const inner = await frame!.contentFrame();
     // It is made in a thread while two other suites keep the processors at work.
-    await inner.waitForSelector("main", { timeout: 90_000 });
+    await inner.waitForSelector("main");
     return inner.evaluate(() => document.body.innerText);
   };
   const report = async (study: string, query = "") => {
@@ -65,14 +65,14 @@ describe.skipIf(!chromium())("the report of a study", () => {
     await open(`/studies/${FIRST}/report`);
     await shown();
     await clickOn(page, "label", "Gear");
-    await expect.poll(shown, { timeout: 60_000 }).not.toMatch(/\nGear\n/);
+    await expect.poll(shown).not.toMatch(/\nGear\n/);
     await chooseFrom(page, "report-unit", "Gb/s");
-    await expect.poll(shown, { timeout: 60_000 }).toMatch(/reading, Gb\/s/);
+    await expect.poll(shown).toMatch(/reading, Gb\/s/);
     await clickOn(page, "li button", "Add your own words");
     const own = await page.waitForSelector('textarea[aria-label*="Answer"]');
     await own!.type("Measured in the **cold** hut. <b>no markup</b>");
     await page.keyboard.press("Tab");
-    await expect.poll(shown, { timeout: 60_000 }).toMatch(/in the cold hut\. <b>no markup<\/b>/);
+    await expect.poll(shown).toMatch(/in the cold hut\. <b>no markup<\/b>/);
     // It stays when the page is left.
     await open(`/studies/${FIRST}/report`);
     expect(await shown()).toMatch(/in the cold hut/);
@@ -218,11 +218,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     const input = await page.waitForSelector('input[type="file"]');
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(file);
     await page.waitForSelector('img[alt="Our bench"]');
-    await expect
-      .poll(async () => (await report(FIRST)).includes('alt="Our bench"'), {
-        timeout: 60_000,
-      })
-      .toBe(true);
+    await expect.poll(async () => (await report(FIRST)).includes('alt="Our bench"')).toBe(true);
     expect((await report(FIRST)).includes(secret.toString("base64").slice(4, 12))).toBe(false);
     const files = unzipSync(await report(FIRST, "?form=zip"));
     expect(Buffer.from(files["pictures/photo-1.jpg"]!).includes("46.5 N")).toBe(false);
@@ -275,11 +271,9 @@ describe.skipIf(!chromium())("the report of a study", () => {
       /Moraine 1T[\s\S]*What it has been shown to carry[\s\S]*Every rig/,
     );
     await clickOn(page, "button", "Side by side");
-    await expect
-      .poll(shown, { timeout: 60_000 })
-      .toMatch(/comparison sheet[\s\S]*Haul, reading, MB\/s/);
+    await expect.poll(shown).toMatch(/comparison sheet[\s\S]*Haul, reading, MB\/s/);
     await clickOn(page, "label", "price of the path");
-    await expect.poll(shown, { timeout: 60_000 }).toMatch(/price of the path/);
+    await expect.poll(shown).toMatch(/price of the path/);
     await page.goto(`${server.url}/api/parts/demo-moraine/report`, { waitUntil: "load" });
     const pdf = Buffer.from(await page.pdf({ preferCSSPageSize: true }));
     expect(pdf.toString("latin1").match(/\/Type\s*\/Page\b/g)).toHaveLength(1);

@@ -97,7 +97,8 @@ describe.skipIf(why)("what the kernel lets through is what is measured", () => {
     samples: readonly { ms: number }[],
   ) => {
     rows.push({ set, measured, off: measured / wanted - 1, kernel: kernelOff });
-    expect(Math.abs(kernelOff)).toBeLessThan(0.01);
+    // The two counts are read a moment apart, which a busy machine makes longer.
+    expect(Math.abs(kernelOff) * samples.at(-1)!.ms).toBeLessThan(100);
     const asSet = Math.abs(plain / wanted - 1) < 0.013 && !stoodStill(samples);
     if (asSet) expect(Math.abs(measured / wanted - 1)).toBeLessThan(0.015);
     else console.warn(`${set}: disturbed; ${plain.toFixed(1)} came through in all`);

@@ -12,7 +12,7 @@ describe("a study of very many rigs", () => {
   beforeAll(async () => {
     server = await startServer();
     study = await takeIn((i) => i === SLOW);
-  }, 120_000);
+  });
   afterAll(async () => {
     await server.end();
     fs.rmSync(server.data, { recursive: true, force: true });

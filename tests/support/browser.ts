@@ -2,6 +2,7 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import puppeteer, { type Browser, type Page } from "puppeteer-core";
+import { PATIENCE_MS } from "./patience";
 
 const NAMES = ["/usr/bin/chromium", "/usr/bin/chromium-browser", "/usr/bin/google-chrome"];
 
@@ -36,8 +37,7 @@ export async function openBrowser(): Promise<OpenBrowser> {
   const page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
   // A machine that does much else at once may take its time; tests are of what is shown, not of when.
-  page.setDefaultNavigationTimeout(90_000);
-  page.setDefaultTimeout(60_000);
+  page.setDefaultTimeout(PATIENCE_MS);
   const complaints: string[] = [];
   page.on("pageerror", (error) => complaints.push(String(error)));
   page.on("console", (message) => {
@@ -88,7 +88,7 @@ export async function textOf(page: Page, selector = "main"): Promise<string> {
 }
 
 /** Waits until a page shows some words. */
-export async function seeWords(page: Page, words: RegExp, patienceMs = 30_000): Promise<void> {
+export async function seeWords(page: Page, words: RegExp, patienceMs = PATIENCE_MS): Promise<void> {
   await page.waitForFunction(
     (source, flags) =>
       new RegExp(source, flags).test(document.body.innerText.replaceAll("\u202f", " ")),
@@ -126,7 +126,7 @@ export async function takeFound(page: Page, sought: string, words: string): Prom
       );
       return chosen !== null && new RegExp(sought).test(chosen.textContent ?? "");
     },
-    { timeout: 15_000 },
+    { timeout: PATIENCE_MS },
     quoted,
   );
   await page.keyboard.press("Enter");

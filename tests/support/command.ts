@@ -1,5 +1,6 @@
 import { spawn } from "node:child_process";
 import path from "node:path";
+import { PATIENCE_MS } from "./patience";
 
 export const ROOT = path.resolve(import.meta.dirname, "../..");
 
@@ -74,7 +75,7 @@ export function nerritAt(
 export async function until<T>(
   what: string,
   probe: () => T | Promise<T>,
-  patienceMs = 30_000,
+  patienceMs = PATIENCE_MS,
 ): Promise<NonNullable<T>> {
   const end = Date.now() + patienceMs;
   for (;;) {

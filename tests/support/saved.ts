@@ -23,7 +23,7 @@ export async function savedFrom(page: Page): Promise<Saved> {
     for (const file of fs.readdirSync(folder)) fs.rmSync(path.join(folder, file));
     await press();
     const done = () => fs.readdirSync(folder).filter((name) => !name.endsWith(".crdownload"));
-    await expect.poll(() => done().length, { timeout: 15_000 }).toBe(1);
+    await expect.poll(() => done().length).toBe(1);
     return fs.readFileSync(path.join(folder, done()[0]!));
   };
   return {

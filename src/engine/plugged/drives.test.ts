@@ -13,6 +13,7 @@ import {
 import { SystemTree } from "../probe/tree";
 import { listDrives, pluggedState } from "./drives";
 import { Plugged } from "./follow";
+import { PATIENCE_MS } from "../../../tests/support/patience";
 
 const SYSTEMS = path.resolve(import.meta.dirname, "../../../demo/systems");
 const list = (tree: string) => listDrives(path.join(SYSTEMS, tree));
@@ -113,7 +114,8 @@ describe("following what is plugged in", () => {
     const plugged = new Plugged(root);
     const told: string[][] = [];
     const leave = plugged.follow((drives) => told.push(drives.map(({ id }) => id)));
-    const until = (count: number) => vi.waitFor(() => expect(told).toHaveLength(count), 5000);
+    const until = (count: number) =>
+      vi.waitFor(() => expect(told).toHaveLength(count), PATIENCE_MS);
     await until(1);
     const second = SATA.replaceAll("ata1", "ata2").replace("0:0:0:0", "1:0:0:0");
     const files = Object.entries(scsiDisk(second, "sdb", "8:16"));
@@ -145,7 +147,7 @@ describe("following what is plugged in", () => {
     expect(unheard).not.toHaveBeenCalled();
     const told = vi.fn();
     const leave = plugged.follow(told);
-    await vi.waitFor(() => expect(told).toHaveBeenCalled(), 5000);
+    await vi.waitFor(() => expect(told).toHaveBeenCalled(), PATIENCE_MS);
     leave();
   });
 
