@@ -6,12 +6,14 @@
  */
 import { bundled } from "./bundled.mjs";
 
-const { CAUSES, makeBench, follow, judgeAlong, isFalse } = await bundled([
-  "core/locate/testing/hidden-cause",
-  "core/locate/testing/made-bench",
-  "core/locate/testing/followed",
-  "core/judge/testing/judged-bench",
-]);
+const { CAUSES, SMALL_CAUSES, makeBench, makeSmallBench, follow, judgeAlong, isFalse } =
+  await bundled([
+    "core/locate/testing/hidden-cause",
+    "core/locate/testing/made-bench",
+    "core/locate/testing/small-requests",
+    "core/locate/testing/followed",
+    "core/judge/testing/judged-bench",
+  ]);
 
 const seed = Number(process.argv[2] ?? 1) || 1;
 const count = Number(process.env.N) || 2400;
@@ -21,6 +23,9 @@ const found = Array.from({ length: count }, (_, i) => {
     console.log(`${one.cause}, ${one.swaps} swaps, ${one.ms.toFixed(0)} ms`);
   return one;
 });
+const small = Array.from({ length: Math.ceil(count / 4) }, (_, i) =>
+  follow(makeSmallBench(seed * 100_000 + i)),
+);
 const percent = (part, whole) => `${((100 * part) / Math.max(1, whole)).toFixed(1)} %`.padStart(8);
 const median = (list) => list.toSorted((a, b) => a - b)[Math.floor(list.length / 2)] ?? NaN;
 const row = (name, list) => {
@@ -42,8 +47,15 @@ for (const cause of CAUSES)
     found.filter((one) => one.cause === cause),
   );
 row("all", found);
+console.log("of small requests:");
+for (const cause of SMALL_CAUSES)
+  row(
+    cause,
+    small.filter((one) => one.cause === cause),
+  );
+row("all", small);
 console.log("calibration: where it said, it was right");
-const named = found.flatMap((one) => one.said);
+const named = [...found, ...small].flatMap((one) => one.said);
 for (let tenth = 0; tenth < 10; tenth++) {
   const here = named.filter(
     ({ probability }) => Math.min(9, Math.floor(probability * 10)) === tenth,
@@ -76,5 +88,7 @@ if (process.argv.includes("--wrong"))
   for (const { kind, of } of verdicts.filter((one) => one.wrong))
     console.log(`false: ${kind}, seed ${of.seed}, ${of.keeps ? "keeps" : "breaks"} its claim`);
 if (process.argv.includes("--wrong"))
-  for (const { cause, seed: at, swaps, settled } of found.filter((one) => !one.right))
+  for (const { cause, seed: at, swaps, settled } of [...found, ...small].filter(
+    (one) => !one.right,
+  ))
     console.log(`wrong: ${cause}, seed ${at}, ${swaps} swaps, ${settled ? "settled" : "open"}`);

@@ -104,10 +104,13 @@ describe("the answer", () => {
     expect(rate("proof")).toEqual(["proof", 0]);
   });
 
-  it("accuses no part of a small rate in small requests", () => {
+  it("puts a small rate in small requests down to what the drive takes for each, and no part’s fault", () => {
     const { answer, rigs } = answerFor(study, [own], runs, "write", "scatter");
     expect(rigs[0]!.finding!.kind).toBe("by requests");
-    expect(rigs[0]!.standing!.likeliest?.kind).toBe("as-designed");
+    expect(rigs[0]!.standing!.likeliest).toMatchObject({
+      kind: "own-limit",
+      at: { part: "drive" },
+    });
     expect(
       answer.sentences
         .flat()

@@ -1,4 +1,5 @@
 import type { DrillShape } from "../drills/shape";
+import type { TransportId } from "../ledger/mode";
 import type { Direction } from "../units/rate";
 import { allLinks, transportOn } from "./link";
 import { driveTimeKnown, requestTimes } from "./request-time";
@@ -41,11 +42,14 @@ export interface Prediction {
   whole: boolean;
 }
 
-const UNQUEUED = ["usb-unqueued", "legacy-ata"];
+const UNQUEUED: readonly (TransportId | undefined)[] = ["usb-unqueued", "legacy-ata"];
+
+/** Whether a protocol can keep several requests in flight. */
+export const queues = (protocol: TransportId | undefined): boolean => !UNQUEUED.includes(protocol);
 
 /** Whether every protocol on a rig's way can keep several requests in flight. */
 export const canQueue = (rig: Rig): boolean =>
-  allLinks(rig).every((link) => !UNQUEUED.includes(transportOn(rig, link) ?? ""));
+  allLinks(rig).every((link) => queues(transportOn(rig, link)));
 
 /** Predicts one drill on a rig; null where a link does not come up. */
 export function predict(rig: Rig, direction: Direction, drill: DrillShape): Prediction | null {

@@ -63,7 +63,7 @@ function chainTimes(rig: Rig, links: readonly Link[], direction: Direction): Req
     last = name;
     times.push({
       what: `${TRANSPORT_NAMES[protocol]} over ${mode.short}`,
-      us: BY_PROTOCOL[protocol] + (isHighSpeed(mode) ? MICRO_FRAMES_US : 0),
+      us: BY_PROTOCOL[protocol] + frameTime(mode),
       source: isHighSpeed(mode)
         ? "USB 2.0, 8.4.3.1: three micro-frames, and experience"
         : "experience",
@@ -76,6 +76,9 @@ function chainTimes(rig: Rig, links: readonly Link[], direction: Direction): Req
 }
 
 const isHighSpeed = (mode: LinkMode) => mode.family === "usb" && mode.duplex === "half";
+
+/** What a request waits for the frames of a link, microseconds; nothing where it has none. */
+export const frameTime = (mode: LinkMode): number => (isHighSpeed(mode) ? MICRO_FRAMES_US : 0);
 
 /** Whether the time of every drive in the flow is known, so that t0 is whole. */
 export const driveTimeKnown = (rig: Rig, direction: Direction): boolean => {

@@ -28,6 +28,31 @@ export function bandOn(
   return found;
 }
 
+/**
+ * What times per request foresee, taken onto the grid: the farther from it the less likely.
+ *
+ * @param mbps what is foreseen, MB/s
+ * @param above how far above it good hardware may lie, as a difference of logarithms
+ * @param below how far below
+ */
+export function foreseenOn(grid: Grid, mbps: number, above: number, below: number): Float64Array {
+  const known = bands.get(grid) ?? new Map<string, Float64Array>();
+  bands.set(grid, known);
+  const key = ["foreseen", mbps, above, below].join(" ");
+  let found = known.get(key);
+  if (!found) known.set(key, (found = spreadOut(grid, mbps, above, below)));
+  return found;
+}
+
+function spreadOut(grid: Grid, mbps: number, above: number, below: number): Float64Array {
+  const values = Float64Array.from(grid.rates, (rate) => {
+    const off = Math.log(rate / mbps) / (rate > mbps ? above : below);
+    return Number.isFinite(off) ? Math.exp(-0.5 * off * off) : 0;
+  });
+  const total = values.reduce((sum, value) => sum + value, 0);
+  return values.map((value) => value / total);
+}
+
 function placed(
   grid: Grid,
   { low, high }: { low: number; high: number },

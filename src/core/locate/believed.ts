@@ -2,6 +2,7 @@ import type { Direction } from "../units/rate";
 import { sharesOf, type Shares } from "./fault-set";
 import type { Bench } from "./pass";
 import { gridOver, type Grid } from "./grid";
+import type { LedgerCapacity } from "./ledger-capacity";
 import { USUAL_OPINION, type Opinion } from "./opinion";
 import { priorOf } from "./prior";
 import { likelySets } from "./search";
@@ -85,8 +86,7 @@ function believeAnew(
     Math.max(...rates, ...ledgers.map((one) => one.most)) * 1.2,
   );
   const parts = new Set(seen.flatMap(({ rig }) => sitesOf(rig)).flatMap((site) => site.parts));
-  const most = Math.max(...ledgers.map(({ least }) => least));
-  const grid = withSlowerModes(plain, [...parts], direction, most);
+  const grid = withSlowerModes(plain, [...parts], direction, widestOf(ledgers));
   const all = trialsOf(seen, direction, grid, opinion);
   const tooFast = all.filter(isTooFast);
   const trials = all.filter((one) => !tooFast.includes(one));
@@ -98,11 +98,10 @@ function believeAnew(
   const priors = sites.map((site, i) => {
     // What lies in the band that good hardware attains is as designed, whosever share it is.
     const here = trials.filter((_, t) => standsIn[t]!.has(i)).map(({ ledger }) => ledger);
-    const widest = here.reduce((a, b) => (b.least > a.least ? b : a));
     const pairings = Math.max(
       ...trials.flatMap((one, t) => (standsIn[t]!.has(i) ? [pairingsIn(one.sites)] : [])),
     );
-    return priorOf(site, direction, widest, grid, opinion, signatures, pairings);
+    return priorOf(site, direction, widestOf(here), grid, opinion, signatures, pairings);
   });
   const bench: Bench = { grid, trials, priors, standsIn };
   const sets = likelySets(bench)
@@ -110,6 +109,10 @@ function believeAnew(
     .map((set) => ({ ...set, shares: sharesOf(bench, set.sites) }));
   return { opinion, signatures, direction, grid, sites, bench, trials, tooFast, sets };
 }
+
+/** The ledger of the rig of which good hardware attains most. */
+const widestOf = (ledgers: readonly LedgerCapacity[]): LedgerCapacity =>
+  ledgers.reduce((a, b) => (b.least > a.least ? b : a));
 
 /** Whether a rate is surely above what nothing honest exceeds. */
 const isTooFast = ({ median, ledger, noise }: Trial): boolean =>

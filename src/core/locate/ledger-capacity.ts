@@ -1,12 +1,12 @@
-import { predict } from "../chain/predict";
 import type { Rig } from "../chain/rig";
 import { stagesOf, type Stage } from "../chain/stage";
-import { usualTransport } from "../chain/link";
+import { allLinks, usualTransport, type Link } from "../chain/link";
 import type { Drill } from "../drills/drill";
 import { shapeOf } from "../drills/shape";
 import type { Direction } from "../units/rate";
 import type { Grid } from "./grid";
-import { bandOn } from "./band";
+import { bandOn, foreseenOn } from "./band";
+import { requestsOf, VAGUE, type Requests } from "./requests";
 import type { At } from "./site";
 
 /** What the ledger of a rig leaves of the flow: not one rate, but a band in which good hardware lies. */
@@ -23,14 +23,10 @@ export interface LedgerCapacity {
   most: number;
   /** The least that good hardware attains, MB/s. */
   least: number;
-  /** Whether that rests on times of requests, which are known to a factor of two or worse. */
-  vague: boolean;
+  /** The requests on whose own time that rests, which is known to a factor of two; null for none. */
+  requests: Requests | null;
 }
 
-/** Requests from this size on are large: their rate hardly depends on the time each takes. */
-const LARGE = 128 * 1024;
-/** Times per request are known to a factor of about two, as a difference of logarithms. */
-const VAGUE = 0.45;
 /** A copy of files spends some of its time between them. */
 const COPY_SHARE = 0.6;
 
@@ -47,8 +43,8 @@ export function ledgerCapacity(
 ): LedgerCapacity | null {
   const found = limitsOf(rig, drill, direction);
   if (!found) return null;
-  const { limits, ceiling, vague } = found;
-  return { ...lowestOf(limits, grid), ...boundsOf(limits), ceiling, vague };
+  const { limits, ceiling, requests } = found;
+  return { ...lowestOf(limits, grid), ...boundsOf(limits), ceiling, requests };
 }
 
 /**
@@ -74,17 +70,15 @@ function limitsOf(
   rig: Rig,
   drill: Drill,
   direction: Direction,
-): { limits: Limit[]; ceiling: number; vague: boolean } | null {
+): { limits: Limit[]; ceiling: number; requests: Requests | null } | null {
   const stages = stagesOf(rig, direction);
   if (stages.length === 0 || stages.some(({ ceiling }) => ceiling <= 0)) return null;
-  const shape = shapeOf(drill);
-  // Of one request at a time the time that it takes counts in full, however large it is.
-  const vague = shape !== null && (shape.block < LARGE || shape.depth === 1);
-  const limits = vague
-    ? byRequests(rig, direction, shape)
-    : byStage(rig, stages, shape ? 1 : COPY_SHARE);
+  const requests = requestsOf(rig, direction, drill);
+  const limits = requests
+    ? byRequests(rig, stages, requests, direction, drill)
+    : byStage(rig, stages, shapeOf(drill) ? 1 : COPY_SHARE);
   const ceiling = Math.min(...stages.map((stage) => stage.ceiling));
-  return limits && { limits, ceiling, vague };
+  return { limits, ceiling, requests };
 }
 
 const boundsOf = (limits: readonly Limit[]) => ({
@@ -113,39 +107,41 @@ function byStage(rig: Rig, stages: readonly Stage[], share: number): Limit[] {
  */
 function ledgerAt(rig: Rig, { cause, part }: Stage): At {
   if (cause.kind !== "link") return { ledger: part.id };
-  const { link } = cause;
-  const usual = usualTransport(link);
-  if (
-    rig.transport &&
-    usual &&
-    rig.transport !== usual &&
-    link.mode?.transports.some(({ id }) => id === rig.transport)
-  )
-    return { condition: "transport" };
-  return { ledger: link.lower.id };
+  return isDrivenOtherwise(rig, cause.link)
+    ? { condition: "transport" }
+    : { ledger: cause.link.lower.id };
 }
+
+/** Whether a link runs another of its protocols than it does by itself. */
+function isDrivenOtherwise({ transport }: Rig, link: Link): boolean {
+  const usual = usualTransport(link);
+  const offered = link.mode?.transports.some(({ id }) => id === transport);
+  return !!transport && !!usual && transport !== usual && !!offered;
+}
+
+/** A driver's mode that takes so much is what holds requests back, and not their way. */
+const COSTS = 1.5;
 
 function byRequests(
   rig: Rig,
+  stages: readonly Stage[],
+  { mbps, byLinks }: Requests,
   direction: Direction,
-  shape: NonNullable<ReturnType<typeof shapeOf>>,
-): Limit[] | null {
-  const found = predict(rig, direction, shape);
-  if (!found) return null;
-  const { mbps } = found;
-  // A drive's own time that nobody knows can be many times that of the way to it.
-  const spread = found.whole ? VAGUE : 3 * VAGUE;
-  const own = ({ rates }: Grid) => {
-    const values = Float64Array.from(rates, (rate) => {
-      const off = Math.log(rate / mbps) / (rate > mbps ? VAGUE : spread);
-      return Number.isFinite(off) ? Math.exp(-0.5 * off * off) : 0;
-    });
-    const total = values.reduce((sum, value) => sum + value, 0);
-    return values.map((value) => value / total);
-  };
-  const drive = rig.parts.at(-1)!.id;
-  const band = { low: mbps * Math.exp(-spread), high: mbps };
-  return [{ at: { ledger: drive }, key: "requests", stage: null, band, own }];
+  drill: Drill,
+): Limit[] {
+  const narrowest = stages.reduce((a, b) => (b.ceiling < a.ceiling ? b : a));
+  const usual = allLinks(rig).some((link) => isDrivenOtherwise(rig, link))
+    ? requestsOf({ ...rig, transport: null }, direction, drill)
+    : null;
+  const at: At =
+    usual && usual.mbps > COSTS * mbps
+      ? { condition: "transport" }
+      : byLinks
+        ? ledgerAt(rig, narrowest)
+        : { ledger: rig.parts.at(-1)!.id };
+  const band = { low: mbps * Math.exp(-VAGUE), high: mbps };
+  const own = (grid: Grid) => foreseenOn(grid, mbps, VAGUE, VAGUE);
+  return [{ at, key: "requests", stage: null, band, own }];
 }
 
 /** The distribution of the lowest of several limits, and which of them that is. */

@@ -54,6 +54,8 @@ const USUAL_SHARES = {
   "network-box own-limit": 0.1,
   "drive own-limit": 0.05,
   "drive fault": 0.03,
+  // Of small requests, where nobody entered how long one takes the drive.
+  "request time": 0.4,
   // Of all pairings of a rig together.
   pairing: 0.1,
   fileSystem: 0.08,

@@ -1,8 +1,10 @@
 import type { Part } from "../chain/part";
 import type { Direction } from "../units/rate";
+import type { LinkMode } from "../ledger/mode";
 import type { LedgerCapacity } from "./ledger-capacity";
 import type { Grid } from "./grid";
 import { believed, priorsOfPart, USUAL_OPINION, type CauseKind, type Opinion } from "./opinion";
+import { LARGE } from "./requests";
 import { factorOf, type Signature } from "./signature";
 import type { Site } from "./site";
 import { slowerModes } from "./slower-modes";
@@ -26,6 +28,12 @@ const USUAL_PAIRINGS = 4;
 /** However many signs point at it, no cause is sure before the rates are weighed. */
 const MOST_SHARE = 0.4;
 
+/**
+ * The longest that a drive in order takes for one request, microseconds: a small disk's longest seek
+ * and a turn, some 10 ms each. Of many in flight it may put the order right, and takes no longer.
+ */
+const SLOWEST_US = 20_000;
+
 /** A limit below a hundredth of what a part could carry is no limit but a defect. */
 const LEAST_SHARE = 0.01;
 
@@ -39,22 +47,27 @@ const LEAST_SHARE = 0.01;
 export function priorOf(
   site: Site,
   direction: Direction,
-  { least: most, vague }: Pick<LedgerCapacity, "least" | "vague">,
+  ledger: Pick<LedgerCapacity, "least" | "requests">,
   grid: Grid,
   opinion: Opinion = USUAL_OPINION,
   signatures: readonly Signature[] = [],
   pairings = USUAL_PAIRINGS,
 ): SitePrior {
-  const shares = sharesOf(site, direction, opinion, pairings).map(({ kind, share }) => ({
-    kind,
-    share: Math.min(MOST_SHARE, share * factorOf(signatures, site.key, kind)),
-  }));
+  const slow = slowRequests(site, direction, ledger, grid);
+  const shares = sharesOf(site, direction, opinion, pairings, slow !== null).map(
+    ({ kind, share }) => ({
+      kind,
+      share: Math.min(MOST_SHARE, share * factorOf(signatures, site.key, kind)),
+    }),
+  );
   const kinds = shares.map(({ kind, share }) => ({
     kind,
     density: scaled(
       kind === "dropped-mode"
-        ? droppedModes(site.parts[0]!, direction, most, grid)
-        : below(most, vague, grid),
+        ? droppedModes(site.parts[0]!, direction, ledger, grid)
+        : kind === "own-limit" && slow
+          ? slow
+          : below(ledger, grid),
       share,
     ),
   }));
@@ -69,6 +82,7 @@ function sharesOf(
   direction: Direction,
   opinion: Opinion,
   pairings: number,
+  slow: boolean,
 ): { kind: CauseKind; share: number }[] {
   if (site.kind === "pairing")
     return [{ kind: "pairing", share: believed(opinion, "pairing") / Math.max(1, pairings) }];
@@ -79,6 +93,7 @@ function sharesOf(
   const [part] = site.parts as [Part];
   const saysMost = part.limits[direction] !== undefined;
   return priorsOfPart(part.kind).map(({ key, kind }) => {
+    if (kind === "own-limit" && slow) return { kind, share: believed(opinion, "request time") };
     const share = believed(opinion, key);
     return { kind, share: kind === "own-limit" && !saysMost ? share * UNSAID : share };
   });
@@ -91,25 +106,68 @@ const scaled = (values: Float64Array, by: number) => values.map((value) => value
  * rarer; where the ledger is vague itself, none likelier than another. What lies below the grid, where
  * no rig was seen, stays out of it.
  */
-function below(most: number, vague: boolean, { rates, step, order }: Grid): Float64Array {
+function below(
+  { least: most, requests }: Pick<LedgerCapacity, "least" | "requests">,
+  { rates, step, order }: Grid,
+): Float64Array {
   const width = -Math.log(LEAST_SHARE);
   const density = new Float64Array(order.length);
   rates.forEach((rate, i) => {
     const depth = Math.log(most / rate) / width;
-    if (depth > 0 && depth < 1) density[i] = ((vague ? 1 : 2 * (1 - depth)) * step) / width;
+    if (depth > 0 && depth < 1) density[i] = ((requests ? 1 : 2 * (1 - depth)) * step) / width;
   });
   return density;
 }
 
-/** Each slower mode of its families as likely as another; a plain limit where there is none. */
-function droppedModes(part: Part, direction: Direction, most: number, grid: Grid): Float64Array {
-  const modes = slowerModes(part, direction, most);
-  if (modes.length === 0) return below(most, false, grid);
+/**
+ * What a drive that does not say how long a small request takes it gives of them: any time as likely as
+ * another, from none that counts to that of a disk which has to seek and to turn.
+ *
+ * @returns null where that is no question: of other parts, and of large requests
+ */
+function slowRequests(
+  { kind, parts: [part] }: Site,
+  direction: Direction,
+  { least, requests }: Pick<LedgerCapacity, "least" | "requests">,
+  { rates, step, order }: Grid,
+): Float64Array | null {
+  if (kind !== "part" || part?.kind !== "drive" || part.requestUs[direction] !== undefined)
+    return null;
+  if (!requests || requests.block >= LARGE) return null;
+  const slowest = requests.block / SLOWEST_US;
+  if (slowest >= least) return null;
+  const width = Math.log(least / slowest);
+  const density = new Float64Array(order.length);
+  rates.forEach((rate, i) => {
+    if (rate >= slowest && rate < least) density[i] = step / width;
+  });
+  return density;
+}
+
+/**
+ * Of small requests, whose rate says little of the mode, falling back to the modes below high speed is
+ * believed in less: that happens only where a link's chirp is not answered (USB 2.0, 7.1.7.5).
+ */
+const BELOW_HIGH_SPEED = 0.1;
+const HIGH_SPEED = 0.48;
+
+/** Each slower mode of its families, most as likely as another; a plain limit where there is none. */
+function droppedModes(
+  part: Part,
+  direction: Direction,
+  ledger: Pick<LedgerCapacity, "least" | "requests">,
+  grid: Grid,
+): Float64Array {
+  const modes = slowerModes(part, direction, ledger);
+  if (modes.length === 0) return below({ ...ledger, requests: null }, grid);
+  const weight = ({ family, gigatransfers }: LinkMode) =>
+    ledger.requests && family === "usb" && gigatransfers < HIGH_SPEED ? BELOW_HIGH_SPEED : 1;
+  const total = modes.reduce((sum, mode) => sum + weight(mode), 0);
   const density = new Float64Array(grid.order.length);
   for (const mode of modes) {
     const k = grid.modes.indexOf(mode);
     // What lies below the grid, where no rig was seen, has no place on it.
-    if (k >= 0) density[grid.rates.length + k] = 1 / modes.length;
+    if (k >= 0) density[grid.rates.length + k] = weight(mode) / total;
   }
   return density;
 }

@@ -73,7 +73,12 @@ function prospectOf(
   const bands = new Map<number, Float64Array>();
   const band = (k: number) => {
     const found =
-      bands.get(k) ?? binned(expectedOf(rig, grid.modes[k]!, trials, direction, grid), width, bins);
+      bands.get(k) ??
+      binned(
+        expectedOf(rig, grid.modes[k]!, trials, direction, grid, ledger.requests),
+        width,
+        bins,
+      );
     bands.set(k, found);
     return found;
   };

@@ -7,6 +7,10 @@ const MOST_FAULTS = 5;
 const KEPT = [0, 30, 30, 16, 8];
 /** One more fault has to make what was seen likelier by this, or it is left out. */
 const WORTH_IT = Math.log(1.15);
+/** From these odds on a fault is to be expected, such as a drive that takes its time ... */
+const EXPECTED = 0.4;
+/** ... and a set with it counts that is a tenth as likely as the one without it, as a logarithm. */
+const COUNTS = Math.log(0.1);
 /** Sets that are less likely than the best by this, as a logarithm, count for nothing. */
 const NEGLIGIBLE = 11;
 
@@ -31,9 +35,10 @@ export function likelySets(bench: Bench): { sites: readonly number[]; probabilit
         if (seen.has(key)) continue;
         seen.add(key);
         const made = weigh(bench, more);
-        // A fault that explains nothing more is no part of an explanation.
-        const odds = Math.log(bench.priors[site]!.odds);
-        if (made.weight - weight > odds + WORTH_IT) next.push(made);
+        // A fault that explains nothing more is no part of an explanation, unless it is to be expected.
+        const { odds } = bench.priors[site]!;
+        const wanted = odds > EXPECTED ? COUNTS : Math.log(odds) + WORTH_IT;
+        if (made.weight - weight > wanted) next.push(made);
       }
     }
     all.push(...next);

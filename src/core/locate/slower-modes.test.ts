@@ -73,11 +73,11 @@ describe("a link at a slower mode", () => {
 
 describe("the modes that a part may fall back to", () => {
   it("are those of its families that are slower than what it attains, and none of a stated rate", () => {
-    const ids = slowerModes(B, "read", 930).map(({ id }) => id);
+    const ids = slowerModes(B, "read", { least: 930, requests: null }).map(({ id }) => id);
     expect(ids).toEqual(expect.arrayContaining(["usb-480m", "usb-5g", "pcie-1.0-x1"]));
     expect(ids).not.toContain("usb-10g");
     expect(ids.some((id) => id.startsWith("sata"))).toBe(false);
-    expect(slowerModes(port(["stated-130"]), "read", 130)).toEqual([]);
+    expect(slowerModes(port(["stated-130"]), "read", { least: 130, requests: null })).toEqual([]);
   });
 
   it("give the ends that were seen the same again, and other ends anything in their band", () => {
@@ -88,7 +88,7 @@ describe("the modes that a part may fall back to", () => {
     )!;
     const { grid, trials } = belief;
     const near = (parts: Parameters<typeof rig>[0]) =>
-      expectedOf(rig(parts), modeOf("usb-480m"), trials, "read", grid)
+      expectedOf(rig(parts), modeOf("usb-480m"), trials, "read", grid, null)
         .filter((_, i) => Math.abs(Math.log(grid.rates[i]! / 33.1)) < 0.06)
         .reduce((sum, value) => sum + value, 0);
     const otherDrive = drive({}, "other");

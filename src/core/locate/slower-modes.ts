@@ -5,8 +5,10 @@ import { account } from "../ledger/account";
 import { modeOf, MODES } from "../ledger/catalogue";
 import type { LinkMode } from "../ledger/mode";
 import type { Direction } from "../units/rate";
-import { bandOn } from "./band";
+import { bandOn, foreseenOn } from "./band";
 import { withModes, type Grid } from "./grid";
+import type { LedgerCapacity } from "./ledger-capacity";
+import { rateAt, VAGUE, type Requests } from "./requests";
 import { TAILS, type Trial } from "./trial";
 
 /** A mode whose ceiling is this close to what a link attains anyway is no slower one. */
@@ -15,24 +17,44 @@ const SLOWER = 0.97;
 /**
  * The modes that a part may fall back to: those of its families, also such that nobody wrote down.
  *
- * @param most the least that good hardware attains where it stands, MB/s
+ * @param ledger of where it stands
  */
-export function slowerModes(part: Part, direction: Direction, most: number): LinkMode[] {
+export function slowerModes(
+  part: Part,
+  direction: Direction,
+  { least, requests }: Pick<LedgerCapacity, "least" | "requests">,
+): LinkMode[] {
   const own = [...modesOn(part, "up"), ...modesOn(part, "down")].map(modeOf);
   const families = new Set(own.map(({ family }) => family));
   return MODES.filter(
     (mode) =>
       families.has(mode.family) &&
       mode.family !== "stated" &&
-      account(mode, direction).hardCeiling < most * SLOWER,
+      (requests
+        ? rateAt(requests, USUALLY, mode, direction)
+        : account(mode, direction).hardCeiling) <
+        least * SLOWER,
   );
 }
+
+/** A link that falls back runs what it does by itself. */
+const USUALLY = { transport: null };
 
 /**
  * What a mode lets through of the links of a rig, by place of the grid's rates. Less than that is no
  * mode's doing: here is no leeway below the band, as a ledger's own link is given.
  */
-export function bandOf(rig: Rig, mode: LinkMode, direction: Direction, grid: Grid): Float64Array {
+export function bandOf(
+  rig: Rig,
+  mode: LinkMode,
+  direction: Direction,
+  grid: Grid,
+  requests: Requests | null,
+): Float64Array {
+  if (requests) {
+    const mbps = rateAt(requests, rig, mode, direction);
+    return foreseenOn(grid, mbps, VAGUE / 2, VAGUE);
+  }
   const { attainable, hardCeiling } = account(mode, direction, {
     transport: transportOn(rig, { mode }),
   });
@@ -42,16 +64,20 @@ export function bandOf(rig: Rig, mode: LinkMode, direction: Direction, grid: Gri
 /**
  * A grid with a place for each mode that some part may fall back to and that may give what was seen.
  *
- * @param most the least that good hardware attains where it does best, MB/s
+ * @param ledger of the rig in which most is attained
  */
 export function withSlowerModes(
   grid: Grid,
   parts: readonly Part[],
   direction: Direction,
-  most: number,
+  ledger: Pick<LedgerCapacity, "least" | "requests">,
 ): Grid {
-  const all = new Set(parts.flatMap((part) => slowerModes(part, direction, most)));
-  const tops = [...all].map((mode) => account(mode, direction).attainable.high);
+  const all = new Set(parts.flatMap((part) => slowerModes(part, direction, ledger)));
+  const tops = [...all].map((mode) =>
+    ledger.requests
+      ? rateAt(ledger.requests, USUALLY, mode, direction)
+      : account(mode, direction).attainable.high,
+  );
   const within = [...all].filter((_, i) => tops[i]! > grid.rates[0]!);
   return withModes(
     grid,
@@ -82,7 +108,7 @@ export function weighModes(
     const place = grid.rates.length + k;
     const known = new Map<string, Float64Array>();
     order.forEach((trial, t) => {
-      const band = bandOf(trial.rig, mode, direction, grid);
+      const band = bandOf(trial.rig, mode, direction, grid, trial.ledger.requests);
       const key = endsOf(trial.rig, mode);
       const before = known.get(key);
       const chances = before
@@ -146,9 +172,10 @@ export function expectedOf(
   trials: readonly Trial[],
   direction: Direction,
   grid: Grid,
+  requests: Requests | null,
 ): Float64Array {
   const ends = endsOf(rig, mode);
-  const band = bandOf(rig, mode, direction, grid);
+  const band = bandOf(rig, mode, direction, grid, requests);
   const alike = trials.filter((trial) => endsOf(trial.rig, mode) === ends);
   if (alike.length === 0) return band;
   const told = band.slice();

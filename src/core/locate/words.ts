@@ -9,6 +9,7 @@ import { DOING } from "../units/rate";
 import { placesOf, type Explanation, type Located } from "./locate";
 import type { NextSwap, Outcome } from "./next-swap";
 import { PRIORS } from "./opinion";
+import { LARGE } from "./requests";
 import type { At } from "./site";
 import { isState, tellState } from "./state";
 import type { Trial } from "./trial";
@@ -38,7 +39,9 @@ export function tellExplanation({ kind, site, at }: Explanation, of: Explained):
     case "dropped-mode":
       return `${called(one!)} holds its link to a slower mode`;
     case "own-limit":
-      return `${called(one!)} has a limit of its own there`;
+      return one!.kind === "drive" && isSmall(of.trial)
+        ? `${called(one!)} itself takes so long for each request`
+        : `${called(one!)} has a limit of its own there`;
     case "fault":
       return `${called(one!)} is at fault`;
     case "pairing":
@@ -46,7 +49,7 @@ export function tellExplanation({ kind, site, at }: Explanation, of: Explained):
     case "condition":
       return `${site!.name} costs the rest`;
     case "as-designed":
-      return `nothing is wrong: ${ledgerName(at, of)} ${of.trial.ledger.vague ? "allows" : "carries"} no more`;
+      return `nothing is wrong: ${tellDesign(at, of)}`;
     case "memory-answered":
       return "memory answered in the drive’s place";
     case "nothing":
@@ -54,9 +57,22 @@ export function tellExplanation({ kind, site, at }: Explanation, of: Explained):
   }
 }
 
+const isSmall = ({ ledger: { requests } }: Trial): boolean =>
+  requests !== null && requests.block < LARGE;
+
+function tellDesign(at: At, of: Explained): string {
+  const { requests } = of.trial.ledger;
+  const name = ledgerName(at, of);
+  if (!requests) return `${name} carries no more`;
+  const isLink = requests.byLinks && at !== null && "ledger" in at;
+  return isLink ? `such requests get no more through ${name}` : `${name} allows no more`;
+}
+
 function ledgerName(at: At, { rig, trial }: Explained): string {
-  if (trial.ledger.vague) return `what each request takes on the way to ${rig.parts.at(-1)!.name}`;
-  if (at && "condition" in at) return "the link in its driver mode";
+  if (at && "condition" in at)
+    return trial.ledger.requests ? "the driver mode" : "the link in its driver mode";
+  if (trial.ledger.requests && !trial.ledger.requests.byLinks)
+    return `what each request takes on the way to ${rig.parts.at(-1)!.name}`;
   const id = at && "ledger" in at ? at.ledger : null;
   const part = [...rig.parts, ...rig.beside, ...rig.other].find((one) => one.id === id);
   if (!part) return "its ledger";
@@ -103,7 +119,7 @@ export function evidenceOn(
       ({ mode, transport, high }) =>
         mode.transports[0]!.id === transport && high < here.ledger.least,
     );
-    if (match)
+    if (match && !here.ledger.requests)
       say(
         pro,
         `${rates.said(here.median)} lies where a ${match.mode.short} link does (${rates.rate(match.low)} to ${rates.said(match.high)}).`,
@@ -112,7 +128,7 @@ export function evidenceOn(
   }
   if (kind === "as-designed") {
     const share = formatPercent(here.median / here.ledger.most);
-    const most = here.ledger.vague
+    const most = here.ledger.requests
       ? "what the ledger foresees of such requests, to a factor of about two at best"
       : "the most that the ledger attains";
     say(pro, `${rates.said(here.median)} is ${share} of ${most}.`, here);

@@ -37,6 +37,11 @@ function wordsOf(key: PriorKey): { what: string; kind: CauseKind } {
   if (condition) return { what: `${condition} costs the rest`, kind: "condition" };
   if (key === "pairing") return { what: `of all in a rig, ${PRIORS[key].name}`, kind: key };
   if (key === "nothing") return { what: PRIORS[key].name, kind: key };
+  if (key === "request time")
+    return {
+      what: "a drive that does not say so takes long for small requests",
+      kind: "own-limit",
+    };
   const [part, kind] = key.split(" ") as [PartKind, CauseKind];
   return { what: `${PART_KIND_NAMES[part]}: ${PRIORS[kind].name}`, kind };
 }

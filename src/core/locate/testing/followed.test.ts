@@ -1,12 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { follow } from "./followed";
 import { makeBench } from "./made-bench";
+import { makeSmallBench } from "./small-requests";
 
 /** A small part of `npm run bench:locate`, so that nothing there breaks unseen. */
-const BENCHES = Array.from({ length: 32 }, (_, i) => makeBench(500_000 + i));
-
-describe("following the next swap on made benches", () => {
-  const found = BENCHES.map(follow);
+describe.each([
+  { of: "large requests", make: makeBench },
+  { of: "small requests", make: makeSmallBench },
+])("following the next swap on made benches of $of", ({ make }) => {
+  const found = Array.from({ length: 32 }, (_, i) => follow(make(500_000 + i)));
   const share = (of: (one: (typeof found)[number]) => boolean) =>
     found.filter(of).length / found.length;
 

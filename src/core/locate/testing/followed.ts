@@ -1,10 +1,9 @@
 import { locate, placesOf, type Located, type Observation } from "../locate";
-import type { Hidden } from "./hidden-cause";
 import type { MadeBench } from "./made-bench";
 
 /** How following the next swap went on one bench. */
 export interface Followed {
-  cause: Hidden;
+  cause: string;
   seed: number;
   /** Runs after the first one. */
   swaps: number;

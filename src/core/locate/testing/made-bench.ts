@@ -18,7 +18,7 @@ import { madeParts, type MadeParts } from "./made-parts";
  */
 export interface MadeBench {
   seed: number;
-  cause: Hidden;
+  cause: string;
   slow: Rig;
   shelf: Part[];
   /** What is true of the slow rig: every place that may be named. */
