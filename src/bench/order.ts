@@ -9,7 +9,7 @@ import { absolutePath } from "@/core/units/text";
 import { targetFacts } from "@/engine/facts";
 import type { Store } from "@/store/database";
 import { cacheOf } from "./cache";
-import { checked, checkedBy, Problem } from "./problem";
+import { checked, checkedBy, Problem, unrefused } from "./problem";
 import { findRig } from "./studies";
 
 /** A drill, made ready to be done: its definition, its steps and where they go. */
@@ -45,11 +45,9 @@ export async function orderFor(request: MeasureRequest, cache: KnownCache | null
     repeats,
     ...set
   } = rest;
-  const facts = await targetFacts(
-    target,
-    reserve,
-    statedCache === null ? cache : { bytes: statedCache, from: "stated" },
-  );
+  const known: KnownCache | null =
+    statedCache === null ? cache : { bytes: statedCache, from: "stated" };
+  const facts = await unrefused(targetFacts(target, reserve, known));
   const kind = findDrill(name);
   const drill = checkedBy(() =>
     defineFrom(
@@ -103,5 +101,5 @@ export async function lookAtTarget(
 ): Promise<TargetFacts | null> {
   const { path: place, reserve, rig } = checked(TargetQuery, Object.fromEntries(query));
   const cache = rig ? cacheOf(store, findRig(store, rig).rig) : null;
-  return targetFacts(path.resolve(place), reserve, cache);
+  return unrefused(targetFacts(path.resolve(place), reserve, cache));
 }

@@ -16,7 +16,7 @@ import type { Store } from "@/store/database";
 import { lastWriteTo } from "@/store/runs";
 import { cacheOf } from "./cache";
 import { orderFor } from "./order";
-import { checked, isProblem } from "./problem";
+import { checked, isProblem, unrefused } from "./problem";
 import { findRig } from "./studies";
 import { askSystem, systemRoot } from "./system";
 
@@ -57,7 +57,7 @@ export async function look(
   const place = path.resolve(target);
   const tree = new SystemTree(root);
   const [facts, report] = await Promise.all([
-    targetFacts(place, reserve),
+    unrefused(targetFacts(place, reserve)),
     askSystem({ path: place }, root).catch((error: unknown) => {
       if (isProblem(error)) return null;
       throw error;

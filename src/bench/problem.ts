@@ -1,5 +1,6 @@
 import * as z from "zod";
 import { plainWords } from "@/core/units/plain-words";
+import { Refusal } from "@/engine/refusal";
 
 /** Something a tester can put right: said plainly, and for each field where it belongs to one. */
 export class Problem extends Error {
@@ -20,6 +21,20 @@ export class Problem extends Error {
  */
 export const isProblem = (error: unknown): error is Problem =>
   error instanceof Error && error.name === "Problem";
+
+/**
+ * Does what the engine may refuse.
+ *
+ * @throws Problem in place of its refusal
+ */
+export async function unrefused<T>(work: Promise<T>): Promise<T> {
+  try {
+    return await work;
+  } catch (error) {
+    if (error instanceof Refusal) throw new Problem(422, error.message, [], error.code);
+    throw error;
+  }
+}
 
 /**
  * Checks input against a schema.

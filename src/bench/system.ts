@@ -3,8 +3,7 @@ import * as z from "zod";
 import type { SystemReport } from "@/core/system/report";
 import { absolutePath } from "@/core/units/text";
 import { probe } from "@/engine/probe/probe";
-import { Refusal } from "@/engine/refusal";
-import { checked, Problem } from "./problem";
+import { checked, unrefused } from "./problem";
 
 /** Where the kernel's tree is read: this machine's, or a directory that stands in for it. */
 export const systemRoot = () => process.env.NERRIT_SYSTEM_ROOT || "/";
@@ -26,11 +25,6 @@ function shownRoot(root: string): string {
  */
 export async function askSystem(input: unknown, root = systemRoot()): Promise<SystemReport> {
   const { path: target } = checked(SystemQuery, input);
-  try {
-    const report = await probe(path.resolve(target), path.resolve(root));
-    return { ...report, root: shownRoot(report.root) };
-  } catch (error) {
-    if (error instanceof Refusal) throw new Problem(422, error.message, [], error.code);
-    throw error;
-  }
+  const report = await unrefused(probe(path.resolve(target), path.resolve(root)));
+  return { ...report, root: shownRoot(report.root) };
 }

@@ -1,4 +1,5 @@
 import { Command, CommanderError } from "commander";
+import { Refusal } from "@/engine/refusal";
 import packageJson from "../../package.json";
 import { Failure, Usage } from "./exit";
 
@@ -17,6 +18,9 @@ const COMMANDS: Record<string, () => Promise<(program: Command) => void>> = {
   simulate: async () => (await import("./simulate")).addSimulate,
   watch: async () => (await import("./watch")).addWatch,
 };
+
+/** What is said in words of its own, without where in the program it came up. */
+const isPlain = (error: unknown) => [Usage, Failure, Refusal].some((kind) => error instanceof kind);
 
 const program = new Command("nerrit")
   .description("Measures drives, accounts for links, and says which part is the narrows.")
@@ -44,7 +48,7 @@ try {
     const text = error instanceof Error ? error.message : String(error);
     process.stderr.write(`nerrit: ${text}\n`);
     process.exitCode = error instanceof Usage ? 2 : 1;
-    if (!(error instanceof Usage) && !(error instanceof Failure) && error instanceof Error) {
+    if (!isPlain(error) && error instanceof Error) {
       process.stderr.write(`${error.stack}\n`);
     }
   }

@@ -4,6 +4,7 @@ import path from "node:path";
 import type { Command } from "commander";
 import { startEngine, type EngineEnd } from "@/bench/engine-process";
 import { orderFor, type Order } from "@/bench/order";
+import { isProblem } from "@/bench/problem";
 import { drillNamed } from "@/core/drills/catalogue";
 import type { DrillKind } from "@/core/drills/kind";
 import { MeasureRequest } from "@/core/drills/request";
@@ -127,7 +128,8 @@ async function orderOf(options: Options): Promise<{ order: Order; request: Measu
   try {
     return { order: await orderFor(parsed.data, null), request: parsed.data };
   } catch (error) {
-    throw new Usage((error as Error).message);
+    const { message } = error as Error;
+    throw isProblem(error) && error.code !== null ? new Failure(message) : new Usage(message);
   }
 }
 

@@ -1,5 +1,6 @@
 import fs from "node:fs/promises";
 import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
+import { answering } from "./answering";
 import { deviceAttribute, deviceBytes, deviceNumber, wholeDevice } from "./device";
 import { deviceBelow, reserveOf } from "./target";
 import { mountOf, readMounts } from "./mount";
@@ -10,12 +11,14 @@ import { mountOf, readMounts } from "./mount";
  * @param reserve bytes to leave free; null for the usual
  * @param cache the drive's write cache, where something is known of it
  * @returns null where there is no such directory or device
+ * @throws Refusal where it does not answer
  */
 export async function targetFacts(
   target: string,
   reserve: number | null = null,
   cache: KnownCache | null = null,
 ): Promise<TargetFacts | null> {
+  await answering(target);
   try {
     const stat = await fs.stat(target);
     if (stat.isBlockDevice()) {

@@ -1,6 +1,7 @@
 /** Why a run was refused before it began, or came to an end too early. */
 export type RefusalCode =
   | "no-such-target"
+  | "no-answer"
   | "not-a-target"
   | "symbolic-link"
   | "no-permission"

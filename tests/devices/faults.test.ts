@@ -100,6 +100,15 @@ describe.skipIf(faults)("on a file system that goes wrong in mid-run", () => {
     expect(finished.stderr).toMatch(/Stopped, but .* did not answer/);
   });
 
+  it("a drive that answers nothing at all, which is said before the run begins", async () => {
+    faulty.freeze(true);
+    const finished = await nerrit(asked(faulty.directory, "read", 5));
+    faulty.freeze(false);
+    expect(finished.status).toBe(1);
+    expect(finished.stderr).toMatch(/has not answered for 10 s/);
+    expect(finished.stdout).toBe("");
+  });
+
   it("a drive so slow that nothing comes", async () => {
     faulty.commit("slow 3000000");
     const finished = await nerrit([

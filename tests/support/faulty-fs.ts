@@ -14,6 +14,8 @@ export interface FaultyDirectory {
   commit(...faults: string[]): void;
   /** Its server dies: from now on every request fails, as if the medium had been pulled out. */
   die(): void;
+  /** Its server stands still, or goes on: until then nothing at all is answered. */
+  freeze(still: boolean): void;
   remove(): Promise<void>;
 }
 
@@ -64,6 +66,7 @@ export async function makeFaulty(): Promise<FaultyDirectory> {
     directory: directory!,
     commit,
     die: () => void child.kill("SIGKILL"),
+    freeze: (still) => void child.kill(still ? "SIGSTOP" : "SIGCONT"),
     async remove() {
       commit();
       const gone = child.exitCode === null && child.signalCode === null && once(child, "exit");

@@ -2,6 +2,7 @@ import fs from "node:fs/promises";
 import path from "node:path";
 import { findingsOf } from "@/core/system/findings";
 import type { SeenWay, SystemReport } from "@/core/system/report";
+import { answering } from "../answering";
 import { deviceNumber } from "../device";
 import { mountOf, parseMountLine, type Mount } from "../mount";
 import { Refusal } from "../refusal";
@@ -28,6 +29,7 @@ export async function probe(target: string, root = "/"): Promise<SystemReport> {
     const where = root === "/" ? "this system" : root;
     throw new Refusal("unsupported", `There is no /sys below ${where}: nothing to read from.`);
   }
+  if (root === "/") await answering(target);
   const mounts = ((await tree.read(MOUNTS)) ?? "")
     .split("\n")
     .flatMap((line) => parseMountLine(line) ?? []);
