@@ -67,7 +67,7 @@ function tryBench(random: Random, seed: number, cause: SmallCause): MadeBench | 
     ...{ id: "slow", name: "slow", fileSystem: "ext4", host: OLD_HOST },
     transport: cause.startsWith("driver") ? "usb-unqueued" : null,
   };
-  const culprit = chain.find(({ kind }) => cause.startsWith(kind));
+  const culprit = chain.find(({ kind }) => cause.startsWith(`${kind} `));
   const sound: Truth = {
     tolls: new Map(shelf.map(({ id, kind }) => [id, usualToll(random, kind)])),
     driver: between(random, 50, 120),
@@ -162,12 +162,13 @@ function withCause(random: Random, cause: SmallCause, culprit: string | null, so
 function carries({ parts, transport, host: on }: Rig, depth: number, truth: Truth): number {
   const { tolls, driver, host, dropping } = truth;
   const low = parts.some(({ id }) => id === dropping);
+  const unqueued = transport === "usb-unqueued";
   const link = low ? HIGH_SPEED.mbps : 1000;
   const us =
     parts.reduce((sum, { id }) => sum + tolls.get(id)!.us, 0) +
-    (driver + (transport ? 60 : 0) + (on === OLD_HOST ? host : 0) + (low ? HIGH_SPEED.us : 0)) +
+    (driver + (unqueued ? 60 : 0) + (on === OLD_HOST ? host : 0) + (low ? HIGH_SPEED.us : 0)) +
     BLOCK / link;
-  const inFlight = transport ? 1 : depth;
+  const inFlight = unqueued ? 1 : depth;
   const most = inFlight === 1 ? Infinity : Math.min(...parts.map(({ id }) => tolls.get(id)!.most));
   return Math.min((inFlight * BLOCK) / us, (most * BLOCK) / 1e6, link);
 }
