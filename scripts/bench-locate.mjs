@@ -54,18 +54,23 @@ for (const cause of SMALL_CAUSES)
     small.filter((one) => one.cause === cause),
   );
 row("all", small);
-console.log("calibration: where it said, it was right");
-const named = [...found, ...small].flatMap((one) => one.said);
-for (let tenth = 0; tenth < 10; tenth++) {
-  const here = named.filter(
-    ({ probability }) => Math.min(9, Math.floor(probability * 10)) === tenth,
-  );
-  if (here.length < 50) continue;
-  const mean = here.reduce((sum, { probability }) => sum + probability, 0) / here.length;
-  const right = here.filter((one) => one.right).length;
-  console.log(
-    `  ${tenth * 10} to ${tenth * 10 + 10} %: said ${(100 * mean).toFixed(1)} %, right ${percent(right, here.length)} of ${here.length}`,
-  );
+for (const [name, list] of [
+  ["large requests", found],
+  ["small requests", small],
+]) {
+  console.log(`calibration, ${name}: where it said, it was right`);
+  const named = list.flatMap((one) => one.said);
+  for (let tenth = 0; tenth < 10; tenth++) {
+    const here = named.filter(
+      ({ probability }) => Math.min(9, Math.floor(probability * 10)) === tenth,
+    );
+    if (here.length < 50) continue;
+    const mean = here.reduce((sum, { probability }) => sum + probability, 0) / here.length;
+    const right = here.filter((one) => one.right).length;
+    console.log(
+      `  ${tenth * 10} to ${tenth * 10 + 10} %: said ${(100 * mean).toFixed(1)} %, right ${percent(right, here.length)} of ${here.length}`,
+    );
+  }
 }
 console.log(
   `${median(found.map(({ ms }) => ms)).toFixed(0)} ms for a whole bench in the median, ${Math.max(...found.map(({ ms }) => ms)).toFixed(0)} ms at most`,
