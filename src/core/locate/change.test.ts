@@ -29,6 +29,18 @@ describe("single changes of a rig", () => {
     expect(made.join()).not.toMatch(/sata port|K2 hub K2/);
   });
 
+  it("tell apart parts of one name", () => {
+    const [twin, tagged] = [cable(USB_10G, "K1"), cable(USB_10G, "K1")];
+    const shelf = [
+      { ...twin, id: "twin" },
+      { ...tagged, id: "tagged", tag: "red" },
+    ];
+    const texts = changesOf(slow, shelf, NONE).map(({ text }) => text);
+    expect(texts).toContain("put another K1 in place of K1");
+    expect(texts).toContain("put another K1 (red) in place of K1");
+    expect(texts).toContain("put K1 in place of K2");
+  });
+
   it("take a hub out with one of its cables, and never a cable by itself", () => {
     const made = changesOf(slow, [], NONE).filter(({ kind }) => kind === "without");
     expect(chains(made).toSorted()).toEqual(["port K1 box drive", "port K2 box drive"]);

@@ -31,6 +31,10 @@ export interface Choices {
   bays?: ReadonlyMap<string, readonly string[]>;
 }
 
+/** What a part is called beside one that may bear the same name. */
+const besides = ({ name, tag, serial }: Part, other: Part): string =>
+  name === other.name ? `another ${name}${tag || serial ? ` (${tag || serial})` : ""}` : name;
+
 /**
  * Every single change of a rig that can be made with what is at hand, and that links. Taking out a hub
  * with its cable is one change; a cable between two parts that stay is exchanged, not left out.
@@ -54,7 +58,7 @@ export function changesOf(
     ...exchanges(rig, shelf).flatMap(({ out, put }) =>
       makes(
         "exchange",
-        `put ${put.name} in place of ${out.name}`,
+        `put ${besides(put, out)} in place of ${out.name}`,
         keptModes(replacePart(rig, out, put), rig),
         out.kind,
       ),

@@ -129,19 +129,27 @@ function byRequests(
   direction: Direction,
   drill: Drill,
 ): Limit[] {
-  const narrowest = stages.reduce((a, b) => (b.ceiling < a.ceiling ? b : a));
   const usual = allLinks(rig).some((link) => isDrivenOtherwise(rig, link))
     ? requestsOf({ ...rig, transport: null }, direction, drill)
     : null;
   const at: At =
     usual && usual.mbps > COSTS * mbps
       ? { condition: "transport" }
-      : byLinks
-        ? ledgerAt(rig, narrowest)
-        : { ledger: rig.parts.at(-1)!.id };
+      : { ledger: rig.parts.at(-1)!.id };
+  const links = byLinks ? byStage(rig, stages, 1) : [];
+  // What lies in the band of the links is theirs.
+  const { least } = boundsOf(links);
   const band = { low: mbps * Math.exp(-VAGUE), high: mbps };
-  const own = (grid: Grid) => foreseenOn(grid, mbps, VAGUE, VAGUE);
-  return [{ at, key: "requests", stage: null, band, own }];
+  const own = (grid: Grid) => cutAt(foreseenOn(grid, mbps, VAGUE, VAGUE), least, grid);
+  return [...links, { at, key: "requests", stage: null, band, own }];
+}
+
+/** A distribution as far as it lies below a rate; the rest of it is no limit. */
+function cutAt(density: Float64Array, most: number, { rates }: Grid): Float64Array {
+  if (most === Infinity) return density;
+  const cut = density.map((value, i) => (rates[i]! < most ? value : 0));
+  cut[cut.length - 1] = 1 - cut.reduce((sum, value) => sum + value, 0);
+  return cut;
 }
 
 /** The distribution of the lowest of several limits, and which of them that is. */

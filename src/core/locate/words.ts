@@ -60,18 +60,21 @@ export function tellExplanation({ kind, site, at }: Explanation, of: Explained):
 const isSmall = ({ ledger: { requests } }: Trial): boolean =>
   requests !== null && requests.block < LARGE;
 
+/** Of small requests, whether it is a link that lets no more of them through, not the time of each. */
+const isLink = (at: At, { rig }: Explained): boolean =>
+  at !== null && "ledger" in at && at.ledger !== rig.parts.at(-1)!.id;
+
 function tellDesign(at: At, of: Explained): string {
   const { requests } = of.trial.ledger;
   const name = ledgerName(at, of);
   if (!requests) return `${name} carries no more`;
-  const isLink = requests.byLinks && at !== null && "ledger" in at;
-  return isLink ? `such requests get no more through ${name}` : `${name} allows no more`;
+  return isLink(at, of) ? `such requests get no more through ${name}` : `${name} allows no more`;
 }
 
 function ledgerName(at: At, { rig, trial }: Explained): string {
   if (at && "condition" in at)
     return trial.ledger.requests ? "the driver mode" : "the link in its driver mode";
-  if (trial.ledger.requests && !trial.ledger.requests.byLinks)
+  if (trial.ledger.requests && !isLink(at, { rig, trial }))
     return `what each request takes on the way to ${rig.parts.at(-1)!.name}`;
   const id = at && "ledger" in at ? at.ledger : null;
   const part = [...rig.parts, ...rig.beside, ...rig.other].find((one) => one.id === id);
