@@ -28,6 +28,13 @@ describe("drills whose rates can be held against each other", () => {
     expect(asksNoMore(ferry(), ferry())).toBe(true);
     expect(asksNoMore(ferry(), haul())).toBe(false);
   });
+
+  it("are those of a ladder’s step that asks for most, by which it is known", () => {
+    const blocks = usualDrill("stride-ladder", "read", { blocks: [4096, 2 ** 20, 65_536] });
+    expect(shapeOf(blocks)).toMatchObject({ block: 2 ** 20, depth: 1 });
+    const depths = usualDrill("depth-ladder", "read", { depths: [1, 64, 8] });
+    expect(shapeOf(depths)).toMatchObject({ block: 4096, depth: 64 });
+  });
 });
 
 describe("a drill that asks for no more than another", () => {

@@ -1,7 +1,7 @@
 import { DRILLS } from "./catalogue";
 import { defineFrom, drillKey, kindOf, programOf, summaryOf, titleOf, type Drill } from "./drill";
 
-/** What of a drill a prediction depends on: the requests of its first flow. */
+/** What of a drill a prediction depends on: the requests of its flow, of a ladder those of its last step up. */
 export interface DrillShape {
   title: string;
   /** The trade description, always shown beside the title. */
@@ -19,8 +19,12 @@ export function shapeOf(drill: Drill): DrillShape | null {
 const shapes = new WeakMap<Drill, DrillShape | null>();
 
 function makeShape(drill: Drill): DrillShape | null {
-  const flow = programOf(drill).find((step) => step.do === "flow");
-  if (!flow) return null;
+  const flows = programOf(drill).filter((step) => step.do === "flow");
+  const [first] = flows;
+  if (!first) return null;
+  // A ladder is known by its fastest step: the one that asks for most at a time.
+  const asks = ({ block, depth }: { block: number; depth: number }) => block * depth;
+  const flow = flows.reduce((a, b) => (asks(b) > asks(a) ? b : a));
   return {
     title: titleOf(drill),
     what: `${kindOf(drill).what}: ${summaryOf(drill)}`,

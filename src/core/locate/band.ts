@@ -2,6 +2,8 @@ import { placeOf, type Grid } from "./grid";
 
 /** How far below its band good hardware may yet lie, ever less likely, as a difference of logarithms. */
 const BELOW = 0.1;
+/** Two rigs of good hardware put together of the same links lie this close, as a difference of logarithms. */
+export const APART = 0.15;
 /** Points at which a band is taken onto the grid. */
 const POINTS = 80;
 
@@ -34,20 +36,34 @@ export function bandOn(
  * @param mbps what is foreseen, MB/s
  * @param above how far above it good hardware may lie, as a difference of logarithms
  * @param below how far below
+ * @param shown what other rigs show to be reached of it, as a share; the rest below that is unlikely
  */
-export function foreseenOn(grid: Grid, mbps: number, above: number, below: number): Float64Array {
+export function foreseenOn(
+  grid: Grid,
+  mbps: number,
+  above: number,
+  below: number,
+  shown = 0,
+): Float64Array {
   const known = bands.get(grid) ?? new Map<string, Float64Array>();
   bands.set(grid, known);
-  const key = ["foreseen", mbps, above, below].join(" ");
+  const key = ["foreseen", mbps, above, below, shown].join(" ");
   let found = known.get(key);
-  if (!found) known.set(key, (found = spreadOut(grid, mbps, above, below)));
+  if (!found) known.set(key, (found = spreadOut(grid, mbps, above, below, shown)));
   return found;
 }
 
-function spreadOut(grid: Grid, mbps: number, above: number, below: number): Float64Array {
+function spreadOut(
+  grid: Grid,
+  mbps: number,
+  above: number,
+  below: number,
+  shown: number,
+): Float64Array {
   const values = Float64Array.from(grid.rates, (rate) => {
     const off = Math.log(rate / mbps) / (rate > mbps ? above : below);
-    return Number.isFinite(off) ? Math.exp(-0.5 * off * off) : 0;
+    const less = rate < shown * mbps ? Math.log((shown * mbps) / rate) / APART : 0;
+    return Number.isFinite(off) ? Math.exp(-0.5 * (off * off + less * less)) : 0;
   });
   const total = values.reduce((sum, value) => sum + value, 0);
   return values.map((value) => value / total);

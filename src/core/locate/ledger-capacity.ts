@@ -1,12 +1,12 @@
 import type { Rig } from "../chain/rig";
 import { stagesOf, type Stage } from "../chain/stage";
 import { allLinks, usualTransport, type Link } from "../chain/link";
-import type { Drill } from "../drills/drill";
+import { kindOf, type Drill } from "../drills/drill";
 import { shapeOf } from "../drills/shape";
 import type { Direction } from "../units/rate";
 import type { Grid } from "./grid";
-import { bandOn, foreseenOn } from "./band";
-import { requestsOf, VAGUE, type Requests } from "./requests";
+import { APART, bandOn, foreseenOn } from "./band";
+import { requestsOf, VAGUE, type Requests, type Shown } from "./requests";
 import type { At } from "./site";
 
 /** What the ledger of a rig leaves of the flow: not one rate, but a band in which good hardware lies. */
@@ -25,6 +25,8 @@ export interface LedgerCapacity {
   least: number;
   /** The requests on whose own time that rests, which is known to a factor of two; null for none. */
   requests: Requests | null;
+  /** Whether it is what a drive sustains, past what its cache takes. */
+  fills: boolean;
 }
 
 /** A copy of files spends some of its time between them. */
@@ -33,6 +35,7 @@ const COPY_SHARE = 0.6;
 /**
  * The ledger's capacity of a rig for a drill.
  *
+ * @param shown what other rigs show to be reached of what is foreseen
  * @returns null where a link does not come up
  */
 export function ledgerCapacity(
@@ -40,11 +43,13 @@ export function ledgerCapacity(
   drill: Drill,
   direction: Direction,
   grid: Grid,
+  shown: Shown = () => 0,
 ): LedgerCapacity | null {
-  const found = limitsOf(rig, drill, direction);
+  const found = limitsOf(rig, drill, direction, shown);
   if (!found) return null;
   const { limits, ceiling, requests } = found;
-  return { ...lowestOf(limits, grid), ...boundsOf(limits), ceiling, requests };
+  const fills = direction === "write" && kindOf(drill).shows.includes("sustained");
+  return { ...lowestOf(limits, grid), ...boundsOf(limits), ceiling, requests, fills };
 }
 
 /**
@@ -70,12 +75,13 @@ function limitsOf(
   rig: Rig,
   drill: Drill,
   direction: Direction,
+  shown: Shown = () => 0,
 ): { limits: Limit[]; ceiling: number; requests: Requests | null } | null {
   const stages = stagesOf(rig, direction);
   if (stages.length === 0 || stages.some(({ ceiling }) => ceiling <= 0)) return null;
   const requests = requestsOf(rig, direction, drill);
   const limits = requests
-    ? byRequests(rig, stages, requests, direction, drill)
+    ? byRequests(rig, stages, requests, direction, drill, shown(requests))
     : byStage(rig, stages, shapeOf(drill) ? 1 : COPY_SHARE);
   const ceiling = Math.min(...stages.map((stage) => stage.ceiling));
   return { limits, ceiling, requests };
@@ -128,6 +134,7 @@ function byRequests(
   { mbps, byLinks }: Requests,
   direction: Direction,
   drill: Drill,
+  shown: number,
 ): Limit[] {
   const usual = allLinks(rig).some((link) => isDrivenOtherwise(rig, link))
     ? requestsOf({ ...rig, transport: null }, direction, drill)
@@ -139,8 +146,9 @@ function byRequests(
   const links = byLinks ? byStage(rig, stages, 1) : [];
   // What lies in the band of the links is theirs.
   const { least } = boundsOf(links);
-  const band = { low: mbps * Math.exp(-VAGUE), high: mbps };
-  const own = (grid: Grid) => cutAt(foreseenOn(grid, mbps, VAGUE, VAGUE), least, grid);
+  const low = mbps * Math.max(Math.exp(-VAGUE), shown * Math.exp(-APART));
+  const band = { low, high: mbps };
+  const own = (grid: Grid) => cutAt(foreseenOn(grid, mbps, VAGUE, VAGUE, shown), least, grid);
   return [...links, { at, key: "requests", stage: null, band, own }];
 }
 

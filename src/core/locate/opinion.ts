@@ -56,6 +56,8 @@ const USUAL_SHARES = {
   "drive fault": 0.03,
   // Of small requests, where nobody entered how long one takes the drive.
   "request time": 0.4,
+  // Of what a drive sustains in writing once its cache is full.
+  "sustained writing": 0.3,
   // Of all pairings of a rig together.
   pairing: 0.1,
   fileSystem: 0.08,

@@ -11,11 +11,16 @@ import { sitesOf } from "./site";
 const grid = gridOver(0.05, 2000);
 const [P, K, B, D] = [port(USB_10G), cable(USB_10G, "K"), enclosure(), drive()];
 const told: Part = { ...D, requestUs: { read: 90 } };
-const prior = (part: Part, name: string, opinion: Opinion = USUAL_OPINION) => {
+const prior = (
+  part: Part,
+  name: string,
+  opinion: Opinion = USUAL_OPINION,
+  direction: "read" | "write" = "read",
+) => {
   const chain = rig([P, K, B, part.kind === "drive" ? part : D]);
   const site = sitesOf(chain).find(({ key }) => key === `part ${part.id}`)!;
-  const ledger = ledgerCapacity(chain, usualDrill(name, "read"), "read", grid)!;
-  return priorOf(site, "read", ledger, grid, opinion);
+  const ledger = ledgerCapacity(chain, usualDrill(name, direction), direction, grid)!;
+  return priorOf(site, direction, ledger, grid, opinion);
 };
 /** Of a limit, were there one: how likely it lies below a rate. */
 const below = ({ density }: { density: Float64Array }, mbps: number) =>
@@ -35,6 +40,16 @@ describe("what is believed of a part before any run", () => {
     expect(below(prior(D, "scatter"), 1)).toBeGreaterThan(0.1);
     expect(below(prior(D, "scatter"), 0.15)).toBeLessThan(0.01);
     expect(below(prior(told, "scatter"), 1)).toBeLessThan(0.01);
+  });
+
+  it("is that a drive may sustain less in writing than it begins with, which says nothing of others", () => {
+    const fill = prior(D, "long-fill", USUAL_OPINION, "write");
+    expect(fill.odds).toBeGreaterThan(3 * prior(D, "haul", USUAL_OPINION, "write").odds);
+    for (const part of [P, K, B])
+      expect(prior(part, "long-fill", USUAL_OPINION, "write").odds).toBeCloseTo(
+        prior(part, "haul", USUAL_OPINION, "write").odds,
+        6,
+      );
   });
 
   it("is what the tester says of it", () => {

@@ -3,7 +3,14 @@ import type { Direction } from "../units/rate";
 import type { LinkMode } from "../ledger/mode";
 import type { LedgerCapacity } from "./ledger-capacity";
 import type { Grid } from "./grid";
-import { believed, priorsOfPart, USUAL_OPINION, type CauseKind, type Opinion } from "./opinion";
+import {
+  believed,
+  priorsOfPart,
+  USUAL_OPINION,
+  type CauseKind,
+  type Opinion,
+  type PriorKey,
+} from "./opinion";
 import { LARGE } from "./requests";
 import { factorOf, type Signature } from "./signature";
 import type { Site } from "./site";
@@ -47,19 +54,18 @@ const LEAST_SHARE = 0.01;
 export function priorOf(
   site: Site,
   direction: Direction,
-  ledger: Pick<LedgerCapacity, "least" | "requests">,
+  ledger: Pick<LedgerCapacity, "least" | "requests" | "fills">,
   grid: Grid,
   opinion: Opinion = USUAL_OPINION,
   signatures: readonly Signature[] = [],
   pairings = USUAL_PAIRINGS,
 ): SitePrior {
   const slow = slowRequests(site, direction, ledger, grid);
-  const shares = sharesOf(site, direction, opinion, pairings, slow !== null).map(
-    ({ kind, share }) => ({
-      kind,
-      share: Math.min(MOST_SHARE, share * factorOf(signatures, site.key, kind)),
-    }),
-  );
+  const known = slow ? "request time" : ledger.fills ? "sustained writing" : null;
+  const shares = sharesOf(site, direction, opinion, pairings, known).map(({ kind, share }) => ({
+    kind,
+    share: Math.min(MOST_SHARE, share * factorOf(signatures, site.key, kind)),
+  }));
   const kinds = shares.map(({ kind, share }) => ({
     kind,
     density: scaled(
@@ -82,7 +88,7 @@ function sharesOf(
   direction: Direction,
   opinion: Opinion,
   pairings: number,
-  slow: boolean,
+  usual: PriorKey | null,
 ): { kind: CauseKind; share: number }[] {
   if (site.kind === "pairing")
     return [{ kind: "pairing", share: believed(opinion, "pairing") / Math.max(1, pairings) }];
@@ -93,9 +99,10 @@ function sharesOf(
   const [part] = site.parts as [Part];
   const saysMost = part.limits[direction] !== undefined;
   return priorsOfPart(part.kind).map(({ key, kind }) => {
-    if (kind === "own-limit" && slow) return { kind, share: believed(opinion, "request time") };
+    const own = kind === "own-limit";
+    if (own && usual && part.kind === "drive") return { kind, share: believed(opinion, usual) };
     const share = believed(opinion, key);
-    return { kind, share: kind === "own-limit" && !saysMost ? share * UNSAID : share };
+    return { kind, share: own && !saysMost ? share * UNSAID : share };
   });
 }
 

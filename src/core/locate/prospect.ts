@@ -4,6 +4,7 @@ import type { Change } from "./change";
 import { designed } from "./designed";
 import { ledgerCapacity } from "./ledger-capacity";
 import { priorOf, type SitePrior } from "./prior";
+import { shownBy } from "./requests";
 import { pairingsIn, sitesOf } from "./site";
 import { expectedOf } from "./slower-modes";
 import { stateSite } from "./state";
@@ -51,7 +52,8 @@ function prospectOf(
   { rig, states = [] }: Change,
   drill: Drill,
 ): Prospect | null {
-  const ledger = ledgerCapacity(designed(rig), drill, direction, grid);
+  const shown = shownBy(trials.map((one) => ({ ...one, requests: one.ledger.requests })));
+  const ledger = ledgerCapacity(designed(rig), drill, direction, grid, shown);
   if (!ledger) return null;
   const sites = [...sitesOf(rig), ...states.map((state) => stateSite(rig, state))];
   const here = sites.flatMap(({ key }) => numbers.get(key) ?? []);

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { usualDrill } from "../drills/shape";
 import { modeOf } from "../ledger/catalogue";
 import { cable, drive, enclosure, port, rig, USB_10G, USB_5G } from "../testing/rigs";
-import { rateAt, requestsOf } from "./requests";
+import { rateAt, requestsOf, shownBy } from "./requests";
 
 const way = rig([port(USB_10G), cable(USB_10G, "K"), enclosure(), drive()]);
 const scatter = (set: object = {}) => usualDrill("scatter", "read", { ...set });
@@ -58,5 +58,28 @@ describe("requests whose own time counts", () => {
         },
       ),
     );
+  });
+});
+
+describe("what other rigs show of what is foreseen", () => {
+  const single = of({ depth: 1 });
+  const narrow = of({}, rig([port(USB_5G), ...way.parts.slice(1)]));
+
+  it("is the most that any reached of it, and never more than all", () => {
+    const shown = shownBy([
+      { requests: single, median: single.mbps * 0.4 },
+      { requests: single, median: single.mbps * 0.7 },
+      { requests: narrow, median: narrow.mbps * 1.2 },
+      { requests: null, median: 1000 },
+    ]);
+    expect(shown(single)).toBeCloseTo(0.7, 9);
+    expect(shown(narrow)).toBe(1);
+  });
+
+  it("is nothing for requests on another way, or of which others are in flight", () => {
+    const shown = shownBy([{ requests: single, median: single.mbps }]);
+    expect(shown(of())).toBe(0);
+    expect(shown(of({ depth: 1 }, { ...way, transport: "usb-unqueued" }))).toBe(0);
+    expect(shownBy([])(single)).toBe(0);
   });
 });

@@ -26,6 +26,26 @@ export interface Requests {
   byLinks: boolean;
 }
 
+/** What rigs of the same links show to be reached of what is foreseen of requests, as a share up to 1. */
+export type Shown = (requests: Requests) => number;
+
+/**
+ * What was reached of what is foreseen, by rigs on whose way the same is foreseen: how far off that is
+ * they share, since it comes of the same protocols and links.
+ */
+export function shownBy(seen: readonly { requests: Requests | null; median: number }[]): Shown {
+  const shares = new Map<string, number>();
+  for (const { requests, median } of seen) {
+    if (!requests) continue;
+    const key = likeOf(requests);
+    shares.set(key, Math.min(1, Math.max(shares.get(key) ?? 0, median / requests.mbps)));
+  }
+  return (requests) => shares.get(likeOf(requests)) ?? 0;
+}
+
+const likeOf = ({ block, depth, overheadUs, rate }: Requests): string =>
+  [block, depth, overheadUs.toFixed(1), rate.toFixed(1)].join();
+
 /** Requests from this size on are large: their rate hardly depends on the time each takes. */
 export const LARGE = 128 * 1024;
 /**

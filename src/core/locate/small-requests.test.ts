@@ -116,6 +116,19 @@ describe("another part that takes its time", () => {
     expect(single.first).toMatchObject({ kind: "as-designed", at: { ledger: "flash" } });
   });
 
+  it("is it, where another in its place reaches what is foreseen, of ladders by their last step too", () => {
+    const seen = [through(B, flash), through(B2, flash)].map((one, i) =>
+      measured(one, around([480, 940][i]!), { drill: { name: "stride-ladder" } }),
+    );
+    const located = locate(observationsOf(seen), [P, K1, B, B2, flash]);
+    const of = (name: string) => located.find(({ rig }) => rig.name === name)!;
+    expect(of("flash in box 2").explanations[0]).toMatchObject({ kind: "as-designed" });
+    const slow = of("flash in box").explanations;
+    expect(slow[0]).toMatchObject({ at: { part: "box" } });
+    const designed = slow.filter(({ kind }) => kind === "as-designed");
+    expect(designed.reduce((sum, { probability }) => sum + probability, 0)).toBeLessThan(0.3);
+  });
+
   it("is nobody, where small requests nearly fill the link", () => {
     const narrow = rig([port(USB_5G), K1, B, flash], "narrow");
     const one = found(24, [narrow, 425])("narrow");

@@ -1,3 +1,4 @@
+import { median } from "simple-statistics";
 import type { Rig } from "../chain/rig";
 import type { Drill } from "../drills/drill";
 import type { Direction } from "../units/rate";
@@ -5,6 +6,7 @@ import type { Grid } from "./grid";
 import { comesAndGoes, designed } from "./designed";
 import { ledgerCapacity, type LedgerCapacity } from "./ledger-capacity";
 import { believed, USUAL_OPINION, type Opinion } from "./opinion";
+import { requestsOf, shownBy } from "./requests";
 import { sitesOf, type Site } from "./site";
 import { weighModes } from "./slower-modes";
 import { stateSite, type DriveState } from "./state";
@@ -63,10 +65,15 @@ export function trialsOf(
 ): Trial[] {
   const nothing = believed(opinion, "nothing");
   const repeats = noiseOfRepeats(seen);
-  const trials = seen.flatMap((one, at) => {
+  const rigs = seen.map((one, at) => {
     const others = seen.flatMap(({ rig }) => (rig === one.rig ? [] : [rig]));
     const rig = comesAndGoes(one.rig, others) ? one.rig : designed(one.rig);
-    const ledger = ledgerCapacity(rig, one.drill, direction, grid);
+    const requests = requestsOf(rig, direction, one.drill);
+    return { one, at, rig, requests, median: median(one.rates) };
+  });
+  const trials = rigs.flatMap(({ one, at, rig }) => {
+    const shown = shownBy(rigs.filter((other) => other.at !== at));
+    const ledger = ledgerCapacity(rig, one.drill, direction, grid, shown);
     return ledger ? [trialOf(one, at, ledger, repeats, grid, nothing)] : [];
   });
   weighModes(trials, direction, grid);
@@ -125,10 +132,6 @@ function trialOf(
     odd[i] = (nothing * Math.exp(-0.5 * off * off)) / -Math.log(ODD_FLOOR);
     likelihood[i]! += limited[i]! + odd[i]!;
   }
-  const middle =
-    logs.length % 2
-      ? logs[(logs.length - 1) / 2]!
-      : (logs[logs.length / 2 - 1]! + logs[logs.length / 2]!) / 2;
   return {
     ...seen,
     ...{
@@ -138,7 +141,7 @@ function trialOf(
         ...(seen.states ?? []).map((state) => stateSite(seen.rig, state)),
       ],
       ledger,
-      median: Math.exp(middle),
+      median: Math.exp(median(logs)),
       noise,
     },
     ...{ likelihood, limited, asDesigned, odd },

@@ -42,6 +42,11 @@ function wordsOf(key: PriorKey): { what: string; kind: CauseKind } {
       what: "a drive that does not say so takes long for small requests",
       kind: "own-limit",
     };
+  if (key === "sustained writing")
+    return {
+      what: "a drive writes slowly once its cache is full",
+      kind: "own-limit",
+    };
   const [part, kind] = key.split(" ") as [PartKind, CauseKind];
   return { what: `${PART_KIND_NAMES[part]}: ${PRIORS[kind].name}`, kind };
 }
