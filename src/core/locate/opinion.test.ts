@@ -5,7 +5,16 @@ import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, hub, port, rig, USB_10G } from "../testing/rigs";
 import { learntMinutes, withLearnt } from "./learnt";
 import { locate, placesOf } from "./locate";
-import { believed, Opinion, PRIOR_KEYS, priorsOfPart, USUAL_OPINION, usualShare } from "./opinion";
+import {
+  believed,
+  Opinion,
+  PRIOR_KEYS,
+  PRIORS,
+  priorsOfPart,
+  reasonOf,
+  USUAL_OPINION,
+  usualShare,
+} from "./opinion";
 
 const [K1, K2] = [cable(USB_10G, "K1"), cable(USB_10G, "K2")];
 const slow = {
@@ -25,6 +34,12 @@ describe("what a tester believes", () => {
     for (const key of PRIOR_KEYS) expect(believed(USUAL_OPINION, key)).toBe(usualShare(key));
     expect(priorsOfPart("cable").map(({ kind }) => kind)).toEqual(["dropped-mode", "fault"]);
     expect(priorsOfPart("drive").map(({ kind }) => kind)).toEqual(["own-limit", "fault"]);
+  });
+
+  it("has a reason of its own where it stands for more than its kind of cause", () => {
+    for (const key of ["request time", "sustained writing"] as const)
+      expect(reasonOf(key, "own-limit")).not.toBe(PRIORS["own-limit"].why);
+    expect(reasonOf("drive own-limit", "own-limit")).toBe(PRIORS["own-limit"].why);
   });
 
   it("moves what is likely of a rig, and by no more than it is moved itself", () => {

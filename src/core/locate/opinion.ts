@@ -77,6 +77,18 @@ const USUAL_SHARES = {
 export type PriorKey = keyof typeof USUAL_SHARES;
 export const PRIOR_KEYS = Object.keys(USUAL_SHARES) as [PriorKey, ...PriorKey[]];
 
+/** Of shares that stand for something of their own, why they are as they are. */
+const OWN_REASONS: Partial<Record<PriorKey, string>> = {
+  "request time":
+    "flash takes some 0.05 to 1 ms for each, a disk that seeks and turns 5 to 20 ms, and few makers print it",
+  "sustained writing":
+    "a cache takes what comes as fast as it comes; what lies behind it often takes a fraction of that",
+};
+
+/** Why a cause is held for as likely as it is. */
+export const reasonOf = (key: PriorKey, kind: CauseKind): string =>
+  OWN_REASONS[key] ?? PRIORS[kind].why;
+
 /** Minutes that a change takes by hand, by what is changed: as watched at benches. */
 export const MINUTES = {
   "host-port": 2,

@@ -8,6 +8,7 @@ import {
   MINUTES,
   PRIOR_KEYS,
   PRIORS,
+  reasonOf,
   usualShare,
   type CauseKind,
   type MinutesOf,
@@ -124,7 +125,7 @@ export function OpinionForm({
             return (
               <tr key={key}>
                 <td className={CELL}>
-                  {what} <span className="text-[13px] text-secondary">{PRIORS[kind].why}</span>
+                  {what} <span className="text-[13px] text-secondary">{reasonOf(key, kind)}</span>
                 </td>
                 <td className={CELL}>
                   <Input
