@@ -2,24 +2,13 @@ import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { nerrit, nerritAt, until, type Finished } from "../support/command";
+import { nerrit, nerritAt, until } from "../support/command";
 import { clockThatJumps, whyNoClock } from "../support/clock";
 import { makeFaulty, whyNoFaults, type FaultyDirectory } from "../support/faulty-fs";
+import { asked, documentOf, UNDER_WAY } from "../support/mid-run";
 import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
 
 /** Bad luck in mid-run: it ends in a sentence, and what was measured until then is kept. */
-
-interface Document {
-  meanMBps: number;
-  bytes: number;
-  ms: number;
-  samples: { ms: number; bytes: number }[];
-  events: { kind: string; text: string }[];
-}
-const documentOf = ({ stdout }: Finished) => JSON.parse(stdout) as Document;
-
-/** Of a run's progress: it has said twice how far its counted time is. */
-const UNDER_WAY = /(MB\/s\n[^]*){2}/;
 
 const faults = whyNoFaults();
 if (faults) console.warn(`skipped: faults in mid-run (${faults})`);
@@ -30,11 +19,6 @@ describe.skipIf(faults)("on a file system that goes wrong in mid-run", () => {
     faulty = await makeFaulty();
   });
   afterEach(() => faulty.remove());
-
-  const asked = (target: string, direction: string, seconds: number) => [
-    ...["measure", "--target", target, "--direction", direction, "--seconds", String(seconds)],
-    ...["--span", "8MiB", "--block", "64KiB", "--depth", "4", "--reserve", "0B", "--json"],
-  ];
 
   it.each([
     ["I/O errors", "error 0 99999999", "write", /EIO while measuring/],
@@ -51,23 +35,6 @@ describe.skipIf(faults)("on a file system that goes wrong in mid-run", () => {
     expect(fs.readdirSync(faulty.directory)).toEqual([]);
   });
 
-  /** `npm run soak` asks for a minute. */
-  const silence = Number(process.env.NERRIT_SILENCE_SECONDS ?? 6);
-  it("a drive that stops answering for a while, and comes back", async () => {
-    const seconds = silence + 6;
-    const finished = await nerritAt(asked(faulty.directory, "write", seconds), UNDER_WAY, () => {
-      faulty.commit("hang");
-      setTimeout(() => faulty.commit(), silence * 1000);
-    });
-    expect(finished.stderr).not.toMatch(/^nerrit:/m);
-    expect(finished.status).toBe(0);
-    const { events, samples, meanMBps } = documentOf(finished);
-    const stalled = events.find(({ kind }) => kind === "stalled");
-    expect(Number(/([\d.]+) s/.exec(stalled!.text)![1])).toBeGreaterThan(silence - 2);
-    expect(samples.at(-1)!.ms).toBeGreaterThan(seconds * 1000 - 100);
-    expect(meanMBps).toBeGreaterThan(0);
-  });
-
   it.each(["read", "write"])("a device that is detached, %s", async (direction) => {
     const disk = makeDisk(64, faulty.directory);
     try {
@@ -80,44 +47,6 @@ describe.skipIf(faults)("on a file system that goes wrong in mid-run", () => {
     } finally {
       disk.remove();
     }
-  });
-
-  it("a drive that stops answering for good", async () => {
-    const finished = await nerritAt(asked(faulty.directory, "write", 10), UNDER_WAY, () =>
-      faulty.commit("hang"),
-    );
-    expect(finished.status).toBe(1);
-    expect(finished.stderr).toMatch(/did not answer/);
-    expect(documentOf(finished).samples.length).toBeGreaterThan(1);
-  });
-
-  it("a drive that never answers, which is stopped", async () => {
-    faulty.commit("hang");
-    const finished = await nerritAt(asked(faulty.directory, "read", 5), /preparing/, (pid) =>
-      process.kill(pid, "SIGINT"),
-    );
-    expect(finished.status).toBe(1);
-    expect(finished.stderr).toMatch(/Stopped, but .* did not answer/);
-  });
-
-  it("a drive that answers nothing at all, which is said before the run begins", async () => {
-    faulty.freeze(true);
-    const finished = await nerrit(asked(faulty.directory, "read", 5));
-    faulty.freeze(false);
-    expect(finished.status).toBe(1);
-    expect(finished.stderr).toMatch(/has not answered for 10 s/);
-    expect(finished.stdout).toBe("");
-  });
-
-  it("a drive so slow that nothing comes", async () => {
-    faulty.commit("slow 3000000");
-    const finished = await nerrit([
-      ...["measure", "--target", faulty.directory, "--drill", "long-fill", "--size", "8MiB"],
-      ...["--seconds", "1", "--reserve", "0B", "--json"],
-    ]);
-    faulty.commit();
-    expect(finished.status).toBe(1);
-    expect(finished.stderr).toMatch(/Not one request was answered/);
   });
 
   it("a copy that cannot be written", async () => {
