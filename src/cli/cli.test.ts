@@ -65,9 +65,8 @@ describe("settings on the command line", () => {
 describe("what a run says", () => {
   const conditions = { device: "loop7", io: "direct", notes: [] } as unknown as Conditions;
   const step = { ...blankStep("flow", {}), meanMBps: 40, bytes: 4e8, ms: 1e4, requests: 800 };
-  const made = (name: string) => {
-    const kind = drillNamed(name);
-    const drill = usualDrill(name, kind.directions[0]!);
+  const made = (name: string, direction = drillNamed(name).directions[0]!) => {
+    const drill = usualDrill(name, direction);
     const targets = name === "convoy" || name === "ferry" ? ["/mnt/a", "/mnt/b"] : ["/mnt/a"];
     const program = programOf(drill, targets.length);
     const steps = program.map(({ label, do: what }) => ({
@@ -132,6 +131,22 @@ describe("what a run says", () => {
       if (picture === "proof") expect(document).toMatchObject({ faults: [], checkedBytes: 8e8 });
     },
   );
+
+  it.each([
+    ["write", "/mnt/b", "/mnt/a"],
+    ["read", "/mnt/a", "/mnt/b"],
+  ] as const)("of a copy that is a %s drill names %s as its source", (direction, from, to) => {
+    const { order, repeat } = made("ferry", direction);
+    const document = measuredDocument(order, [repeat], conditions) as unknown as {
+      sides: { target: string; role: string; waitedMs: number }[];
+    };
+    expect(document.sides).toEqual([
+      { target: from, role: "from", waitedMs: 8000 },
+      { target: to, role: "to", waitedMs: 10 },
+    ]);
+    const said = measuredText(order, [repeat], conditions).join(" ").replace(/\s+/g, " ");
+    expect(said).toContain(`the source ${from} is the slow side`);
+  });
 
   it("has a document also where nothing came to its end", () => {
     const { order } = made("haul");

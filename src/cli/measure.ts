@@ -83,18 +83,15 @@ function placesOf(kind: DrillKind, { target, from, to, direction }: Options) {
   }
   const [named, ...rest] = target;
   if (rest.length > 0) throw new Usage(`${kind.name} takes one --target, or --from and --to`);
-  const end = to ?? named;
-  // What is only read is measured reading; a copy is measured at the end that it goes to.
-  if (end === undefined && from === undefined) {
+  // What is only read is measured reading; a copy is measured at the end that it goes to, unless
+  // reading is asked for.
+  const only = to === undefined && named === undefined;
+  const way = direction ?? (only ? "read" : kind.usualDirection);
+  const [here, other] = way === "read" ? [from ?? named, to] : [to ?? named, from];
+  if (here === undefined) {
     throw new Usage("name what to copy with --from, where to with --to, or both");
   }
-  if (end === undefined) return { target: from!, more: [], other: null, direction: "read" };
-  return {
-    target: end,
-    more: [],
-    other: from ?? null,
-    direction: direction ?? kind.usualDirection,
-  };
+  return { target: here, more: [], other: other ?? null, direction: way };
 }
 
 async function orderOf(options: Options): Promise<{ order: Order; request: MeasureRequest }> {

@@ -9,8 +9,8 @@ import type {
   StepResult,
 } from "@/core/drills/result";
 import { iopsOf } from "@/core/drills/kind";
-import { kindOf } from "@/core/drills/drill";
-import { proofOf, waitedFor } from "@/core/drills/reading";
+import { kindOf, type Drill } from "@/core/drills/drill";
+import { copyEnds, proofOf, waitedFor } from "@/core/drills/reading";
 import { summarise } from "@/core/stats/repeats";
 
 /** What one repeat brought home. */
@@ -59,7 +59,7 @@ export function measuredDocument(
     requests: total((r) => r.requests),
     deviceBytes: results.some((r) => r.deviceBytes === null) ? null : total((r) => r.deviceBytes!),
     latencyUs: quoted?.result?.latencyUs ?? null,
-    ...(quoted ? ofKind(kindOf(drill).picture, quoted, targets) : {}),
+    ...(quoted ? ofKind(drill, quoted, targets) : {}),
     samples: repeats.flatMap(({ samples }, repeat) => samples.map((s) => ({ repeat, ...s }))),
     readings: repeats.flatMap(({ readings }, repeat) => readings.map((r) => ({ repeat, ...r }))),
     events: repeats.flatMap(({ events }, repeat) => events.map((e) => ({ repeat, ...e }))),
@@ -72,14 +72,14 @@ export function measuredDocument(
 
 /** What only drills of one kind have, of the repeat with the middle rate. */
 function ofKind(
-  picture: ReturnType<typeof kindOf>["picture"],
+  drill: Drill,
   { result }: Repeat,
   targets: readonly string[],
 ): Record<string, unknown> {
   const { steps: all, fit } = result!;
   const steps = all.filter(({ kind }) => kind !== "rest");
   const [first] = steps;
-  switch (picture) {
+  switch (kindOf(drill).picture) {
     case "by block":
     case "by depth":
       return { steps: steps.map(stepOf), fit };
@@ -93,24 +93,17 @@ function ofKind(
     case "copy": {
       const copy = first!.copy!;
       const { waitedForFromMs: from, waitedForToMs: to } = copy;
-      const both = targets.length > 1;
+      const ends = copyEnds(targets, drill.direction);
+      const sides = [
+        { target: ends.from, role: "from", waitedMs: from },
+        { target: ends.to, role: "to", waitedMs: to },
+      ];
       return {
         files: copy.files,
         perFileMs: copy.perFileMs,
         perByteMBps: copy.perByteMBps,
         fromMemory: copy.fromMemory,
-        sides: both
-          ? [
-              { target: targets[1], role: "from", waitedMs: from },
-              { target: targets[0], role: "to", waitedMs: to },
-            ]
-          : [
-              {
-                target: targets[0],
-                role: first!.written > 0 ? "to" : "from",
-                waitedMs: first!.written > 0 ? to : from,
-              },
-            ],
+        sides: sides.filter(({ target }) => target !== null),
         waitedFor: waitedFor(from, to, first!.ms),
         verified: copy.verified,
         differing: copy.differing,

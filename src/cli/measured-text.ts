@@ -1,7 +1,7 @@
 import type { Order } from "@/bench/order";
 import { iopsOf } from "@/core/drills/kind";
-import { kindOf, summaryOf, titleOf } from "@/core/drills/drill";
-import { proofOf, waitedFor } from "@/core/drills/reading";
+import { kindOf, summaryOf, titleOf, type Drill } from "@/core/drills/drill";
+import { copyEnds, proofOf, waitedFor } from "@/core/drills/reading";
 import type { Conditions, Fit, StepResult } from "@/core/drills/result";
 import { summarise } from "@/core/stats/repeats";
 import { counted } from "@/core/units/counted";
@@ -37,7 +37,7 @@ export function measuredText(
       : drill.repeats > 1 || kind.repeats > 1
         ? ["one run, so no interval: --repeats 3 gives one"]
         : []),
-    ...PICTURES[kind.picture](steps, targets),
+    ...PICTURES[kind.picture](steps, targets, drill.direction),
     ...fitWords(result!.fit),
     ...events.flatMap(({ ms, text }) => wrapped(`at ${formatSeconds(ms / 1e3)}: ${text}`)),
     ...errors
@@ -48,7 +48,11 @@ export function measuredText(
   ];
 }
 
-type Picture = (steps: readonly StepResult[], targets: readonly string[]) => string[];
+type Picture = (
+  steps: readonly StepResult[],
+  targets: readonly string[],
+  direction: Drill["direction"],
+) => string[];
 
 const times = ({ latencyUs: { p50, p99, p9999, max } }: StepResult) =>
   `request times: p50 ${formatMicroseconds(p50)}, p99 ${formatMicroseconds(p99)}${p9999 ? `, p99.99 ${formatMicroseconds(p9999)}` : ""}, longest ${formatMicroseconds(max)}`;
@@ -110,16 +114,17 @@ const PICTURES: Record<ReturnType<typeof kindOf>["picture"], Picture> = {
           ...flushed(step),
         ]
       : [],
-  copy([step], targets) {
+  copy([step], targets, direction) {
     const copy = step?.copy;
     if (!copy) return [];
     const { waitedForFromMs: from, waitedForToMs: to } = copy;
     const slow = waitedFor(from, to, step.ms);
+    const ends = copyEnds(targets, direction);
     return [
       `${counted(copy.files, "file")}, ${formatSize(step.bytes, 1000)} in ${formatSeconds(step.ms / 1e3)}`,
-      ...(targets.length > 1
+      ...(ends.from !== null && ends.to !== null
         ? wrapped(
-            `waited ${formatSeconds(from / 1e3)} for ${targets[1]}, ${formatSeconds(to / 1e3)} for ${targets[0]}: ${slow === "neither" ? "neither side held the other up" : `${slow === "from" ? targets[1] : targets[0]} is the slow side`}`,
+            `waited ${formatSeconds(from / 1e3)} for the source ${ends.from}, ${formatSeconds(to / 1e3)} for the target ${ends.to}: ${slow === "neither" ? "neither side held the other up" : `the ${slow === "from" ? "source" : "target"} ${ends[slow]} is the slow side`}`,
           )
         : []),
       ...(copy.perFileMs === null

@@ -3,6 +3,7 @@ import type { Conditions } from "@/core/drills/result";
 import type { Job } from "./protocol";
 import type { Target } from "./target";
 import { laneKind } from "./lanes";
+import { busiestCoreNow } from "./processor";
 import { machine, queueOf, quietAt } from "./surroundings/machine";
 
 /** Reads the circumstances of a run from the system; what is not to be had is null. */
@@ -12,8 +13,10 @@ export async function readConditions(
   notes: string[],
   fd: number | null,
 ): Promise<Conditions> {
+  const busiestCoreBefore = await busiestCoreNow();
   return {
     ...machine(job.nerrit),
+    busiestCoreBefore,
     ...(await queueOf(target.device)),
     target: target.path,
     targetKind: target.kind,

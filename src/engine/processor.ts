@@ -1,4 +1,5 @@
 import fs from "node:fs";
+import { setTimeout as sleep } from "node:timers/promises";
 
 /** Busy and total time of each core since the system came up, in clock ticks. */
 export type CoreTimes = { busy: number; total: number }[];
@@ -40,4 +41,14 @@ export function shareBusy(before: CoreTimes, after: CoreTimes): number | null {
   const total = sum(after, (core) => core.total) - sum(before, (core) => core.total);
   if (total <= 0) return null;
   return Math.min(1, (sum(after, (core) => core.busy) - sum(before, (core) => core.busy)) / total);
+}
+
+/** Long enough for some forty of the kernel's clock ticks, short enough that nobody waits for it. */
+const LOOK_MS = 400;
+
+/** The busiest core's share of time not idle, 0 to 1, while this process waits; null if unknown. */
+export async function busiestCoreNow(): Promise<number | null> {
+  const before = readCoreTimes();
+  await sleep(LOOK_MS);
+  return busiestCore(before, readCoreTimes());
 }

@@ -202,9 +202,14 @@ describe.skipIf(why)("every drill on real disks", () => {
       }
     };
 
-    it.each(["from", "to"] as const)(
-      "Ferry names the side that was waited for: %s",
-      async (role) => {
+    it.each([
+      ["from", "write"],
+      ["to", "write"],
+      ["from", "read"],
+      ["to", "read"],
+    ] as const)(
+      "Ferry names the side that was waited for: %s, as a drill that is a %s one",
+      async (role, direction) => {
         const folder = source();
         const before = digestOf(folder);
         // So slow that a machine busy with other things hardly adds to it.
@@ -217,6 +222,8 @@ describe.skipIf(why)("every drill on real disks", () => {
             folder,
             "--to",
             b.directory,
+            "--direction",
+            direction,
             "--verify",
             "yes",
           ],
@@ -233,6 +240,10 @@ describe.skipIf(why)("every drill on real disks", () => {
             side.waitedMs,
           ]),
         );
+        const ends = Object.fromEntries(
+          document.sides.map((side: { role: string; target: string }) => [side.role, side.target]),
+        );
+        expect(ends).toEqual({ from: folder, to: b.directory });
         expect(waited[role]).toBeGreaterThan(2 * waited[role === "from" ? "to" : "from"]);
         expect(digestOf(folder)).toBe(before);
         fs.rmSync(folder, { recursive: true });

@@ -197,6 +197,8 @@ export const Conditions = z.object({
   processor: z.string(),
   cores: z.number().int(),
   loadAtStart: z.number(),
+  /** The busiest core's share of time not idle just before the run, 0 to 1; left out where nobody looked. */
+  busiestCoreBefore: z.number().min(0).max(1).nullable().optional(),
   target: z.string(),
   targetKind: z.enum(["directory", "device"]),
   fileSystem: z.string().nullable(),

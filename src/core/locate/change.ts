@@ -6,11 +6,11 @@ import { TRANSPORT_NAMES } from "../ledger/account";
 import type { TransportId } from "../ledger/mode";
 import { linkProblems } from "./narrows";
 import { minutesFor, USUAL_OPINION, type MinutesOf, type Opinion } from "./opinion";
-import type { DriveState } from "./state";
+import type { RunState } from "./state";
 
 /** One thing that can be done to a rig with what is on the shelf. */
 export interface Change {
-  kind: "exchange" | "without" | "fileSystem" | "transport" | "host" | "bay" | DriveState | "drill";
+  kind: "exchange" | "without" | "fileSystem" | "transport" | "host" | "bay" | RunState | "drill";
   /** What is done, as an order: "put K5 in place of K2". */
   text: string;
   /** The rig that is changed. */
@@ -18,7 +18,7 @@ export interface Change {
   /** The rig after it. */
   rig: Rig;
   /** States of its drive that the rig is then still in, which may hold it back. */
-  states?: readonly DriveState[];
+  states?: readonly RunState[];
   /** Minutes of work, without the measuring. */
   minutes: number;
 }

@@ -71,6 +71,11 @@ const USUAL_SHARES = {
   // Of a drive that was nearly full, or had its write cache off, as the system told.
   fill: 0.12,
   writeCache: 0.25,
+  // Of a run in which other programs kept a core fully busy.
+  processor: 0.4,
+  // Of a copy that waited for the end that lies outside the rig.
+  copySource: 0.4,
+  copyTarget: 0.4,
   // That something which is on no list slows one set-up alone.
   nothing: 0.004,
 } as const;
@@ -106,6 +111,9 @@ export const MINUTES = {
   temperature: 15,
   fill: 20,
   writeCache: 2,
+  processor: 2,
+  copySource: 5,
+  copyTarget: 5,
 } as const;
 export type MinutesOf = keyof typeof MINUTES;
 const MINUTES_KEYS = Object.keys(MINUTES) as [MinutesOf, ...MinutesOf[]];

@@ -2,7 +2,7 @@ import { stagesOf } from "../chain/stage";
 import type { Belief } from "./believed";
 import { causesOf } from "./explanation";
 import type { Site } from "./site";
-import { DRIVE_STATES } from "./state";
+import { RUN_STATES } from "./state";
 import type { Trial } from "./trial";
 
 /** What one part, pairing or condition of a slow rig has been shown to carry, and may carry. */
@@ -13,13 +13,15 @@ export interface Reach {
   /** What the ledger lets through there, MB/s; null where it says nothing of it. */
   ceiling: number | null;
   /**
-   * Cleared: has carried clearly more than the slow rig gives. Suspect: has not. Untried: was never
+   * Cleared: has carried clearly more than the slow rig gives, or had time to spare in its runs. Suspect: has not. Untried: was never
    * seen without another suspect, so that nothing is known of it alone. Enough: nothing holds the rig
    * back, so that nobody is suspect; it has carried what was asked of it.
    */
   state: "cleared" | "suspect" | "untried" | "enough";
   /** Of one that is untried: the suspects that were with it in every run. */
   onlyWith: Site[];
+  /** Of one that its own runs showed to have time to spare: what they showed, in a sentence. */
+  idle: string | null;
 }
 
 /** The sign of each state, before the name of a part: it never depends on colour. */
@@ -31,7 +33,7 @@ export const STATE_SIGNS: Record<Reach["state"], string> = {
 };
 /** Each state in words. */
 export const STATE_WORDS: Record<Reach["state"], string> = {
-  cleared: "cleared: has carried clearly more",
+  cleared: "cleared: has carried clearly more, or had time to spare",
   suspect: "suspect: has not carried more",
   untried: "only ever seen with another suspect",
   enough: "has carried what was asked of it",
@@ -62,25 +64,30 @@ export function reachOf(belief: Belief, slow: Trial): Reach[] {
     "part",
     "pairing",
     "bay",
-    ...DRIVE_STATES,
+    ...RUN_STATES,
     "fileSystem",
     "transport",
     "host",
   ];
+  const own = belief.signatures.filter(({ measurementIds }) =>
+    measurementIds.some((id) => slow.measurementIds.includes(id)),
+  );
   const reaches = slow.sites.map((site): Reach => {
+    const idle = own.find(({ clears = [] }) => clears.includes(site.key))?.text ?? null;
     const through = trials.filter(({ sites }) => sites.some(({ key }) => key === site.key));
     const [best] = through.toSorted((a, b) => lowOf(b) - lowOf(a));
-    const cleared =
+    const carriedMore =
       best !== undefined &&
-      (guilt.get(site.key) ?? 0) < LIKELY &&
       lowOf(best) > slow.median &&
       best.median > slow.median * (1 + Math.max(CLEAR, 2 * Math.hypot(slow.noise, best.noise)));
+    const cleared = (guilt.get(site.key) ?? 0) < LIKELY && (carriedMore || idle !== null);
     return {
       site,
       shown: best ? { mbps: best.median, low: lowOf(best), trial: best } : null,
       ceiling: ceilingOf(site, slow, direction),
       state: cleared ? "cleared" : asDesigned >= AS_DESIGNED ? "enough" : "suspect",
       onlyWith: [],
+      idle: cleared && !carriedMore ? idle : null,
     };
   });
   const suspects = reaches.filter(({ state }) => state === "suspect");

@@ -3,7 +3,7 @@ import type { Rig } from "../chain/rig";
 import type { Observation as Whole } from "../study/measurement";
 import { setUpKey } from "./change";
 import { sitesOf } from "./site";
-import { statesOf, type DriveState } from "./state";
+import { statesOf, type RunState } from "./state";
 import type { Seen } from "./trial";
 
 /** What locating needs of what was seen of a rig. */
@@ -121,8 +121,8 @@ function linksKey(rig: Rig): string {
 const links = new WeakMap<Rig, string>();
 
 /** The repeats of an observation by the states of the drive that they began in. */
-function byState(one: Observation): { states: readonly DriveState[]; rates: number[] }[] {
-  const found = new Map<string, { states: readonly DriveState[]; rates: number[] }>();
+function byState(one: Observation): { states: readonly RunState[]; rates: number[] }[] {
+  const found = new Map<string, { states: readonly RunState[]; rates: number[] }>();
   one.repeats.values.forEach((rate, i) => {
     const states = statesOf(one, i);
     const known = found.get(states.join()) ?? { states, rates: [] };

@@ -156,13 +156,15 @@ const unique = (list: readonly Evidence[]): Evidence[] => [
 ];
 
 function showReach(
-  { site, shown, ceiling, state, onlyWith }: Reach,
+  { site, shown, ceiling, state, onlyWith, idle }: Reach,
   letterOf: (rigId: string) => string | null,
 ): ShownReach {
   const by = shown && (letterOf(shown.trial.rig.id) ?? shown.trial.rig.name);
   const words =
     state === "cleared"
-      ? `cleared by rig ${by}`
+      ? idle
+        ? "cleared: it had time to spare"
+        : `cleared by rig ${by}`
       : state === "enough"
         ? "no more was asked of it"
         : state === "untried"

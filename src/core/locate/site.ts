@@ -9,10 +9,10 @@ import {
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
-import type { DriveState } from "./state";
+import type { RunState } from "./state";
 
 /** The conditions that a rig states and that may hold it back. */
-export type ConditionName = "fileSystem" | "transport" | "host" | "bay" | DriveState;
+export type ConditionName = "fileSystem" | "transport" | "host" | "bay" | RunState;
 
 /** Where an explanation looks for what holds a rig back. */
 export type At =

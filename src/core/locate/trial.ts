@@ -9,7 +9,7 @@ import { believed, USUAL_OPINION, type Opinion } from "./opinion";
 import { requestsOf, shownBy } from "./requests";
 import { sitesOf, type Site } from "./site";
 import { weighModes } from "./slower-modes";
-import { stateSite, type DriveState } from "./state";
+import { stateSite, type RunState } from "./state";
 
 /** What was seen of one set-up in one drill: evidence on every part in it. */
 export interface Seen {
@@ -19,7 +19,7 @@ export interface Seen {
   rates: readonly number[];
   measurementIds: readonly string[];
   /** States of its drive as its runs began, which may hold it back. */
-  states?: readonly DriveState[];
+  states?: readonly RunState[];
 }
 
 /** How likely what was seen is, were the least limit of its sites at each place of the grid. */

@@ -20,3 +20,16 @@ export function lastingStates(conditions: Conditions | null | undefined): Lastin
     ...(writeCache === CACHE_OFF ? (["writeCache"] as const) : []),
   ];
 }
+
+/** A core that was so busy before a run, as a share of its time, was busy with other programs. */
+const BUSY_BEFORE = 0.8;
+/** Where nobody looked at the cores: the system's load a core from which on it was not idle. */
+const LOADED = 0.5;
+
+/** Whether other programs kept the host busy just before a run, as far as the system told. */
+export function wasHostBusy(conditions: Conditions | null | undefined): boolean {
+  const { busiestCoreBefore, loadAtStart = 0, cores = 1 } = conditions ?? {};
+  return typeof busiestCoreBefore === "number"
+    ? busiestCoreBefore >= BUSY_BEFORE
+    : loadAtStart > LOADED * Math.max(1, cores);
+}

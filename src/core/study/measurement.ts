@@ -10,7 +10,7 @@ import type {
   Sample,
   StepResult,
 } from "../drills/result";
-import { lastingStates } from "./drive-state";
+import { lastingStates, wasHostBusy } from "./drive-state";
 import { summarise, type Repeats } from "../stats/repeats";
 import type { Rig } from "../chain/rig";
 import type { Correction } from "../reading/mark";
@@ -91,8 +91,8 @@ export interface Observation {
 
 /**
  * Everything that was seen, one entry for each set-up and drill: repeats with the same drill, the
- * same way of reaching the device, the same origin, the same parts and, where they write, the same
- * state of the drive belong together.
+ * same way of reaching the device, the same origin, the same parts, a host that was idle or busy and,
+ * where they write, the same state of the drive belong together.
  *
  * @param measurements the latest first; the entries come in the same order
  */
@@ -136,7 +136,7 @@ function circumstancesOf({ conditions, stated }: Measurement, results: readonly 
 
 /**
  * What was seen of a rig as it stands now, in one direction: measured before typed, typed before
- * simulated, and of one origin the latest. Runs made before one of its parts was exchanged are not
+ * simulated, an idle host before a busy one, and of these the latest. Runs made before one of its parts was exchanged are not
  * runs of this rig.
  *
  * @param observations of the study, the latest first
@@ -149,8 +149,14 @@ export const observe = (
 ): Observation | null =>
   observations
     .filter((seen) => isOf(seen, rig) && seen.drill.direction === direction)
-    .toSorted((a, b) => Origin.options.indexOf(a.origin) - Origin.options.indexOf(b.origin))[0] ??
-  null;
+    .toSorted(
+      (a, b) =>
+        Origin.options.indexOf(a.origin) - Origin.options.indexOf(b.origin) ||
+        Number(wasSpoiled(a)) - Number(wasSpoiled(b)),
+    )[0] ?? null;
+
+/** Whether other programs kept the host busy: a run without them says more of the rig. */
+const wasSpoiled = ({ circumstances }: Observation) => wasHostBusy(circumstances.conditions);
 
 /** What was seen, by the id of its rig: for whoever asks of many rigs. */
 export function byRigOf<T extends Pick<Observation, "rig">>(seen: readonly T[]): Map<string, T[]> {
@@ -184,6 +190,7 @@ const setUps = new WeakMap<Rig, string>();
 const keyOf = ({ drill, conditions, rig, origin }: Measurement) =>
   [
     ...[rig.id, drillKey(drill), conditions?.io, origin, setUpOf(rig)],
+    ...(wasHostBusy(conditions) ? ["host busy"] : []),
     ...(drill.direction === "write" ? lastingStates(conditions) : []),
   ].join("|");
 

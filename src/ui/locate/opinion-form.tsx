@@ -30,6 +30,9 @@ const CONDITIONS: Partial<Record<PriorKey, string>> = {
   temperature: "the heat of a drive that began hot",
   fill: "a drive that was nearly full as it was written",
   writeCache: "a write cache that was off",
+  processor: "other programs that kept a core busy",
+  copySource: "the source of a copy, outside the rig",
+  copyTarget: "the target of a copy, outside the rig",
 };
 
 /** What a prior is of, in words, and its kind of cause. */
@@ -62,6 +65,9 @@ const HANDS: Record<MinutesOf, string> = {
   temperature: "letting a drive cool down",
   fill: "emptying a drive",
   writeCache: "switching a write cache on",
+  processor: "ending other programs",
+  copySource: "changing the source of a copy",
+  copyTarget: "changing the target of a copy",
 };
 
 /** A share as a percentage to be typed. */

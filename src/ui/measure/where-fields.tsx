@@ -42,7 +42,9 @@ export function WhereFields({
         }
         hint={
           copies
-            ? "The copy lands in a folder of its own there, which is removed at the end."
+            ? writing
+              ? "The copy lands in a folder of its own there, which is removed at the end."
+              : "It is only read."
             : "A nameless scratch file is made there and vanishes by itself. Devices are only read."
         }
         error={errors.target}
@@ -55,7 +57,7 @@ export function WhereFields({
           hint={
             writing
               ? "It is only read. Empty: files are made up and written."
-              : "Empty: the folder is read, and nothing is written."
+              : "The copy lands in a folder of its own there, which is removed at the end. Empty: the folder is read, and nothing is written."
           }
           error={errors.other}
         >

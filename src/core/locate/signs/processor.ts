@@ -1,4 +1,6 @@
 import { formatPercent } from "../../units/number";
+import { wasHostBusy } from "../../study/drive-state";
+import { isCoreFull } from "../busy-core";
 import type { Observation } from "../seen";
 import { causeKey, signature, type Sign, type Signature } from "./sign";
 
@@ -9,23 +11,18 @@ export const BUSY: Sign = {
   otherwise: 0.08,
 };
 
-/** A core is busy from here on, as a share of its time. */
-const FULLY = 0.97;
-
-/** Where others were at work before the run began, a busy core is theirs; by load a core. */
-const QUIET = 0.5;
-
 /**
- * What the busiest core says, in most of a slow rig's runs on a machine that was quiet before. One that
- * had time says nothing of the host's ports.
+ * What the busiest core says, in most of a slow rig's runs on a host that was idle before: of one that was
+ * busy with other programs that is a state of the run. A core that had time says nothing of the host's
+ * ports.
  */
 export function processor(seen: Observation): Signature[] {
   const { results = [], measurementIds, circumstances, rig } = seen;
-  const { loadAtStart = 0, cores = 1 } = circumstances?.conditions ?? {};
-  if (loadAtStart > QUIET * Math.max(1, cores)) return [];
-  const told = results.flatMap(({ busiestCore }) => busiestCore ?? []);
-  const busy = told.filter((share) => share >= FULLY);
+  if (wasHostBusy(circumstances?.conditions)) return [];
+  const told = results.filter(({ busiestCore }) => busiestCore !== null);
+  const busy = told.filter(isCoreFull);
   if (told.length === 0 || busy.length <= told.length / 2) return [];
-  const text = `A core of the computer, quiet before, was busy for ${formatPercent(Math.max(...busy))} of the time.`;
+  const most = Math.max(...busy.map(({ busiestCore }) => busiestCore!));
+  const text = `A core of the computer, idle before, was busy for ${formatPercent(most)} of the time.`;
   return [signature(BUSY, rig, true, { text, measurementIds })];
 }

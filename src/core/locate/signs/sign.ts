@@ -1,7 +1,7 @@
 import type { Rig } from "../../chain/rig";
 import type { CauseKind } from "../opinion";
 import { sitesOf, type Site } from "../site";
-import { DRIVE_STATES, stateSite } from "../state";
+import { RUN_STATES, stateSite } from "../state";
 
 /**
  * Something that was seen of a rig beside its rate, and that some causes would bring about and others
@@ -12,6 +12,8 @@ export interface Signature {
   measurementIds: readonly string[];
   /** How many times likelier it makes each cause of a site, against one that is on no list. */
   factors: readonly { site: string; kind: CauseKind; factor: number }[];
+  /** Sites that these runs show to have had time to spare: each could carry more than it did. */
+  clears?: readonly string[];
 }
 
 /**
@@ -31,7 +33,7 @@ const PARTS: readonly CauseKind[] = ["dropped-mode", "own-limit", "fault"];
 const kindsAt = ({ kind }: Site): readonly CauseKind[] =>
   kind === "part" ? PARTS : [kind === "pairing" ? "pairing" : "condition"];
 
-/** What a sign that shows in a rig, or does not, says of all its sites and of the states of its drive. */
+/** What a sign that shows in a rig, or does not, says of all its sites and of the states it may be in. */
 export const signature = (
   { chance, otherwise }: Sign,
   rig: Rig,
@@ -39,15 +41,14 @@ export const signature = (
   said: Pick<Signature, "text" | "measurementIds">,
 ): Signature => ({
   ...said,
-  factors: [...sitesOf(rig), ...DRIVE_STATES.map((state) => stateSite(rig, state))].flatMap(
-    (site) =>
-      kindsAt(site).flatMap((kind) => {
-        const own = chance(site, kind);
-        if (own === null) return [];
-        return [
-          { site: site.key, kind, factor: shows ? own / otherwise : (1 - own) / (1 - otherwise) },
-        ];
-      }),
+  factors: [...sitesOf(rig), ...RUN_STATES.map((state) => stateSite(rig, state))].flatMap((site) =>
+    kindsAt(site).flatMap((kind) => {
+      const own = chance(site, kind);
+      if (own === null) return [];
+      return [
+        { site: site.key, kind, factor: shows ? own / otherwise : (1 - own) / (1 - otherwise) },
+      ];
+    }),
   ),
 });
 

@@ -1,21 +1,30 @@
 import type { StepResult } from "@/core/drills/result";
-import { waitedFor } from "@/core/drills/reading";
+import type { Drill } from "@/core/drills/drill";
+import { copyEnds, waitedFor } from "@/core/drills/reading";
 import { counted } from "@/core/units/counted";
 import { formatDuration, formatPercent } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { useRates } from "../../frame/unit";
 
 /** A copy as its two sides: how long the other one waited for each. */
-export function Ferry({ step, targets }: { step: StepResult; targets: readonly string[] }) {
+export function Ferry({
+  step,
+  targets,
+  direction,
+}: {
+  step: StepResult;
+  targets: readonly string[];
+  direction: Drill["direction"];
+}) {
   const { said } = useRates();
   const copy = step.copy!;
   const { waitedForFromMs: from, waitedForToMs: to } = copy;
   const slow = waitedFor(from, to, step.ms);
-  const [here, other] = targets;
-  const both = other !== undefined;
+  const ends = copyEnds(targets, direction);
+  const both = ends.from !== null && ends.to !== null;
   const sides = [
-    { role: "read from", place: other ?? here!, waited: from, slow: slow === "from" },
-    { role: "written to", place: here!, waited: to, slow: slow === "to" },
+    { role: "read from", place: ends.from, waited: from, slow: slow === "from" },
+    { role: "written to", place: ends.to, waited: to, slow: slow === "to" },
   ];
   return (
     <div className="mt-2 space-y-3">

@@ -51,7 +51,11 @@ export function Picture({
         />
       );
     case "copy":
-      return first.copy && <Ferry step={first} targets={targets} />;
+      return (
+        first.copy && (
+          <Ferry step={first} targets={targets} direction={measurement.drill.direction} />
+        )
+      );
     case "proof":
       return <Proof steps={steps} />;
     case "steps":
