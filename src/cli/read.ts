@@ -1,9 +1,9 @@
 import fs from "node:fs";
 import type { Command } from "commander";
 import { readTrace, type TraceReading } from "@/core/reading/read";
+import { tellReading } from "@/core/reading/words";
 import { recordedTraces, type RecordedTrace } from "@/core/reading/recorded";
 import { formatDuration, formatRate } from "@/core/units/number";
-import { formatSize } from "@/core/units/size";
 import { printJson, Usage } from "./exit";
 import { table, wrapped } from "./lines";
 
@@ -61,20 +61,21 @@ export function readDocument({ name, samples }: RecordedTrace, reading: TraceRea
   const { cacheEdge } = reading;
   return {
     name,
-    levels: reading.levels.map(
-      ({ fromMs, toMs, fromBytes, toBytes, medianMBps, name: called }) => ({
-        fromSeconds: seconds(fromMs),
-        toSeconds: seconds(toMs),
-        fromBytes: Math.round(fromBytes),
-        toBytes: Math.round(toBytes),
-        medianMBps: rounded(medianMBps),
-        name: called,
-      }),
-    ),
+    levels: reading.levels.map(({ fromMs, toMs, fromBytes, toBytes, rateMBps, name: called }) => ({
+      fromSeconds: seconds(fromMs),
+      toSeconds: seconds(toMs),
+      fromBytes: Math.round(fromBytes),
+      toBytes: Math.round(toBytes),
+      rateMBps: rounded(rateMBps),
+      // The same under its earlier name (docs/formats.md).
+      medianMBps: rounded(rateMBps),
+      name: called,
+    })),
     cacheEdge: cacheEdge && {
       bytes: Math.round(cacheEdge.bytes),
       seconds: rounded(cacheEdge.ms / 1e3),
       freeBytes: cacheEdge.freeBytes,
+      cause: cacheEdge.cause,
     },
     burstMBps: rounded(reading.burstMBps),
     steadyMBps: rounded(reading.steadyMBps),
@@ -93,23 +94,14 @@ export function readDocument({ name, samples }: RecordedTrace, reading: TraceRea
 
 function readText({ name, samples }: RecordedTrace, of: number, reading: TraceReading): string[] {
   const start = samples[0]!.from;
-  const { cacheEdge, throttled, marks } = reading;
+  const { marks } = reading;
   const why = marks.filter((mark) => mark.of === "level").slice(1);
   return [
     of > 1 ? `${name} (one of ${of} runs; --run takes another)` : name,
     ...wrapped(
       `Burst ${formatRate(reading.burstMBps)} MB/s, steady ${formatRate(reading.steadyMBps)} MB/s, sustained ${formatRate(reading.sustainedMBps)} MB/s.`,
     ),
-    ...wrapped(
-      cacheEdge
-        ? `The cache gave out after ${formatSize(cacheEdge.bytes, 1000)}, ${formatDuration(cacheEdge.ms)} into the run.`
-        : "No edge of a cache.",
-    ),
-    throttled === null
-      ? "Whether heat slowed it down cannot be told."
-      : throttled
-        ? "Heat slowed it down."
-        : "Heat did not slow it down.",
+    ...wrapped(tellReading(reading)),
     "",
     ...table(
       ["level", "from", "to", "MB/s"],
@@ -117,7 +109,7 @@ function readText({ name, samples }: RecordedTrace, of: number, reading: TraceRe
         level.name,
         formatDuration(level.fromMs - start),
         formatDuration(level.toMs - start),
-        formatRate(level.medianMBps),
+        formatRate(level.rateMBps),
       ]),
     ),
     ...why.flatMap(({ ms, name: called, text }) =>

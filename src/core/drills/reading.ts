@@ -39,3 +39,10 @@ export function proofOf(steps: readonly StepResult[]): {
     moreFaults: checks.reduce((sum, { moreFaults }) => sum + moreFaults, 0),
   };
 }
+
+/** A core counts as fully busy from here on, as a share of its time. */
+const FULLY = 0.97;
+
+/** Whether a processor core had no time left in a run. */
+export const isCoreFull = ({ busiestCore }: { busiestCore: number | null }): boolean =>
+  (busiestCore ?? 0) >= FULLY;

@@ -6,9 +6,10 @@ export function dropOf({ reading, readings }: Pick<OpenTrace, "reading" | "readi
   const degrees = readings.flatMap(({ celsius }) => Object.values(celsius));
   const hottest = degrees.length > 0 ? Math.max(...degrees) : null;
   if (!reading) return { cause: null, hottest };
-  const cause = reading.throttled ? "heat" : reading.cacheEdge ? "cache" : null;
-  const mark = reading.marks.find(
-    ({ name }) => name === (cause === "heat" ? "throttled" : "folded"),
+  const { throttled, cacheEdge } = reading;
+  const cause = throttled ? "heat" : (cacheEdge?.cause ?? (throttled === null ? "unknown" : null));
+  const mark = reading.marks.find(({ name, open }) =>
+    cause === "unknown" ? open : name === (cause === "heat" ? "throttled" : "folded"),
   );
   return {
     cause: cause && { kind: cause, because: mark ? [mark.text] : [] },

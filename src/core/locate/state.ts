@@ -2,7 +2,7 @@ import type { Rig } from "../chain/rig";
 import type { Change } from "./change";
 import { lastingStates, wasHostBusy } from "../study/drive-state";
 import { minutesFor, USUAL_OPINION, type Opinion } from "./opinion";
-import { isCoreFull } from "./busy-core";
+import { isCoreFull } from "../drills/reading";
 import { slowSideOf } from "./copy-sides";
 import type { Observation } from "./seen";
 import type { Site } from "./site";

@@ -1,7 +1,7 @@
 import type { RunEvent } from "../drills/result";
 import { counted } from "../units/counted";
 import { formatDuration, formatPercent } from "../units/number";
-import { causesOf, dipsAreHeat, DROP, type Cause, type Surroundings } from "./cause";
+import { causesOf, dipsAreHeat, DROP, isDrop, type Cause, type Surroundings } from "./cause";
 import { type Change } from "./changes";
 import { endOf, startOf, type Flow } from "./flow";
 import type { HappeningName, LevelName, Mark } from "./mark";
@@ -39,7 +39,7 @@ export function marksOf(
   if (flow.to.length === 0) return [];
   const causes = causesOf(changes, around, endOf(flow));
   return [
-    ...levelMarks(flow, changes, causes, around.warmth.length > 0),
+    ...levelMarks(flow, changes, causes, around.writing),
     ...briefMarks(briefsOf(flow, changes), events, around),
     ...events.map((event) => markOf("happening", EVENTS[event.kind], event.ms, null, event.text)),
   ].sort((a, b) => a.ms - b.ms);
@@ -57,37 +57,37 @@ function levelMarks(
   flow: Flow,
   changes: readonly Change[],
   causes: readonly (Cause | null)[],
-  warm: boolean,
+  writing: boolean,
 ): Mark[] {
-  const first = causes.find((cause) => cause !== null);
+  const isEdge = (change: Change, cause: Cause | null) =>
+    cause?.kind === "cache" || (cause?.kind === "unknown" && writing && isDrop(change));
+  const first = causes.findIndex((cause) => cause !== null);
   const opening: LevelName =
-    first?.kind === "cache" || isCacheLike(first, warm) ? "burst" : "steady";
+    first >= 0 && isEdge(changes[first]!, causes[first]!) ? "burst" : "steady";
   const marks = [markOf("level", opening, startOf(flow), null, "how it begins")];
   let name: LevelName = opening;
   changes.forEach((change, i) => {
     const cause = causes[i] ?? null;
-    name = nameAfter(name, change, cause, warm);
+    name = nameAfter(name, change, cause, isEdge(change, cause));
     const words =
       `${change.after < change.before ? "falls" : "rises"} to ${formatPercent(change.after / change.before)} of what it was` +
       (change.gradual ? ", over a while" : "") +
       (cause && cause.because.length > 0 ? `: ${cause.because.join("; ")}` : "");
-    marks.push(markOf("level", name, change.ms, null, words));
+    const mark = markOf("level", name, change.ms, null, words);
+    marks.push(cause?.kind === "unknown" && isDrop(change) ? { ...mark, open: true } : mark);
   });
   return marks;
 }
 
-/** A first drop of a write whose cause is not known counts as a cache's edge, where no temperature speaks. */
-const isCacheLike = (cause: Cause | null | undefined, warm: boolean): boolean =>
-  cause?.kind === "unknown" && !warm && cause.because.every((text) => !/^reading/.test(text));
-
+/** @param isEdge whether it is a lasting drop of a write that no heat explains */
 function nameAfter(
   before: LevelName,
   change: Change,
   cause: Cause | null,
-  warm: boolean,
+  isEdge: boolean,
 ): LevelName {
   if (cause?.kind === "heat") return "throttled";
-  if (cause?.kind === "cache" || isCacheLike(cause, warm)) return "folded";
+  if (isEdge) return "folded";
   if (change.after > change.before / DROP)
     return before === "folded" || before === "throttled" ? "recovery" : before;
   // Somewhat less than before, and not enough to be an edge: what it was called goes on.

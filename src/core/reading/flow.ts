@@ -1,3 +1,4 @@
+import { headlineRate } from "../trace/rates";
 import { MB } from "../units/rate";
 import { medianOf } from "./noise";
 
@@ -114,6 +115,25 @@ export function medianRate(
 export function meanBetween(flow: Flow, from: number, to: number): number {
   const ms = sampledUntil(flow, to) - sampledUntil(flow, from);
   return ms > 0 ? (bytesUntil(flow, to) - bytesUntil(flow, from)) / MB / (ms / 1e3) : 0;
+}
+
+/**
+ * The rate of one level, MB/s: its mean, with the ends of the time faded in and out as in the headline
+ * of a run (trace/rates.ts), so that a run of one level has one rate everywhere.
+ *
+ * @param from, to milliseconds; what was not sampled does not count as time
+ */
+export function rateBetween(flow: Flow, from: number, to: number): number {
+  const moments: { ms: number; bytes: number }[] = [];
+  let at = 0;
+  for (let i = sampleAt(flow, from); i < flow.to.length && flow.from[i]! < to; i++) {
+    const [begin, end] = [Math.max(from, flow.from[i]!), Math.min(to, flow.to[i]!)];
+    if (end <= begin) continue;
+    at += end - begin;
+    const share = (end - begin) / (flow.to[i]! - flow.from[i]!);
+    moments.push({ ms: at, bytes: flow.bytes[i]! * share });
+  }
+  return headlineRate(moments);
 }
 
 function sampledUntil(flow: Flow, ms: number): number {

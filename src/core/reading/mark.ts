@@ -36,6 +36,8 @@ export interface Mark {
   until: number | null;
   /** Why it is called so, or what it was, in words. */
   text: string;
+  /** Of a level that begins with a fall whose cause is open: a cache, heat, or what nobody saw. */
+  open?: true;
   /** How it was corrected by hand, if it was. */
   corrected: "moved" | "renamed" | "added" | null;
 }
@@ -90,8 +92,11 @@ export function corrected(marks: readonly Mark[], corrections: readonly Correcti
         break;
       }
       case "rename":
-        if (mark && kindOf(one.name) === mark.of)
-          all[at] = { ...mark, name: one.name, corrected: mark.corrected ?? "renamed" };
+        if (mark && kindOf(one.name) === mark.of) {
+          // Who gives a level its name knows what it comes from.
+          const { open: _, ...known } = mark;
+          all[at] = { ...known, name: one.name, corrected: mark.corrected ?? "renamed" };
+        }
         break;
     }
   }

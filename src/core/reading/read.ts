@@ -1,18 +1,8 @@
 import type { Reading, RunEvent, Sample } from "../drills/result";
-import { DROP, type Surroundings } from "./cause";
+import type { Surroundings } from "./cause";
 import { changesOf } from "./changes";
 import { marksOf } from "./find";
-import {
-  bestMean,
-  bytesUntil,
-  endOf,
-  flowOf,
-  meanBetween,
-  medianRate,
-  sampleAt,
-  startOf,
-  type Flow,
-} from "./flow";
+import { bestMean, bytesUntil, endOf, flowOf, rateBetween, startOf, type Flow } from "./flow";
 import { corrected, type Correction, type LevelName, type Mark } from "./mark";
 import { warmthOf } from "./warmth";
 
@@ -23,15 +13,26 @@ export interface Level {
   toMs: number;
   fromBytes: number;
   toBytes: number;
-  medianMBps: number;
+  /** Its mean, the ends of its time faded in and out. */
+  rateMBps: number;
 }
 
 /** What happened in one run, and the rates that follow from it. */
 export interface TraceReading {
   marks: Mark[];
   levels: Level[];
-  /** Where the first lasting drop of a write came; null where there is none, or it was heat. */
-  cacheEdge: { bytes: number; ms: number; freeBytes: number | null } | null;
+  /**
+   * Where the first lasting drop of a write came; null where there is none, or it was heat. Its cause is
+   * null where it may have been heat: only the place of the drop is known then.
+   */
+  cacheEdge: {
+    bytes: number;
+    ms: number;
+    freeBytes: number | null;
+    cause: "cache" | null;
+  } | null;
+  /** Whether anything told how warm the drive was. */
+  warmthKnown: boolean;
   /** The best five seconds, or the whole where it is shorter. */
   burstMBps: number;
   /** Mean over the level that lasted longest. */
@@ -84,13 +85,16 @@ export function readTrace(input: TraceInput): TraceReading {
     ...{ marks, levels: cutByStalls(flow, levels, marks) },
     cacheEdge: edge
       ? {
-          ...{ bytes, ms: edge.ms - startOf(flow) },
+          bytes,
+          ms: edge.ms - startOf(flow),
+          cause: edge.open ? null : "cache",
           freeBytes: freeBytes === null ? null : Math.max(0, freeBytes - bytes),
         }
       : null,
+    warmthKnown: around.warmth.length > 0,
     burstMBps: bestMean(flow, BURST_MS),
     ...ratesOf(flow, whole),
-    throttled: throttledOf(marks, whole, around),
+    throttled: throttledOf(marks),
     corrections: corrections.length,
   };
 }
@@ -103,8 +107,8 @@ function ratesOf(flow: Flow, levels: readonly Level[]) {
   );
   const since = regime(levels);
   return {
-    steadyMBps: longest ? meanBetween(flow, longest.fromMs, longest.toMs) : 0,
-    sustainedMBps: since === null ? 0 : meanBetween(flow, since, endOf(flow)),
+    steadyMBps: longest ? rateBetween(flow, longest.fromMs, longest.toMs) : 0,
+    sustainedMBps: since === null ? 0 : rateBetween(flow, since, endOf(flow)),
   };
 }
 
@@ -120,7 +124,7 @@ export function regime(levels: readonly Level[]): number | null {
   if (!last) return null;
   if (!other) return last.fromMs;
   const alike = (a: Level, b: Level) =>
-    Math.abs(a.medianMBps - b.medianMBps) <= ALIKE * Math.max(a.medianMBps, b.medianMBps);
+    Math.abs(a.rateMBps - b.rateMBps) <= ALIKE * Math.max(a.rateMBps, b.rateMBps);
   let first = levels.length - 1;
   while (first > 0) {
     const before = levels[first - 1]!;
@@ -144,9 +148,8 @@ function levelsFrom(flow: Flow, marks: readonly Mark[]): Level[] {
 }
 
 function levelBetween(flow: Flow, name: Level["name"], fromMs: number, toMs: number): Level {
-  const [first, last] = [sampleAt(flow, fromMs), sampleAt(flow, toMs - 1e-6)];
   const [fromBytes, toBytes] = [bytesUntil(flow, fromMs), bytesUntil(flow, toMs)];
-  return { name, fromMs, toMs, fromBytes, toBytes, medianMBps: medianRate(flow, first, last + 1) };
+  return { name, fromMs, toMs, fromBytes, toBytes, rateMBps: rateBetween(flow, fromMs, toMs) };
 }
 
 /** Stalls as levels of their own, within those that they interrupt; a gap interrupts and is none. */
@@ -169,14 +172,7 @@ function cutByStalls(flow: Flow, levels: readonly Level[], marks: readonly Mark[
   });
 }
 
-function throttledOf(
-  marks: readonly Mark[],
-  levels: readonly Level[],
-  { warmth }: Surroundings,
-): boolean | null {
+function throttledOf(marks: readonly Mark[]): boolean | null {
   if (marks.some(({ name }) => name === "throttled" || name === "heat")) return true;
-  const fell = levels.some(
-    ({ medianMBps }, i) => i > 0 && medianMBps < levels[i - 1]!.medianMBps * DROP,
-  );
-  return fell && warmth.length === 0 ? null : false;
+  return marks.some(({ open }) => open) ? null : false;
 }

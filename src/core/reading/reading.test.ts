@@ -5,7 +5,10 @@ import { changesOf } from "./changes";
 import { bestMean, bytesUntil, flowOf, gapsOf } from "./flow";
 import type { Correction } from "./mark";
 import { longRunVariance, runningMedian } from "./noise";
+import { IN_MB } from "../units/number";
+import { headlineRate } from "../trace/rates";
 import { readTrace } from "./read";
+import { tellReading } from "./words";
 import { cutsOf } from "./segment";
 import { correlated, seeded } from "../simulate/noise";
 import { scoreEdges, scoreHeat } from "./testing/held-against-truth";
@@ -221,6 +224,78 @@ describe("a reading", () => {
     expect(readTrace({ samples: [] })).toMatchObject({
       ...{ levels: [], marks: [], cacheEdge: null, burstMBps: 0, sustainedMBps: 0 },
     });
+  });
+});
+
+/** A write of 900 MB/s that falls to 300 after 300 s of 600, with a temperature for each second. */
+const fallAt = (celsius: (second: number) => number) => {
+  const samples = Array.from({ length: 600 }, (_, i) =>
+    plainSample(i * 1e3, (i + 1) * 1e3, (i < 300 ? 900 : 300) * 1e6 + (i % 3) * 1e6, true),
+  );
+  const readings = samples.map(({ ms }, i) => ({
+    ...{ ms, engine: null, machine: null },
+    celsius: { drive: Math.round(celsius(i)) },
+  }));
+  return readTrace({ samples, readings });
+};
+
+describe("the cause of a lasting drop of a write", () => {
+  it("is the cache where the drive was as hot at the full rate for minutes before", () => {
+    for (const celsius of [73, 80])
+      expect(fallAt(() => celsius)).toMatchObject({
+        cacheEdge: { cause: "cache" },
+        throttled: false,
+      });
+    expect(fallAt((i) => Math.min(73, 35 + i / 2)).cacheEdge?.cause).toBe("cache");
+  });
+
+  it("is heat where the drive became hot up to it, and cooled no further", () => {
+    expect(fallAt((i) => (i < 300 ? 35 + (i * 43) / 300 : 77))).toMatchObject({
+      cacheEdge: null,
+      throttled: true,
+    });
+  });
+
+  it("stays open where the signs disagree, and where there is no temperature; its place is told all the same", () => {
+    const disagree = fallAt((i) => (i < 300 ? 40 + i / 10 : Math.max(62, 70 - (i - 300) / 5)));
+    expect(disagree).toMatchObject({ cacheEdge: { ms: 300e3, cause: null }, throttled: null });
+    expect(tellReading(disagree)).toMatch(/Cache or heat: the temperature does not tell which/);
+    const untold = read(trace([900, 20], [300, 60]));
+    expect(untold.cacheEdge).toMatchObject({ cause: null });
+    expect(tellReading(untold)).not.toMatch(/cache gave out/);
+  });
+});
+
+describe("a flow that comes in bursts", () => {
+  // All that a throttle lets through in half a second comes in one sample of a tenth.
+  const bursts = (mbps: number, halves: number, from = 0) =>
+    Array.from({ length: halves * 5 }, (_, i) =>
+      plainSample(from + i * 100, from + (i + 1) * 100, i % 5 === 0 ? mbps * 0.5e6 : 0, true),
+    );
+
+  it("has the rate of the run as the rate of its one level, in all figures and in the sentence", () => {
+    const samples = bursts(150, 60);
+    const reading = readTrace({ samples });
+    const headline = headlineRate(samples.map(({ ms, bytes }) => ({ ms, bytes })));
+    expect(reading.levels.map(({ rateMBps }) => rateMBps)).toEqual([headline]);
+    expect([reading.steadyMBps, reading.sustainedMBps]).toEqual([headline, headline]);
+    expect(Math.abs(headline / 150 - 1)).toBeLessThan(0.01);
+    expect(tellReading(reading)).toContain(IN_MB.said(headline));
+  });
+
+  it("has the rate of each level, and no dips that leave most of it", () => {
+    const reading = readTrace({ samples: [...bursts(150, 80), ...bursts(50, 80, 40_000)] });
+    const rates = reading.levels.map(({ rateMBps }) => Math.round(rateMBps));
+    expect(rates).toEqual([150, 50]);
+    expect(reading.sustainedMBps).toBe(reading.levels[1]!.rateMBps);
+    expect(reading.marks.filter(({ name }) => name === "dip" || name === "dips")).toEqual([]);
+  });
+
+  it("has no dip where little is missing for a moment", () => {
+    const samples = Array.from({ length: 600 }, (_, i) =>
+      plainSample(i * 100, (i + 1) * 100, i >= 300 && i < 303 ? 14.85e6 : 15e6, true),
+    );
+    expect(readTrace({ samples }).marks.filter(({ of }) => of === "happening")).toEqual([]);
   });
 });
 

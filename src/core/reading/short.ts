@@ -1,5 +1,5 @@
 import { type Change, lastingMs, STALLED } from "./changes";
-import { endOf, gapsOf, medianRate, rateAt, startOf, type Flow } from "./flow";
+import { endOf, gapsOf, meanBetween, medianRate, rateAt, startOf, type Flow } from "./flow";
 import { medianOf } from "./noise";
 
 /** Something that was over soon. */
@@ -13,6 +13,8 @@ export interface Brief {
 
 /** A request of 8 MiB takes half a second at 16 MB/s: what is shorter is no stall. */
 const LEAST_STALL_MS = 1000;
+/** And leaves less than this of the level's rate: a flow that comes in bursts stands still in between. */
+const STALL = 0.15;
 /** A dip leaves less than this of its level, and lies so many spreads below it. */
 const DIP = 0.75;
 const CLEAR = 5;
@@ -34,6 +36,7 @@ export function briefsOf(flow: Flow, changes: readonly Change[]): Brief[] {
     const first = i;
     while (i < flow.to.length && flow.from[i]! < edges[level]! - 1e-6) i += 1;
     const usual = medianRate(flow, first, i, (rate) => rate > 0);
+    const mean = meanBetween(flow, edges[level - 1]!, edges[level]!);
     if (!(usual > 0)) {
       const all = { ms: edges[level - 1]!, until: edges[level]!, leaves: 0 };
       if (i > first && all.until - all.ms >= least) found.push({ kind: "stall", ...all });
@@ -52,10 +55,13 @@ export function briefsOf(flow: Flow, changes: readonly Change[]): Brief[] {
       const [ms, until] = [flow.from[k]!, flow.to[end - 1]!];
       const bytes = flow.sum[end]! - flow.sum[k]!;
       const leaves = bytes / 1e3 / (until - ms) / usual;
-      // Most of a stall stands still.
-      if (until - ms >= least && still > 0.8 * (end - k))
+      const left = bytes / 1e3 / (until - ms) / mean;
+      // Most of a stall stands still, and it leaves next to nothing of the flow.
+      if (until - ms >= least && still > 0.8 * (end - k) && left < STALL)
         found.push({ kind: "stall", ms, until, leaves });
-      else if (end - k >= 2 && until - ms < longest) found.push({ kind: "dip", ms, until, leaves });
+      // Of a flow that comes in bursts the median of its samples is not its rate.
+      else if (end - k >= 2 && until - ms < longest && Math.max(leaves, left) < DIP)
+        found.push({ kind: "dip", ms, until, leaves });
       k = end;
     }
   }

@@ -10,6 +10,8 @@ export interface Now {
   rate: number;
   /** Mean since the step began, MB/s. */
   mean: number;
+  /** Mean of the last five seconds, MB/s: long enough for bursts to even out. */
+  recent: number;
   /** Mean since the level last changed for good, MB/s. */
   sustained: number;
   /** Requests a second, of the last second. */
@@ -19,6 +21,7 @@ export interface Now {
 }
 
 const SECOND = 1000;
+const RECENT = 5 * SECOND;
 const ENOUGH = 400;
 
 /**
@@ -55,9 +58,22 @@ export function nowOf(samples: readonly Sample[], depth: number | null): Now | n
   return {
     rate: bytes / MB / seconds,
     mean: meanRate(moments),
+    recent: recentRate(samples),
     // Often asked while it grows: what is thinned tells the level as well.
     sustained: levelsOf(thinned(moments, ENOUGH)).sustained,
     iops,
     requestUs: depth !== null && iops > 0 ? (depth / iops) * 1e6 : null,
   };
+}
+
+/** Mean rate of the last five seconds of a step, MB/s: what the time that is left follows from. */
+export function recentRate(samples: readonly Pick<Sample, "from" | "ms" | "bytes">[]): number {
+  const end = samples.at(-1)?.ms ?? 0;
+  const since = Math.max(samples[0]?.from ?? 0, end - RECENT);
+  let bytes = 0;
+  for (let i = samples.length - 1; i >= 0 && samples[i]!.ms > since; i--) {
+    const { from, ms, bytes: moved } = samples[i]!;
+    bytes += moved * (ms > from ? Math.min(1, (ms - since) / (ms - from)) : 1);
+  }
+  return end > since ? bytes / MB / ((end - since) / 1e3) : 0;
 }

@@ -63,6 +63,7 @@ export function openRun(
         .map(({ text }) => text)
         .join(""),
     },
+    busiestCore: busiest?.busiestCore ?? null,
     smallBlock: block !== null && block <= SMALL ? block : null,
     timed: busiest?.read || busiest?.write ? busiest : null,
   };

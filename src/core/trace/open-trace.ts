@@ -28,6 +28,8 @@ export interface OpenTrace {
   corrections: Correction[];
   leftOut: string | null;
   ceiling: { mbps: number; name: string } | null;
+  /** The busiest core's share of the time, 0 to 1; null where nobody looked. */
+  busiestCore: number | null;
   /** Bytes of one request, where all are alike and small enough for their number to matter. */
   smallBlock: number | null;
   /** Its step with the most requests, where their times were kept. */

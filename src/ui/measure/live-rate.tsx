@@ -30,7 +30,7 @@ export function LiveRate({
   const doing = programOf(measurement.drill, targetsOf(measurement).length)[step];
   const depth = doing?.do === "flow" && doing.targets.length === 1 ? doing.depth : null;
   const figures = nowOf(inStep, depth);
-  const left = secondsLeft(measurement, now, inStep, figures?.mean ?? 0);
+  const left = secondsLeft(measurement, now, inStep, figures?.recent ?? 0);
   const reading = run.readings.at(-1);
   const degrees = Object.values(reading?.celsius ?? {});
   const resting = now?.doing === "rest";

@@ -53,17 +53,17 @@ export function phaseOf({ drill, runs }: Measurement, now: StepNow | null): stri
 
 /**
  * How long it will still take, seconds, as far as it can be told: what ends by time takes its time, what
- * ends by bytes takes what it takes at the rate so far, and further repeats take what their steps say.
+ * ends by bytes takes what it takes at the rate of the last seconds, and further repeats take what their steps say.
  *
  * @param inStep samples of the step that is going on
- * @param mean its rate so far, MB/s
+ * @param rate its rate of the last seconds, MB/s
  * @returns null where it cannot be told
  */
 export function secondsLeft(
   measurement: Measurement,
   now: StepNow | null,
   inStep: readonly Sample[],
-  mean: number,
+  rate: number,
 ): number | null {
   const { drill, runs } = measurement;
   const current = runs.at(-1);
@@ -76,7 +76,7 @@ export function secondsLeft(
   const byTime = now.seconds === null ? Infinity : Math.max(0, now.seconds - into);
   const moved = inStep.reduce((sum, { bytes }) => sum + bytes, 0);
   const byBytes =
-    now.bytes === null || mean <= 0 ? Infinity : Math.max(0, (now.bytes - moved) / MB / mean);
+    now.bytes === null || rate <= 0 ? Infinity : Math.max(0, (now.bytes - moved) / MB / rate);
   const here = Math.min(byTime, byBytes);
   return Number.isFinite(here) ? here + later : null;
 }

@@ -166,8 +166,8 @@ function levelLine(trace: OpenTrace, view: View, zero: number, colour: Look["col
     view.axis === "bytes" ? (bytes - zero) / 1e9 : (ms - zero) / 1e3;
   const height = (mbps: number) => heightOf(mbps, view.axis, view.unit, trace);
   const data = trace.reading!.levels.flatMap((level): [number, number | null][] => [
-    [x(level.fromMs, level.fromBytes), height(level.medianMBps)],
-    [x(level.toMs, level.toBytes), height(level.medianMBps)],
+    [x(level.fromMs, level.fromBytes), height(level.rateMBps)],
+    [x(level.toMs, level.toBytes), height(level.rateMBps)],
     [x(level.toMs, level.toBytes), null],
   ]);
   return {

@@ -80,7 +80,7 @@ export function TraceView({
       </p>
       <h1 className="mt-1 font-serif text-[26px] leading-8">
         {reading
-          ? tellReading(reading, ratesIn(unit).said)
+          ? tellReading(reading, ratesIn(unit).said, first)
           : "The steps of this drill change its rate by themselves: no levels are looked for."}
       </h1>
       {reading && (
@@ -199,7 +199,7 @@ function Levels({ trace }: { trace: OpenTrace }) {
       <thead>
         <tr>
           <th className={HEAD}>level</th>
-          {["from", "to", "from bytes", "to bytes", "median"].map((head) => (
+          {["from", "to", "from bytes", "to bytes", "rate"].map((head) => (
             <th key={head} className={HEAD_RIGHT}>
               {head}
             </th>
@@ -214,7 +214,7 @@ function Levels({ trace }: { trace: OpenTrace }) {
             <td className={FIGURE}>{formatDuration(level.toMs - trace.startMs)}</td>
             <td className={FIGURE}>{formatSize(level.fromBytes, 1000)}</td>
             <td className={FIGURE}>{formatSize(level.toBytes, 1000)}</td>
-            <td className={`${FIGURE} font-semibold`}>{rate(level.medianMBps)}</td>
+            <td className={`${FIGURE} font-semibold`}>{rate(level.rateMBps)}</td>
           </tr>
         ))}
       </tbody>

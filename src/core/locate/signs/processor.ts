@@ -1,6 +1,6 @@
 import { formatPercent } from "../../units/number";
 import { wasHostBusy } from "../../study/drive-state";
-import { isCoreFull } from "../busy-core";
+import { isCoreFull } from "../../drills/reading";
 import type { Observation } from "../seen";
 import { causeKey, signature, type Sign, type Signature } from "./sign";
 

@@ -48,7 +48,7 @@ export function scoreHeat(traces: readonly MadeHeat[]): Score {
   const score: Score = { right: 0, of: traces.length, wrong: [] };
   for (const made of traces) {
     const { throttled, cacheEdge, marks } = readTrace(made);
-    const says = throttled ? "heat" : cacheEdge ? "cache" : "none";
+    const says = throttled === null ? "open" : throttled ? "heat" : cacheEdge ? "cache" : "none";
     if (says === made.truth) score.right += 1;
     else score.wrong.push(`${says} ${marks.map(({ text }) => text).join(" | ")} ${made.what}`);
   }

@@ -10,6 +10,9 @@ export interface MadeHeat {
   what: string;
 }
 
+/** Of the drives that do not fall for their heat, so many are warm all the same. */
+const WARM = 0.5;
+
 /**
  * Traces that fall for their heat or for their cache, in equal parts, and some that do not fall. The
  * heat is a mass behind a resistance; a drive that gets too hot slows down at once and comes back when
@@ -28,15 +31,25 @@ export function heatAssortment(count: number, seed: number): MadeHeat[] {
     const limit = between(68, 85);
     const ambient = between(20, 30);
     const tau = between(60, 250);
+    // A warm one bears at its full rate what others are slowed down by, from the beginning or after a while.
+    const warm = truth !== "heat" && random() < WARM;
+    const soaked = warm && random() < 0.7;
     // Hot enough to reach its limit in the first two thirds, or never.
-    const rise = truth === "heat" ? (limit - ambient) * between(1.25, 2) : between(15, 28);
+    const rise =
+      truth === "heat"
+        ? (limit - ambient) * between(1.25, 2)
+        : warm
+          ? between(66, 80) - ambient
+          : between(15, 28);
+    // Some stand in warm air, and cool down little when they do less.
+    const own = warm ? between(0.1, 1) : 1;
     const steps = random() < 0.5;
     const least = between(0.3, 0.65);
     const cache = between(0.1, 0.8) * mbps * seconds;
     const folded = between(0.1, 0.7);
     const samples: Sample[] = [];
     const readings: Reading[] = [];
-    let [celsius, slow, moved] = [ambient + between(0, 8), false, 0];
+    let [celsius, slow, moved] = [ambient + (soaked ? rise : between(0, 8)), false, 0];
     for (let second = 0; second < seconds; second++) {
       let share = 1;
       if (truth === "heat" && steps) {
@@ -49,7 +62,7 @@ export function heatAssortment(count: number, seed: number): MadeHeat[] {
       if (truth === "cache" && moved > cache) share = folded;
       const rate = mbps * share * Math.max(0.05, 1 + noise * restless());
       moved += rate;
-      const towards = ambient + rise * Math.min(1, rate / mbps);
+      const towards = ambient + rise * (1 - own + own * Math.min(1, rate / mbps));
       celsius = towards + (celsius - towards) * Math.exp(-1 / tau);
       samples.push(plainSample(second * 1e3, (second + 1) * 1e3, Math.round(rate * 1e6), writing));
       const shown = celsius + 0.4 * normal(random);
@@ -58,7 +71,20 @@ export function heatAssortment(count: number, seed: number): MadeHeat[] {
         celsius: { drive: Math.round(shown) },
       });
     }
-    const what = JSON.stringify({ truth, writing, mbps, seconds, limit, rise, tau, steps, least });
+    const what = JSON.stringify({
+      truth,
+      warm,
+      soaked,
+      own,
+      writing,
+      mbps,
+      seconds,
+      limit,
+      rise,
+      tau,
+      steps,
+      least,
+    });
     return { samples, readings, truth, what };
   });
 }

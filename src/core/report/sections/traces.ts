@@ -32,7 +32,7 @@ export function tracesSection(matter: Matter): Block[] {
       const way = one.drill.direction;
       const name = `${letter(one.rigId)}, ${one.rig.name}: ${titleOf(one.drill)}, ${way === "mixed" ? "reading and writing" : DOING[way]}`;
       const origin = originWords([one.origin]);
-      const told = trace.reading ? tellReading(trace.reading, rates.said) : "";
+      const told = trace.reading ? tellReading(trace.reading, rates.said, trace) : "";
       return [
         {
           kind: "picture",

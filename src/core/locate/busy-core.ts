@@ -1,8 +1,0 @@
-import type { RunResult } from "../drills/result";
-
-/** A core counts as fully busy from here on, as a share of its time. */
-const FULLY = 0.97;
-
-/** Whether a processor core had no time left in a run. */
-export const isCoreFull = ({ busiestCore }: Pick<RunResult, "busiestCore">): boolean =>
-  (busiestCore ?? 0) >= FULLY;
