@@ -4,6 +4,8 @@ import { cable, drive, port, rig } from "../testing/rigs";
 import type { DropIn } from "./bursts";
 import { box, fill, hauled, judge, NOTHING, wide, writing } from "./testing/judging";
 
+const HEAT: DropIn = () => ({ cause: { kind: "heat", because: [] }, hottest: 80 });
+
 describe("a claim kept in bursts only", () => {
   const B = box("B", [writing("peak", 900), writing("sustained", 850)]);
   const own = rig([port(), cable(), B, drive()], "own");
@@ -16,7 +18,7 @@ describe("a claim kept in bursts only", () => {
   it("comes from the enclosure where the same drive keeps it up in another", () => {
     const { kind, words } = bursts([fill(other, 1000, 980)]);
     expect(kind).toBe("Delivers in bursts only");
-    expect(words).toMatch(/so it is B that slows it down/);
+    expect(words).toMatch(/so B slows it down/);
     const hot = bursts([fill(other, 1000, 980)], () => ({
       ...{ cause: { kind: "heat", because: [] }, hottest: 71.4 },
     }));
@@ -24,7 +26,10 @@ describe("a claim kept in bursts only", () => {
   });
 
   it("comes from the drive where that keeps up no more elsewhere", () => {
-    expect(bursts([fill(other, 1000, 410)]).words).toMatch(/its own cache gives out/);
+    const drives = bursts([fill(other, 1000, 410)]);
+    expect(drives.words).toMatch(/its own cache gives out/);
+    // Nothing puts that down to the enclosure: what Haul kept is delivered.
+    expect(drives.kind).toBe("Delivers");
     // That it gave as little all along there says something of the way to it.
     expect(bursts([fill(other, 410, 410)]).words).toMatch(/is not known/);
     expect(bursts([fill(other, 410, 410), hauled(other, 1000)]).words).toMatch(/its own cache/);
@@ -37,14 +42,29 @@ describe("a claim kept in bursts only", () => {
         [own, disk],
         [hauled(own, 950), fill(own, 950, 400), fill(disk, burst, 395)],
       )[0]!.reasons.join(" ");
-    expect(words(940)).toMatch(/it is B, not the drive’s cache/);
+    expect(words(940)).toMatch(/B is the cause, not the drive’s cache/);
     expect(words(396)).toMatch(/is not known/);
   });
 
   it("comes from what its trace says where nothing else is known, and says so where that is nothing", () => {
     const cache: DropIn = () => ({ cause: { kind: "cache", because: ["a cliff"] }, hottest: null });
     expect(bursts([], cache).words).toMatch(/the drive’s cache gave out \(a cliff\)/);
+    expect(bursts([], cache).kind).toBe("Delivers");
     expect(bursts([]).words).toMatch(/is not known/);
+    expect(bursts([]).kind).toBe("Delivers");
+    expect(bursts([], HEAT).kind).toBe("Delivers in bursts only");
+  });
+
+  it("is a drive's own where its trace shows that it sank, whatever made it sink", () => {
+    const claiming = { ...drive(), claims: [writing("peak", 900)] };
+    const alone = rig([port(), cable(), wide, claiming], "alone");
+    const verdict = (kind: "cache" | "unknown" | null) =>
+      judge([alone], [hauled(alone, 950), fill(alone, 950, 400)], () => ({
+        ...{ cause: kind && { kind, because: [] }, hottest: null },
+      }))[0]!.kind;
+    expect(verdict("cache")).toBe("Delivers in bursts only");
+    expect(verdict("unknown")).toBe("Delivers in bursts only");
+    expect(verdict(null)).toBe("Delivers");
   });
 
   it("is delivered as long as no long run says otherwise", () => {
@@ -63,7 +83,7 @@ describe("a claim kept in bursts only", () => {
     const disk = rig([port(), cable(), B, drive({}, "disk")], "disk");
     const [unknown] = judge([own, disk], [hauled(own, 950), fill(disk, 200, 199)]);
     expect(unknown!.kind).toBe("Delivers");
-    const [told] = judge([own, disk], [hauled(own, 950), fill(disk, 940, 199)]);
+    const [told] = judge([own, disk], [hauled(own, 950), fill(disk, 940, 199)], HEAT);
     expect(told!.kind).toBe("Delivers in bursts only");
     // All else in that rig has carried more.
     const [cleared] = judge(
@@ -72,6 +92,7 @@ describe("a claim kept in bursts only", () => {
         ...[hauled(own, 950), fill(disk, 200, 199), hauled(other, 1500)],
         hauled(rig([port(), cable(), wide, drive({}, "disk")], "both"), 1500),
       ],
+      HEAT,
     );
     expect(cleared!.kind).toBe("Delivers in bursts only");
   });
@@ -82,6 +103,6 @@ describe("a claim kept in bursts only", () => {
       [hauled(own, 950), fill(own, 950, 400), fill(other, 1000, 980)],
     );
     expect(sustained).toMatchObject({ kind: "Falls short" });
-    expect(sustained!.reasons.join()).toMatch(/it is B that slows it down/);
+    expect(sustained!.reasons.join()).toMatch(/B slows it down/);
   });
 });

@@ -21,29 +21,30 @@ export interface Drop {
 /** Reads the trace of the latest of some measurements; null where there is none. */
 export type DropIn = (measurementIds: readonly string[]) => Drop | null;
 
-/** Why a claim does not hold over a long run. */
-export interface Bursts {
+/** What a long run that sank below a claim says of a part. */
+export interface LongRun {
+  /** Whether something puts the fall down to the part, so that it keeps the claim in bursts only. */
+  burstsOnly: boolean;
   reasons: string[];
-  /** The long run that shows it best. */
-  trial: Trial;
 }
 
 /**
- * Whether a peak that is delivered holds in bursts only: in no rig with the part in it did a long run
- * stay at the claim, less the tolerance, and one sank below it that is known to let a burst through.
- * Says what it comes from, as far as that is known.
+ * What long runs say of a peak that is delivered. It holds in bursts only where in no rig with the part in
+ * it a long run stayed at the claim, less the tolerance, where one sank below it that is known to let a
+ * burst through, and where something puts that down to the part. A fall that nothing puts down to the
+ * part costs it nothing (model.md 6).
  *
  * @param long what was seen in long runs
  * @param short what was seen in runs that show a peak
  * @returns null where a long run held it, or none was made that says anything of it
  */
-export function inBurstsOnly(
+export function longRunOf(
   part: Part,
   claim: JudgedClaim,
   { trials: long, tolerance, rates }: Grounds,
   short: Grounds,
   dropIn: DropIn,
-): Bursts | null {
+): LongRun | null {
   const floor = claim.mbps * (1 - tolerance);
   const through = long.filter((trial) => isSound(trial) && stands(part, trial.rig));
   if (through.some(({ observed }) => observed!.interval!.high >= floor)) return null;
@@ -56,11 +57,15 @@ export function inBurstsOnly(
   if (!best) return null;
   const sustained = inClaimsWords(claim, best.observed!.median, rates);
   const cause = causeOf(part, floor, best, long, short, dropIn, rates);
+  const fell = `Over a long run ${best.rig.name} sustained ${sustained} ${DOING[claim.direction]} at most`;
+  const burstsOnly = cause?.by === "part";
   return {
-    trial: best,
+    burstsOnly,
     reasons: [
-      `Over a long run it sustained ${sustained} ${DOING[claim.direction]} in ${best.rig.name} at most: the claim is kept in bursts only.`,
-      ...(cause ? [cause] : []),
+      burstsOnly
+        ? `${fell}: the claim is kept in bursts only.`
+        : `${fell}; nothing puts that down to ${part.name}.`,
+      ...(cause ? [cause.text] : []),
     ],
   };
 }
@@ -96,10 +101,18 @@ const stands = (part: Part, { parts, beside, other }: Rig) =>
 /** Rates closer than this are the same for telling what a drop comes from. */
 const SAME = 0.12;
 
+/** What a long run's low end comes from, in a sentence: the part, the drive in it, or nobody knows. */
+export interface LowEnd {
+  by: "part" | "drive" | "unknown";
+  text: string;
+}
+
 /**
  * What a long run's low end comes from: the cache of the drive, told from the heat of the enclosure by
  * the same drive elsewhere, by another drive here, and by the temperature in the trace. What never gave
  * more than in the end sank from nothing, and tells nothing.
+ *
+ * @returns null for what has no low end of its own: a cable, a port
  */
 export function causeOf(
   part: Part,
@@ -109,7 +122,7 @@ export function causeOf(
   short: Grounds,
   dropIn: DropIn,
   rates: RateWords,
-): string | null {
+): LowEnd | null {
   const drive = rig.parts.at(-1);
   if (!drive || part.kind === "cable" || part.kind === "host-port") return null;
   const sound = long.filter((trial) => isSound(trial) && trial.rig.id !== rig.id);
@@ -123,24 +136,41 @@ export function causeOf(
     const sustained = elsewhere && rates.said(elsewhere.observed!.median);
     if (elsewhere && elsewhere.observed!.median >= floor) {
       const heat = drop?.cause?.kind === "heat" ? `: heat${warm}` : "";
-      return `${drive.name} sustained ${sustained} in ${elsewhere.rig.name}, so it is ${part.name} that slows it down${heat}.`;
+      return {
+        by: "part",
+        text: `${drive.name} sustained ${sustained} in ${elsewhere.rig.name}, so ${part.name} slows it down${heat}.`,
+      };
     }
     const sankAsFar = (other: Trial) =>
       Math.abs(other.observed!.median / low - 1) <= SAME &&
       burstOf(other, short) > other.observed!.median * (1 + SAME);
     if (elsewhere && sankAsFar(elsewhere))
-      return `${drive.name} sustained no more in ${elsewhere.rig.name} (${sustained}): its own cache gives out, which says nothing against ${part.name}.`;
+      return {
+        by: "drive",
+        text: `${drive.name} sustained no more in ${elsewhere.rig.name} (${sustained}): its own cache gives out, which says nothing against ${part.name}.`,
+      };
     const [other] = sound
       .filter((trial) => stands(part, trial.rig) && !stands(drive, trial.rig))
       .toSorted(fastest);
     if (other && sankAsFar(other))
-      return `With ${other.rig.parts.at(-1)!.name} inside it sustained as little (${rates.said(other.observed!.median)}), so it is ${part.name}, not the drive’s cache.`;
+      return {
+        by: "part",
+        text: `With ${other.rig.parts.at(-1)!.name} inside, ${part.name} sustained as little (${rates.said(other.observed!.median)}): ${part.name} is the cause, not the drive’s cache.`,
+      };
   }
   const cause = drop?.cause;
-  if (!cause || cause.kind === "unknown")
-    return `What it comes from is not known: the same drive in another ${PART_KIND_NAMES.enclosure}, or a temperature beside the run, would tell the drive’s cache from heat.`;
-  const why = cause.because.length > 0 ? ` (${cause.because.join("; ")})` : "";
-  return cause.kind === "heat"
-    ? `By its trace it is heat${warm}${why}.`
-    : `By its trace the drive’s cache gave out${why}.`;
+  const why = cause && cause.because.length > 0 ? ` (${cause.because.join("; ")})` : "";
+  // An enclosure has to carry its drive's heat away; what a cache does is the drive's alone.
+  if (cause?.kind === "heat")
+    return { by: "part", text: `By the trace of the run the cause is heat${warm}${why}.` };
+  if (cause?.kind === "cache")
+    return {
+      by: part.id === drive.id ? "part" : "drive",
+      text: `By the trace of the run the drive’s cache gave out${why}.`,
+    };
+  return {
+    // What a drive does in the end is its own, whether its cache or its heat does it.
+    by: part.id === drive.id && cause?.kind === "unknown" ? "part" : "unknown",
+    text: `The cause is not known: the same drive in another ${PART_KIND_NAMES.enclosure}, or a temperature beside the run, would tell the drive’s cache from heat.`,
+  };
 }

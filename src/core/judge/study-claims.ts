@@ -11,7 +11,7 @@ import { summarise, type Repeats } from "../stats/repeats";
 import { byRigOf, isOf, Origin, type Observation } from "../study/measurement";
 import { IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
-import { causeOf, inBurstsOnly, type DropIn } from "./bursts";
+import { causeOf, longRunOf, type DropIn } from "./bursts";
 import { culpritIn, type Culprit } from "./culprit";
 import { judgeClaim, type Grounds, type Trial, type Verdict } from "./verdict";
 
@@ -31,7 +31,7 @@ export interface Trials {
 
 /**
  * The claims of throughput and requests of some parts in one direction, each held against the drills
- * that can show it. A peak that a long run does not hold is kept in bursts only.
+ * that can show it. A peak that the part does not hold over a long run is kept in bursts only.
  *
  * @param parts whose claims are judged
  */
@@ -55,19 +55,19 @@ export function judgeClaims(
       const held = shown || claim.kind !== "sustained" ? own : groundsOf("peak");
       const verdict = judgeClaim(part, claim, held);
       if (claim.kind === "peak" && verdict.kind === "Delivers") {
-        const bursts = inBurstsOnly(part, claim, groundsOf("sustained"), own, dropIn);
-        if (bursts)
+        const long = longRunOf(part, claim, groundsOf("sustained"), own, dropIn);
+        if (long)
           return {
             ...verdict,
-            kind: "Delivers in bursts only",
-            reasons: [...verdict.reasons, ...bursts.reasons],
+            kind: long.burstsOnly ? "Delivers in bursts only" : verdict.kind,
+            reasons: [...verdict.reasons, ...long.reasons],
           };
       }
       if (claim.kind === "sustained" && verdict.kind === "Falls short" && held === own) {
         const at = own.trials.find(({ seen }) => seen === verdict.seen)!;
         const floor = claim.mbps * (1 - own.tolerance);
         const cause = causeOf(part, floor, at, own.trials, groundsOf("peak"), dropIn, own.rates);
-        if (cause) return { ...verdict, reasons: [...verdict.reasons, cause] };
+        if (cause) return { ...verdict, reasons: [...verdict.reasons, cause.text] };
       }
       return verdict;
     });

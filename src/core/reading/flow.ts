@@ -1,4 +1,4 @@
-import { headlineRate } from "../trace/rates";
+import { fadeAt } from "../trace/rates";
 import { MB } from "../units/rate";
 import { medianOf } from "./noise";
 
@@ -124,16 +124,17 @@ export function meanBetween(flow: Flow, from: number, to: number): number {
  * @param from, to milliseconds; what was not sampled does not count as time
  */
 export function rateBetween(flow: Flow, from: number, to: number): number {
-  const moments: { ms: number; bytes: number }[] = [];
-  let at = 0;
+  const end = sampledUntil(flow, to) - sampledUntil(flow, from);
+  let [at, weighted, weight] = [0, 0, 0];
   for (let i = sampleAt(flow, from); i < flow.to.length && flow.from[i]! < to; i++) {
-    const [begin, end] = [Math.max(from, flow.from[i]!), Math.min(to, flow.to[i]!)];
-    if (end <= begin) continue;
-    at += end - begin;
-    const share = (end - begin) / (flow.to[i]! - flow.from[i]!);
-    moments.push({ ms: at, bytes: flow.bytes[i]! * share });
+    const long = Math.min(to, flow.to[i]!) - Math.max(from, flow.from[i]!);
+    if (long <= 0) continue;
+    const fade = fadeAt(at + long / 2, end);
+    weighted += (fade * flow.bytes[i]! * long) / (flow.to[i]! - flow.from[i]!);
+    weight += fade * long;
+    at += long;
   }
-  return headlineRate(moments);
+  return weight > 0 ? weighted / MB / (weight / 1e3) : 0;
 }
 
 function sampledUntil(flow: Flow, ms: number): number {

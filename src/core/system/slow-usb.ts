@@ -21,13 +21,17 @@ export function slowUsb(node: SeenNode, above: readonly SeenNode[]): SystemFindi
     : half
       ? `; the socket’s other half runs at ${half.value}, so look at the cable and the plug`
       : "";
+  const version = factOf(node, "USB version of the device");
+  const own = factOf(node, "made for USB 3");
   const [source, words] =
-    made === "yes"
-      ? [factOf(node, "made for USB 3")!, "though it says that it can do 5 Gb/s or more"]
-      : [
-          factOf(node, "USB version of the device")!,
-          "and says 2.10, as devices of USB 3 do at this speed, but some of USB 2 do so too",
-        ];
+    made === "perhaps"
+      ? [
+          version!,
+          `and says USB version ${version!.value}, as devices of USB 3 do at this speed, but some of USB 2 do so too`,
+        ]
+      : own?.value === "yes"
+        ? [own, "though it says that it can do 5 Gb/s or more"]
+        : [version!, `though it says USB version ${version!.value}, which only devices of USB 3 do`];
   const from = [source.from, ...node.link!.from, ...(half ? [half.from] : [])];
   return [
     {
@@ -42,14 +46,15 @@ export function slowUsb(node: SeenNode, above: readonly SeenNode[]): SystemFindi
 }
 
 /**
- * Whether a device at 480 Mb/s is made for USB 3. Its own capabilities tell. Without them, version
- * 2.10 is what devices of USB 3 say at that speed (USB 3.2, device descriptor), and not they alone;
- * 2.01 is said by devices of USB 2 with power management.
+ * Whether a device at 480 Mb/s is made for USB 3. Its own capabilities tell, and a version of 3.0 or
+ * later. Version 2.10 is what devices of USB 3 have to say at that speed (USB 3.2, device descriptor),
+ * and not they alone; 2.01 is said by devices of USB 2 with power management.
  */
 function madeForMore(node: SeenNode): "yes" | "no" | "perhaps" {
   const said = factOf(node, "made for USB 3")?.value;
   if (said === "yes" || said === "no") return said;
-  return Number(factOf(node, "USB version of the device")?.value) >= 2.1 ? "perhaps" : "no";
+  const version = Number(factOf(node, "USB version of the device")?.value);
+  return version >= 3 ? "yes" : version >= 2.1 ? "perhaps" : "no";
 }
 
 /** A device of USB 2 in a socket that could do more: what hangs behind it cannot be faster. */

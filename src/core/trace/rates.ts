@@ -66,14 +66,17 @@ export function headlineRate(samples: readonly Moment[]): number {
   let weighted = 0;
   let weight = 0;
   for (const { ms, bytes } of samples) {
-    const middle = (last + ms) / 2;
-    const fade = Math.min(1, middle / (RAMP * end), (end - middle) / (RAMP * end));
+    const fade = fadeAt((last + ms) / 2, end);
     weighted += fade * bytes;
     weight += fade * (ms - last);
     last = ms;
   }
   return weight > 0 ? weighted / MB / (weight / 1e3) : 0;
 }
+
+/** How much a moment counts in a headline, 0 to 1. @param at within the counted time, of `end` ms */
+export const fadeAt = (at: number, end: number): number =>
+  Math.min(1, at / (RAMP * end), (end - at) / (RAMP * end));
 
 /** Mean of what has been counted so far, MB/s. */
 export function meanRate(samples: readonly Moment[]): number {
