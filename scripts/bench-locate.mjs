@@ -84,7 +84,7 @@ const verdicts = judged.flatMap((one) =>
 const said = (kind) => verdicts.filter((one) => one.kind === kind);
 const told = verdicts.filter((one) => one.told);
 console.log(
-  `verdicts after each run on ${judged.length} claims: ${verdicts.length}, of them wrong ${verdicts.filter((one) => one.wrong).length} (${percent(verdicts.filter((one) => one.wrong).length, verdicts.length).trim()}); Delivers ${said("Delivers").length}, Falls short ${said("Falls short").length}`,
+  `verdicts after each run on ${judged.length} claims: ${verdicts.length}, of them wrong ${verdicts.filter((one) => one.wrong).length} (${percent(verdicts.filter((one) => one.wrong).length, verdicts.length).trim()}); Delivers ${said("Delivers").length}, Falls short ${said("Falls short").length} (wrong ${said("Falls short").filter((one) => one.wrong).length}), in this combination ${said("Falls short in this combination").length}`,
 );
 console.log(
   `of ${told.length} that could be told from the runs, can't tell yet: ${percent(told.filter(({ kind }) => kind === "Can't tell yet").length, told.length).trim()}`,

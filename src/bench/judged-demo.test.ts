@@ -40,9 +40,12 @@ describe("the demo scenario, judged", () => {
     expect(of("Nunatak")).toEqual(["peak read: Delivers", "peak write: Delivers"]);
     expect(of("Cornice")).toEqual([
       ...["peak read: Delivers", "peak write: Delivers in bursts only"],
-      "sustained write: Falls short",
+      "sustained write: Falls short in this combination",
     ]);
-    expect(of("Till")).toEqual(["peak read: Falls short", "peak write: Falls short"]);
+    expect(of("Till")).toEqual([
+      "peak read: Falls short in this combination",
+      "peak write: Falls short in this combination",
+    ]);
     const heat = all.find(
       ({ part, claim }) => part.name === "Cornice" && claim.kind === "sustained",
     );

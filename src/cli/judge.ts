@@ -2,6 +2,7 @@ import type { Command } from "commander";
 import { claimWords } from "@/core/chain/claim";
 import type { FiledStudy } from "@/core/exchange/study-file";
 import { judgeAll, type Judged } from "@/core/judge/judged";
+import { scopeOf } from "@/core/judge/verdict";
 import { isOf, observationsOf } from "@/core/study/measurement";
 import { formatPercent } from "@/core/units/number";
 import { printJson } from "./exit";
@@ -26,6 +27,7 @@ const WORDS = {
   Delivers: "delivers",
   "Delivers in bursts only": "delivers-in-bursts-only",
   "Falls short": "falls-short",
+  "Falls short in this combination": "falls-short",
   "Can't tell yet": "cant-tell",
 } as const;
 
@@ -42,6 +44,7 @@ export const documentOf = ({ part, claim, kind, impossible, shortBy, settle }: J
   partId: part.id,
   claim,
   verdict: WORDS[kind],
+  scope: scopeOf(kind),
   impossible: impossible.length > 0,
   shortfall: shortBy === null ? null : Number(shortBy.toFixed(4)),
   settle: settle.map(({ text }) => text),

@@ -49,7 +49,7 @@ describe.skipIf(!chromium())("judging claims", () => {
     await clickOn(page, 'tr[data-claim="demo-till.0"] a', "Falls short");
     await page.waitForFunction(() => window.location.search.includes("claim=demo-till.0"));
     await seeWords(page, /Till claims peak 1.000 MB\/s reading/);
-    expect(await verdict()).toMatch(/Falls short by 4\d/);
+    expect(await verdict()).toMatch(/Falls short in this combination by 4\d/);
     expect(await verdict()).toMatch(/Icefall left port[\s\S]*MB\/s in/);
     expect(await verdict()).toMatch(/Which run changed it/);
     await clickOn(page, '[aria-label="The verdict"] li a', "in");
@@ -59,10 +59,10 @@ describe.skipIf(!chromium())("judging claims", () => {
   it("can be questioned: another tolerance, a run less; marked, and back to how it is", async () => {
     const { page } = browser;
     await open(`${BOXES}/judge?claim=demo-cornice.2`);
-    expect(await verdict()).toMatch(/Falls short by 35/);
+    expect(await verdict()).toMatch(/Falls short in this combination by 35/);
     await clickOn(page, 'section[aria-label="Question the verdict"] label', "repeat 1");
     await seeWords(page, /What if: without 1 run\./);
-    await seeWords(page, /As it is, Cornice: Falls short by 35/);
+    await seeWords(page, /As it is, Cornice: Falls short in this combination by 35/);
     expect(await verdict()).toMatch(/Can't tell yet/);
     expect(await verdict()).toMatch(/asked without 1 run/);
     await clickOn(page, "a", "Back to how it is");

@@ -65,7 +65,7 @@ describe("each kind of claim", () => {
     expect(verdicts([fill(900, 200)]).sustained!.kind).toBe("Can't tell yet");
     const challenged = [fill(900, 200), fill(1500, 1500, control)];
     expect(verdicts(challenged).sustained).toMatchObject({
-      kind: "Falls short",
+      kind: "Falls short in this combination",
       text: expect.stringMatching(/67.% under the 600 MB\/s/),
     });
   });
@@ -76,7 +76,9 @@ describe("each kind of claim", () => {
       text: expect.stringMatching(/52.000 requests a second writing in 3 runs/),
     });
     expect(verdicts([scatter(20_000)]).iops!.kind).toBe("Can't tell yet");
-    expect(verdicts([scatter(20_000), scatter(90_000, control)]).iops!.kind).toBe("Falls short");
+    expect(verdicts([scatter(20_000), scatter(90_000, control)]).iops!.kind).toBe(
+      "Falls short in this combination",
+    );
     // Large blocks show nothing of small ones.
     expect(verdicts([scatter(20_000), haul(around(1900), control)]).iops!.kind).toBe(
       "Can't tell yet",

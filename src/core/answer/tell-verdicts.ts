@@ -1,5 +1,5 @@
 import { inClaimsWords } from "../chain/claim";
-import type { Verdict } from "../judge/verdict";
+import { scopeOf, type Verdict } from "../judge/verdict";
 import { counted } from "../units/counted";
 import { formatPercent, IN_MB, type RateWords } from "../units/number";
 import { capital, doing, list, say, type Segment } from "./wording";
@@ -12,7 +12,11 @@ const NAMED = 6;
 const LEAST_TOGETHER = 3;
 
 const GRAVEST: Verdict["kind"][] = [
-  ...(["Falls short", "Delivers in bursts only", "Delivers", "Can't tell yet"] as const),
+  "Falls short",
+  "Falls short in this combination",
+  "Delivers in bursts only",
+  "Delivers",
+  "Can't tell yet",
 ];
 
 /** The verdicts in sentences: of many those first that find fault, and what many keep alike in one. */
@@ -39,7 +43,7 @@ export function tellVerdicts(verdicts: readonly Verdict[], rates = IN_MB): Segme
 
 /** By how much a claim is missed is told of each by itself. */
 const keyOf = ({ kind, claim, part, observed }: Verdict) =>
-  JSON.stringify([kind, claim, kind === "Falls short" ? part.id : "", observed !== null]);
+  JSON.stringify([kind, claim, scopeOf(kind) ? part.id : "", observed !== null]);
 
 function tell(alike: readonly Verdict[], rates: RateWords): string | null {
   const [{ kind, claim, observed, shortBy }] = alike as readonly [Verdict];
@@ -56,6 +60,8 @@ function tell(alike: readonly Verdict[], rates: RateWords): string | null {
       return `${capital(who)} deliver${s} ${what} in bursts only.`;
     case "Falls short":
       return `${capital(who)} fall${s} ${formatPercent(shortBy!)} short of ${what}.`;
+    case "Falls short in this combination":
+      return `With these neighbours ${who} fall${s} ${formatPercent(shortBy!)} short of ${what}; whether alone is open.`;
     case "Can't tell yet":
       return observed ? `Whether ${who} deliver${s} ${what} can't be told yet.` : null;
   }

@@ -102,7 +102,7 @@ describe("a claim kept in bursts only", () => {
       [own, other],
       [hauled(own, 950), fill(own, 950, 400), fill(other, 1000, 980)],
     );
-    expect(sustained).toMatchObject({ kind: "Falls short" });
+    expect(sustained).toMatchObject({ kind: "Falls short in this combination" });
     expect(sustained!.reasons.join()).toMatch(/B slows it down/);
   });
 });

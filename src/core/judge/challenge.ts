@@ -5,6 +5,7 @@ import { stagesOf, type Stage } from "../chain/stage";
 import {
   carriersOf,
   directionsThrough,
+  mostShown,
   showsMore,
   type Carrier,
   type Evidence,
@@ -25,6 +26,8 @@ export interface Obstacle {
 export interface Challenged {
   /** As said in a list: "K5", "file system exFAT". */
   name: string;
+  /** The most that it has carried where that is not clearly more than the claim, MB/s; null for nothing. */
+  most: number | null;
   shown: { mbps: number; rig: Rig; measurementIds: readonly string[] } | null;
 }
 
@@ -41,8 +44,12 @@ export function challengeOf(
       const ways = directionsThrough(rig, carrier, claim.direction);
       const shown = ways.map((way) => showsMore(evidence, carrier, way, claim.mbps));
       const [first] = shown;
+      const most = ways.map((way) => mostShown(evidence, carrier, way));
       return {
         name: carrier.name,
+        most: most.some((one) => one === null)
+          ? null
+          : Math.min(...most.map((one) => one!.repeats.median * one!.share)),
         shown:
           first && shown.every((one) => one !== null)
             ? {
@@ -61,6 +68,7 @@ export function challengeOf(
  * @param observed repeats that stay below the claim
  * @param finding of these repeats; null where a link does not come up
  * @param shelf where other parts are taken from
+ * @param asking what steps are to measure, and what was measured already
  * @returns null where the part was challenged
  */
 export function obstacleTo(
@@ -71,10 +79,10 @@ export function obstacleTo(
   finding: Finding | null,
   evidence: Evidence,
   shelf: readonly Part[],
+  asking: Asking,
   rates = IN_MB,
 ): Obstacle | null {
   const rated = `${rates.said(claim.mbps)} ${DOING[claim.direction]}`;
-  const asking: Asking = { shows: claim.kind, direction: claim.direction };
   const control = () =>
     another(
       ...([part, rig, shelf, claim.mbps] as const),

@@ -55,6 +55,11 @@ export function tellCopies({ parts, claim, model }: Copies, rates: RateWords = I
   const total = inWords(parts.length);
   const verbs: [VerdictKind, string, string][] = [
     ["Falls short", "falls short of", "fall short of"],
+    [
+      "Falls short in this combination",
+      "in its combination falls short of",
+      "in their combinations fall short of",
+    ],
     ["Delivers in bursts only", "keeps in bursts only", "keep in bursts only"],
     ["Delivers", "delivers", "deliver"],
   ];

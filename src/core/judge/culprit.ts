@@ -1,3 +1,4 @@
+import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { isAlike } from "../drills/shape";
 import { believe, type Belief } from "../locate/believed";
@@ -7,11 +8,15 @@ import { nearest, observedWith, seenOnce, type Observation } from "../locate/see
 import { signaturesIn } from "../locate/signature";
 import type { Direction } from "../units/rate";
 
-/**
- * How likely it is, by all that was seen, that a part by itself is what holds a rig back; null where that
- * was not looked at.
- */
-export type Culprit = (partId: string, rig: Rig, direction: Direction) => number | null;
+/** How likely it is, by all that was seen, that a part holds a rig back: by itself, and with each neighbour. */
+export interface Guilt {
+  itself: number;
+  /** The parts with which it may be slow while each is fine elsewhere, the likeliest first. */
+  pairs: { part: Part; probability: number }[];
+}
+
+/** The guilt of a part in a rig; null where that was not looked at. */
+export type Culprit = (partId: string, rig: Rig, direction: Direction) => Guilt | null;
 
 /** From here on a part counts as located (model.md 6). */
 export const LOCATED = 0.95;
@@ -30,10 +35,19 @@ export function culpritIn(
     const seen = observations.find(
       (one) => one.rig.id === rig.id && one.drill.direction === direction && !one.doubtful,
     );
-    if (!seen) return 0;
+    if (!seen) return { itself: 0, pairs: [] };
     const known = chances.get(seen) ?? chancesOf(seen, observations, all, direction, opinion);
     chances.set(seen, known);
-    return known.get(placeKey({ part: partId })) ?? 0;
+    return {
+      itself: known.get(placeKey({ part: partId })) ?? 0,
+      pairs: [...rig.parts, ...rig.other]
+        .map((part) => ({
+          part,
+          probability: known.get(placeKey({ between: [partId, part.id] })) ?? 0,
+        }))
+        .filter(({ probability }) => probability > 0)
+        .toSorted((a, b) => b.probability - a.probability),
+    };
   };
 }
 

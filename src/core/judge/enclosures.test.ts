@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Part } from "../chain/part";
+import type { Rig } from "../chain/rig";
 import { observationsOf } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, port, rig, USB_20G, USB_5G } from "../testing/rigs";
@@ -100,6 +101,25 @@ describe("enclosures", () => {
     const longRuns = [runs[3]!, runs[7]!].map(({ id }) => id);
     expect(read.toSorted()).toEqual(longRuns.toSorted());
     expect(found!.enclosures.map(({ celsius }) => celsius)).toEqual([51, 52]);
-    expect(found!.enclosures.map(({ rig: best }) => best.name)).toEqual(["one K2", "wide K2"]);
+    expect(found!.enclosures.map(({ rigs: [best] }) => best!.name)).toEqual(["one K2", "wide K2"]);
+  });
+
+  it("have no figure missing that another rig of the same drive and enclosure gave", () => {
+    const one = box("one", []);
+    const [via1, via2] = ["K1", "K2"].map((name) =>
+      rig([port(), cable(undefined, name), one, drive()], name),
+    ) as [Rig, Rig];
+    const free = rig([port(), cable(), wide, drive()], "free");
+    const runs = [
+      measured(via1, around(900)),
+      hauled(via2, 700),
+      measured(free, around(1000)),
+      hauled(free, 950),
+    ];
+    const [found] = sideBySide([via1, via2, free], observationsOf(runs), NOTHING);
+    const [first] = found!.enclosures;
+    expect(first!.burst.read!.mbps).toBeCloseTo(900, -1);
+    expect(first!.burst.write!.mbps).toBeCloseTo(700, -1);
+    expect(first!.rigs.map(({ name }) => name).toSorted()).toEqual(["K1", "K2"]);
   });
 });

@@ -104,7 +104,8 @@ function enclosuresIn(rigs: readonly Rig[]): Part[] {
 /** One enclosure among others for the same drive. */
 export interface Alongside {
   part: Part;
-  rig: Rig;
+  /** The rigs that its figures come from, the one with most of them first. */
+  rigs: Rig[];
   /** The highest peak that it claims, MB/s. */
   claim: Partial<Record<Direction, number>>;
   burst: Partial<Record<Direction, Shown>>;
@@ -129,7 +130,8 @@ export interface SideBySide {
 }
 
 /**
- * The enclosures of each drive that was put into two and more, each in the rig in which it did best.
+ * The enclosures of each drive that was put into two and more, each in the rig in which it did best; what
+ * was not measured there comes from its other rigs.
  *
  * @param dropIn reads what a long run's trace says of heat
  */
@@ -150,9 +152,10 @@ export function sideBySide(
     const enclosures = enclosuresIn(own).flatMap((part): Alongside[] => {
       const all = own
         .filter((rig) => holds(rig, part))
-        .map((rig) => alongside(part, rig, byRig.get(rig.id) ?? []))
-        .filter(({ burst }) => Object.keys(burst).length > 0);
-      return all.toSorted((a, b) => least(b) - least(a)).slice(0, 1);
+        .map((rig) => inRig(part, rig, byRig.get(rig.id) ?? []))
+        .filter(({ burst }) => Object.keys(burst).length > 0)
+        .toSorted((a, b) => waysOf(b) - waysOf(a) || least(b) - least(a));
+      return all.length > 0 ? [joined(part, all)] : [];
     });
     if (enclosures.length < 2) return [];
     // Traces are read of what is shown alone.
@@ -174,10 +177,14 @@ function heatOf({ sustained }: Pick<Alongside, "sustained">, dropIn: DropIn): nu
   return hot.length > 0 ? Math.max(...hot) : null;
 }
 
-function alongside(part: Part, rig: Rig, observations: readonly Observation[]): Alongside {
+const waysOf = ({ burst }: Pick<Alongside, "burst">) => Object.keys(burst).length;
+
+/** What one rig shows of an enclosure. */
+type InRig = Pick<Alongside, "burst" | "sustained"> & { rig: Rig; heldBy: string[] };
+
+function inRig(part: Part, rig: Rig, observations: readonly Observation[]): InRig {
   const burst: Alongside["burst"] = {};
   const sustained: Alongside["sustained"] = {};
-  const claim: Alongside["claim"] = {};
   const heldBy = new Set<string>();
   const long = observations.filter(({ drill }) => drill.name === "long-fill");
   for (const direction of Direction.options) {
@@ -193,12 +200,34 @@ function alongside(part: Part, rig: Rig, observations: readonly Observation[]): 
       const mbps = rates.reduce((sum, rate) => sum + rate, 0) / rates.length;
       sustained[direction] = { mbps, measurementIds: fill.measurementIds };
     }
+  }
+  return { rig, burst, sustained, heldBy: [...heldBy] };
+}
+
+/** What several rigs show of one enclosure together. @param all the best of them first */
+function joined(part: Part, all: readonly InRig[]): Alongside {
+  const burst: Alongside["burst"] = {};
+  const sustained: Alongside["sustained"] = {};
+  const claim: Alongside["claim"] = {};
+  const used = new Set<InRig>();
+  for (const direction of Direction.options) {
+    for (const [of, to] of [
+      ["burst", burst],
+      ["sustained", sustained],
+    ] as const) {
+      const from = all.find((one) => one[of][direction]);
+      if (!from) continue;
+      to[direction] = from[of][direction]!;
+      used.add(from);
+    }
     const claims = rateClaims(part.claims, direction).map(({ mbps }) => mbps);
     if (claims.length > 0) claim[direction] = Math.max(...claims);
   }
   const slowest = least({ burst });
+  const heldBy = new Set([...used].flatMap((one) => one.heldBy));
   return {
-    ...{ part, rig, claim, burst, sustained, celsius: null, heldBy: [...heldBy] },
+    ...{ part, rigs: all.filter((one) => used.has(one)).map(({ rig }) => rig) },
+    ...{ claim, burst, sustained, celsius: null, heldBy: [...heldBy] },
     per100:
       part.price && slowest < Infinity && heldBy.size === 0
         ? { amount: part.price.amount / (slowest / 100), currency: part.price.currency }

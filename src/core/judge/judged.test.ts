@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { around, measured } from "../testing/measured";
 import { cable, drive, port, rig, USB_20G, USB_5G } from "../testing/rigs";
@@ -21,8 +22,8 @@ describe("all claims of all parts", () => {
     const slower = many.map((one, i) => measured(one, around(440 + (i % 5))));
     const [few] = judge([good, own], runs);
     const [all] = judge([good, ...many, own], [...slower, ...runs]);
-    expect(few).toMatchObject({ kind: "Falls short", rig: { name: "own" } });
-    expect(all).toMatchObject({ kind: "Falls short", rig: { name: "own" } });
+    expect(few).toMatchObject({ kind: "Falls short in this combination", rig: { name: "own" } });
+    expect(all).toMatchObject({ kind: "Falls short in this combination", rig: { name: "own" } });
     expect(all!.shortBy).toBeCloseTo(few!.shortBy!, 6);
   });
 
@@ -61,7 +62,7 @@ describe("all claims of all parts", () => {
           measured(elsewhere, around(mbps)),
         ],
       ).map(({ kind, rig: on }) => `${kind}, ${on!.name}`);
-    expect(kinds(455)).toEqual(["Falls short, own"]);
+    expect(kinds(455)).toEqual(["Falls short in this combination, own"]);
     expect(kinds(800)).not.toEqual(["Falls short, own"]);
   });
 
@@ -78,7 +79,10 @@ describe("all claims of all parts", () => {
     ];
     for (const only of [monday, tuesday]) {
       const [found] = judge([only, control], runs);
-      expect(found).toMatchObject({ kind: "Falls short", rig: { name: only.name } });
+      expect(found).toMatchObject({
+        kind: "Falls short in this combination",
+        rig: { name: only.name },
+      });
     }
   });
 
@@ -96,11 +100,47 @@ describe("all claims of all parts", () => {
       ...others.map((one) => measured(one, around(900))),
     ];
     const [found] = judge([...rigs, ...others], runs);
-    expect(found).toMatchObject({ kind: "Falls short" });
+    expect(found).toMatchObject({ kind: "Falls short", settle: [] });
     expect(found!.reasons.join()).toMatch(/All runs together put it down to B itself/);
     expect(found!.challenge.some(({ shown }) => shown === null)).toBe(true);
     const [alone] = judge([rigs[0]!], [runs[0]!]);
     expect(alone!.kind).toBe("Can't tell yet");
+  });
+});
+
+describe("a step that would settle what is open", () => {
+  const [B, C] = [box("B", [peak(1000)]), box("C", [peak(1000)])];
+  const [d1, d2] = [drive({}, "d1"), drive({}, "d2")];
+  const of = (enclosure: Part, disk: Part, name: string) =>
+    rig([port(), cable(), enclosure, disk], name);
+  const rigs = [of(B, d1, "B1"), of(C, d2, "C2"), of(C, d1, "C1"), of(B, d2, "B2")];
+  const steps = (count: number) =>
+    judge(
+      rigs.slice(0, count),
+      rigs.slice(0, count).map((one) => measured(one, around(500))),
+      NOTHING,
+      [B, C, d1, d2, port(), cable()],
+    ).flatMap(({ settle }) => settle);
+
+  it("makes no rig that was measured, where both swaps of two boxes were done", () => {
+    expect(steps(2).some(({ ask }) => ask?.rig.parts !== undefined)).toBe(true);
+    const done = new Set(rigs.map(({ parts }) => parts.map(({ id }) => id).join()));
+    for (const { ask } of steps(4))
+      expect(done.has((ask?.rig.parts ?? []).join()), JSON.stringify(ask)).toBe(false);
+  });
+});
+
+describe("the challenge of a claim", () => {
+  it("tells what each part has carried, also where that is no proof", () => {
+    const own = rig([port(), cable(), box("B", [peak(1000)]), drive()], "own");
+    for (const rates of [around(220), [220]]) {
+      const [found] = judge([own], [measured(own, rates)]);
+      for (const { shown, most } of found!.challenge) {
+        expect(shown).toBeNull();
+        expect(most).toBeCloseTo(220, 0);
+      }
+      expect(found!.challenge.length).toBeGreaterThan(2);
+    }
   });
 });
 
@@ -111,10 +151,14 @@ describe("copies of one model", () => {
   it("are judged each by itself and together", () => {
     const runs = [1040, 1050, 600].map((mbps, i) => measured(rigs[i]!, around(mbps)));
     const all = judge([...rigs, control], [...runs, measured(control, around(1500))]);
-    expect(all.map(({ kind }) => kind)).toEqual(["Delivers", "Delivers", "Falls short"]);
+    expect(all.map(({ kind }) => kind)).toEqual([
+      "Delivers",
+      "Delivers",
+      "Falls short in this combination",
+    ]);
     const [together] = copiesIn(all);
     expect(tellCopies(together!)).toMatch(
-      /one of three falls short of it, two of three deliver it/,
+      /one of three in its combination falls short of it, two of three deliver it/,
     );
     expect(together!.spread).toBeCloseTo((1050 - 600) / 825, 3);
   });
@@ -149,7 +193,11 @@ describe("which run changed a verdict", () => {
       judge([own, control], [...some]).find(({ part: p }) => p.name === "B")!,
     );
     expect(turns).toMatchObject([
-      { measurementId: order[2]!.id, from: "Can't tell yet", to: "Falls short" },
+      {
+        measurementId: order[2]!.id,
+        from: "Can't tell yet",
+        to: "Falls short in this combination",
+      },
     ]);
   });
 });

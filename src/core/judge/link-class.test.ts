@@ -44,7 +44,7 @@ describe("a link class", () => {
         measured(other, around(1900)),
       ],
     );
-    expect(suspected.kind).toBe("Falls short");
+    expect(suspected.kind).toBe("Falls short in this combination");
   });
 
   it("is missed where all else carried more, or all runs together put it down to the part", () => {
@@ -52,7 +52,7 @@ describe("a link class", () => {
       [own, control],
       [measured(own, around(440)), measured(control, around(1500))],
     );
-    expect(found).toMatchObject({ kind: "Falls short", settle: [], rig: { name: "own" } });
+    expect(found).toMatchObject({ kind: "Falls short in this combination", rig: { name: "own" } });
     expect(found.shortBy).toBeGreaterThan(0.4);
     expect(found.reasons.join(" ")).toMatch(/440.* a link of 10 Gb\/s .* attains at least/);
     // The system's word alone, that the link came up slower, does not say whose doing that is.
@@ -86,7 +86,7 @@ describe("a link class", () => {
     const through = rig([port(), K, wide, drive()], "through");
     const other = rig([port(), cable(), wide, drive()], "other");
     const runs = [measured(through, around(900)), measured(other, around(1900))];
-    expect(kindOf([through, other], runs).kind).toBe("Falls short");
+    expect(kindOf([through, other], runs).kind).toBe("Falls short in this combination");
   });
 
   it("is not missed by a drive that cannot fill it", () => {

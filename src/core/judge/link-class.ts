@@ -12,7 +12,7 @@ import { gigabits, isOfClass } from "./class";
 import type { Judged } from "./judged";
 import { drivenAsUsual, measureIt } from "./settle";
 import type { Trials } from "./study-claims";
-import { judgeClaim, type Grounds } from "./verdict";
+import { judgeClaim, scopeOf, type Grounds } from "./verdict";
 
 const joins = ({ upper, cables, lower }: Link, part: Part) =>
   [upper, ...cables, lower].some(({ id }) => id === part.id);
@@ -119,10 +119,10 @@ function missedClass(
       const trials = grounds.trials.filter((_, i) => leasts[i] === least);
       const claim: JudgedClaim = { kind: "peak", direction, mbps: least };
       const found = judgeClaim(part, claim, { ...grounds, trials });
-      if (found.kind !== "Falls short") continue;
-      const { rig, seen, observed, challenge, shortBy, reasons } = found;
+      if (scopeOf(found.kind) === null) continue;
+      const { kind, rig, seen, observed, challenge, shortBy, reasons, settle } = found;
       return {
-        ...{ kind: "Falls short", shortBy, settle: [], rig, seen, observed, challenge },
+        ...{ kind, shortBy, settle, rig, seen, observed, challenge },
         reasons: [
           `${rig!.name} reached ${rates.said(observed!.median)} ${DOING[direction]}, ${formatPercent(shortBy!)} under the ${rates.said(least)} that a link of ${formatNumber(gbps)} Gb/s (${mode.name}) attains at least.`,
           ...reasons.slice(1),

@@ -6,6 +6,7 @@ import { stagesOf } from "../chain/stage";
 import { DRILLS } from "../drills/catalogue";
 import type { Shows } from "../drills/kind";
 import { TRANSPORT_NAMES } from "../ledger/account";
+import { setUpKey } from "../locate/change";
 import { linkProblems } from "../locate/narrows";
 import type { AskedRig } from "../study/asked-rig";
 import type { Direction } from "../units/rate";
@@ -28,6 +29,8 @@ export interface Settle {
 export interface Asking {
   shows: Shows;
   direction: Direction;
+  /** Rigs that were measured so already: no step makes one of them again. */
+  measured?: readonly Rig[];
 }
 
 /** To measure a rig as it stands. */
@@ -60,7 +63,7 @@ function askOf(rig: AskedRig, { shows, direction }: Asking): Ask | null {
 
 /**
  * To put another item of its kind in place of a part: the one on the shelf after which the ledger lets
- * most through, if that is more than a rate.
+ * most through, if that is more than a rate and the rig that it makes was not measured already.
  *
  * @param mbps what the rest of the rig is to be able to carry, MB/s
  * @param why what a run with it would show, to follow the name of the part
@@ -74,18 +77,18 @@ export function another(
   asking: Asking,
 ): Settle {
   const used = new Set([...rig.parts, ...rig.beside, ...rig.other].map(({ id }) => id));
-  const [best] = shelf
+  const done = new Set((asking.measured ?? []).map(setUpKey));
+  const able = shelf
     .filter(({ id, kind }) => kind === part.kind && !used.has(id))
-    .map((put) => ({
-      put,
-      most: ceilingOf(keptModes(replacePart(rig, part, put), rig), asking.direction),
-    }))
+    .map((put) => ({ put, made: keptModes(replacePart(rig, part, put), rig) }))
+    .map((one) => ({ ...one, most: ceilingOf(one.made, asking.direction) }))
     .filter(({ most }) => most > mbps)
     .toSorted((a, b) => b.most - a.most);
+  const best = able.find(({ made }) => !done.has(setUpKey(made)));
   const kind = PART_KIND_NAMES[part.kind];
   if (!best)
     return {
-      text: `Put another ${kind} in place of ${part.name}, ${why}. The shelf has none that could; borrow one.`,
+      text: `Put another ${kind} in place of ${part.name}, ${why}. ${able.length > 0 ? "All that the shelf has were tried" : "The shelf has none that could"}; borrow one.`,
       ask: null,
     };
   const parts = replacePart(rig, part, best.put).parts.map(({ id }) => id);

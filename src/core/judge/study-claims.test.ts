@@ -35,13 +35,13 @@ describe("a drill with other requests than another", () => {
 
   it("convicts nobody who was asked for less at a time than the others", () => {
     const control = scatter(other, 120_000);
-    expect(kindOf([scatter(own, 41_000), control]).kind).toBe("Falls short");
+    expect(kindOf([scatter(own, 41_000), control]).kind).toBe("Falls short in this combination");
     const shallow = kindOf([scatter(own, 11_000, { depth: 1 }), control]);
     expect(shallow.kind).toBe("Can't tell yet");
     expect(shallow.settle[0]!.ask).toMatchObject({ rig: { like: own.id }, drill: "scatter" });
     // Another that reaches it one at a time shows that one at a time suffices.
     const at1 = scatter(other, 120_000, { depth: 1 });
-    expect(kindOf([scatter(own, 41_000), at1]).kind).toBe("Falls short");
+    expect(kindOf([scatter(own, 41_000), at1]).kind).toBe("Falls short in this combination");
   });
 
   it("counts requests, not bytes: larger ones keep a claim, and break none", () => {

@@ -13,7 +13,7 @@ import { IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
 import { causeOf, longRunOf, type DropIn } from "./bursts";
 import { culpritIn, type Culprit } from "./culprit";
-import { judgeClaim, type Grounds, type Trial, type Verdict } from "./verdict";
+import { judgeClaim, scopeOf, type Grounds, type Trial, type Verdict } from "./verdict";
 
 /** What claims are held against: a study's rigs and what was seen through them. */
 export interface Trials {
@@ -63,7 +63,7 @@ export function judgeClaims(
             reasons: [...verdict.reasons, ...long.reasons],
           };
       }
-      if (claim.kind === "sustained" && verdict.kind === "Falls short" && held === own) {
+      if (claim.kind === "sustained" && scopeOf(verdict.kind) !== null && held === own) {
         const at = own.trials.find(({ seen }) => seen === verdict.seen)!;
         const floor = claim.mbps * (1 - own.tolerance);
         const cause = causeOf(part, floor, at, own.trials, groundsOf("peak"), dropIn, own.rates);

@@ -1,11 +1,12 @@
 import { counted } from "../units/counted";
 import type { Judged } from "./judged";
+import { scopeOf } from "./verdict";
 
 /** All verdicts of a study in one sentence. */
 export function tellVerdicts(judged: readonly Judged[]): string {
   const of = (kind: Judged["kind"]) => judged.filter((one) => one.kind === kind);
   const names = (list: readonly Judged[]) => [...new Set(list.map(({ part }) => part.name))];
-  const short = of("Falls short");
+  const short = judged.filter((one) => scopeOf(one.kind) !== null);
   const bursts = of("Delivers in bursts only");
   const open = of("Can't tell yet").length;
   const kept = of("Delivers").length;

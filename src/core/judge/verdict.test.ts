@@ -52,7 +52,7 @@ describe("verdict", () => {
 
   it("falls short by what is missing where runs have shown all the rest to carry more", () => {
     const verdict = judge([measured(wide, around(700)), measured(control, around(1900))]);
-    expect(verdict.kind).toBe("Falls short");
+    expect(verdict.kind).toBe("Falls short in this combination");
     expect(verdict.shortBy).toBeCloseTo(0.3, 6);
   });
 
@@ -61,7 +61,7 @@ describe("verdict", () => {
     const runs = [measured(wide, around(700)), measured(control, around(1900))];
     const verdictAmong = (rigs: Rig[]) =>
       answerFor({ ...study, simulated: false, demands: [] }, rigs, runs, "read").verdicts[0]!.kind;
-    expect(verdictAmong([wide, control])).toBe("Falls short");
+    expect(verdictAmong([wide, control])).toBe("Falls short in this combination");
     expect(verdictAmong([wide])).toBe("Can't tell yet");
   });
 
@@ -98,7 +98,7 @@ describe("verdict", () => {
       rig([port(USB_20G, "p2"), fast, drive()], "for the drive"),
     ];
     const runs = [measured(wide, around(700)), ...parts.map((one) => measured(one, around(1500)))];
-    expect(judge(runs).kind).toBe("Falls short");
+    expect(judge(runs).kind).toBe("Falls short in this combination");
   });
 
   it("blames nobody for what the ledger of the rig does not let through", () => {
@@ -134,7 +134,7 @@ describe("verdict", () => {
     ];
     const verdict = judge(runs, [wide, better]);
     expect(verdict.kind).toBe("Can't tell yet");
-    expect(judge([runs[0]!, runs[2]!], [wide]).kind).toBe("Falls short");
+    expect(judge([runs[0]!, runs[2]!], [wide]).kind).toBe("Falls short in this combination");
   });
 
   it("needs an interval, and one that lies on one side", () => {
@@ -153,7 +153,7 @@ describe("verdict", () => {
     const claimed: RateClaim = { ...claim, kind: "sustained" };
     expect(judge([measured(wide, around(1040))], [wide], { claimed }).kind).toBe("Can't tell yet");
     const runs = [measured(wide, around(700)), measured(control, around(1900))];
-    expect(judge(runs, [wide], { claimed }).kind).toBe("Falls short");
+    expect(judge(runs, [wide], { claimed }).kind).toBe("Falls short in this combination");
   });
 
   it("takes the rig that settles it", () => {

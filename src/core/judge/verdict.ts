@@ -11,12 +11,28 @@ import { counted } from "../units/counted";
 import { formatChance, formatPercent, type RateWords } from "../units/number";
 import { DOING } from "../units/rate";
 import { challengeOf, obstacleTo, type Challenged } from "./challenge";
-import { LOCATED, type Culprit } from "./culprit";
+import { LOCATED, type Culprit, type Guilt } from "./culprit";
 import { impossibleClaim } from "./impossible";
-import { measureIt, putInto, type Asking, type Settle } from "./settle";
+import { another, measureIt, putInto, type Asking, type Settle } from "./settle";
 
-/** Nerrit's verdicts on a claim. */
-export type VerdictKind = "Delivers" | "Delivers in bursts only" | "Falls short" | "Can't tell yet";
+/**
+ * Nerrit's verdicts on a claim. A part falls short by itself, or in this combination: everything else was
+ * challenged, and it is open whether the part is slow anywhere or only beside one of its neighbours.
+ */
+export type VerdictKind =
+  | "Delivers"
+  | "Delivers in bursts only"
+  | "Falls short"
+  | "Falls short in this combination"
+  | "Can't tell yet";
+
+/** What falls short: the part itself, or the part in this combination; null for all other verdicts. */
+export const scopeOf = (kind: VerdictKind): "part" | "combination" | null =>
+  kind === "Falls short"
+    ? "part"
+    : kind === "Falls short in this combination"
+      ? "combination"
+      : null;
 
 export interface Verdict {
   part: Part;
@@ -81,10 +97,10 @@ export const TOLERANCE = 0.05;
  * Judges one printed claim of one part on the rigs it was measured in (docs/how-it-works.md).
  *
  * Delivers: the whole 95 % interval of the repeats lies at or above the claim less the tolerance.
- * Falls short: the whole interval lies below that, and runs have shown every other part and
- * condition of the rig to carry clearly more than the claim, or all runs together put it down to the
- * part itself at 95 % and more. What parts say of themselves shows nothing. Anything else: can't tell
- * yet.
+ * Falls short: the whole interval lies below that, and all runs together put it down to the part itself
+ * at 95 % and more. Falls short in this combination: it lies below, and runs have shown every other part
+ * and condition of the rig to carry clearly more than the claim. What parts say of themselves shows
+ * nothing. Anything else: can't tell yet.
  */
 export function judgeClaim(part: Part, claim: JudgedClaim, grounds: Grounds): Verdict {
   const { trials } = grounds;
@@ -105,7 +121,12 @@ export function judgeClaim(part: Part, claim: JudgedClaim, grounds: Grounds): Ve
     // What passed, passed, whatever slower rigs show.
     if (verdict.kind === "Delivers") break;
   }
-  const rank: VerdictKind[] = ["Delivers", "Falls short", "Can't tell yet"];
+  const rank: VerdictKind[] = [
+    "Delivers",
+    "Falls short",
+    "Falls short in this combination",
+    "Can't tell yet",
+  ];
   const best = verdicts.toSorted(
     (a, b) =>
       rank.indexOf(a.kind) - rank.indexOf(b.kind) ||
@@ -135,7 +156,7 @@ function judgeTrial(
   claim: JudgedClaim,
   trial: Trial,
   culprit: Culprit,
-  { shelf, tolerance, rates }: Grounds,
+  { trials, shelf, tolerance, rates }: Grounds,
 ): Verdict {
   const { rig, seen: from, observed, finding, evidence, larger, sustained } = trial;
   const { origin = "measured", doubtful = false } = from ?? {};
@@ -143,7 +164,11 @@ function judgeTrial(
   const verb = DOING[claim.direction];
   const floor = claim.mbps * (1 - tolerance);
   const allowed = `${said(floor)} (the claim less ${formatPercent(tolerance)})`;
-  const asking: Asking = { shows: claim.kind, direction: claim.direction };
+  const asking: Asking = {
+    shows: claim.kind,
+    direction: claim.direction,
+    measured: trials.flatMap((one) => (one.observed ? [one.rig] : [])),
+  };
   const measure = (text: string) => measureIt(text, rig, asking);
   const challenge = challengeOf(part, claim, rig, evidence);
   const base = { part, claim, shortBy: null, rig, seen: from, observed, challenge };
@@ -205,8 +230,9 @@ function judgeTrial(
       measure(`Measure ${rig.name} a few times more: that narrows the interval.`),
     );
   }
-  const obstacle = obstacleTo(part, claim, rig, observed, finding, evidence, shelf, rates);
-  const guilt = culprit(part.id, rig, claim.direction);
+  const obstacle = obstacleTo(part, claim, rig, observed, finding, evidence, shelf, asking, rates);
+  const suspicion = culprit(part.id, rig, claim.direction);
+  const guilt = suspicion && suspicion.itself;
   // Of small requests the time that each takes is not known well enough to say whose it is.
   if (!obstacle && claim.kind !== "iops" && guilt !== null && guilt < UNLIKELY) {
     return open(
@@ -224,22 +250,47 @@ function judgeTrial(
     return open(`${seen}, but ${part.name} was not challenged: ${obstacle.why}.`, obstacle.settle);
   }
   const shortBy = 1 - observed.median / claim.mbps;
+  const isItself = guilt !== null && guilt >= LOCATED;
+  const control = isItself ? null : partFromPair(part, claim, rig, suspicion, shelf, asking);
   return {
     ...base,
-    kind: "Falls short",
+    kind: isItself ? "Falls short" : "Falls short in this combination",
     shortBy,
-    settle: [],
+    settle: control ? [control.settle] : [],
     reasons: [
       `${seen}, ${formatPercent(shortBy)} under the ${said(claim.mbps)} ${verb} it claims; ${interval}.`,
-      obstacle
-        ? `All runs together put it down to ${part.name} itself (${formatChance(guilt!)}).`
+      isItself
+        ? `All runs together put it down to ${part.name} itself (${formatChance(guilt)}).`
         : `Runs have shown everything else in ${rig.name} to carry clearly more than the claim.`,
-      ...(guilt !== null && guilt < LOCATED && claim.kind !== "iops"
-        ? [
-            `That it is slow only together with one of these is not ruled out (${part.name} by itself: ${formatChance(guilt)}).`,
-          ]
-        : []),
+      ...(control ? [control.why] : []),
       ...impossible,
     ],
+  };
+}
+
+/** Why it is open whether a part or a pair is slow, and the one swap that tells. */
+function partFromPair(
+  part: Part,
+  claim: JudgedClaim,
+  rig: Rig,
+  suspicion: Guilt | null,
+  shelf: readonly Part[],
+  asking: Asking,
+): { why: string; settle: Settle } {
+  const at = rig.parts.findIndex(({ id }) => id === part.id);
+  const beside = [rig.parts[at + 1], rig.parts[at - 1]].flatMap((one) => one ?? []);
+  const likely = suspicion?.pairs ?? [];
+  const neighbours = [...likely.map((one) => one.part), ...beside].filter(
+    ({ id }, i, all) => all.findIndex((other) => other.id === id) === i,
+  );
+  const swaps = neighbours.map((one) => {
+    const why = `which tells whether ${part.name} is slow by itself or only beside ${one.name}`;
+    return another(one, rig, shelf, claim.mbps, why, asking);
+  });
+  const names = neighbours.slice(0, 2).map(({ name }) => name);
+  const chance = suspicion ? ` (${part.name} by itself: ${formatChance(suspicion.itself)})` : "";
+  return {
+    why: `It is open whether ${part.name} is slow by itself or only beside ${names.join(" or ")}${chance}.`,
+    settle: swaps.find(({ ask }) => ask !== null) ?? swaps[0]!,
   };
 }

@@ -27,7 +27,10 @@ export interface Shown {
   measurementIds: string[];
 }
 
-/** What runs have shown, by direction and carrier. Only sound runs with an interval show anything. */
+/**
+ * What sound runs have shown, by direction and carrier: those with an interval where there are any, else
+ * single ones, which show no more than that so much passed once.
+ */
 export type Evidence = ReadonlyMap<string, Shown>;
 
 const entry = (direction: Direction, { key }: Pick<Carrier, "key">) => `${direction} ${key}`;
@@ -86,26 +89,39 @@ function shareOfDrive({ beside, layout }: Rig, direction: Direction): number {
 }
 
 /**
- * Gathers what runs have shown each part and condition to carry. A run that memory may have
- * answered, a rate above its rig's ceiling, and a single run, which has no interval, show nothing.
+ * Gathers what runs have shown each part and condition to carry. A run that memory may have answered
+ * and a rate above its rig's ceiling show nothing.
  *
  * @param observations of one kind of drill
  */
 export function gatherEvidence(observations: readonly Observation[]): Evidence {
   const shown = new Map<string, Shown>();
   for (const { rig, drill, repeats, measurementIds, doubtful } of observations) {
-    if (doubtful || !repeats.interval || drill.direction === "mixed") continue;
+    if (doubtful || drill.direction === "mixed") continue;
     if (readRate(rig, drill.direction, repeats)?.kind === "above") continue;
     for (const { at, share } of passes(rig, drill.direction)) {
       const before = shown.get(at);
-      if (before && lowOf(before) >= repeats.interval.low * share) continue;
-      shown.set(at, { repeats, share, rig, measurementIds });
+      const here: Shown = { repeats, share, rig, measurementIds };
+      if (!before || isMore(here, before)) shown.set(at, here);
     }
   }
   return shown;
 }
 
-const lowOf = ({ repeats, share }: Shown) => repeats.interval!.low * share;
+/** The lower end of what was shown, MB/s; nothing for a single run. */
+const lowOf = ({ repeats, share }: Shown) => (repeats.interval?.low ?? 0) * share;
+
+const isMore = (a: Shown, b: Shown): boolean =>
+  lowOf(a) !== lowOf(b)
+    ? lowOf(a) > lowOf(b)
+    : a.repeats.median * a.share > b.repeats.median * b.share;
+
+/** The most that runs have shown a carrier to let through, whatever that is; null where nothing passed. */
+export const mostShown = (
+  evidence: Evidence,
+  carrier: Carrier,
+  direction: Direction,
+): Shown | null => evidence.get(entry(direction, carrier)) ?? null;
 
 /**
  * The runs that show a carrier to let clearly more than a rate through: their whole 95 % interval

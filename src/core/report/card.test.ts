@@ -37,7 +37,9 @@ describe("the shelf card of a part", () => {
     const card = cardOf(partOf("own"), [spring], CHOICE, AT);
     expect(texts(table(card, "facts")).join()).toMatch(/price \| 40\.00 EUR/);
     expect(texts(table(card, "verdicts"))).toEqual([
-      expect.stringMatching(/peak 950 MB\/s reading \| Falls short by 37.% \| 601 \| Spring/),
+      expect.stringMatching(
+        /peak 950 MB\/s reading \| Falls short in this combination by 37.% \| 601 \| Spring/,
+      ),
     ]);
   });
 

@@ -61,7 +61,9 @@ describe("a report", () => {
     expect(document.sections[0]!.key).toBe("answer");
     expect(document.sections.at(-1)!.key).toBe("runs");
     expect(section(document, "answer")).toMatch(/own box[\s\S]*603/);
-    expect(section(document, "verdicts")).toMatch(/Box own[\s\S]*Falls short by 37.%/);
+    expect(section(document, "verdicts")).toMatch(
+      /Box own[\s\S]*Falls short in this combination by 37.%/,
+    );
     expect(section(document, "verdicts")).toMatch(/Box other[\s\S]*Delivers/);
     expect(section(document, "argument")).toMatch(/Box own/);
     expect(section(document, "gear")).toMatch(/40\.00 EUR/);
@@ -185,7 +187,7 @@ describe("a report", () => {
     expect(changed).toMatch(/runs came in/);
     expect(changed).toMatch(/instead of 603/);
     expect(changed).toMatch(
-      /Box own[^\n]*Delivers; it was: Falls short|Can't tell yet; it was: Falls short/,
+      /Box own[^\n]*Delivers; it was: Falls short in this combination|Can't tell yet; it was: Falls short in this combination/,
     );
   });
 

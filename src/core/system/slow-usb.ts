@@ -31,7 +31,10 @@ export function slowUsb(node: SeenNode, above: readonly SeenNode[]): SystemFindi
         ]
       : own?.value === "yes"
         ? [own, "though it says that it can do 5 Gb/s or more"]
-        : [version!, `though it says USB version ${version!.value}, which only devices of USB 3 do`];
+        : [
+            version!,
+            `though it says USB version ${version!.value}, which only devices of USB 3 do`,
+          ];
   const from = [source.from, ...node.link!.from, ...(half ? [half.from] : [])];
   return [
     {

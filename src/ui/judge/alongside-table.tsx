@@ -62,11 +62,13 @@ export function AlongsideTable({
           </tr>
         </thead>
         <tbody>
-          {enclosures.map(({ part, rig, claim, burst, sustained, celsius, heldBy, per100 }) => (
+          {enclosures.map(({ part, rigs, claim, burst, sustained, celsius, heldBy, per100 }) => (
             <tr key={part.id}>
               <td className={CELL}>
                 <span className="font-semibold">{part.name}</span>{" "}
-                <span className="font-serif text-secondary italic">{letterOf(rig.id)}</span>
+                <span className="font-serif text-secondary italic">
+                  {rigs.map(({ id }) => letterOf(id)).join(", ")}
+                </span>
                 {heldBy.length > 0 && (
                   <span className="block text-[14px] text-secondary">
                     held there by {heldBy.join(", ")}

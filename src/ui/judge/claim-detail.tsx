@@ -71,7 +71,7 @@ export function ClaimDetail({
             Challenge: could the rest of {rig?.name || "the rig"} carry clearly more?
           </h3>
           <ul className="text-[15px]">
-            {challenge.map(({ name, shown }) => (
+            {challenge.map(({ name, shown, most }) => (
               <li key={name} className="flex flex-wrap items-baseline gap-x-2">
                 <span className="figure w-[1ch]" aria-hidden>
                   {shown ? "✓" : "·"}
@@ -82,7 +82,15 @@ export function ClaimDetail({
                     <span className="figure">{rates.said(shown.mbps)}</span> in {shown.rig.name}
                   </Link>
                 ) : (
-                  <span className="ml-auto text-secondary">nothing yet</span>
+                  <span className="ml-auto text-secondary">
+                    {most === null ? (
+                      "no run"
+                    ) : (
+                      <>
+                        <span className="figure">{rates.said(most)}</span> at most
+                      </>
+                    )}
+                  </span>
                 )}
               </li>
             ))}

@@ -5,6 +5,7 @@ const SIGNS: Record<VerdictKind, string> = {
   Delivers: "✓",
   "Delivers in bursts only": "◐",
   "Falls short": "▽",
+  "Falls short in this combination": "▿",
   "Can't tell yet": "?",
 };
 

@@ -169,7 +169,12 @@ export default async function JudgePage({
 
 /** What is found short comes first, then what is open. */
 function firstToShow(judged: readonly Judged[]): Judged | null {
-  const order: Judged["kind"][] = ["Falls short", "Delivers in bursts only", "Can't tell yet"];
+  const order: Judged["kind"][] = [
+    "Falls short",
+    "Falls short in this combination",
+    "Delivers in bursts only",
+    "Can't tell yet",
+  ];
   for (const kind of order) {
     const found = judged.find((one) => one.kind === kind && one.observed);
     if (found) return found;
