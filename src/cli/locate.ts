@@ -1,8 +1,8 @@
 import type { Command } from "commander";
 import { observationsOf, type Observation } from "@/core/study/measurement";
 import { locate, type Located } from "@/core/locate/locate";
+import { evidenceOn } from "@/core/locate/for-and-against";
 import {
-  evidenceOn,
   likelihood,
   tellExplanation,
   tellLocated,

@@ -4,15 +4,14 @@ import type { Direction } from "../units/rate";
 import { formatChance, type RateWords } from "../units/number";
 import { placesOf, type Located } from "./locate";
 import { reachOf, type Reach } from "./reach";
+import { evidenceOn, type Evidence } from "./for-and-against";
 import {
-  evidenceOn,
   likelihood,
   placeName,
   tellChange,
   tellExplanation,
   tellLocated,
   tellOutcome,
-  type Evidence,
 } from "./words";
 
 /** What a page shows of one rig, with nothing left to work out. */

@@ -3,7 +3,8 @@ import { usualDrill } from "../drills/shape";
 import { summarise } from "../stats/repeats";
 import { cable, drive, enclosure, port, rig } from "../testing/rigs";
 import { locate } from "./locate";
-import { evidenceOn, placeName, tellExplanation, tellNext } from "./words";
+import { evidenceOn } from "./for-and-against";
+import { placeName, tellExplanation, tellNext } from "./words";
 
 const P = port();
 const [K1, K2] = [cable(undefined, "K1"), cable(undefined, "K2")];

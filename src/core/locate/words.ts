@@ -1,24 +1,14 @@
 import { called } from "../answer/wording";
 import { allLinks } from "../chain/link";
-import { modesOn } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import { modesHolding } from "../ledger/match";
-import { modeOf, MODES } from "../ledger/catalogue";
-import { formatChance, formatPercent, IN_MB, type RateWords } from "../units/number";
+import { formatChance, IN_MB, type RateWords } from "../units/number";
 import { DOING } from "../units/rate";
 import { placesOf, type Explanation, type Located } from "./locate";
 import type { NextSwap, Outcome } from "./next-swap";
 import { PRIORS } from "./opinion";
 import { LARGE } from "./requests";
 import type { At } from "./site";
-import { isState, tellState } from "./state";
 import type { Trial } from "./trial";
-
-/** A sentence of evidence, and the runs it rests on. */
-export interface Evidence {
-  text: string;
-  measurementIds: readonly string[];
-}
 
 /** How likely, as said: "most likely", beside the number. */
 export function likelihood(probability: number): string {
@@ -93,86 +83,6 @@ export function placeName({ kind, site, at }: Explanation, of: Explained): strin
   if (kind === "as-designed") return ledgerName(at, of);
   return kind === "memory-answered" ? "memory" : PRIORS.nothing.name;
 }
-
-/** Rates closer than this are the same for a sentence. */
-const SAME = 0.12;
-/** A sign that makes a cause so many times likelier, or less likely, is told. */
-const SPEAKS = 1.3;
-/** Sentences for or against one explanation. */
-const MOST = 3;
-
-/** What speaks for and against an explanation, by the other rigs that were measured. */
-export function evidenceOn(
-  explanation: Explanation,
-  { belief, trial: here, rig }: Located,
-  rates: RateWords = IN_MB,
-): { for: Evidence[]; against: Evidence[] } {
-  const { site, kind } = explanation;
-  const pro: Evidence[] = [];
-  const contra: Evidence[] = [];
-  const say = (list: Evidence[], text: string, one: Trial) =>
-    list.push({ text, measurementIds: one.measurementIds });
-  if (kind === "dropped-mode") {
-    const part = site!.parts[0]!;
-    const own = [...modesOn(part, "up"), ...modesOn(part, "down")];
-    const families = new Set(own.map((id) => modeOf(id).family));
-    const modes = MODES.filter(({ family }) => families.has(family));
-    // A slower mode keeps its usual protocol: another would be a second thing to suppose.
-    const match = modesHolding(here.median, modes, belief.direction).find(
-      ({ mode, transport, high }) =>
-        mode.transports[0]!.id === transport && high < here.ledger.least,
-    );
-    if (match && !here.ledger.requests)
-      say(
-        pro,
-        `${rates.said(here.median)} lies where a ${match.mode.short} link does (${rates.rate(match.low)} to ${rates.said(match.high)}).`,
-        here,
-      );
-  }
-  if (kind === "as-designed") {
-    const share = formatPercent(here.median / here.ledger.most);
-    const most = here.ledger.requests
-      ? "what the ledger foresees of such requests, to a factor of about two at best"
-      : "the most that the ledger attains";
-    say(pro, `${rates.said(here.median)} is ${share} of ${most}.`, here);
-  }
-  if (site && isState(site.kind)) say(pro, tellState(rig, site.kind), here);
-  for (const { text, factors, measurementIds } of belief.signatures) {
-    const own = factors.find((one) => one.site === site?.key && one.kind === kind);
-    if (!own || !here.sites.some(({ key }) => key === own.site)) continue;
-    if (own.factor > SPEAKS) pro.push({ text, measurementIds });
-    else if (own.factor < 1 / SPEAKS) contra.push({ text, measurementIds });
-  }
-  if (site) {
-    const others = belief.trials
-      .filter((one) => one !== here)
-      .map((one) => ({ one, has: one.sites.some(({ key }) => key === site.key) }))
-      .toSorted((a, b) => shared(b.one, here) - shared(a.one, here));
-    for (const { one, has } of others) {
-      const ratio = one.median / here.median;
-      const name = one.rig.name || one.rig.parts.map((part) => part.name).join(" · ");
-      const gave = rates.said(one.median);
-      // What its own ledger holds there stays there, whatever is in it.
-      const couldMore = one.ledger.most > here.median * (1 + SAME);
-      if (has && ratio > 1 + SAME) say(contra, `${name}, with it too, carried ${gave}.`, one);
-      else if (has && ratio > 1 - SAME && couldMore)
-        say(pro, `${name}, with it too, gave ${gave} as well.`, one);
-      else if (!has && ratio > 1 + SAME) say(pro, `${name}, without it, gave ${gave}.`, one);
-      else if (!has && ratio > 1 - SAME && couldMore)
-        say(contra, `${name}, without it, stayed at ${gave}.`, one);
-    }
-    if (belief.trials.length === 1)
-      say(
-        contra,
-        `Nothing but ${rig.name || "this rig"} was measured: it is only suspected.`,
-        here,
-      );
-  }
-  return { for: pro.slice(0, MOST), against: contra.slice(0, MOST) };
-}
-
-const shared = (a: Trial, b: Trial) =>
-  a.sites.filter(({ key }) => b.sites.some((other) => other.key === key)).length;
 
 /** What would follow of an outcome: "then it is K2 (88 %)". */
 export function tellOutcome({ then }: Outcome, located: Located): string {

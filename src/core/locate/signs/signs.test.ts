@@ -13,7 +13,7 @@ import type { Direction } from "../../units/rate";
 import { locate, type Observation } from "../locate";
 import { reachOf } from "../reach";
 import type { At } from "../site";
-import { evidenceOn } from "../words";
+import { evidenceOn } from "../for-and-against";
 
 const slow: Rig = {
   ...rig([port(USB_10G), cable(USB_10G, "K1"), enclosure(), drive({})], "slow"),
