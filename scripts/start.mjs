@@ -31,9 +31,13 @@ const server = spawn(
     },
   },
 );
+// The pages are there once the server listens and its data folder is open, in whichever order.
+let said = "";
 let announced = false;
 server.stdout.on("data", (chunk) => {
-  if (announced || !/ready/i.test(String(chunk))) return;
+  if (announced) return;
+  said += chunk;
+  if (!/ready/i.test(said) || !said.includes("the data folder is open")) return;
   announced = true;
   console.log(`Nerrit is at http://${HOST}:${port}  (Ctrl-C ends it)`);
 });

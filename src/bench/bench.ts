@@ -1,6 +1,8 @@
 import path from "node:path";
 import { Plugged } from "@/engine/plugged/follow";
 import { dataFolder, openStore, type Store } from "@/store/database";
+import { checkFolder } from "@/store/check";
+import { ownFolder } from "@/store/owner";
 import packageJson from "../../package.json";
 import { PlanBench } from "./plan-bench";
 import { Planner } from "./planner";
@@ -16,6 +18,8 @@ export interface Bench {
   desk: Desk;
   plugged: Plugged;
   planner: Planner;
+  /** Lets another process have the data folder. */
+  release(): void;
 }
 
 const shared = globalThis as typeof globalThis & { nerritBench?: Bench };
@@ -23,10 +27,15 @@ const shared = globalThis as typeof globalThis & { nerritBench?: Bench };
 /**
  * The bench of this process; the first call opens the database, seeds the demo study if the
  * database is new, and marks what a crash left unfinished.
+ *
+ * @throws StoreProblem where the data folder cannot be worked with, or is another process's
  */
 export function bench(): Bench {
   if (!shared.nerritBench) {
     const folder = dataFolder();
+    checkFolder(folder);
+    const port = process.env.NERRIT_PORT;
+    const release = ownFolder(folder, port ? `http://127.0.0.1:${port}` : null);
     const store = openStore(folder);
     const desk = new Desk(store, folder, packageJson.version);
     seedDemo(store);
@@ -34,7 +43,7 @@ export function bench(): Bench {
     const plugged = new Plugged(path.resolve(systemRoot()));
     const planner = new Planner(store, desk, new PlanBench(plugged), folder);
     planner.recover();
-    shared.nerritBench = { store, folder, desk, plugged, planner };
+    shared.nerritBench = { store, folder, desk, plugged, planner, release };
   }
   return shared.nerritBench;
 }

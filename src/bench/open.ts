@@ -1,16 +1,35 @@
-import { bench } from "./bench";
+import { StoreProblem } from "@/store/check";
+import { bench, type Bench } from "./bench";
 
-/** Opens the bench when the server starts, and ends it cleanly on a signal. */
+/** Said on standard output once the data folder is open: scripts/start.mjs waits for it. */
+const OPENED = "nerrit: the data folder is open";
+
+/**
+ * Opens the bench when the server starts, and ends it cleanly on a signal. Where the data folder cannot be
+ * worked with, the server says why and ends: no page of it could be shown.
+ */
 export function open(): void {
-  const { desk, planner, store } = bench();
+  const { desk, planner, store, release } = opened();
+  console.log(OPENED);
   let ending = false;
   const end = async () => {
     if (ending) return;
     ending = true;
     await Promise.all([desk.shutDown(), planner.shutDown()]);
     store.$client.close();
+    release();
     process.exit(0);
   };
   process.on("SIGTERM", end);
   process.on("SIGINT", end);
+}
+
+function opened(): Bench {
+  try {
+    return bench();
+  } catch (error) {
+    const words = error instanceof StoreProblem ? error.message : String((error as Error).stack);
+    console.error(`nerrit: ${words}`);
+    process.exit(1);
+  }
 }

@@ -1,13 +1,16 @@
-import fs from "node:fs";
 import path from "node:path";
 import Database from "better-sqlite3";
 import { drizzle, type BetterSQLite3Database } from "drizzle-orm/better-sqlite3";
 import { migrate } from "drizzle-orm/better-sqlite3/migrator";
 import { naturalKey } from "@/core/units/natural";
+import { checkData } from "./check";
 import { packOldTraces } from "./old-traces";
 import * as schema from "./schema";
 
 export type Store = BetterSQLite3Database<typeof schema> & { $client: Database.Database };
+
+/** How long a write waits for another program to let go of the database, milliseconds. */
+export const BUSY_MS = 1000;
 
 /** The folder all of Nerrit's own data lives in: NERRIT_DATA, or data/ in the project. */
 export function dataFolder(): string {
@@ -22,17 +25,19 @@ export function dataFolder(): string {
  *
  * @param folder where it lives; made if missing
  * @param migrations folder with the migrations
+ * @throws StoreProblem where the folder or the database in it cannot be worked with
  */
 export function openStore(
   folder: string,
   migrations = path.join(/* turbopackIgnore: true */ process.cwd(), "src", "store", "migrations"),
 ): Store {
-  fs.mkdirSync(folder, { recursive: true });
-  const client = new Database(path.join(/* turbopackIgnore: true */ folder, "nerrit.sqlite"));
+  const file = path.join(/* turbopackIgnore: true */ folder, "nerrit.sqlite");
+  checkData(folder, file, migrations);
+  const client = new Database(file);
   client.pragma("journal_mode = WAL");
   client.pragma("synchronous = NORMAL");
   client.pragma("foreign_keys = ON");
-  client.pragma("busy_timeout = 5000");
+  client.pragma(`busy_timeout = ${BUSY_MS}`);
   client.function("natural_key", { deterministic: true }, (name) => naturalKey(String(name)));
   const store = drizzle(client, { schema, casing: "snake_case" });
   migrate(store, { migrationsFolder: migrations });

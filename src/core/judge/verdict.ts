@@ -90,6 +90,9 @@ const MOST_LOCATED = 6;
 /** A part that was challenged and is less likely to be what holds the rig back is not found short. */
 const UNLIKELY = 0.4;
 
+/** Bad pairs of a part that are together no likelier than this are ruled out. */
+const RULED_OUT = 0.02;
+
 /** How far below a claim a part may stay and still deliver, unless the tester says otherwise. */
 export const TOLERANCE = 0.05;
 
@@ -97,8 +100,8 @@ export const TOLERANCE = 0.05;
  * Judges one printed claim of one part on the rigs it was measured in (docs/how-it-works.md).
  *
  * Delivers: the whole 95 % interval of the repeats lies at or above the claim less the tolerance.
- * Falls short: the whole interval lies below that, and all runs together put it down to the part itself
- * at 95 % and more. Falls short in this combination: it lies below, and runs have shown every other part
+ * Falls short: the whole interval lies below that, all runs together put it down to the part itself at
+ * 95 % and more, and no bad pair of it is left. Falls short in this combination: it lies below, and runs have shown every other part
  * and condition of the rig to carry clearly more than the claim. What parts say of themselves shows
  * nothing. Anything else: can't tell yet.
  */
@@ -250,7 +253,8 @@ function judgeTrial(
     return open(`${seen}, but ${part.name} was not challenged: ${obstacle.why}.`, obstacle.settle);
   }
   const shortBy = 1 - observed.median / claim.mbps;
-  const isItself = guilt !== null && guilt >= LOCATED;
+  const paired = suspicion?.pairs.reduce((sum, { probability }) => sum + probability, 0) ?? 1;
+  const isItself = guilt !== null && guilt >= LOCATED && paired <= RULED_OUT;
   const control = isItself ? null : partFromPair(part, claim, rig, suspicion, shelf, asking);
   return {
     ...base,
@@ -289,8 +293,11 @@ function partFromPair(
   });
   const names = neighbours.slice(0, 2).map(({ name }) => name);
   const chance = suspicion ? ` (${part.name} by itself: ${formatChance(suspicion.itself)})` : "";
+  const isLikely = suspicion !== null && suspicion.itself >= LOCATED;
   return {
-    why: `It is open whether ${part.name} is slow by itself or only beside ${names.join(" or ")}${chance}.`,
+    why: isLikely
+      ? `That ${part.name} is slow only beside ${names[0]} is not ruled out yet${chance}.`
+      : `It is open whether ${part.name} is slow by itself or only beside ${names.join(" or ")}${chance}.`,
     settle: swaps.find(({ ask }) => ask !== null) ?? swaps[0]!,
   };
 }
