@@ -58,8 +58,9 @@ describe("the demo scenario, judged", () => {
   it("finds the drive whose cache gives out, and accuses no enclosure of it", () => {
     const { judged: all } = judged("demo-day");
     const talus = all.find(({ part }) => part.name.startsWith("Talus"))!;
-    expect(talus).toMatchObject({ kind: "Falls short", claim: { kind: "sustained" } });
+    // It was measured in one box only: that the two work badly together is not ruled out.
+    expect(talus).toMatchObject({ kind: "Falls short in this combination", claim: { kind: "sustained" } });
     for (const { part, kind } of all)
-      if (part.kind === "enclosure") expect(kind).not.toBe("Falls short");
+      if (part.kind === "enclosure") expect(kind).not.toMatch(/^Falls short/);
   });
 });

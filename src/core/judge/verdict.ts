@@ -263,8 +263,8 @@ function judgeTrial(
     settle: control ? [control.settle] : [],
     reasons: [
       `${seen}, ${formatPercent(shortBy)} under the ${said(claim.mbps)} ${verb} it claims; ${interval}.`,
-      isItself
-        ? `All runs together put it down to ${part.name} itself (${formatChance(guilt)}).`
+      isItself || obstacle
+        ? `All runs together put it down to ${part.name} itself (${formatChance(guilt!)}).`
         : `Runs have shown everything else in ${rig.name} to carry clearly more than the claim.`,
       ...(control ? [control.why] : []),
       ...impossible,
