@@ -59,7 +59,10 @@ describe("the demo scenario, judged", () => {
     const { judged: all } = judged("demo-day");
     const talus = all.find(({ part }) => part.name.startsWith("Talus"))!;
     // It was measured in one box only: that the two work badly together is not ruled out.
-    expect(talus).toMatchObject({ kind: "Falls short in this combination", claim: { kind: "sustained" } });
+    expect(talus).toMatchObject({
+      kind: "Falls short in this combination",
+      claim: { kind: "sustained" },
+    });
     for (const { part, kind } of all)
       if (part.kind === "enclosure") expect(kind).not.toMatch(/^Falls short/);
   });

@@ -22,7 +22,7 @@ const Column = z.object({
   column: z.number().int().positive(),
   head: z.string(),
   role: z.enum(Object.keys(COLUMN_ROLES) as [keyof typeof COLUMN_ROLES]),
-  scale: z.number().positive().nullable(),
+  scale: z.number().positive().min(1e-12).max(1e15).nullable(),
 });
 const LogInput = z.object({
   text: z.string(),
@@ -41,6 +41,8 @@ export function previewLog(input: unknown): LogPreview {
     lines: log.lines.length,
     ...figuresOf(samples),
     wraps: trace.wraps,
+    spread: trace.spread,
+    untimed: trace.untimed,
     problems: problems.slice(0, 20),
     problemCount: problems.length,
     samples: thinned(samples, 1200),

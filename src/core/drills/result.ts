@@ -1,5 +1,23 @@
 import * as z from "zod";
+import {
+  CELSIUS,
+  MOST_BYTES,
+  MOST_MBPS,
+  MOST_MS,
+  MOST_REQUESTS,
+  MOST_STEPS,
+  MOST_US,
+} from "../units/bounds";
 import { StepLabel } from "./program";
+
+const us = z.number().nonnegative().max(MOST_US);
+const mbps = z.number().nonnegative().max(MOST_MBPS);
+const bytes = z.number().nonnegative().max(MOST_BYTES);
+const duration = z.number().nonnegative().max(MOST_MS);
+/** A moment of a run; negative before its first counted one. */
+const moment = z.number().min(-MOST_MS).max(MOST_MS);
+const requests = z.number().nonnegative().max(MOST_REQUESTS);
+const words = z.string().max(10_000);
 
 /** What moved between two moments, in milliseconds after the run's first counted one. */
 export interface Sample {
@@ -19,12 +37,12 @@ export interface Sample {
 
 /** Time of single requests in microseconds. p9999 is null where a run was made before it was kept. */
 export const Latency = z.object({
-  p50: z.number(),
-  p95: z.number(),
-  p99: z.number(),
-  p999: z.number(),
-  p9999: z.number().nullable().default(null),
-  max: z.number(),
+  p50: us,
+  p95: us,
+  p99: us,
+  p999: us,
+  p9999: us.nullable().default(null),
+  max: us,
 });
 export type Latency = z.infer<typeof Latency>;
 
@@ -35,35 +53,35 @@ export type DirectionLatency = z.infer<typeof DirectionLatency>;
 /** What a page was found to be that does not hold what was written to it. */
 export const FaultKind = z.enum(["lost", "stale", "misdirected", "damaged"]);
 export type FaultKind = z.infer<typeof FaultKind>;
-export const Fault = z.object({ kind: FaultKind, offset: z.number(), bytes: z.number() });
+export const Fault = z.object({ kind: FaultKind, offset: bytes, bytes });
 export type Fault = z.infer<typeof Fault>;
 
 /** One target's part in a step with several. */
 export const TargetShare = z.object({
-  target: z.number().int(),
+  target: z.number().int().nonnegative().max(MOST_STEPS),
   /** When its flow began, milliseconds after the first one's. */
-  startedMs: z.number(),
-  meanMBps: z.number(),
-  bytes: z.number(),
+  startedMs: moment,
+  meanMBps: mbps,
+  bytes,
 });
 export type TargetShare = z.infer<typeof TargetShare>;
 
 /** What a copy was made of, and where it waited. */
 export const CopyResult = z.object({
-  files: z.number().int(),
+  files: z.number().int().nonnegative(),
   /** Time that the other side stood still for this one, milliseconds. */
-  waitedForFromMs: z.number(),
-  waitedForToMs: z.number(),
+  waitedForFromMs: duration,
+  waitedForToMs: duration,
   /** What a file costs whatever its size, and how fast bytes went beside that; null: cannot be told. */
-  perFileMs: z.number().nullable(),
-  perByteMBps: z.number().nullable(),
+  perFileMs: duration.nullable(),
+  perByteMBps: mbps.nullable(),
   /** Share of the source that the kernel answered from memory; null where it keeps no count. */
-  fromMemory: z.number().nullable(),
+  fromMemory: z.number().min(0).max(1).nullable(),
   /** Files whose copy was held against the source, and those that differed. */
-  verified: z.number().int(),
-  differing: z.array(z.string()),
+  verified: z.number().int().nonnegative(),
+  differing: z.array(z.string().max(4096)).max(1000),
   /** Where the copy was left, where the tester keeps it. */
-  kept: z.string().nullable(),
+  kept: z.string().max(4096).nullable(),
 });
 export type CopyResult = z.infer<typeof CopyResult>;
 
@@ -72,38 +90,38 @@ export const StepResult = z.object({
   label: StepLabel,
   kind: z.enum(["flow", "rest", "check", "copy"]),
   /** Payload over the counted time, its ends faded (core/trace/rates.ts). */
-  meanMBps: z.number().nonnegative(),
-  bytes: z.number().nonnegative(),
-  written: z.number().nonnegative(),
+  meanMBps: mbps,
+  bytes,
+  written: bytes,
   /** Counted time in milliseconds. */
-  ms: z.number().nonnegative(),
-  requests: z.number().nonnegative(),
+  ms: duration,
+  requests,
   read: DirectionLatency.nullable(),
   write: DirectionLatency.nullable(),
   /** Of both directions together. */
   latencyUs: Latency,
   /** What the kernel counted for the device in the same time; null where it keeps no count. */
-  deviceBytes: z.number().nonnegative().nullable(),
+  deviceBytes: bytes.nullable(),
   /** How long the flush at the end took; null where there was none. */
-  flushMs: z.number().nullable(),
+  flushMs: duration.nullable(),
   /** Processor time the measuring process used per request, microseconds. */
-  processorUsPerRequest: z.number().nonnegative(),
+  processorUsPerRequest: us,
   /** The busiest core's share of time not idle, 0 to 1; null where the system does not say. */
   busiestCore: z.number().min(0).max(1).nullable(),
   /** The best five seconds, and the mean after the last level change (core/reading/levels.ts). */
-  burstMBps: z.number(),
-  sustainedMBps: z.number(),
+  burstMBps: mbps,
+  sustainedMBps: mbps,
   /** Bytes moved before the first lasting drop; null where there was none. */
-  edgeBytes: z.number().nullable(),
+  edgeBytes: bytes.nullable(),
   /** Whether its flow stood still or dipped for a moment; left out where nobody looked. */
   interrupted: z.boolean().optional(),
   /** Of a step that went on until it was steady: after how many rounds, and whether it got there. */
-  steady: z.object({ rounds: z.number().int(), reached: z.boolean() }).nullable(),
-  targets: z.array(TargetShare),
+  steady: z.object({ rounds: z.number().int().nonnegative(), reached: z.boolean() }).nullable(),
+  targets: z.array(TargetShare).max(MOST_STEPS),
   copy: CopyResult.nullable(),
-  faults: z.array(Fault),
+  faults: z.array(Fault).max(100_000),
   /** Faults beyond those listed. */
-  moreFaults: z.number().int(),
+  moreFaults: z.number().int().nonnegative(),
 });
 export type StepResult = z.infer<typeof StepResult>;
 
@@ -111,17 +129,17 @@ export type StepResult = z.infer<typeof StepResult>;
 export const Fit = z.discriminatedUnion("by", [
   z.object({
     by: z.literal("block"),
-    overheadUs: z.number(),
-    asymptoteMBps: z.number(),
-    halfRateBytes: z.number(),
+    overheadUs: us,
+    asymptoteMBps: mbps,
+    halfRateBytes: bytes,
     /** Largest deviation of a step from the fit, as a share. */
-    worst: z.number(),
+    worst: z.number().max(1e9),
   }),
   z.object({
     by: z.literal("depth"),
-    singleIops: z.number(),
-    plateauIops: z.number(),
-    kneeDepth: z.number(),
+    singleIops: requests,
+    plateauIops: requests,
+    kneeDepth: z.number().max(1e9),
     rises: z.boolean(),
   }),
 ]);
@@ -149,7 +167,7 @@ export type RunResult = z.infer<typeof RunResult>;
 /** Something that happened during a run. */
 export const RunEvent = z.object({
   /** Milliseconds after the run's first counted moment; negative before it. */
-  ms: z.number(),
+  ms: moment,
   kind: z.enum([
     "gone",
     "reset",
@@ -162,29 +180,29 @@ export const RunEvent = z.object({
     "note",
     "mark",
   ]),
-  text: z.string(),
+  text: words,
   /** The file or counter it was read from; null where the engine saw it itself. */
-  from: z.string().nullable(),
+  from: words.nullable(),
 });
 export type RunEvent = z.infer<typeof RunEvent>;
 
 /** What the system showed at a moment of a run, at most once a second. */
 export const Reading = z.object({
-  ms: z.number(),
+  ms: moment,
   /** Share of the machine's processor time that the measuring process used, and that anything used. */
-  engine: z.number().nullable(),
-  machine: z.number().nullable(),
+  engine: z.number().min(0).max(1e6).nullable(),
+  machine: z.number().min(0).max(1e6).nullable(),
   /** Degrees Celsius by what was measured. */
-  celsius: z.record(z.string(), z.number()),
+  celsius: z.record(z.string().max(200), z.number().min(CELSIUS.least).max(CELSIUS.most)),
 });
 export type Reading = z.infer<typeof Reading>;
 
 /** An error counter of the drive or of the way to it, before and after a run. */
 export const ErrorCount = z.object({
-  what: z.string(),
-  from: z.string(),
-  before: z.number(),
-  after: z.number(),
+  what: words,
+  from: words,
+  before: z.number().nonnegative().max(MOST_BYTES),
+  after: z.number().nonnegative().max(MOST_BYTES),
 });
 export type ErrorCount = z.infer<typeof ErrorCount>;
 
@@ -195,8 +213,8 @@ export const Conditions = z.object({
   host: z.string(),
   kernel: z.string(),
   processor: z.string(),
-  cores: z.number().int(),
-  loadAtStart: z.number(),
+  cores: z.number().int().nonnegative().max(1e6),
+  loadAtStart: z.number().nonnegative().max(1e6),
   /** The busiest core's share of time not idle just before the run, 0 to 1; left out where nobody looked. */
   busiestCoreBefore: z.number().min(0).max(1).nullable().optional(),
   target: z.string(),
@@ -204,12 +222,12 @@ export const Conditions = z.object({
   fileSystem: z.string().nullable(),
   mountOptions: z.string().nullable(),
   device: z.string().nullable(),
-  deviceBytes: z.number().nullable(),
-  freeBytes: z.number().nullable(),
+  deviceBytes: bytes.nullable(),
+  freeBytes: bytes.nullable(),
   scheduler: z.string().nullable(),
   rotational: z.boolean().nullable(),
   writeCache: z.string().nullable(),
-  requestLimitBytes: z.number().nullable(),
+  requestLimitBytes: bytes.nullable(),
   /** Past the page cache (direct) or through it (buffered); null where other programs did as they liked. */
   io: z.enum(["direct", "buffered"]).nullable(),
   /** How requests are issued: by threads, by the kernel's ring, or by the runtime's own file calls. */

@@ -202,6 +202,67 @@ describe("a log", () => {
     expect(samples.map(({ bytes }) => bytes)).toEqual([1024000, 1024000]);
   });
 
+  it("of four lines a second on a clock of whole seconds loses none of its bytes, by bytes and by counter", () => {
+    // Begins in the middle of a second, and ends in one.
+    const lines = Array.from({ length: 402 }, (_, i) => i + 2);
+    const clock = (i: number) => new Date(Math.floor(i / 4) * 1e3).toISOString().slice(11, 19);
+    const byBytes = traced(
+      `clock,bytes written\n${lines.map((i) => `${clock(i)},${1e7 + (i % 3)}`).join("\n")}`,
+    );
+    const total = lines.reduce((sum, i) => sum + 1e7 + (i % 3), 0);
+    expect(byBytes.samples.reduce((sum, { bytes }) => sum + bytes, 0)).toBe(total);
+    expect(byBytes.spread).toBeGreaterThan(290);
+    expect(new Set(rates(byBytes.samples))).toEqual(new Set([40]));
+    const byCounter = traced(
+      `clock,total bytes written\n${lines.map((i) => `${clock(i)},${i * 1e7}`).join("\n")}`,
+    );
+    expect(byCounter.samples.reduce((sum, { bytes }) => sum + bytes, 0)).toBe(401 * 1e7);
+    expect(new Set(rates(byCounter.samples))).toEqual(new Set([40]));
+  });
+
+  it("with dates tells day-first from month-first by all of its lines, and asks where both fit", () => {
+    const dated = (...days: string[]) => {
+      const lines = days.map((day, i) => `${day} 10:00:0${i % 10} AM,${100 + i}`);
+      return readLog(`when,MB/s\n${lines.join("\n")}\n`);
+    };
+    const seconds = (log: ReturnType<typeof dated>) => {
+      const { samples, problems } = traceOf(log, log.columns);
+      return { problems, ms: samples.map(({ ms, from }) => ms - from), end: samples.at(-1)?.ms };
+    };
+    // One day: the order does not matter. A day above twelve tells it.
+    expect(seconds(dated("11/12/2026", "11/12/2026", "11/12/2026")).end).toBe(3000);
+    expect(seconds(dated("11/29/2026", "11/29/2026", "11/30/2026")).problems).toEqual([]);
+    expect(seconds(dated("29.11.2026", "29.11.2026", "30.11.2026")).end).toBe(
+      seconds(dated("11/29/2026", "11/29/2026", "11/30/2026")).end,
+    );
+    // Lines that follow each other are a day apart, not a month: by that it is told too.
+    expect(seconds(dated("03/04/2026", "04/04/2026", "05/04/2026")).problems).toEqual([]);
+    // With days missing, both fit.
+    const open = dated("03/04/2026", "05/04/2026", "05/07/2026");
+    expect(seconds(open).problems[0]).toMatchObject({ line: 2, column: 1 });
+    const said = (role: "time-day-first" | "time-month-first") => {
+      const columns = open.columns.map((one, i) => (i === 0 ? { ...one, role } : one));
+      return traceOf(open, columns).samples.at(-1)!.ms;
+    };
+    expect(said("time-day-first")).not.toBe(said("time-month-first"));
+  });
+
+  it("without a time says that each line counts as a second", () => {
+    expect(traced("MB/s\n100\n101\n102\n").untimed).toBe(true);
+    expect(traced("s,MB/s\n1,100\n2,101\n3,102\n").untimed).toBe(false);
+  });
+
+  it("with numbers beyond all bounds names their lines, and takes nothing of them in", () => {
+    const log = readLog(
+      "s,bytes\n1,100\n2,90\n3,900000000000000000000\n4,80\n9e9,1\n90000000000,5\n",
+    );
+    const { problems, samples } = traceOf(log, log.columns);
+    expect(problems.map(({ line }) => line)).toEqual([4, 6, 7]);
+    const scaled = log.columns.map((one) => (one.column === 2 ? { ...one, scale: 1e15 } : one));
+    expect(traceOf(log, scaled).samples).toEqual([]);
+    expect(samples.length).toBe(3);
+  });
+
   it("is refused where there is nothing in it", () => {
     expect(() => readLog("")).toThrow(/numbers/);
     expect(() => readLog("hello world\nhow are you")).toThrow(/numbers/);

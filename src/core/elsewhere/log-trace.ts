@@ -1,8 +1,10 @@
 import type { Sample } from "../drills/result";
 import { plainSample } from "../drills/step";
 import { MB } from "../units/rate";
-import { decimalSignOf, readNumber } from "./figure";
-import { CLOCK, COLUMN_ROLES, type Log, type LogColumn } from "./log";
+import { CELSIUS, MOST_MBPS, MOST_MS } from "../units/bounds";
+import { clockSeconds, dateOrderOf, type DateOrder } from "./clock";
+import { decimalSignOf, readNumber, type DecimalSign } from "./figure";
+import { COLUMN_ROLES, type Log, type LogColumn } from "./log";
 
 /** A line that makes no sense. */
 export interface LogProblem {
@@ -17,6 +19,10 @@ export interface LogTrace {
   problems: LogProblem[];
   /** Times at which a counter fell: as often it began anew, or was reset. */
   wraps: number;
+  /** Lines that told the same time as others, and were spread until the next one. */
+  spread: number;
+  /** Whether no column tells the time, so that each line counts as a second. */
+  untimed: boolean;
 }
 
 /**
@@ -30,7 +36,6 @@ export interface LogTrace {
  */
 export function traceOf({ lines }: Pick<Log, "lines">, columns: readonly LogColumn[]): LogTrace {
   const problems: LogProblem[] = [];
-  const at = columns.find(({ role }) => role === "time");
   const moving = columns.filter(({ role }) => /rate|bytes|counter/.test(role));
   if (moving.length === 0) {
     return {
@@ -38,59 +43,156 @@ export function traceOf({ lines }: Pick<Log, "lines">, columns: readonly LogColu
       problems: [{ line: 1, column: 1, problem: "no column is a rate, bytes or a counter" }],
     };
   }
+  const time = timeOf(lines, columns);
+  if ("problem" in time) return { ...NOTHING, problems: [time.problem] };
+  const rows = rowsOf(lines, columns, time, problems);
+  if (rows.length < 2) return { ...NOTHING, problems };
+  const spread = time.at ? spreadOverSeconds(rows) : 0;
+  return { ...samplesOf(rows, moving, columns), problems, spread, untimed: time.at === null };
+}
+
+/** How the time of a line is read. */
+interface TimeColumn {
+  at: LogColumn | null;
+  order: DateOrder;
+  sign: DecimalSign | undefined;
+}
+
+interface Row {
+  line: number;
+  seconds: number;
+  values: Map<LogColumn, number>;
+}
+
+function timeOf(
+  lines: Log["lines"],
+  columns: readonly LogColumn[],
+): TimeColumn | { problem: LogProblem } {
+  const at = columns.find(({ role }) => role.startsWith("time")) ?? null;
   const numeric = columns.filter(({ role }) => role !== "ignored");
-  const sign =
-    decimalSignOf(
-      lines
-        .slice(0, 500)
-        .flatMap(({ cells }) => numeric.map(({ column }) => cells[column - 1] ?? "")),
-    ) ?? undefined;
-  const rows: { line: number; seconds: number; values: Map<LogColumn, number> }[] = [];
+  const cells = lines
+    .slice(0, 500)
+    .flatMap((one) => numeric.map(({ column }) => one.cells[column - 1] ?? ""));
+  const sign = decimalSignOf(cells) ?? undefined;
+  if (!at || at.scale !== null) return { at, order: "month first", sign };
+  const order =
+    at.role === "time-day-first"
+      ? "day first"
+      : at.role === "time-month-first"
+        ? "month first"
+        : dateOrderOf(lines.map(({ cells: row }) => row[at.column - 1] ?? ""));
+  if (order) return { at, order, sign };
+  return {
+    problem: {
+      line: lines[0]!.line,
+      column: at.column,
+      problem: "day or month may stand first in its dates: say which this column has",
+    },
+  };
+}
+
+function rowsOf(
+  lines: Log["lines"],
+  columns: readonly LogColumn[],
+  { at, order, sign }: TimeColumn,
+  problems: LogProblem[],
+): Row[] {
+  const numeric = columns.filter(({ role }) => role !== "ignored" && !role.startsWith("time"));
+  const rows: Row[] = [];
   let days = 0;
   lines.forEach(({ line, cells }, i) => {
+    const wrong = (column: number, problem: string) => problems.push({ line, column, problem });
     const values = new Map<LogColumn, number>();
     for (const one of numeric) {
       const cell = cells[one.column - 1] ?? "";
-      if (one.role === "time") continue;
       const value = cell === "" ? null : readNumber(cell, sign);
-      if (value === null || (value < 0 && one.role !== "celsius")) {
-        problems.push({
-          line,
-          column: one.column,
-          problem: `"${cell.slice(0, 40)}" is no number of ${COLUMN_ROLES[one.role]}`,
-        });
-      } else values.set(one, value * (one.scale ?? 1));
+      const name = `"${cell.slice(0, 40)}"`;
+      if (value === null || (value < 0 && one.role !== "celsius"))
+        wrong(one.column, `${name} is no number of ${COLUMN_ROLES[one.role]}`);
+      else if (Math.abs(value) * (one.scale ?? 1) > mostOf(one.role))
+        wrong(one.column, `${name} is more than any ${COLUMN_ROLES[one.role]} can be`);
+      else values.set(one, value * (one.scale ?? 1));
     }
-    let seconds = at ? secondsOf(cells[at.column - 1] ?? "", at, sign) : i;
-    if (seconds === null) {
-      problems.push({
-        line,
-        column: at!.column,
-        problem: `"${(cells[at!.column - 1] ?? "").slice(0, 40)}" is no time`,
-      });
-      return;
+    const cell = at ? (cells[at.column - 1] ?? "") : "";
+    let seconds = !at ? i : at.scale === null ? clockSeconds(cell, order) : null;
+    if (at && at.scale !== null) {
+      const value = readNumber(cell, sign);
+      seconds = value === null ? null : value * at.scale;
     }
+    if (seconds === null) return void wrong(at!.column, `"${cell.slice(0, 40)}" is no time`);
     const last = rows.at(-1)?.seconds ?? seconds;
     // A clock begins anew at midnight.
     if (at?.scale === null && seconds + days * 86_400 < last - 43_200) days += 1;
     if (at?.scale === null) seconds += days * 86_400;
-    if (seconds < last) {
-      problems.push({ line, column: at?.column ?? 1, problem: "is earlier than the line before" });
-      return;
-    }
+    if (seconds < last) return void wrong(at?.column ?? 1, "is earlier than the line before");
+    if (seconds - (rows[0]?.seconds ?? seconds) > MOST_MS / 1e3)
+      return void wrong(at?.column ?? 1, "is more than ten years after the first line");
     rows.push({ line, seconds, values });
   });
-  if (rows.length < 2) return { ...NOTHING, problems };
-  return { ...samplesOf(rows, moving, columns), problems };
+  return rows;
 }
 
-const NOTHING: LogTrace = { samples: [], readings: [], problems: [], wraps: 0 };
+/** More than this no column of a kind can say. */
+const mostOf = (role: LogColumn["role"]): number =>
+  role === "celsius"
+    ? CELSIUS.most
+    : role.includes("rate")
+      ? MOST_MBPS
+      : role.includes("counter")
+        ? MOST_COUNTED
+        : MOST_LOGGED;
+/** What a counter of 64 bits can say in sectors of 4 KiB, bytes. */
+const MOST_COUNTED = 2 ** 76;
+/** Bytes are kept whole as far as numbers are exact. */
+const MOST_LOGGED = 2 ** 53 - 1;
+
+/**
+ * Spreads lines that tell the same time over the time until the next one: a clock of whole seconds tells
+ * of four lines a second four times the same. At the beginning a second may have begun before the log.
+ *
+ * @returns how many lines stand elsewhere than they said
+ */
+function spreadOverSeconds(rows: Row[]): number {
+  const groups: Row[][] = [];
+  for (const row of rows) {
+    const group = groups.at(-1);
+    if (group && group[0]!.seconds === row.seconds) group.push(row);
+    else groups.push([row]);
+  }
+  if (groups.length === rows.length || groups.length < 2) return 0;
+  const middle = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1]!;
+  const apart = groups.slice(1).map(([one], i) => one!.seconds - groups[i]![0]!.seconds);
+  const usual = middle([...apart]);
+  const many = middle(groups.map(({ length }) => length));
+  let moved = 0;
+  groups.forEach((group, g) => {
+    const width = Math.min(apart[g] ?? usual, usual);
+    const isEnd = g === 0 || g === groups.length - 1;
+    const of = isEnd ? Math.max(many, group.length) : group.length;
+    const late = g === 0 ? of - group.length : 0;
+    group.forEach((row, i) => {
+      const at = row.seconds + ((late + i) * width) / of;
+      if (at !== row.seconds) moved += 1;
+      row.seconds = at;
+    });
+  });
+  return moved;
+}
+
+const NOTHING: LogTrace = {
+  samples: [],
+  readings: [],
+  problems: [],
+  wraps: 0,
+  spread: 0,
+  untimed: false,
+};
 
 function samplesOf(
   rows: { seconds: number; values: Map<LogColumn, number> }[],
   moving: readonly LogColumn[],
   columns: readonly LogColumn[],
-): Omit<LogTrace, "problems"> {
+): Pick<LogTrace, "samples" | "readings" | "wraps"> {
   const steps = rows.slice(1).map(({ seconds }, i) => seconds - rows[i]!.seconds);
   const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1] || 1;
   const counters = moving.some(({ role }) => role.includes("counter"));
@@ -126,7 +228,7 @@ function samplesOf(
       bytes += amount;
       if (one.role.startsWith("write")) written += amount;
     }
-    if (!known) return;
+    if (!known || bytes > MOST_LOGGED) return;
     const sample = plainSample(
       Math.round((row.seconds - width - start) * 1e3),
       Math.round((row.seconds - start) * 1e3),
@@ -150,22 +252,4 @@ function wrapOf(was: number, scale: number): number | null {
     if (was <= full && was > full * 0.5) return full;
   }
   return null;
-}
-
-function secondsOf(cell: string, { scale }: LogColumn, sign: "." | "," | undefined): number | null {
-  if (scale !== null) {
-    const value = readNumber(cell, sign);
-    return value === null ? null : value * scale;
-  }
-  if (/^\d{4}-\d\d-\d\d[T ]/.test(cell)) {
-    const ms = Date.parse(cell.replace(" ", "T").replace(/,(\d+)/, ".$1"));
-    return Number.isNaN(ms) ? null : ms / 1e3;
-  }
-  const found = CLOCK.exec(cell);
-  if (!found) return null;
-  const [, hours, minutes, seconds = "0", half] = found;
-  const h = Number(hours);
-  const day = half ? (h % 12) + (half.toLowerCase() === "pm" ? 12 : 0) : h;
-  const s = Number(seconds.replace(",", "."));
-  return day > 23 || Number(minutes) > 59 || s >= 61 ? null : day * 3600 + Number(minutes) * 60 + s;
 }

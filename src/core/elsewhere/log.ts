@@ -1,5 +1,6 @@
 import Papa from "papaparse";
 import { MB } from "../units/rate";
+import { isTime } from "./clock";
 import { readNumber, readUnit } from "./figure";
 import { unitIn } from "./grid";
 
@@ -10,6 +11,8 @@ import { unitIn } from "./grid";
 
 export const COLUMN_ROLES = {
   time: "time",
+  "time-day-first": "time, day before month",
+  "time-month-first": "time, month before day",
   rate: "rate",
   "read-rate": "rate, reading",
   "write-rate": "rate, writing",
@@ -56,7 +59,10 @@ export function readLog(text: string): Log {
   const lines = rows.slice(first).filter(({ cells }) => cells.length > 1 || width === 1);
   if (lines.length < 2) throw new RangeError("It has one line of numbers; a log needs several.");
   const heads = headsOf(rows.slice(0, first), width);
-  const columns = heads.map((head, i) => guess(head, i, lines));
+  const columns = oneClock(
+    heads.map((head, i) => guess(head, i, lines)),
+    lines,
+  );
   if (!columns.some(({ role }) => role === "time")) {
     const at = columns.findIndex(({ role }) => role === "ignored");
     if (at >= 0 && heads.every((head) => head === ""))
@@ -67,6 +73,16 @@ export function readLog(text: string): Log {
     lines,
     shape: heads.map((head) => head.toLowerCase()).join("|") || `${width} columns`,
   };
+}
+
+/** Where a date and a time of day stand in columns of their own, the time of day is the time. */
+function oneClock(columns: LogColumn[], lines: Log["lines"]): LogColumn[] {
+  const clocks = columns.filter(({ role, scale }) => role === "time" && scale === null);
+  const ofDay = clocks.find(({ column }) => (lines[0]!.cells[column - 1] ?? "").includes(":"));
+  if (clocks.length < 2 || !ofDay) return columns;
+  return columns.map((one) =>
+    clocks.includes(one) && one !== ofDay ? { ...one, role: "ignored", scale: 1 } : one,
+  );
 }
 
 function rowsOf(text: string): { line: number; cells: string[] }[] {
@@ -93,11 +109,7 @@ function rowsOf(text: string): { line: number; cells: string[] }[] {
     .filter(({ cells }) => cells[0] !== "");
 }
 
-/** A time of day, perhaps with its date before it. */
-export const CLOCK =
-  /^(?:\d{4}-\d\d-\d\d[T ])?(\d{1,2}):(\d\d)(?::(\d\d(?:[.,]\d+)?))?(?:\s*(am|pm))?(?:Z|[+-]\d\d:?\d\d)?$/i;
 const isNumber = (cell: string) => readNumber(cell) !== null;
-const isTime = (cell: string) => CLOCK.test(cell) || /^\d{4}-\d\d-\d\d/.test(cell);
 
 /** A line of values has numbers, and nothing but numbers, times and perhaps a name. */
 const isValues = (cells: readonly string[]) =>

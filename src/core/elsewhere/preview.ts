@@ -30,6 +30,10 @@ export interface LogPreview {
   written: number;
   ms: number;
   wraps: number;
+  /** Lines that told the same time as others, and were spread until the next one. */
+  spread: number;
+  /** Whether no column tells the time, so that each line counts as a second. */
+  untimed: boolean;
   /** The first of them, and how many there are. */
   problems: LogProblem[];
   problemCount: number;

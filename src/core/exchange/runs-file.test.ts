@@ -4,6 +4,8 @@ import { usualDrill } from "../drills/shape";
 import { blankStep } from "../drills/step";
 import type { Sample } from "../drills/result";
 import { UNSAID } from "../study/stated";
+import { packSamples, unpackSamples } from "../trace/pack";
+import { MOST_MS } from "../units/bounds";
 import { rowOf, runsFile, RunsFile, sampleOf, type Recorded } from "./runs-file";
 
 const recorded = (more: Partial<Recorded> = {}): Recorded => ({
@@ -62,6 +64,61 @@ describe("a file of runs", () => {
         expect(sampleOf(rowOf(one))).toEqual(one);
       }),
     );
+  });
+
+  it("that was taken in can be kept, written out and taken in again, whatever numbers are in it", () => {
+    const beyond = [Infinity, -1, 1e308, 2 ** 64, 9e15, 2 ** 53, MOST_MS, 0.001, 1e-300, 5];
+    const number = fc.oneof(
+      { weight: 1, arbitrary: fc.constantFrom(...beyond) },
+      { weight: 1, arbitrary: fc.double({ noNaN: true }) },
+      { weight: 12, arbitrary: fc.nat(1000) },
+    );
+    const whole = fc.oneof(fc.nat(), fc.constantFrom(2 ** 53 - 1, 0));
+    const usual = fc
+      .tuple(fc.double({ min: 0, max: MOST_MS, noNaN: true }), fc.nat(), whole, fc.boolean(), whole)
+      .map(([from, long, bytes, writes, requests]) => [
+        ...[from, Math.min(MOST_MS, from + long), bytes, writes ? bytes : 0, requests],
+        ...[fc.sample(fc.nat(10_000), { numRuns: 1, seed: bytes })[0]!, 0],
+      ]);
+    const wild = fc.tuple(number, number, number, number, number, number, number);
+    const row = fc.oneof({ weight: 9, arbitrary: usual }, { weight: 1, arbitrary: wild });
+    const step = fc.record({ meanMBps: number, ms: number, bytes: number, burstMBps: number });
+    const [run] = recorded().runs;
+    let taken = 0;
+    fc.assert(
+      fc.property(fc.array(row, { maxLength: 3 }), step, number, (samples, figures, ms) => {
+        const reading = { ms, engine: null, machine: null, celsius: { drive: ms } };
+        const one = {
+          ...{ ...run!, samples, readings: [reading] },
+          steps: [{ ...blankStep("flow", {}), ...figures }],
+        };
+        const file = {
+          format: "nerrit-runs",
+          version: 1,
+          measurements: [recorded({ runs: [one as never] })],
+        };
+        const parsed = RunsFile.safeParse(JSON.parse(JSON.stringify(file)));
+        if (!parsed.success) return;
+        taken += 1;
+        const { measurements } = parsed.data;
+        const kept = unpackSamples(packSamples(measurements[0]!.runs[0]!.samples.map(sampleOf)));
+        const again = read(
+          runsFile([
+            recorded({ runs: [{ ...measurements[0]!.runs[0]!, samples: kept.map(rowOf) }] }),
+          ]),
+        );
+        expect(again.error?.issues ?? []).toEqual([]);
+        // Times are kept to a hundredth of a millisecond.
+        again.data!.measurements[0]!.runs[0]!.samples.forEach(([from, end, ...rest], i) => {
+          const was = samples[i]!;
+          expect(Math.abs(from - was[0])).toBeLessThan(0.0051 + was[0] * 1e-15);
+          expect(Math.abs(end - was[1])).toBeLessThan(0.0051 + was[1] * 1e-15);
+          expect(rest).toEqual(was.slice(2));
+        });
+      }),
+      { numRuns: 400 },
+    );
+    expect(taken).toBeGreaterThan(40);
   });
 
   it("says what it is not, and what is wrong in which run", () => {

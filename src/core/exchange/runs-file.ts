@@ -14,6 +14,7 @@ import { settle } from "../drills/settle";
 import { Corrections } from "../reading/mark";
 import { Origin, type Run } from "../study/measurement";
 import { Stated, UNSAID } from "../study/stated";
+import { MOST_MS, MOST_STEPS } from "../units/bounds";
 import { line } from "../units/text";
 
 /**
@@ -22,11 +23,15 @@ import { line } from "../units/text";
  */
 
 const count = z.number().int().nonnegative();
-const ms = z.number().nonnegative();
+const place = count.max(MOST_STEPS);
+const ms = z.number().nonnegative().max(MOST_MS, "is longer than any run");
+
+/** A year of ten samples a second would be more; a file of that size could not be taken in anyway. */
+const MOST_SAMPLES = 20_000_000;
 
 /** A sample as a row, in the order of its fields; a trace has many. */
 const SampleRow = z
-  .tuple([ms, ms, count, count, count, count, count])
+  .tuple([ms, ms, count, count, count, place, place])
   .refine(([from, end, bytes, written]) => end >= from && written <= bytes, {
     message: "ends before it begins, or writes more than it moves",
   });
@@ -37,9 +42,9 @@ export const RecordedRun = z
     startedAt: z.iso.datetime({ offset: true }),
     steps: z.array(StepResult).max(10_000),
     /** from, ms, bytes, written, requests, step, target */
-    samples: z.array(SampleRow),
+    samples: z.array(SampleRow).max(MOST_SAMPLES, "more samples than any run has"),
     events: z.array(RunEvent).max(100_000).default([]),
-    readings: z.array(Reading).default([]),
+    readings: z.array(Reading).max(MOST_SAMPLES).default([]),
     errors: z.array(ErrorCount).max(10_000).default([]),
     /** What the tester corrected of what was found in its trace. */
     corrections: Corrections.optional(),

@@ -6,6 +6,7 @@ import { Conditions, type StepResult } from "../drills/result";
 import { shapeOf } from "../drills/shape";
 import { blankStep } from "../drills/step";
 import { Origin } from "../study/measurement";
+import { MOST_MBPS } from "../units/bounds";
 import { Stated, UNSAID } from "../study/stated";
 import { RecordedRun } from "./runs-file";
 
@@ -14,7 +15,7 @@ import { RecordedRun } from "./runs-file";
  * read off and wrote down.
  */
 
-const rate = z.number().positive("must be above 0").max(1_000_000, "is beyond any storage link");
+const rate = z.number().positive("must be above 0").max(MOST_MBPS, "is beyond any storage link");
 const time = z.iso.datetime({ offset: true });
 
 /** A figure for each repeat; a single one may stand by itself. */
@@ -94,6 +95,8 @@ export const StudyRun = z
     if (run.iops && !shapeOf(run.drill)) {
       complain("is of a drill that keeps no requests of one size in flight", ["iops"]);
     }
+    const derived = run.bytes ? [run.bytes / 1e6 / (run.seconds ?? 1)] : ratesOfIops(run);
+    if (derived.some((mbps) => mbps > MOST_MBPS)) complain("is beyond any storage link");
     if (
       run.simulated !== undefined &&
       run.origin &&
@@ -112,7 +115,7 @@ export const originOf = ({ origin, simulated, runs }: StudyRun): Origin =>
 export function repeatsOf(run: StudyRun): RecordedRun[] {
   if (run.runs) return run.runs;
   const startedAt = run.createdAt ?? UNKNOWN_TIME;
-  const figures = run.ratesMBps ?? run.iops?.map((iops) => (iops * blockOf(run.drill)) / 1e6);
+  const figures = run.ratesMBps ?? (run.iops && ratesOfIops(run));
   const rates = figures ?? [run.bytes! / 1e6 / run.seconds!];
   return rates.map((mbps) => ({
     ...{ status: "done", startedAt, samples: [], events: [], readings: [], errors: [] },
@@ -123,7 +126,9 @@ export function repeatsOf(run: StudyRun): RecordedRun[] {
 /** When a run was made that does not say when. */
 export const UNKNOWN_TIME = "1970-01-01T00:00:00.000Z";
 
-const blockOf = (drill: Drill) => shapeOf(drill)!.block;
+/** What so many requests a second come to, MB/s; none where a drill has no requests of one size. */
+const ratesOfIops = ({ iops = [], drill }: Pick<StudyRun, "iops" | "drill">): number[] =>
+  iops.map((one) => (one * (shapeOf(drill)?.block ?? 0)) / 1e6);
 
 /** The step of a run of which no more is known than its rate. */
 export function typedStep(drill: Drill, mbps: number, bytes: number, ms: number): StepResult {

@@ -3,6 +3,7 @@ import { readLog, type LogColumn } from "../elsewhere/log";
 import { traceOf } from "../elsewhere/log-trace";
 import { kindOf, titleOf, type Drill } from "../drills/drill";
 import { Reading, RunEvent, type Sample } from "../drills/result";
+import { MOST_BYTES, MOST_MS } from "../units/bounds";
 import { RunsFile, sampleOf } from "../exchange/runs-file";
 import type { TraceInput } from "./read";
 
@@ -17,10 +18,10 @@ export const hasLevels = (drill: Drill): boolean =>
 
 const sample = z.looseObject({
   repeat: z.number().int().nonnegative().default(0),
-  from: z.number(),
-  ms: z.number(),
-  bytes: z.number().nonnegative(),
-  written: z.number().nonnegative().default(0),
+  from: z.number().min(-MOST_MS).max(MOST_MS),
+  ms: z.number().min(-MOST_MS).max(MOST_MS),
+  bytes: z.number().nonnegative().max(MOST_BYTES),
+  written: z.number().nonnegative().max(MOST_BYTES).default(0),
 });
 
 /** What `nerrit measure --json` and `nerrit simulate --json` print. */

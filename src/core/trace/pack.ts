@@ -14,10 +14,16 @@ const NO_GAP = 2; // begins where the one before of its target ended
 const ALL_WRITTEN = 4;
 const NONE_WRITTEN = 8;
 
-/** Packs samples, in the order in which they came. */
+/**
+ * Packs samples, in the order in which they came.
+ *
+ * @throws RangeError for a number that cannot be kept: one that is negative, or beyond 2^53
+ */
 export function packSamples(samples: readonly Sample[]): Uint8Array {
   const out: number[] = [VERSION];
   const put = (value: number) => {
+    if (!Number.isSafeInteger(value) || value < 0)
+      throw new RangeError(`A trace cannot keep the number ${value}.`);
     let left = value;
     while (left >= 0x80) {
       out.push((left % 0x80) | 0x80);

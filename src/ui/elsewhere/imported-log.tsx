@@ -128,6 +128,17 @@ export function ImportedLog({
                   `; a counter began anew ${preview.wraps === 1 ? "once" : `${preview.wraps} times`}`}
                 .
               </p>
+              {preview.spread > 0 && (
+                <p>
+                  {counted(preview.spread, "line")} told the same time as the line before: the lines
+                  of one time are spread until the next.
+                </p>
+              )}
+              {preview.untimed && (
+                <p className="font-semibold">
+                  No column is a time: each line counts as one second. Choose the time column below.
+                </p>
+              )}
               <Columns preview={preview} onChange={change} />
               {preview.samples.length > 0 && (
                 <TwoTraces

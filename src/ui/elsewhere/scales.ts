@@ -35,11 +35,11 @@ export function scaleOptions(
     ? RATES
     : role.endsWith("bytes") || role.endsWith("counter")
       ? SIZES
-      : role === "time"
+      : role.startsWith("time")
         ? TIMES
         : [];
   const known = units.map(([scale, text]) => ({ value: String(scale), text }));
-  if (role === "time") known.push({ value: "null", text: "time of day" });
+  if (role.startsWith("time")) known.push({ value: "null", text: "time of day" });
   const there = known.some(({ value }) => value === String(now));
   return units.length === 0 || there ? known : [...known, { value: String(now), text: `× ${now}` }];
 }
