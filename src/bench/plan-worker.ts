@@ -106,11 +106,12 @@ export class PlanWorker {
       this.plug(id, rig, rigs);
       return first.path;
     }
-    const words = handsWords(inTheWay.at(-1) ?? null, rig);
+    const words = handsWords(inTheWay, rig);
     active.goOn = false;
     active.wake = new AbortController();
     this.record.set(id, { kind: "hands", rigId: rig.id, words, differs: [] });
     let wasGone = !stillThere;
+    let asked = false;
     let before: string | null = null;
     for (;;) {
       const drives = await this.bench.next(before, active.wake.signal);
@@ -118,6 +119,17 @@ export class PlanWorker {
       active.wake = new AbortController();
       if (isOver(this.record.row(id).state) || active.pausing) return null;
       if (findStep(this.record.row(id).steps, stepId).state !== "waiting") return null;
+      if (active.goOn && !wasGone && !asked) {
+        // What was never taken out is hardly another rig: once more, and it is taken for it.
+        asked = true;
+        active.goOn = false;
+        const differs = [
+          `${rig.parts.at(-1)!.name} has not gone away since; go on once more if the parts were swapped`,
+        ];
+        this.record.set(id, { kind: "hands", rigId: rig.id, words, differs });
+        before = JSON.stringify(drives);
+        continue;
+      }
       if (active.goOn) {
         const now = placeOf(rig, target, drives);
         active.confirmed.add(rig.id);

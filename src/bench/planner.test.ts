@@ -171,6 +171,25 @@ describe("a plan", () => {
     await reaches(id, "done");
   });
 
+  it("asks once more where the drive never went away and the tester goes on all the same", async () => {
+    plug("/mnt/a", 100);
+    const id = await create({ ...both("/mnt/a"), repeats: 1 });
+    planner.go(id);
+    await reaches(id, "hands");
+    steer(planner, id, { do: "go" });
+    await vi.waitFor(
+      () =>
+        expect(stateOf(id)).toMatchObject({
+          kind: "hands",
+          differs: [expect.stringMatching(/has not gone away since/)],
+        }),
+      { timeout: PATIENCE_MS },
+    );
+    steer(planner, id, { do: "go" });
+    await reaches(id, "done");
+    expect(states(id)).toEqual(["done", "done"]);
+  });
+
   it("takes the tester's word where the system sees nothing", async () => {
     const id = await create();
     planner.go(id);

@@ -135,7 +135,7 @@ describe.skipIf(why)("a plan for two disks on one socket, of which one is held t
     expect(await page.$eval('[name="plan-target-A"]', (i) => (i as HTMLInputElement).value)).toBe(
       place,
     );
-    await seeWords(page, /24 runs, about .* min, hands apart/);
+    await seeWords(page, /36 runs, about .* min, hands apart/);
     await typeInto(page, "plan-title", "By form");
     await typeInto(page, "plan-repeats", "many");
     await press("Begin the plan");

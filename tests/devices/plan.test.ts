@@ -29,7 +29,7 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
 
   const [port, cable, , drive] = EXAMPLE_PLAN.parts;
   const short = { seconds: 0.6, span: 8 * MIB };
-  /** Two disks, each on a socket of its own: nothing has to be swapped. */
+  /** Two disks, each on a socket of its own: no parts are swapped. */
   const plan = (more: object = {}) => ({
     ...EXAMPLE_PLAN,
     parts: [
@@ -70,7 +70,7 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
     const file = write("plan.json", plan());
     const { status, stdout, stderr } = await nerrit(["plan", file, "--out", out, "--json"]);
     expect(status).toBe(0);
-    expect(stderr).toMatch(/nothing has to be swapped/);
+    expect(stderr).toMatch(/no parts are swapped between its runs/);
     const told = JSON.parse(stdout) as { state: string; results: { rig: string; n: number }[] };
     expect(told.state).toBe("done");
     expect(told.results.map(({ rig, n }) => `${rig} ${n}`).sort()).toEqual(["First 2", "Second 2"]);

@@ -125,7 +125,7 @@ function wordsFor(groups: readonly (readonly Rig[])[], swaps: number): string {
   const turning = groups.filter((group) => group.length > 1);
   const hands =
     swaps === 0
-      ? "nothing has to be swapped"
+      ? "no parts are swapped between its runs"
       : `parts are swapped ${swaps === 1 ? "once" : `${swaps} times`}`;
   if (turning.length === 0)
     return groups.length > 1 ? `One rig after another; ${hands}.` : `One rig; ${hands}.`;

@@ -110,14 +110,20 @@ describe("the order of a plan", () => {
 
 describe("hands", () => {
   it("are told what to take out and what to put in", () => {
-    expect(handsWords(slow, fast)).toBe("take out K2, put in K5, same port");
-    expect(handsWords(null, slow)).toBe("plug in port, K2, box, drive");
-    expect(handsWords(slow, { ...slow, id: "x", fileSystem: "exFAT" })).toBe(
+    expect(handsWords([slow], fast)).toBe("take out K2, put in K5, same port");
+    expect(handsWords([], slow)).toBe("plug in port, K2, box, drive");
+    expect(handsWords([slow], { ...slow, id: "x", fileSystem: "exFAT" })).toBe(
       "with the file system exFAT",
     );
-    expect(handsWords(slow, { ...slow })).toBe("plug in slow again");
+    expect(handsWords([slow], { ...slow })).toBe("plug in slow again");
+    // A port is not taken out, and of several rigs the nearest one is changed.
+    const P2 = part("host-port", "P2", { down: USB_10G });
+    const onOther = { ...rig([P2, ...fast.parts.slice(1)], "other"), host: "" };
+    expect(handsWords([slow], onOther)).toBe("take out K2, put in K5, plug into P2");
+    expect(handsWords([slow, fast], onOther)).toBe("plug into P2");
+    expect(handsWords([fast, slow], onOther)).toBe("plug into P2");
     const straight = rig([socket, K2, part("drive", "stick", { up: USB_10G })], "straight");
-    expect(handsWords(slow, straight)).toMatch(/^take out box, drive, put in stick, same port$/);
+    expect(handsWords([slow], straight)).toMatch(/^take out box, drive, put in stick, same port$/);
   });
 });
 

@@ -52,7 +52,10 @@ export function PlanForm({
   const [places, setPlaces] = useState<Record<string, string>>(targets);
   const [left, setLeft] = useState<Record<string, boolean>>({});
   const [drills, setDrills] = useState<TypedDrill[]>(
-    EVERYDAY_DRILLS.map(({ name, direction }, key) => ({ key, name, direction, settings: {} })),
+    EVERYDAY_DRILLS.map(({ name, direction, ...set }, key) => ({
+      ...{ key, name, direction },
+      settings: Object.fromEntries(Object.entries(set).map(([of, value]) => [of, String(value)])),
+    })),
   );
   const [typed, setTyped] = useState({
     ...{ title: "", repeats: "3", warmUps: "0", idle: "0", cool: "0", below: "", narrow: "" },
