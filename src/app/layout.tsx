@@ -28,7 +28,7 @@ export const metadata: Metadata = {
 export const dynamic = "force-dynamic";
 
 export default async function Layout({ children }: { children: ReactNode }) {
-  const { store } = bench();
+  const { store, desk } = bench();
   const studies = studyTitles(store);
   return (
     <html lang="en" suppressHydrationWarning>
@@ -41,7 +41,9 @@ export default async function Layout({ children }: { children: ReactNode }) {
       <body>
         <UnitProvider unit={await unitOfReader()}>
           <OwnModesProvider ids={ownModes(store)}>
-            <Frame studies={studies}>{children}</Frame>
+            <Frame studies={studies} trouble={desk.keeper.state}>
+              {children}
+            </Frame>
           </OwnModesProvider>
         </UnitProvider>
       </body>

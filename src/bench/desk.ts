@@ -9,9 +9,10 @@ import type { EngineEvent, Job } from "@/engine/protocol";
 import type { Store } from "@/store/database";
 import * as runs from "@/store/runs";
 import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
+import { Keeper } from "./keeper";
 import { log } from "./log";
 import type { Order } from "./order";
-import { Problem } from "./problem";
+import { isStoreFault, Problem, storeProblem } from "./problem";
 
 /** What followers of a measurement are told; `ended` is the last. */
 export type DeskEvent = EngineEvent | { event: "ended"; status: RunStatus; reason: string | null };
@@ -33,13 +34,17 @@ const TOGETHER_MS = 1000;
 export class Desk {
   private readonly active = new Map<string, Active>();
   private closing = false;
+  /** Keeps what runs bring, also where the store cannot be written for a while. */
+  readonly keeper: Keeper;
 
   constructor(
     private readonly store: Store,
     private readonly ownFolder: string,
     private readonly version: string,
     private readonly engineFile?: string,
-  ) {}
+  ) {
+    this.keeper = new Keeper(store, ownFolder);
+  }
 
   /**
    * Begins a measurement and waits until the measuring process has accepted it.
@@ -66,16 +71,8 @@ export class Desk {
       nerrit: this.version,
     };
 
-    let accept!: () => void;
-    const accepted = new Promise<void>((resolve) => (accept = resolve));
-    const active: Active = {
-      engine: startEngine(job, (event) => this.hear(id, event, accept), this.engineFile),
-      drill,
-      followers: new Set(),
-      run: null,
-    };
-    this.active.set(id, active);
-    runs.insertMeasurement(this.store, {
+    // The row is there before anything is written to a drive: what is under way can be seen and stopped.
+    this.insert({
       id,
       studyId,
       rigId: rig.id,
@@ -87,6 +84,15 @@ export class Desk {
       stated: request.stated,
       createdAt: now(),
     });
+    let accept!: () => void;
+    const accepted = new Promise<void>((resolve) => (accept = resolve));
+    const active: Active = {
+      engine: startEngine(job, (event) => this.hear(id, event, accept), this.engineFile),
+      drill,
+      followers: new Set(),
+      run: null,
+    };
+    this.active.set(id, active);
     const refused = active.engine.ended.then((end) => {
       this.close(id, end);
       return end;
@@ -98,23 +104,30 @@ export class Desk {
     return id;
   }
 
+  /** @throws Problem where the store cannot be written: then nothing begins */
+  private insert(row: Parameters<typeof runs.insertMeasurement>[1]): void {
+    try {
+      runs.insertMeasurement(this.store, row);
+    } catch (error) {
+      if (!isStoreFault(error)) throw error;
+      this.keeper.failed(error);
+      throw storeProblem(error);
+    }
+  }
+
   private hear(id: string, event: EngineEvent, accept: () => void): void {
     const active = this.active.get(id);
     if (!active) return;
     switch (event.event) {
       case "conditions":
-        runs.setConditions(this.store, id, event.conditions);
+        this.keeper.keep({ do: "conditions", id, conditions: event.conditions });
         accept();
         break;
       case "started":
         active.run = { id: randomUUID(), steps: [], pending: [], seq: 0 };
-        runs.setStatus(this.store, id, "running");
-        runs.insertRun(this.store, {
-          id: active.run.id,
-          measurementId: id,
-          repeat: event.repeat,
-          status: "running",
-          startedAt: event.at,
+        this.keeper.keep({
+          ...{ do: "begin", id, runId: active.run.id },
+          ...{ repeat: event.repeat, at: event.at },
         });
         break;
       case "sample": {
@@ -125,19 +138,26 @@ export class Desk {
         break;
       }
       case "reading":
-        if (active.run) runs.insertReading(this.store, active.run.id, event.reading);
+        if (active.run)
+          this.keeper.keep({ do: "reading", runId: active.run.id, reading: event.reading });
         break;
       case "happened":
-        if (active.run) runs.insertEvent(this.store, active.run.id, event.what);
+        if (active.run) this.keeper.keep({ do: "event", runId: active.run.id, event: event.what });
         break;
       case "stepped":
         this.storeTrace(active);
-        runs.insertStep(this.store, active.run!.id, event.step, event.result);
+        this.keeper.keep({
+          ...{ do: "step", runId: active.run!.id },
+          ...{ step: event.step, result: event.result },
+        });
         active.run!.steps.push(event.result);
         break;
       case "finished": {
         const { id: runId, steps } = active.run!;
-        runs.finishRun(this.store, runId, resultFrom(active.drill, steps), event.errors, now());
+        this.keeper.keep({
+          ...{ do: "finish", runId, result: resultFrom(active.drill, steps) },
+          ...{ errors: event.errors, at: now() },
+        });
         break;
       }
     }
@@ -146,8 +166,9 @@ export class Desk {
 
   private storeTrace({ run }: Active): void {
     if (!run) return;
-    runs.insertTrace(this.store, run.id, run.seq, run.pending);
-    run.seq += run.pending.length > 0 ? 1 : 0;
+    if (run.pending.length === 0) return;
+    this.keeper.keep({ do: "trace", runId: run.id, seq: run.seq, samples: run.pending });
+    run.seq += 1;
     run.pending = [];
   }
 
@@ -156,7 +177,7 @@ export class Desk {
     if (active) this.storeTrace(active);
     this.active.delete(id);
     if (end.kind === "refused") {
-      runs.deleteMeasurement(this.store, id);
+      this.keeper.keep({ do: "forget", id });
     } else {
       const status = this.closing && end.kind === "stopped" ? "interrupted" : end.kind;
       const reason =
@@ -165,7 +186,7 @@ export class Desk {
           : status === "interrupted"
             ? "Nerrit was ended during the run."
             : null;
-      runs.endMeasurement(this.store, id, status, reason, now());
+      this.keeper.keep({ do: "end", id, status, reason, at: now() });
       log[status === "failed" || status === "interrupted" ? "warn" : "info"]({
         id,
         status,
@@ -201,17 +222,23 @@ export class Desk {
         if (event.event === "ended") resolve(event);
       });
       if (leave) return;
+      const waiting = this.keeper.endOf(id);
+      if (waiting) return resolve(waiting);
       const row = runs.getMeasurement(this.store, id);
       resolve({ status: row?.status ?? "refused", reason: row?.reason ?? null });
     });
   }
 
-  /** Marks what was under way when the server last died as interrupted. */
+  /**
+   * Takes in what an earlier process could not store, and marks what was under way when it died as
+   * interrupted.
+   */
   recover(): void {
+    this.keeper.recover();
     for (const { id } of runs.unfinishedMeasurements(this.store)) {
       if (this.active.has(id)) continue;
       const reason = "Nerrit's server ended during the run.";
-      runs.endMeasurement(this.store, id, "interrupted", reason, now());
+      this.keeper.keep({ do: "end", id, status: "interrupted", reason, at: now() });
     }
   }
 
@@ -223,6 +250,7 @@ export class Desk {
       return engine.ended;
     });
     await Promise.all(ends);
+    this.keeper.close();
   }
 }
 

@@ -16,6 +16,7 @@ export function open(): void {
     if (ending) return;
     ending = true;
     await Promise.all([desk.shutDown(), planner.shutDown()]);
+    desk.keeper.close();
     store.$client.close();
     release();
     process.exit(0);

@@ -59,6 +59,7 @@ export async function openPlanRoom(
     planner,
     async settle() {
       await Promise.all([desk.shutDown(), planner.shutDown()]);
+      desk.keeper.close();
     },
     close: () => store.$client.close(),
   };

@@ -4,13 +4,18 @@ import type { PlanView } from "@/core/plan/view";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/plans";
 import { getMeasurement } from "@/store/runs";
+import type { Keeper } from "./keeper";
 import { Problem } from "./problem";
 
 /** How plans stand: kept in the store, and told to whoever follows. */
 export class PlanRecord {
   private readonly followers = new Map<string, Set<(view: PlanView) => void>>();
 
-  constructor(readonly store: Store) {}
+  constructor(
+    readonly store: Store,
+    /** Keeps what changes, also where the store cannot be written for a while. */
+    private readonly keeper: Keeper,
+  ) {}
 
   /** A plan as it stands. @throws Problem 404 */
   view(id: string): PlanView {
@@ -38,11 +43,11 @@ export class PlanRecord {
   row(id: string): rows.PlanRow {
     const row = rows.getPlan(this.store, id);
     if (!row) throw new Problem(404, "There is no such plan.");
-    return row;
+    return { ...row, ...this.keeper.changeOf(id) };
   }
 
   change(id: string, change: Parameters<typeof rows.updatePlan>[2]): void {
-    rows.updatePlan(this.store, id, change);
+    this.keeper.keep({ do: "plan", id, change });
     for (const follower of this.followers.get(id) ?? []) follower(this.view(id));
   }
 

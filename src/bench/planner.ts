@@ -26,7 +26,7 @@ export class Planner {
     ownFolder: string,
     lookFirst = look,
   ) {
-    this.record = new PlanRecord(store);
+    this.record = new PlanRecord(store, desk.keeper);
     this.worker = new PlanWorker(this.record, desk, bench, ownFolder, lookFirst);
   }
 

@@ -5,7 +5,7 @@ import { Refusal } from "@/engine/refusal";
 /** Something a tester can put right: said plainly, and for each field where it belongs to one. */
 export class Problem extends Error {
   constructor(
-    readonly status: 400 | 403 | 404 | 409 | 413 | 422,
+    readonly status: 400 | 403 | 404 | 409 | 413 | 422 | 507,
     message: string,
     readonly fields: { path: string; message: string }[] = [],
     readonly code: string | null = null,
@@ -21,6 +21,35 @@ export class Problem extends Error {
  */
 export const isProblem = (error: unknown): error is Problem =>
   error instanceof Error && error.name === "Problem";
+
+/** What SQLite says where it is not the request's fault that nothing can be written, in words. */
+const STORE_FAULTS: Record<string, string> = {
+  SQLITE_FULL: "its disk is full",
+  SQLITE_BUSY: "another program holds it",
+  SQLITE_LOCKED: "another program holds it",
+  SQLITE_READONLY: "it is read-only",
+  SQLITE_IOERR: "its disk fails",
+  SQLITE_CANTOPEN: "its files cannot be opened",
+  SQLITE_CORRUPT: "it is damaged",
+  SQLITE_NOTADB: "it is damaged",
+};
+
+const faultIn = (error: unknown): string | undefined =>
+  Object.entries(STORE_FAULTS).find(([code]) =>
+    String((error as { code?: string } | null)?.code).startsWith(code),
+  )?.[1];
+
+/** Whether an error says that the database cannot be read or written, whatever is asked of it. */
+export const isStoreFault = (error: unknown): boolean => faultIn(error) !== undefined;
+
+/** A fault of the database as a Problem. */
+export const storeProblem = (error: unknown): Problem =>
+  new Problem(
+    507,
+    `Nerrit's database cannot be written: ${faultIn(error)}. Nothing was changed. Make room or end the other program, and try again.`,
+    [],
+    "store",
+  );
 
 /**
  * Does what the engine may refuse.

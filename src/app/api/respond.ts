@@ -1,5 +1,6 @@
 import { log } from "@/bench/log";
-import { isProblem, Problem } from "@/bench/problem";
+import { bench } from "@/bench/bench";
+import { isProblem, isStoreFault, Problem, storeProblem } from "@/bench/problem";
 import { formatSize } from "@/core/units/size";
 
 /** The most a request may say, bytes. */
@@ -16,6 +17,12 @@ export async function respond(work: () => unknown, status = 200): Promise<Respon
     if (isProblem(error)) {
       const { message, fields, code } = error;
       return Response.json({ error: { message, fields, code } }, { status: error.status });
+    }
+    if (isStoreFault(error)) {
+      bench().desk.keeper.failed(error);
+      return respond(() => {
+        throw storeProblem(error);
+      });
     }
     log.error(error);
     const message = "Nerrit failed on this request; its log has the details. Nothing was changed.";

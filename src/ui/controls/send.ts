@@ -9,7 +9,7 @@ export type Sent<T> = { ok: true; data: T } | { ok: false; error: Refused };
 
 /** Sends JSON to one of Nerrit's own routes; never throws. */
 export const send = <T = unknown>(
-  method: "POST" | "PUT" | "PATCH" | "DELETE",
+  method: "GET" | "POST" | "PUT" | "PATCH" | "DELETE",
   url: string,
   body?: unknown,
 ): Promise<Sent<T>> =>

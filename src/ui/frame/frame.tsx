@@ -3,11 +3,21 @@ import { Suspense, type ReactNode } from "react";
 import { TipProvider } from "../controls/tip";
 import { Notices } from "../controls/toast";
 import { Palette, type PaletteStudy } from "./palette";
+import { StoreNotice, type StoreTroubleShown } from "./store-notice";
 import { ThemeSwitch } from "./theme";
 import { UnitSwitch } from "./unit";
 
 /** What stands round every page: the name, the ways out of a study, the command palette. */
-export function Frame({ studies, children }: { studies: PaletteStudy[]; children: ReactNode }) {
+export function Frame({
+  studies,
+  trouble,
+  children,
+}: {
+  studies: PaletteStudy[];
+  /** That the store cannot be written; null where it can. */
+  trouble: StoreTroubleShown | null;
+  children: ReactNode;
+}) {
   return (
     <TipProvider>
       <div className="relative mx-auto max-w-[1560px] px-6 pb-10">
@@ -41,6 +51,7 @@ export function Frame({ studies, children }: { studies: PaletteStudy[]; children
             <ThemeSwitch />
           </nav>
         </header>
+        <StoreNotice first={trouble} />
         <main id="main">{children}</main>
         <Notices />
       </div>
