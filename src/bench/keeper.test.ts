@@ -112,6 +112,7 @@ describe.each([
     go();
     expect(await desk.ended(id)).toMatchObject({ status: "done" });
     expect(desk.keeper.state).toMatchObject({ waiting: expect.any(Number) });
+    expect(desk.keeper.withEnd(measurement(store, id)).status).toBe("done");
     // What waits lies in the folder that the tester named.
     expect(fs.readdirSync(spare)).toHaveLength(1);
     free();

@@ -108,6 +108,11 @@ export class Keeper {
     return found?.do === "end" ? { status: found.status, reason: found.reason } : null;
   }
 
+  /** A measurement with the end that waits to be stored, where one does. */
+  withEnd<T extends { id: string; status: RunStatus; reason: string | null }>(measurement: T): T {
+    return { ...measurement, ...this.endOf(measurement.id) };
+  }
+
   /** What of a plan changed and waits to be stored. */
   changeOf(planId: string): PlanChange {
     return this.waiting.reduce<PlanChange>(

@@ -4,7 +4,6 @@ import path from "node:path";
 import { createInterface } from "node:readline";
 import type { Command } from "commander";
 import { openPlanRoom, type PlanRoom } from "@/bench/plan-file";
-import { recordedFrom } from "@/bench/runs-file";
 import { measurementsOf } from "@/bench/studies";
 import { titleOf } from "@/core/drills/drill";
 import { EXAMPLE_PLAN, PlanFile } from "@/core/exchange/plan-file";
@@ -17,7 +16,8 @@ import { plainWords } from "@/core/units/plain-words";
 import packageJson from "../../package.json";
 import { Failure, printJson, Usage } from "./exit";
 import { table, wrapped } from "./lines";
-import { checkOut, writeOut } from "./out-file";
+import { checkOut, checkWritable } from "./out-file";
+import { folderFor, RunsKept } from "./plan-out";
 
 interface Options {
   out?: string;
@@ -73,49 +73,61 @@ async function plan(file: string | undefined, options: Options): Promise<void> {
   if (options.example) return printJson(EXAMPLE_PLAN);
   if (file === undefined) throw new Usage("name the plan's file; --example prints one");
   const asked = readPlan(file);
-  if (options.out !== undefined) checkOut(options.out);
-  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-plan-"));
+  const { out } = options;
+  const folder = out === undefined ? temporary() : folderFor(asked, out);
+  if (out !== undefined) {
+    if (!fs.existsSync(folder)) checkOut(out);
+    else checkWritable(out);
+  }
   const program = path.resolve(import.meta.dirname, "..");
   const root = path.resolve(options.root ?? "/");
+  // Where the terminal is gone, what it would be told is lost, and nothing else.
+  for (const stream of [process.stdout, process.stderr]) stream.on("error", () => undefined);
   let room: PlanRoom | null = null;
+  let isWritten = false;
   try {
     room = await openPlanRoom(asked, folder, program, packageJson.version, root).catch((error) => {
       throw new Usage(`${file}: ${(error as Error).message}`);
     });
-    const last = await workThrough(room);
+    const keep = new RunsKept(room, out ?? null);
+    const last = await workThrough(room, () => keep.write());
     await room.settle();
     const measurements = measurementsOf(room.store, room.studyId).toReversed();
-    if (options.out !== undefined && measurements.length > 0) {
-      const ended = room;
-      writeOut(
-        options.out,
-        measurements
-          .filter(({ runs }) => runs.length > 0)
-          .map(({ id }) => recordedFrom(ended.store, id)),
-      );
-    }
     tell(last, measurements, options.json === true);
+    keep.write();
+    if (keep.trouble)
+      throw new Failure(
+        `${keep.trouble}. What was measured is kept in ${folder}: the same command goes on there`,
+      );
+    isWritten = out === undefined || last.state.kind === "done";
     if (last.state.kind !== "done") {
+      const left = out === undefined ? "" : "; the same command goes on with what is left";
       throw new Failure(
         last.state.kind === "paused" && last.state.why
-          ? `the plan did not come to its end: ${last.state.why}`
-          : "the plan was ended before its end; what had been measured is above",
+          ? `the plan did not come to its end: ${last.state.why}${left}`
+          : `the plan was ended before its end; what had been measured is above${left}`,
       );
     }
   } finally {
     await room?.settle();
+    const isEmpty = room === null || measurementsOf(room.store, room.studyId).length === 0;
     room?.close();
-    fs.rmSync(folder, { recursive: true, force: true });
+    // Never before all that was measured stands in the file.
+    if (isWritten || isEmpty || out === undefined)
+      fs.rmSync(folder, { recursive: true, force: true });
   }
 }
 
-/** Follows a plan to its end. @returns how it stands then */
-function workThrough({ planner, planId }: PlanRoom): Promise<PlanView> {
+const temporary = () => fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-plan-"));
+
+/** Follows a plan to its end. @param ended called whenever a run ended @returns how it stands then */
+function workThrough({ planner, planId, resumed }: PlanRoom, ended: () => void): Promise<PlanView> {
   return new Promise((resolve) => {
     const lines = createInterface({ input: process.stdin });
     const someone = process.stdin.isTTY === true;
     let said = "";
     let begun = false;
+    let seen = 0;
     // While it waits for hands nothing else keeps the program alive.
     const alive = setInterval(() => undefined, 60_000);
     const end = (view: PlanView) => {
@@ -125,11 +137,15 @@ function workThrough({ planner, planId }: PlanRoom): Promise<PlanView> {
       process.stdin.unref?.();
       process.off("SIGINT", abort);
       process.off("SIGTERM", abort);
+      process.off("SIGHUP", abort);
       resolve(view);
     };
     const abort = () => planner.abort(planId);
     const leave = planner.follow(planId, (view) => {
       if (!begun) return;
+      const over = view.steps.filter(({ state }) => state === "done" || state === "failed").length;
+      if (over > seen) ended();
+      seen = over;
       const words = wordsFor(view, said !== "");
       if (words && words !== said) process.stderr.write(`${words}\n`);
       said = words || said;
@@ -140,12 +156,19 @@ function workThrough({ planner, planId }: PlanRoom): Promise<PlanView> {
     lines.on("line", (line) => answer(planner, planner.view(planId), line.trim().toLowerCase()));
     process.on("SIGINT", abort);
     process.on("SIGTERM", abort);
+    process.on("SIGHUP", abort);
     const { steps, words, secondsLeft } = planner.view(planId);
+    seen = steps.filter(({ state }) => state === "done").length;
+    if (resumed)
+      process.stderr.write(
+        `goes on: ${seen} of ${counted(steps.length, "run")} were done before\n`,
+      );
     process.stderr.write(
       `${counted(steps.length, "run")}, about ${formatAbout(secondsLeft)}. ${words}\n`,
     );
-    planner.go(planId);
+    // Of a plan whose runs were all done before, the end comes at once.
     begun = true;
+    planner.go(planId);
   });
 }
 

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { EXAMPLE_PLAN } from "@/core/exchange/plan-file";
 import { RunsFile } from "@/core/exchange/runs-file";
 import { nerrit, ROOT, until } from "../support/command";
-import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
+import { makeDisk, makeLoop, whyNoDevices, type Disk } from "../support/loop-device";
 
 const why = whyNoDevices();
 if (why) console.warn(`skipped: plans on the command line (${why})`);
@@ -84,6 +84,101 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
       expect(moved).toBe(run!.steps[0]!.bytes);
     }
     expect(leftBehind().filter((name) => !before.includes(name))).toEqual([]);
+  });
+
+  /** A plan of one rig in a process of its own, and how far it has said it is. */
+  const begun = (file: string, out: string) => {
+    const child = spawn(
+      process.execPath,
+      [path.join(ROOT, "bin/nerrit.mjs"), "plan", file, "--out", out],
+      { stdio: ["ignore", "ignore", "pipe"], env: { ...process.env, XDG_STATE_HOME: folder } },
+    );
+    running.push(child);
+    let said = "";
+    child.stderr.on("data", (chunk) => (said += chunk));
+    const over = new Promise<number | null>((resolve) => child.on("close", resolve));
+    return {
+      child,
+      over,
+      at: (run: number) => until(`run ${run} begins`, () => said.includes(`${run} of 3:`)),
+    };
+  };
+  const three = (name: string) =>
+    write(name, plan({ rigs: [plan().rigs[0]], repeats: 3, title: name }));
+  const again = (file: string, out: string) =>
+    nerrit(["plan", file, "--out", out], undefined, { XDG_STATE_HOME: folder });
+
+  it.each(["SIGKILL", "SIGHUP"] as const)(
+    "ended by %s has written what had ended, and goes on by the same command",
+    async (signal) => {
+      const out = path.join(folder, `${signal}.json`);
+      const file = three(`${signal}-plan.json`);
+      const { child, over, at } = begun(file, out);
+      await at(2);
+      child.kill(signal);
+      await over;
+      expect(read(out).filter(({ status }) => status === "done").length).toBeGreaterThan(0);
+      const { status, stderr } = await again(file, out);
+      expect(stderr).toMatch(/goes on: \d of 3 runs were done before/);
+      expect(status).toBe(0);
+      const kept = read(out).filter(({ status: how }) => how === "done");
+      expect(kept).toHaveLength(3);
+      expect(new Set(kept.map(({ id }) => id)).size).toBe(3);
+      // Nothing is left but the file, and a third time it is not written over.
+      expect(fs.readdirSync(path.join(folder, "nerrit", "plans"))).toEqual([]);
+      expect(await again(file, out)).toMatchObject({
+        status: 2,
+        stderr: expect.stringMatching(/is there already/),
+      });
+    },
+  );
+
+  const noExfat = !fs.existsSync("/usr/sbin/mount.exfat-fuse");
+  it.skipIf(noExfat)(
+    "writes to a medium without hard links, and leaves no part behind",
+    async () => {
+      const loop = makeLoop(16);
+      const at = path.join(folder, "fat");
+      fs.mkdirSync(at);
+      execFileSync("mkfs.exfat", [loop.device]);
+      execFileSync("mount.exfat-fuse", [loop.device, at]);
+      try {
+        const out = path.join(at, "runs.json");
+        expect(await again(three("fat-plan.json"), out)).toMatchObject({ status: 0 });
+        expect(read(out)).toHaveLength(3);
+        const single = path.join(at, "single.json");
+        const { status } = await nerrit([
+          ...["measure", "--target", disks[0]!.directory, "--direction", "read", "--out", single],
+          ...["--seconds", "0.5", "--span", "8MiB", "--reserve", "0"],
+        ]);
+        expect(status).toBe(0);
+        expect(fs.readdirSync(at).toSorted()).toEqual(["runs.json", "single.json"]);
+      } finally {
+        execFileSync("umount", [at]);
+        loop.remove();
+      }
+    },
+  );
+
+  it("on a disk that is full in the end loses nothing, and writes it once there is room", async () => {
+    const small = makeDisk(8);
+    const filler = path.join(small.directory, "filler");
+    try {
+      const out = path.join(small.directory, "runs.json");
+      const file = three("full-plan.json");
+      const { over, at } = begun(file, out);
+      await at(1);
+      expect(() => fs.writeFileSync(filler, Buffer.alloc(16 * MIB))).toThrow(/ENOSPC/);
+      expect(await over).toBe(1);
+      // Before anything is measured it is seen that there is no room.
+      expect((await again(file, out)).stderr).toMatch(/nothing can be written/);
+      fs.rmSync(filler);
+      const { status } = await again(file, out);
+      expect(status).toBe(0);
+      expect(read(out)).toHaveLength(3);
+    } finally {
+      small.remove();
+    }
   });
 
   it("asks for hands, goes on when the drive is there, and keeps what it has when it is ended", async () => {

@@ -3,4 +3,7 @@ import { measurement } from "@/bench/studies";
 import { respond, type Params } from "../../respond";
 
 export const GET = (_request: Request, { params }: Params<"id">) =>
-  respond(async () => measurement(bench().store, (await params).id));
+  respond(async () => {
+    const { store, desk } = bench();
+    return desk.keeper.withEnd(measurement(store, (await params).id));
+  });

@@ -23,7 +23,7 @@ export async function GET(request: Request, { params }: Params<"id">): Promise<R
   }
   return eventStream(request, (send, end) => {
     // No await between the two: nothing is missed and nothing told twice.
-    send("snapshot", measurement(store, id, MOST_SAMPLES));
+    send("snapshot", desk.keeper.withEnd(measurement(store, id, MOST_SAMPLES)));
     let waiting: DeskEvent[] = [];
     let timer: NodeJS.Timeout | undefined;
     const tell = () => {
