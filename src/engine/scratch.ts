@@ -1,6 +1,8 @@
 import { randomUUID } from "node:crypto";
+import { closeSync, fstatSync, lstatSync } from "node:fs";
 import fs from "node:fs/promises";
 import path from "node:path";
+import { openFolder, within } from "./copy/tree";
 import { native } from "./native";
 import { Refusal, systemCode } from "./refusal";
 import { isStamped, PAGE } from "./stamp";
@@ -135,21 +137,69 @@ async function openDevice(target: Target, direct: number): Promise<Medium> {
   }
 }
 
-/** Makes a folder of the run's own for files, with a marker that it may go. @returns its path */
-export async function makeFolder(target: Target): Promise<string> {
+/** A folder that is held open: what is done in it is done by its handle, whatever stands at its path. */
+export interface Held {
+  path: string;
+  fd: number;
+  /** Whether the same folder still stands at its path. */
+  isInPlace(): boolean;
+  /** Closes it, and removes it with all that is in it where a run made it. */
+  close(): Promise<void>;
+  /** Closes it and leaves it where it is. */
+  leave(): void;
+}
+
+/** Holds a tester's own folder open, for reading. @throws Error with the system's code */
+export function holdFolder(folder: string): Held {
+  const fd = openFolder(folder);
+  const leave = () => closeSync(fd);
+  const isInPlace = () => isSame(fd, folder);
+  return { path: folder, fd, isInPlace, leave, close: async () => leave() };
+}
+
+/** Makes a folder of the run's own for files, with a marker that it may go. */
+export async function makeFolder(target: Target): Promise<Held> {
   await sweep(target.path);
-  const folder = path.join(target.path, PREFIX + randomUUID());
+  const name = PREFIX + randomUUID();
+  const folder = path.join(target.path, name);
+  let parent: number | null = null;
+  let fd: number | null = null;
+  const leave = () => {
+    for (const handle of [fd, parent]) if (handle !== null) closeSync(handle);
+    [fd, parent] = [null, null];
+  };
+  const remove = async () => {
+    if (fd !== null) await emptied(fd);
+    // Only the folder itself: what was put in its place is not the run's.
+    if (fd !== null && parent !== null && isSame(fd, within(parent, name)))
+      await fs.rmdir(within(parent, name)).catch(() => undefined);
+    leave();
+  };
   try {
-    await fs.mkdir(folder, { mode: 0o700 });
-    await fs.writeFile(
-      path.join(folder, MARKER),
-      "Made by a run of Nerrit, and removed when it ends.\n",
-    );
-    return folder;
+    parent = openFolder(target.path);
+    await fs.mkdir(within(parent, name), { mode: 0o700 });
+    fd = openFolder(within(parent, name));
+    await fs.writeFile(within(fd, MARKER), "Made by a run of Nerrit, and removed when it ends.\n", {
+      flag: "wx",
+    });
+    const made = fd;
+    return { path: folder, fd: made, isInPlace: () => isSame(made, folder), close: remove, leave };
   } catch (error) {
-    await fs.rm(folder, { recursive: true, force: true }).catch(() => undefined);
+    await remove().catch(() => undefined);
     throw refusalFor(error, target);
   }
+}
+
+/** Whether a folder that is held open is the one that stands at a path; a link there is none. */
+function isSame(fd: number, at: string): boolean {
+  const [held, there] = [fstatSync(fd), lstatSync(at, { throwIfNoEntry: false })];
+  return there !== undefined && held.dev === there.dev && held.ino === there.ino;
+}
+
+/** Removes everything in a folder that is held open. */
+async function emptied(fd: number): Promise<void> {
+  for (const name of await fs.readdir(within(fd)))
+    await fs.rm(within(fd, name), { recursive: true, force: true });
 }
 
 /**

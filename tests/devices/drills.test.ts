@@ -251,6 +251,37 @@ describe.skipIf(why)("every drill on real disks", () => {
       },
     );
 
+    it("Ferry writes nothing where a link is put in place of its folder in mid-run, and does not trust the run", async () => {
+      const elsewhere = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-private-"));
+      const throttle = new Throttle(b);
+      throttle.set(2);
+      try {
+        const { status, stderr } = await nerritAt(
+          [
+            ...["measure", "--drill", "ferry", "--to", b.directory, "--mix", "300 x 64KiB"],
+            ...["--reserve", "1MiB"],
+          ],
+          /\d s.* MB\/s/,
+          () => {
+            const [made] = fs.readdirSync(b.directory).filter((name) => name.startsWith(".nerrit"));
+            const at = path.join(b.directory, made!);
+            fs.renameSync(at, `${at}-moved`);
+            fs.symlinkSync(elsewhere, at);
+          },
+          (pid) => throttle.hold(pid),
+        );
+        expect(fs.readdirSync(elsewhere)).toEqual([]);
+        expect(status).toBe(1);
+        expect(stderr).toMatch(/was moved or exchanged during the copy/);
+      } finally {
+        throttle.remove();
+        for (const name of fs.readdirSync(b.directory))
+          if (name.startsWith(".nerrit"))
+            fs.rmSync(path.join(b.directory, name), { recursive: true });
+        fs.rmSync(elsewhere, { recursive: true });
+      }
+    });
+
     it("Ferry leaves the reserve free, whatever the tester's folder holds", async () => {
       const folder = source(); // 18.6 MB
       const { bavail, bsize } = fs.statfsSync(b.directory);

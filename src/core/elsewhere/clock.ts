@@ -64,7 +64,9 @@ export function dateOrderOf(cells: readonly string[]): DateOrder | null {
   }
   const dates = [...found.values()];
   // One day alone is the same day in either order.
-  if (dates.length <= 1) return dates[0]?.date[0]! > 12 ? "day first" : "month first";
+  const [first] = dates;
+  if (!first) return "month first";
+  if (dates.length === 1) return first.date[0] > 12 ? "day first" : "month first";
   const fits = (["day first", "month first"] as const).filter((order) => {
     const days = dates.map(({ date, sign }) =>
       sign === "." && order === "month first" ? null : dayOf(date, order),

@@ -1,40 +1,46 @@
 import fs from "node:fs";
-import path from "node:path";
 import { parentPort, workerData } from "node:worker_threads";
 import { native } from "../native";
 import { fillIncompressible } from "../stamp";
 import { Belt, FileFit, FILES, READ, WRITTEN, type BeltMemory } from "./belt";
 import type { CopyFile } from "./files";
+import { Tree } from "./tree";
 
 /** What one side of a copy is started with. */
 export interface SideTask {
   side: "reader" | "writer";
   memory: BeltMemory;
   files: CopyFile[];
-  /** The folder; null: files are made up, or thrown away. */
-  folder: string | null;
+  /** Handle of the folder; null: files are made up, or thrown away. */
+  folder: number | null;
   direct: boolean;
   seed: number;
   compressible: number;
 }
 
-const { O_RDONLY, O_WRONLY, O_CREAT, O_EXCL, O_NOFOLLOW } = fs.constants;
+const { O_RDONLY, O_WRONLY, O_CREAT, O_EXCL } = fs.constants;
 const DIRECT = fs.constants.O_DIRECT ?? 0;
 /** Direct I/O moves whole sectors; 4 KiB suits every device. */
 const ALIGN = 4096;
 
 /** Opens past the page cache where that is wanted and the file system lets it. */
-function open(file: string, flags: number, direct: boolean): { fd: number; direct: boolean } {
+function open(
+  tree: Tree,
+  file: string,
+  flags: number,
+  direct: boolean,
+): { fd: number; direct: boolean } {
+  const make = (flags & O_CREAT) !== 0;
   if (direct) {
     try {
-      return { fd: fs.openSync(file, flags | DIRECT, 0o600), direct };
+      return { fd: tree.open(file, flags | DIRECT, make), direct };
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code !== "EINVAL") throw error;
       // Only what this call itself has just made; what is read is never touched.
-      if (flags & O_CREAT) fs.rmSync(file, { force: true });
+      if (make) tree.remove(file);
     }
   }
-  return { fd: fs.openSync(file, flags, 0o600), direct: false };
+  return { fd: tree.open(file, flags, make), direct: false };
 }
 
 /** Ready data for files that are made up: each block is another stretch of it. */
@@ -49,10 +55,10 @@ function poolFor({ folder, memory, seed, compressible }: SideTask): Uint8Array {
 function read(task: SideTask, belt: Belt): void {
   const { folder, files, direct, memory } = task;
   const pool = poolFor(task);
+  const tree = folder === null ? null : new Tree(folder);
   let turn = 0;
   for (const [number, { name, bytes }] of files.entries()) {
-    const opened =
-      folder === null ? null : open(path.join(folder, name), O_RDONLY | O_NOFOLLOW, direct);
+    const opened = tree && open(tree, name, O_RDONLY, direct);
     try {
       for (let at = 0; ;) {
         const data = belt.free();
@@ -92,8 +98,8 @@ function readFully(fd: number, data: Uint8Array, wanted: number, at: number): nu
 
 function write({ folder, files, direct, memory }: SideTask, belt: Belt): void {
   const fit = new FileFit(memory.totals);
+  const tree = folder === null ? null : new Tree(folder);
   let current: { fd: number; direct: boolean } | null = null;
-  let made = "";
   let at = 0;
   let begun = performance.now();
   try {
@@ -101,15 +107,8 @@ function write({ folder, files, direct, memory }: SideTask, belt: Belt): void {
       const place = belt.take();
       if (!place) break;
       const { file, bytes, last, data } = place;
-      if (folder !== null) {
-        if (!current) {
-          const target = path.join(folder, files[file]!.name);
-          if (path.dirname(target) !== made) {
-            made = path.dirname(target);
-            fs.mkdirSync(made, { recursive: true, mode: 0o700 });
-          }
-          current = open(target, O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW, direct);
-        }
+      if (tree) {
+        current ??= open(tree, files[file]!.name, O_WRONLY | O_CREAT | O_EXCL, direct);
         const whole: number = current.direct ? Math.ceil(bytes / ALIGN) * ALIGN : bytes;
         writeFully(current.fd, data, whole, at);
         at += bytes;
@@ -131,6 +130,7 @@ function write({ folder, files, direct, memory }: SideTask, belt: Belt): void {
     if (folder !== null && !belt.stopped) bringToMedium(folder);
   } finally {
     if (current) fs.closeSync(current.fd);
+    tree?.close();
   }
 }
 
@@ -139,15 +139,12 @@ function writeFully(fd: number, data: Uint8Array, bytes: number, at: number): vo
 }
 
 /** What is not on the medium is not copied. */
-function bringToMedium(folder: string): void {
-  const fd = fs.openSync(folder, O_RDONLY);
+function bringToMedium(folder: number): void {
   try {
-    if (native()?.sync(fd) === 0) return;
-    fs.fsyncSync(fd);
+    if (native()?.sync(folder) === 0) return;
+    fs.fsyncSync(folder);
   } catch {
     // Some file systems (FUSE) have no such call for a directory; their files are written as they close.
-  } finally {
-    fs.closeSync(fd);
   }
 }
 

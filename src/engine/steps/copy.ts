@@ -19,14 +19,15 @@ import {
   WAITED_FOR_WRITER,
   WRITTEN,
 } from "../copy/belt";
+import { compare, readySource } from "../copy/contents";
 import { filesBelow, filesOfMix, type CopyFile } from "../copy/files";
 import type { SideTask } from "../copy/side";
+import { within } from "../copy/tree";
 import { bytesMoved } from "../device";
-import { native } from "../native";
 import type { Telling } from "../outside";
 import { failureOf, Presence } from "../presence";
 import { Refusal, RunFailure } from "../refusal";
-import { makeFolder, MARKER } from "../scratch";
+import { holdFolder, makeFolder, MARKER, type Held } from "../scratch";
 import { reserveOf, type Target } from "../target";
 import { SAMPLE_MS } from "./sampling";
 
@@ -53,12 +54,13 @@ export async function copy(
 ): Promise<StepResult | null> {
   const from = step.from === null ? null : targets[step.from]!;
   const to = step.to === null ? null : targets[step.to]!;
-  const made: string[] = [];
+  const held: Held[] = [];
   let kept: string | null = null;
   try {
     const own = step.mix === null;
+    const folder = from && own ? hold(from.path) : null;
     const { files, passedOver } = own
-      ? await filesBelow(from!.path, (name) => OURS.test(name) || name === MARKER)
+      ? await filesBelow(within(folder!.fd), (name) => OURS.test(name) || name === MARKER)
       : { files: filesOfMix(step.mix!, step.seed), passedOver: 0 };
     if (files.length === 0)
       throw new Refusal("not-a-target", `There is no file in ${from!.path} to copy.`);
@@ -68,7 +70,7 @@ export async function copy(
         `${counted(passedOver, "link or special file", "links and special files")} not copied.`,
       );
     }
-    const source = from && own ? from.path : from ? await make(from) : null;
+    const source = folder ?? (from ? await make(from) : null);
     if (from && !own && !(await makeUp(step, files, source!, telling))) return null;
     if (to) await checkRoom(to, files, reserve);
     const destination = to ? await make(to) : null;
@@ -80,7 +82,16 @@ export async function copy(
         ? await compare(files, source, destination, telling)
         : [];
     if (differing === null) return null;
-    if (step.keep && destination) kept = await keep(destination);
+    if (destination && !destination.isInPlace()) {
+      throw new RunFailure(
+        `The folder ${destination.path} was moved or exchanged during the copy: what was measured is not trusted.`,
+      );
+    }
+    if (step.keep && destination) {
+      kept = await keep(destination);
+      held.splice(held.indexOf(destination), 1);
+      destination.leave();
+    }
     return {
       ...result,
       copy: {
@@ -91,13 +102,18 @@ export async function copy(
       },
     };
   } finally {
-    for (const folder of made)
-      await fs.rm(folder, { recursive: true, force: true }).catch(() => undefined);
+    for (const folder of held) await folder.close().catch(() => undefined);
   }
 
-  async function make(target: Target): Promise<string> {
+  function hold(name: string): Held {
+    const folder = holdFolder(name);
+    held.push(folder);
+    return folder;
+  }
+
+  async function make(target: Target): Promise<Held> {
     const folder = await makeFolder(target);
-    made.push(folder);
+    held.push(folder);
     return folder;
   }
 }
@@ -122,45 +138,23 @@ async function checkRoom(
 async function makeUp(
   { seed, block, compressible }: Copy,
   files: readonly CopyFile[],
-  folder: string,
+  folder: Held,
   telling: Telling,
 ): Promise<boolean> {
   const total = files.reduce((sum, { bytes }) => sum + bytes, 0);
   const belt = makeBelt(block);
   const sides = startSides(belt, {
     reader: { files, folder: null, direct: false, seed, compressible },
-    writer: { files, folder, direct: false, seed, compressible },
+    writer: { files, folder: folder.fd, direct: false, seed, compressible },
   });
   while (!sides.ended()) {
     await sleep(SAMPLE_MS);
     telling.outside.tell({ event: "preparing", bytes: belt.totals[WRITTEN]!, total });
     if (telling.stopped) sides.belt.stop();
   }
-  if (sides.belt.failure) throw new RunFailure(`The files to copy could not be made in ${folder}.`);
+  if (sides.belt.failure)
+    throw new RunFailure(`The files to copy could not be made in ${folder.path}.`);
   return !telling.stopped;
-}
-
-/** Brings the source into memory, or out of it. */
-async function readySource(
-  source: Copy["source"],
-  folder: string,
-  files: readonly CopyFile[],
-): Promise<void> {
-  if (source === "as it is") return;
-  for (const { name } of files) {
-    const handle = await fs.open(path.join(folder, name), "r");
-    try {
-      if (source === "cold") {
-        await handle.sync().catch(() => undefined); // only what is on the medium can be dropped
-        native()?.forget(handle.fd);
-      } else {
-        const data = Buffer.alloc(2 ** 20);
-        while ((await handle.read(data, 0, data.length)).bytesRead > 0);
-      }
-    } finally {
-      await handle.close();
-    }
-  }
 }
 
 interface Carrying {
@@ -168,8 +162,8 @@ interface Carrying {
   io: "direct" | "buffered";
   from: Target | null;
   to: Target | null;
-  source: string | null;
-  destination: string | null;
+  source: Held | null;
+  destination: Held | null;
   files: readonly CopyFile[];
   number: number;
   telling: Telling;
@@ -188,8 +182,8 @@ async function carry(task: Carrying): Promise<StepResult | null> {
   const common = { seed: step.seed, compressible: step.compressible };
   const cold = io === "direct" && step.source === "cold";
   const sides = startSides(memory, {
-    reader: { ...common, files, folder: source, direct: cold },
-    writer: { ...common, files, folder: destination, direct: io === "direct" },
+    reader: { ...common, files, folder: source?.fd ?? null, direct: cold },
+    writer: { ...common, files, folder: destination?.fd ?? null, direct: io === "direct" },
   });
   const curve = new Curve();
   let last = { at: start, bytes: 0, files: 0 };
@@ -284,45 +278,11 @@ function startSides(
   return { belt: new Belt(memory), ended: () => left === 0, done: Promise.all(workers) };
 }
 
-/** Holds every file of a copy against its source. @returns names that differ; null when it was stopped */
-async function compare(
-  files: readonly CopyFile[],
-  source: string,
-  destination: string,
-  telling: Telling,
-): Promise<string[] | null> {
-  const differing: string[] = [];
-  const [a, b] = [Buffer.alloc(2 ** 20), Buffer.alloc(2 ** 20)];
-  for (const { name } of files) {
-    if (telling.stopped) return null;
-    const [one, other] = await Promise.all(
-      [source, destination].map((folder) => fs.open(path.join(folder, name), "r")),
-    );
-    try {
-      native()?.forget(other!.fd);
-      for (;;) {
-        const [left, right] = await Promise.all([
-          one!.read(a, 0, a.length),
-          other!.read(b, 0, b.length),
-        ]);
-        const same =
-          left.bytesRead === right.bytesRead &&
-          a.compare(b, 0, left.bytesRead, 0, left.bytesRead) === 0;
-        if (!same) differing.push(name);
-        if (!same || left.bytesRead === 0) break;
-      }
-    } finally {
-      await Promise.all([one!.close(), other!.close()]);
-    }
-  }
-  return differing;
-}
-
 /** Gives a copy a name that stays. @returns its path */
-async function keep(folder: string): Promise<string> {
+async function keep({ path: folder, fd }: Held): Promise<string> {
   const when = new Date().toISOString().replace(/[:.]/g, "-");
   const name = path.join(path.dirname(folder), `nerrit-copy-${when}`);
-  await fs.rm(path.join(folder, MARKER));
+  await fs.rm(within(fd, MARKER));
   await fs.rename(folder, name);
   return name;
 }
