@@ -6,7 +6,7 @@ import { parseArgs } from "node:util";
 import { buildCommand, buildWeb, install, root } from "./prepare.mjs";
 
 const HOST = "127.0.0.1";
-const port = readPort();
+const { port, anyUser } = readOptions();
 if (!(await isFree(port))) {
   console.error(
     `nerrit: port ${port} is taken, perhaps by another Nerrit. Choose another: npm start -- --port ${port + 1}`,
@@ -28,6 +28,7 @@ const server = spawn(
       NEXT_TELEMETRY_DISABLED: "1",
       NEXT_MANUAL_SIG_HANDLE: "true",
       NERRIT_PORT: String(port),
+      NERRIT_ANY_USER: anyUser ? "1" : "0",
     },
   },
 );
@@ -47,13 +48,17 @@ for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) {
 }
 server.on("exit", (status, signal) => process.exit(status ?? (signal ? 1 : 0)));
 
-function readPort() {
+function readOptions() {
   let text = process.env.PORT || "4310";
+  let anyUser = false;
   try {
-    const { values } = parseArgs({ options: { port: { type: "string" } } });
+    const { values } = parseArgs({
+      options: { port: { type: "string" }, "any-user": { type: "boolean" } },
+    });
     text = values.port ?? text;
+    anyUser = values["any-user"] ?? false;
   } catch (error) {
-    console.error(`nerrit: ${error.message}. Usage: npm start -- [--port N]`);
+    console.error(`nerrit: ${error.message}. Usage: npm start -- [--port N] [--any-user]`);
     process.exit(2);
   }
   const number = Number(text);
@@ -61,7 +66,7 @@ function readPort() {
     console.error(`nerrit: "${text}" is not a port number (1 to 65535).`);
     process.exit(2);
   }
-  return number;
+  return { port: number, anyUser };
 }
 
 function isFree(number) {

@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { NextResponse, type NextRequest } from "next/server";
 import { NONCE } from "./app/nonce";
+import { REFUSALS, REFUSED, type RefusedFor } from "./core/units/refused";
 
 /** Names by which a browser on this machine reaches Nerrit. */
 const LOOPBACK = new Set(["127.0.0.1", "localhost", "[::1]"]);
@@ -12,6 +13,11 @@ const hostname = (host: string) => host.replace(/:\d+$/, "").toLowerCase();
  * machine), and a change only from a page of Nerrit's own, so that no other page can start a test.
  */
 export function proxy(request: NextRequest) {
+  const refused = request.headers.get(REFUSED);
+  if (refused) {
+    const { message, status } = REFUSALS[refused as RefusedFor] ?? REFUSALS.address;
+    return refuse(message, status);
+  }
   const host = request.headers.get("host") ?? "";
   if (!LOOPBACK.has(hostname(host))) return refuse("Nerrit answers on this machine only.");
   const changes = !["GET", "HEAD"].includes(request.method);
@@ -20,6 +26,12 @@ export function proxy(request: NextRequest) {
     return refuse("This request came from another page.");
   }
   if (changes && !origin && request.headers.get("sec-fetch-site") === "cross-site") {
+    return refuse("This request came from another page.");
+  }
+  // A page elsewhere may lead here, and make this server work for nothing else.
+  const site = request.headers.get("sec-fetch-site");
+  const isForeign = site === "cross-site" || site === "same-site";
+  if (isForeign && request.nextUrl.pathname !== "/") {
     return refuse("This request came from another page.");
   }
   const nonce = randomBytes(16).toString("base64");
@@ -78,7 +90,7 @@ function isOwn(origin: string, host: string): boolean {
   }
 }
 
-function refuse(message: string) {
+function refuse(message: string, status = 403) {
   const error = { message, fields: [], code: "forbidden" };
-  return guarded(NextResponse.json({ error }, { status: 403 }), "");
+  return guarded(NextResponse.json({ error }, { status }), "");
 }

@@ -1,5 +1,6 @@
 import { StoreProblem } from "@/store/check";
 import { bench, type Bench } from "./bench";
+import { guardRequests } from "./gate";
 
 /** Said on standard output once the data folder is open: scripts/start.mjs waits for it. */
 const OPENED = "nerrit: the data folder is open";
@@ -10,6 +11,7 @@ const OPENED = "nerrit: the data folder is open";
  */
 export function open(): void {
   const { desk, planner, store, release } = opened();
+  guardRequests(process.env.NERRIT_ANY_USER === "1");
   console.log(OPENED);
   let ending = false;
   const end = async () => {
