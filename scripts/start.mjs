@@ -46,6 +46,10 @@ server.stdout.on("data", (chunk) => {
 for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) {
   process.on(signal, () => server.kill("SIGTERM"));
 }
+// A signal that ends npm alone never reaches this process: that npm is gone is seen by the new parent.
+const parent = process.ppid;
+if (process.env.npm_lifecycle_event === "start")
+  setInterval(() => process.ppid !== parent && server.kill("SIGTERM"), 500).unref();
 server.on("exit", (status, signal) => process.exit(status ?? (signal ? 1 : 0)));
 
 function readOptions() {

@@ -1,3 +1,5 @@
+import { lexer, walkTokens } from "marked";
+import { SAFE_LINK } from "./own-text";
 import type { Block, Inline, ReportDocument, Table } from "@/core/report/document";
 import { unturned } from "@/core/units/text";
 
@@ -87,5 +89,20 @@ export const escaped = (text: string): string =>
     .replace(SIGNS, (sign) => (sign === "<" ? "&lt;" : sign === "&" ? "&amp;" : `\\${sign}`))
     .replace(/^(\s*)([-=]|\d+\.)/, "$1\\$2");
 
-/** The tester's own Markdown, with what would be raw markup of a page as text. */
-const ownText = (markdown: string): string => markdown.replaceAll("<", "&lt;");
+/**
+ * The tester's own Markdown, with what would be raw markup of a page as text, and so with pictures from
+ * elsewhere and links that lead anywhere but to pages and mail addresses.
+ */
+export function ownText(markdown: string): string {
+  const unsafe = new Set<string>();
+  walkTokens(lexer(markdown), ({ type, raw, ...token }) => {
+    const href = "href" in token ? String(token.href) : "";
+    if (type === "image" || ((type === "link" || type === "def") && !SAFE_LINK.test(href)))
+      unsafe.add(raw.trim());
+  });
+  let text = markdown;
+  // The longest first: a picture may stand within a link.
+  for (const raw of [...unsafe].toSorted((a, b) => b.length - a.length))
+    text = text.replaceAll(raw, raw.replace(/[[\]()!:]/g, "\\$&"));
+  return text.replaceAll("<", "&lt;");
+}

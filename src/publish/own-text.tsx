@@ -2,7 +2,7 @@ import { lexer, type Token, type Tokens } from "marked";
 import type { ReactNode } from "react";
 
 /** Addresses that a link may lead to; anything else stays text. */
-const SAFE = /^(https?:|mailto:)/i;
+export const SAFE_LINK = /^(https?:|mailto:)/i;
 
 /**
  * The tester's own words, written in Markdown. What looks like markup of a page stays the text it is:
@@ -76,7 +76,7 @@ function Piece({ token }: { token: Token }): ReactNode {
     case "br":
       return <br />;
     case "link":
-      return SAFE.test(token.href as string) ? (
+      return SAFE_LINK.test(token.href as string) ? (
         <a href={token.href as string}>{all(token.tokens)}</a>
       ) : (
         <>{token.raw}</>

@@ -2,13 +2,14 @@ import { strFromU8, unzipSync } from "fflate";
 import { renderToStaticMarkup } from "react-dom/server";
 import { createElement } from "react";
 import { HtmlValidate } from "html-validate";
+import { parse as renderMarkdown } from "marked";
 import { describe, expect, it, vi } from "vitest";
 import { StudyFile } from "@/core/exchange/study-file";
 import { readStudy } from "@/core/exchange/study-archive";
 import { ReportChoice } from "@/core/report/choice";
 import { twoBoxes } from "@/core/testing/two-boxes";
 import { makeReport } from "./main";
-import { escaped } from "./markdown";
+import { escaped, ownText } from "./markdown";
 import { OwnText } from "./own-text";
 import { csvOf } from "./tables";
 
@@ -180,6 +181,26 @@ describe("the tester's own words", () => {
     expect(shown("fish & chips, `a<b`, 3 < 4")).toBe(
       '<div class="own"><p>fish &amp; chips, <code>a&lt;b</code>, 3 &lt; 4</p></div>',
     );
+  });
+});
+
+describe("the tester's own words in Markdown", () => {
+  it("lead to pages and mail addresses alone, and fetch no picture from elsewhere", () => {
+    for (const bad of [
+      "[x](javascript:alert(1))",
+      "[x](JavaScript&#58;alert(1))",
+      "[x][a]\n\n[a]: javascript:alert(1)",
+      "[![in](https://example.org/t.png)](javascript:alert(2))",
+      "![far](https://example.org/track.png)",
+      "![far][b]\n\n[b]: https://example.org/track.png",
+      "<javascript:alert(1)>",
+      '<img src="https://example.org/x.png">',
+    ]) {
+      const page = renderMarkdown(ownText(bad));
+      expect(page, bad).not.toMatch(/href="javascript|<img|<a href="JavaScript/i);
+    }
+    const good = "See [here](https://example.org/a_(b)) and *this*.";
+    expect(ownText(good)).toBe(good);
   });
 });
 
