@@ -61,7 +61,7 @@ function tell(alike: readonly Verdict[], rates: RateWords): string | null {
     case "Falls short":
       return `${capital(who)} fall${s} ${formatPercent(shortBy!)} short of ${what}.`;
     case "Falls short in this combination":
-      return `With these neighbours ${who} fall${s} ${formatPercent(shortBy!)} short of ${what}; whether alone is open.`;
+      return `${capital(who)} fall${s} ${formatPercent(shortBy!)} short of ${what} in this combination; whether ${who} ${names.length === 1 ? "is" : "are"} slow elsewhere is open.`;
     case "Can't tell yet":
       return observed ? `Whether ${who} deliver${s} ${what} can't be told yet.` : null;
   }

@@ -135,10 +135,10 @@ export function causeOf(
       .toSorted(fastest);
     const sustained = elsewhere && rates.said(elsewhere.observed!.median);
     if (elsewhere && elsewhere.observed!.median >= floor) {
-      const heat = drop?.cause?.kind === "heat" ? `: heat${warm}` : "";
+      const heat = drop?.cause?.kind === "heat" ? `; by its trace the cause is heat${warm}` : "";
       return {
         by: "part",
-        text: `${drive.name} sustained ${sustained} in ${elsewhere.rig.name}, so ${part.name} slows it down${heat}.`,
+        text: `The drive’s own cache is not the cause: ${drive.name} sustained ${sustained} in ${elsewhere.rig.name}${heat}.`,
       };
     }
     const sankAsFar = (other: Trial) =>
@@ -155,7 +155,7 @@ export function causeOf(
     if (other && sankAsFar(other))
       return {
         by: "part",
-        text: `With ${other.rig.parts.at(-1)!.name} inside, ${part.name} sustained as little (${rates.said(other.observed!.median)}): ${part.name} is the cause, not the drive’s cache.`,
+        text: `With ${other.rig.parts.at(-1)!.name} inside, ${part.name} sustained as little (${rates.said(other.observed!.median)}): the drive’s cache is not the cause.`,
       };
   }
   const cause = drop?.cause;
