@@ -258,7 +258,7 @@ describe.skipIf(why)("every drill on real disks", () => {
       try {
         const { status, stderr } = await nerritAt(
           [
-            ...["measure", "--drill", "ferry", "--to", b.directory, "--mix", "300 x 64KiB"],
+            ...["measure", "--drill", "ferry", "--to", b.directory, "--mix", "600 x 64KiB"],
             ...["--reserve", "1MiB"],
           ],
           /\d s.* MB\/s/,

@@ -104,7 +104,14 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
     };
   };
   const three = (name: string) =>
-    write(name, plan({ rigs: [plan().rigs[0]], repeats: 3, title: name }));
+    write(
+      name,
+      plan({
+        ...{ rigs: [plan().rigs[0]], repeats: 3, title: name },
+        // So long that what is done in the middle of it comes in the middle of it.
+        drills: [{ name: "haul", direction: "read", ...short, seconds: 5 }],
+      }),
+    );
   const again = (file: string, out: string) =>
     nerrit(["plan", file, "--out", out], undefined, { XDG_STATE_HOME: folder });
 

@@ -34,11 +34,13 @@ describe("a server whose database cannot be written", () => {
   });
 
   it("keeps the whole of a run that goes on, begins no other, and says so on every page", async () => {
-    const { body } = await measure({ seconds: 6 });
+    // Long enough that the database is held before it is over, however busy the machine.
+    const { body } = await measure({ seconds: 20 });
     const stands = () => get(`/api/measurements/${body.id}`);
     await until("samples arrive", async () => (await stands()).runs[0]?.samples.length > 3);
     holder = new Database(path.join(server.data, "nerrit.sqlite"));
     holder.exec("begin immediate");
+    await until("it is noticed", async () => (await get("/api/store")).trouble !== null);
     await until("the run is over", async () => (await stands()).status === "done");
     const page = await (await fetch(`${server.url}/shelf`)).text();
     expect(page).toMatch(/data-store-trouble/);
@@ -52,7 +54,7 @@ describe("a server whose database cannot be written", () => {
     await until("it can be written again", async () => (await get("/api/store")).trouble === null);
     const [run] = (await stands()).runs;
     expect(run.result.meanMBps).toBeGreaterThan(0);
-    expect(run.samples.at(-1).ms).toBeGreaterThan(5900);
+    expect(run.samples.at(-1).ms).toBeGreaterThan(19_900);
     expect(await (await fetch(`${server.url}/shelf`)).text()).not.toMatch(/data-store-trouble/);
   });
 });

@@ -86,6 +86,22 @@ describe("results from elsewhere", () => {
     expect(listParts(store)).toHaveLength(3);
   });
 
+  it("belong to the rig that has what a row names, and are asked about where it is no whole rig", () => {
+    const one = "cable\tHaul read\nK5\t1050\n";
+    expect(previewGrid(store, study, { text: one }).plans).toEqual([
+      { kind: "rig", rigId, name: "with K5" },
+    ]);
+    const none = previewGrid(store, study, { text: one.replace("K5", "K9") });
+    expect(none.plans[0]).toMatchObject({
+      kind: "unknown",
+      why: expect.stringMatching(/no rig .* has K9/),
+    });
+    expect(() => takeGrid(store, study, { text: one.replace("K5", "K9") })).toThrow(
+      /Line 2: no rig of this study has K9/,
+    );
+    expect(all()).toEqual([]);
+  });
+
   it("are taken whole or not at all", () => {
     const text = "Rig\tHaul read\nwith K5\t450\nnowhere\t300\n";
     expect(() => takeGrid(store, study, { text })).toThrow(

@@ -54,6 +54,22 @@ function planRow(row: GridRow, rigs: readonly Rig[], shelf: readonly Part[]): Ro
       parts.every((part, i) => plain(part.name) === plain(row.parts[i]!.name)),
   );
   if (ofParts) return { kind: "rig", rigId: ofParts.id, name: ofParts.name };
+  // A row may name only what changes from rig to rig.
+  const isWhole = ["host-port", "drive"].every((end) => row.parts.some(({ kind }) => kind === end));
+  if (!isWhole) {
+    const named = row.parts.map(({ name }) => name).join(", ");
+    const having = rigs.filter((rig) =>
+      row.parts.every(({ name }) => rig.parts.some((part) => plain(part.name) === plain(name))),
+    );
+    const [only, other] = having;
+    if (only && !other) return { kind: "rig", rigId: only.id, name: only.name };
+    return {
+      kind: "unknown",
+      why: other
+        ? `${having.length} rigs of this study have ${named}`
+        : `no rig of this study has ${named}, and a rig needs a host port and a drive`,
+    };
+  }
   const pattern = rigs[0]?.parts ?? [];
   const parts = row.parts.map(({ kind, name }) => {
     const found = shelf.find((part) => part.kind === kind && plain(part.name) === plain(name));

@@ -48,6 +48,13 @@ describe("what does not count", () => {
     const some = measured(slow, around(900));
     const without = { ...some, runs: some.runs.map((run) => ({ ...run, leftOut: "a fan fell" })) };
     expect(reasons([without])).toMatchObject({ "left out by the tester": "slow (3 runs)" });
+    // Three measurements of one run each are three runs, too.
+    const singles = [1, 2, 3].map(() => measured(slow, [900]));
+    const none = singles.map((one) => ({
+      ...one,
+      runs: one.runs.map((run) => ({ ...run, leftOut: "a fan fell" })),
+    }));
+    expect(reasons(none)).toMatchObject({ "left out by the tester": "slow (3 runs)" });
   });
 
   it("is what was done on a rig that stands otherwise now", () => {

@@ -8,6 +8,8 @@ import { counted } from "../units/counted";
 import { DOING } from "../units/rate";
 import { counts } from "../study/measurement";
 
+const LEFT_OUT = "left out by the tester";
+
 /** Something that was measured and does not count, or counts for little, with the reason. */
 export interface NotCounted {
   text: string;
@@ -36,13 +38,17 @@ export function notCounted(
     known.measurementIds.push(...ids);
     found.set(why, known);
   };
+  /** How many runs were left out, by the name of their rig. */
+  const leftOut = new Map<string, number>();
   const real = slow.origin !== "simulated";
   for (const one of measurements) {
     const name = one.rig.name || "a rig";
     const ids = [one.id];
     const left = one.runs.filter(({ leftOut, result }) => result && leftOut !== null);
-    if (left.length > 0)
-      say("left out by the tester", `${name} (${counted(left.length, "run")})`, ids);
+    if (left.length > 0) {
+      leftOut.set(name, (leftOut.get(name) ?? 0) + left.length);
+      say(LEFT_OUT, name, ids);
+    }
     if (one.warmUp) say("made to warm up", name, ids);
     else if (one.origin === "watched")
       say("watched while other programs worked: no drill says what was asked of it", name, ids);
@@ -93,7 +99,8 @@ export function notCounted(
       ]);
   }
   return [...found.values()].map(({ names, why, measurementIds }) => {
-    const all = [...names];
+    const runs = (name: string) => `${name} (${counted(leftOut.get(name) ?? 0, "run")})`;
+    const all = why === LEFT_OUT ? [...names].map(runs) : [...names];
     const more = all.length > 4 ? ` and ${counted(all.length - 4, "other")}` : "";
     return { why, measurementIds, text: all.slice(0, 4).join(", ") + more };
   });

@@ -2,7 +2,7 @@ import { titleOf } from "../drills/drill";
 import type { DrillDirection } from "../drills/kind";
 import type { RunStatus } from "../drills/request";
 import type { Circumstances } from "./condition-rows";
-import { targetsOf, type Measurement, type Origin } from "./measurement";
+import { counts, targetsOf, type Measurement, type Origin } from "./measurement";
 
 /** A measurement as a list shows it: without its trace, its results and its conditions. */
 export interface Listed {
@@ -16,8 +16,10 @@ export interface Listed {
   status: RunStatus;
   origin: Origin;
   warmUp: boolean;
-  /** Of each finished run, MB/s. */
+  /** Of each finished run that counts, MB/s. */
   means: number[];
+  /** How many finished runs the tester left out. */
+  leftOut: number;
 }
 
 export const listed = (one: Measurement): Listed => ({
@@ -31,7 +33,8 @@ export const listed = (one: Measurement): Listed => ({
   status: one.status,
   origin: one.origin,
   warmUp: one.warmUp,
-  means: one.runs.flatMap(({ result }) => (result ? [result.meanMBps] : [])),
+  means: one.runs.filter(counts).flatMap(({ result }) => result?.meanMBps ?? []),
+  leftOut: one.runs.filter(({ result, leftOut }) => result !== null && leftOut !== null).length,
 });
 
 /**

@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { drillKey, type Drill } from "../drills/drill";
+import { drillKey, summaryOf, type Drill } from "../drills/drill";
 import type { RunStatus } from "../drills/request";
 import type {
   Conditions,
@@ -52,6 +52,13 @@ export const BETWEEN_TARGETS = "\n";
 /** The targets of a measurement, in the order in which its drill knows them. */
 export const targetsOf = ({ target }: Pick<Measurement, "target">): string[] =>
   target.split(BETWEEN_TARGETS);
+
+/**
+ * The settings of a measurement's drill in words. Of what another program measured, or somebody wrote
+ * down, nobody stated them.
+ */
+export const settingsWords = ({ drill, origin }: Pick<Measurement, "drill" | "origin">): string =>
+  origin === "typed" || origin === "imported" ? "settings not stated" : summaryOf(drill);
 
 /** One order to measure, and its runs so far. */
 export interface Measurement {

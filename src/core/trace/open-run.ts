@@ -1,10 +1,10 @@
 import { nameNarrows } from "../answer/wording";
-import { kindOf, summaryOf, titleOf } from "../drills/drill";
+import { kindOf, titleOf } from "../drills/drill";
 import { narrowsOf } from "../locate/narrows";
 import { endOf, flowOf, startOf, type Flow } from "../reading/flow";
 import { readTrace } from "../reading/read";
 import { hasLevels } from "../reading/recorded";
-import type { Measurement, Run } from "../study/measurement";
+import { settingsWords, type Measurement, type Run } from "../study/measurement";
 import { Direction } from "../units/rate";
 import type { OpenTrace } from "./open-trace";
 import { reduced } from "./reduce";
@@ -45,7 +45,7 @@ export function openRun(
     ...{ runId: run.id, measurementId: id, repeat: run.repeat },
     ...{ rigId, rigName: rig.name, origin, createdAt },
     ...{ drill: titleOf(drill), direction: drill.direction },
-    summary: `${kindOf(drill).what}: ${summaryOf(drill)}`,
+    summary: `${kindOf(drill).what}: ${settingsWords({ drill, origin })}`,
     ...{ samples: samples.length, startMs: startOf(flow), endMs: endOf(flow) },
     places: reduced(flow, startOf(flow), endOf(flow), most),
     readings,

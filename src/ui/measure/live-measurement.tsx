@@ -7,9 +7,9 @@ import { ENDED } from "@/core/drills/request";
 import { narrowsOf } from "@/core/locate/narrows";
 import { nameNarrows } from "@/core/answer/wording";
 import type { Circumstances } from "@/core/study/condition-rows";
-import { targetsOf, type Measurement } from "@/core/study/measurement";
+import { settingsWords, targetsOf, type Measurement } from "@/core/study/measurement";
 import { formatSize } from "@/core/units/size";
-import { kindOf, summaryOf, titleOf } from "@/core/drills/drill";
+import { kindOf, titleOf } from "@/core/drills/drill";
 import { Button, Trouble } from "../controls/form";
 import { Progress } from "../controls/progress";
 import { send } from "../controls/send";
@@ -90,7 +90,7 @@ export function LiveMeasurement({
         )}
       </div>
       <p className="text-[13px] text-secondary">
-        {targetsOf(measurement).join(", ")} · {kind.what}: {summaryOf(drill)}
+        {targetsOf(measurement).join(", ")} · {kind.what}: {settingsWords(measurement)}
         {measurement.conditions?.io === "buffered" && " · buffered"}
       </p>
       {reason && (

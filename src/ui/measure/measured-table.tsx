@@ -77,7 +77,12 @@ export function MeasuredTable({
               <td className={`${CELL} figure text-[13px]`}>
                 {one.createdAt.slice(0, 16).replace("T", " ")}
               </td>
-              <td className={CELL}>{stateOf(one)}</td>
+              <td className={CELL}>
+                {stateOf(one)}
+                {one.leftOut > 0 && (
+                  <span className="block text-[13px] text-secondary">{one.leftOut} left out</span>
+                )}
+              </td>
               <td className={FIGURE}>
                 {one.means.length > 0 && rate(summarise(one.means).median)}
               </td>

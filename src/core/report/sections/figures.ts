@@ -1,6 +1,6 @@
 import type { StudyAnswer } from "../../answer/study";
 import { drillNamed } from "../../drills/catalogue";
-import { summaryOf } from "../../drills/drill";
+import { settingsWords } from "../../study/measurement";
 import { summarise } from "../../stats/repeats";
 import { formatMicroseconds, formatNumber, formatPercent } from "../../units/number";
 import { inUnit, DOING } from "../../units/rate";
@@ -49,7 +49,7 @@ function tableOf({ rates }: Matter, { drill, direction, rigs }: StudyAnswer): Ta
   const { title, shows } = drillNamed(drill);
   const small = shows.includes("iops");
   const seen = rigs.flatMap(({ observation }) => observation ?? []);
-  const summaries = [...new Set(seen.map((one) => summaryOf(one.drill)))];
+  const summaries = [...new Set(seen.map((one) => settingsWords(one)))];
   const without = rigs.filter(({ observation }) => !observation).map(({ letter }) => letter);
   const origins = originWords(seen.map(({ origin }) => origin));
   return {

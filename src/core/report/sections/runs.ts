@@ -1,5 +1,5 @@
-import { summaryOf, titleOf } from "../../drills/drill";
-import { counts } from "../../study/measurement";
+import { titleOf } from "../../drills/drill";
+import { counts, settingsWords } from "../../study/measurement";
 import { formatMicroseconds } from "../../units/number";
 import { DOING, inUnit } from "../../units/rate";
 import { anchorOf, words, type Block, type Cell } from "../document";
@@ -17,7 +17,7 @@ export function runsSection({ filed, letter, rates, day }: Matter): Block[] {
           ...(i === 0 ? { anchor: anchorOf(one.id) } : {}),
         },
         words(`${titleOf(one.drill)}, ${way === "mixed" ? "both ways" : DOING[way]}`),
-        words(summaryOf(one.drill)),
+        words(settingsWords(one)),
         words(String(run.repeat + 1)),
         words(one.createdAt.startsWith("1970") ? "–" : day(one.createdAt)),
         words(one.origin),

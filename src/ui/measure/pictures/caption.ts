@@ -1,5 +1,5 @@
-import { kindOf, summaryOf, titleOf } from "@/core/drills/drill";
-import type { Measurement } from "@/core/study/measurement";
+import { kindOf, titleOf } from "@/core/drills/drill";
+import { settingsWords, type Measurement } from "@/core/study/measurement";
 import type { Caption } from "../../out/framed-svg";
 import { WAYS } from "../ways";
 
@@ -9,6 +9,6 @@ export function captionOf({ rig, drill, origin, createdAt }: Measurement): Capti
   const how = origin === "measured" ? "Measured" : origin === "simulated" ? "Simulated" : origin;
   return {
     title: `${rig.name}: ${titleOf(drill)}, ${WAYS[drill.direction]}`,
-    note: `${kindOf(drill).what}: ${summaryOf(drill)}. ${how}, ${when}.`,
+    note: `${kindOf(drill).what}: ${settingsWords({ drill, origin })}. ${how}, ${when}.`,
   };
 }
