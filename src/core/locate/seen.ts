@@ -8,7 +8,7 @@ import type { Seen } from "./trial";
 
 /** What locating needs of what was seen of a rig. */
 export type Observation = Pick<Whole, "rig" | "drill" | "repeats" | "measurementIds" | "doubtful"> &
-  Partial<Pick<Whole, "results" | "circumstances" | "errors">>;
+  Partial<Pick<Whole, "results" | "hostBusy" | "circumstances" | "errors">>;
 
 /** Rigs that are weighed together: of more, each is weighed with those that have most in common with it. */
 export const TOGETHER = 24;

@@ -1,6 +1,6 @@
 import type { Rig } from "../chain/rig";
 import type { Change } from "./change";
-import { lastingStates, wasHostBusy } from "../study/drive-state";
+import { lastingStates } from "../study/drive-state";
 import { minutesFor, USUAL_OPINION, type Opinion } from "./opinion";
 import { isCoreFull } from "../drills/reading";
 import { slowSideOf } from "./copy-sides";
@@ -26,7 +26,7 @@ export type RunState = (typeof RUN_STATES)[number];
 export const HOT_START = 60;
 /** The states that one of an observation's repeats began in. @param i which of them */
 export function statesOf(
-  { drill, rig, results = [], circumstances }: Observation,
+  { drill, rig, results = [], hostBusy = [], circumstances }: Observation,
   i: number,
 ): readonly RunState[] {
   const result = results[i];
@@ -37,9 +37,7 @@ export function statesOf(
   return [
     ...(hot ? (["temperature"] as const) : []),
     ...(writes ? lastingStates(circumstances?.conditions) : []),
-    ...(result && isCoreFull(result) && wasHostBusy(circumstances?.conditions)
-      ? (["processor"] as const)
-      : []),
+    ...(result && isCoreFull(result) && hostBusy[i] ? (["processor"] as const) : []),
     ...(outside ? ([writes ? "copySource" : "copyTarget"] as const) : []),
   ];
 }

@@ -86,6 +86,8 @@ export interface Observation {
   origin: Origin;
   repeats: Repeats;
   results: RunResult[];
+  /** Of each result, whether other programs kept the host busy as its run began. */
+  hostBusy: boolean[];
   measurementIds: string[];
   /** Counters of the system's that rose during its runs. */
   errors: ErrorCount[];
@@ -98,8 +100,8 @@ export interface Observation {
 
 /**
  * Everything that was seen, one entry for each set-up and drill: repeats with the same drill, the
- * same way of reaching the device, the same origin, the same parts, a host that was idle or busy and,
- * where they write, the same state of the drive belong together.
+ * same way of reaching the device, the same origin, the same parts and, where they write, the same
+ * state of the drive belong together.
  *
  * @param measurements the latest first; the entries come in the same order
  */
@@ -123,6 +125,9 @@ export function observationsOf(measurements: readonly Measurement[]): Observatio
       origin: latest.origin,
       repeats: summarise(results.map(({ meanMBps }) => meanMBps)),
       results,
+      hostBusy: alike.flatMap(({ runs, conditions }) =>
+        runs.filter(counts).flatMap(({ result }) => (result ? [wasHostBusy(conditions)] : [])),
+      ),
       measurementIds: alike.map(({ id }) => id),
       errors: alike.flatMap(({ runs }) => runs.filter(counts).flatMap(risen)),
       cautions: [...memory, ...ofOrigin(latest.origin), ...otherCautions(results)],
@@ -143,7 +148,7 @@ function circumstancesOf({ conditions, stated }: Measurement, results: readonly 
 
 /**
  * What was seen of a rig as it stands now, in one direction: measured before typed, typed before
- * simulated, an idle host before a busy one, and of these the latest. Runs made before one of its parts was exchanged are not
+ * simulated, and of one origin the latest. Runs made before one of its parts was exchanged are not
  * runs of this rig.
  *
  * @param observations of the study, the latest first
@@ -156,14 +161,8 @@ export const observe = (
 ): Observation | null =>
   observations
     .filter((seen) => isOf(seen, rig) && seen.drill.direction === direction)
-    .toSorted(
-      (a, b) =>
-        Origin.options.indexOf(a.origin) - Origin.options.indexOf(b.origin) ||
-        Number(wasSpoiled(a)) - Number(wasSpoiled(b)),
-    )[0] ?? null;
-
-/** Whether other programs kept the host busy: a run without them says more of the rig. */
-const wasSpoiled = ({ circumstances }: Observation) => wasHostBusy(circumstances.conditions);
+    .toSorted((a, b) => Origin.options.indexOf(a.origin) - Origin.options.indexOf(b.origin))[0] ??
+  null;
 
 /** What was seen, by the id of its rig: for whoever asks of many rigs. */
 export function byRigOf<T extends Pick<Observation, "rig">>(seen: readonly T[]): Map<string, T[]> {
@@ -197,7 +196,6 @@ const setUps = new WeakMap<Rig, string>();
 const keyOf = ({ drill, conditions, rig, origin }: Measurement) =>
   [
     ...[rig.id, drillKey(drill), conditions?.io, origin, setUpOf(rig)],
-    ...(wasHostBusy(conditions) ? ["host busy"] : []),
     ...(drill.direction === "write" ? lastingStates(conditions) : []),
   ].join("|");
 

@@ -69,6 +69,7 @@ const wholeOf = (seen: Observation): Whole => ({
   ...seen,
   origin: "measured",
   results: seen.results ?? seen.repeats.values.map((rate) => resultOf(rate)),
+  hostBusy: seen.repeats.values.map(() => false),
   errors: seen.errors ?? [],
   cautions: [],
   circumstances: { conditions: null, stated: UNSAID },

@@ -1,5 +1,4 @@
 import { formatPercent } from "../../units/number";
-import { wasHostBusy } from "../../study/drive-state";
 import { isCoreFull } from "../../drills/reading";
 import type { Observation } from "../seen";
 import { causeKey, signature, type Sign, type Signature } from "./sign";
@@ -17,8 +16,8 @@ export const BUSY: Sign = {
  * ports.
  */
 export function processor(seen: Observation): Signature[] {
-  const { results = [], measurementIds, circumstances, rig } = seen;
-  if (wasHostBusy(circumstances?.conditions)) return [];
+  const { results = [], measurementIds, hostBusy = [], rig } = seen;
+  if (hostBusy.some(Boolean)) return [];
   const told = results.filter(({ busiestCore }) => busiestCore !== null);
   const busy = told.filter(isCoreFull);
   if (told.length === 0 || busy.length <= told.length / 2) return [];
