@@ -1,5 +1,6 @@
 /** npm start: prepares what is missing, then serves Nerrit on 127.0.0.1. */
 import { spawn } from "node:child_process";
+import { readFileSync } from "node:fs";
 import net from "node:net";
 import path from "node:path";
 import { parseArgs } from "node:util";
@@ -46,10 +47,11 @@ server.stdout.on("data", (chunk) => {
 for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) {
   process.on(signal, () => server.kill("SIGTERM"));
 }
-// A signal that ends npm alone never reaches this process: that npm is gone is seen by the new parent.
-const parent = process.ppid;
+// A signal that ends npm alone never reaches this process: that npm is gone is seen by whose child this
+// process is, or the shell between the two.
+const before = ancestors();
 if (process.env.npm_lifecycle_event === "start")
-  setInterval(() => process.ppid !== parent && server.kill("SIGTERM"), 500).unref();
+  setInterval(() => ancestors() !== before && server.kill("SIGTERM"), 500).unref();
 server.on("exit", (status, signal) => process.exit(status ?? (signal ? 1 : 0)));
 
 function readOptions() {
@@ -71,6 +73,17 @@ function readOptions() {
     process.exit(2);
   }
   return { port: number, anyUser };
+}
+
+/** The parent of this process and its parent, as text; the second is left out where no /proc tells. */
+function ancestors() {
+  try {
+    // The name in parentheses may hold anything; after it come the state and the parent (proc_pid_stat(5)).
+    const stat = readFileSync(`/proc/${process.ppid}/stat`, "utf8");
+    return `${process.ppid} ${stat.slice(stat.lastIndexOf(")")).split(" ")[2]}`;
+  } catch {
+    return `${process.ppid}`;
+  }
 }
 
 function isFree(number) {

@@ -1,10 +1,10 @@
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { ROOT } from "../support/command";
+import { ROOT, until } from "../support/command";
 import { freePort, startServer } from "../support/server";
 
 /** A start that cannot work says why and ends, before any address is announced. */
@@ -92,6 +92,28 @@ describe("a start", () => {
     expect((await fetch(third.url)).status).toBe(200);
     await third.end();
   });
+
+  it.each(["SIGHUP", "SIGKILL"] as const)(
+    "ends with the npm that began it, ended by %s",
+    async (how) => {
+      const port = await freePort();
+      const npm = spawn("npm", ["start", "--", "--port", String(port)], {
+        cwd: ROOT,
+        env: { ...process.env, NERRIT_DATA: folder, NODE_ENV: "production" },
+        stdio: ["ignore", "pipe", "ignore"],
+      });
+      await new Promise<void>((resolve) =>
+        npm.stdout.on("data", (text) => String(text).includes("Nerrit is at") && resolve()),
+      );
+      npm.kill(how);
+      const answers = () =>
+        fetch(`http://127.0.0.1:${port}`).then(
+          () => true,
+          () => false,
+        );
+      await until("the server has ended", async () => !(await answers()));
+    },
+  );
 
   it("makes its folder and database for its user alone", async () => {
     const inside = path.join(folder, "data");
