@@ -3,7 +3,6 @@ import type { Conditions } from "@/core/drills/result";
 import type { Job } from "./protocol";
 import type { Target } from "./target";
 import { laneKind } from "./lanes";
-import { busiestCoreNow } from "./processor";
 import { machine, queueOf, quietAt } from "./surroundings/machine";
 
 /** Reads the circumstances of a run from the system; what is not to be had is null. */
@@ -12,8 +11,8 @@ export async function readConditions(
   target: Target,
   notes: string[],
   fd: number | null,
+  busiestCoreBefore: number | null,
 ): Promise<Conditions> {
-  const busiestCoreBefore = await busiestCoreNow();
   return {
     ...machine(job.nerrit),
     busiestCoreBefore,

@@ -8,6 +8,7 @@ import { lockDevices } from "./lock";
 import { Observers } from "./observe/observers";
 import { Telling, type Outside } from "./outside";
 import type { EngineEvent, Job } from "./protocol";
+import { busiestCoreNow } from "./processor";
 import { openMedium, type Medium } from "./scratch";
 import { check } from "./steps/check";
 import { copy } from "./steps/copy";
@@ -17,6 +18,8 @@ import { inspectTarget, type Target, type Use } from "./target";
 
 /** Does a job. @throws Refusal before anything was written; RunFailure once it had begun */
 export async function run(job: Job, outside: Outside): Promise<EngineEvent> {
+  // Before anything is asked of the target: a network share that stands still in between begins slowly.
+  const busyBefore = await busiestCoreNow();
   const targets = await Promise.all(job.targets.map((_, i) => inspectTarget(useOf(job, i))));
   const unlock = await lockDevices(targets);
   const media: Medium[] = [];
@@ -27,9 +30,10 @@ export async function run(job: Job, outside: Outside): Promise<EngineEvent> {
     }
     const stamp = (Math.random() * 2 ** 32) >>> 0;
     const notes = [...notesOn(targets), ...media.flatMap((medium) => medium?.notes ?? [])];
+    const fd = media[0]?.fds[0] ?? null;
     outside.tell({
       event: "conditions",
-      conditions: await readConditions(job, targets[0]!, notes, media[0]?.fds[0] ?? null),
+      conditions: await readConditions(job, targets[0]!, notes, fd, busyBefore),
     });
     for (const [i, medium] of media.entries()) {
       if (!medium || medium.target.kind === "device") continue;
