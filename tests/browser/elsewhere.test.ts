@@ -103,8 +103,18 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
       page,
       /Other conditions than for the run before.*room temperature 24 °C, then 21.5 °C; fan blows on the drive, then none/,
     );
-    await press("Conditions, as the system told them and you said");
-    await seeWords(page, /file system\s+ext4/);
+    // The run's page is laid out anew once the whole of the run has come: what was unfolded is closed then.
+    await expect
+      .poll(
+        async () => {
+          const words = await textOf(page);
+          if (!/file system\s+ext4/.test(words))
+            await press("Conditions, as the system told them and you said");
+          return textOf(page);
+        },
+        { interval: 1000 },
+      )
+      .toMatch(/file system\s+ext4/);
     await sound();
   });
 
