@@ -130,6 +130,9 @@ export class Keeper {
     try {
       // Pages are not to wait for another program that holds the database.
       client.pragma(`busy_timeout = ${TRY_MS}`);
+      // Where nothing waits, something has to be written all the same to see whether that can be done.
+      if (this.waiting.length === 0)
+        putSetting(this.store, "store tried", new Date().toISOString());
       storeAll(this.store, this.waiting, null);
       this.waiting = [];
       this.dropBeside();
@@ -170,9 +173,13 @@ export class Keeper {
       if (this.beside) fs.writeSync(this.beside.fd, `${JSON.stringify(entry)}\n`);
       else this.beside = this.openBeside();
     } catch {
-      // Its disk may be full as well: another one is taken, with everything that waits.
-      this.dropBeside();
-      this.beside = this.openBeside();
+      // Its disk may be full as well: another one is taken, with everything that waits; without another
+      // one the file stays, with what it holds so far.
+      const next = this.openBeside();
+      if (next) {
+        this.dropBeside();
+        this.beside = next;
+      }
     }
     if (this.trouble) this.trouble.file = this.beside?.path ?? null;
   }
@@ -239,14 +246,14 @@ function filesOf(folder: string, name: string): string[] {
     .toSorted((a, b) => fs.statSync(a).mtimeMs - fs.statSync(b).mtimeMs);
 }
 
-/** The entries of a file; a last line that was cut short is left out. */
+/** The entries of a file; a line that was cut short is left out. */
 function entriesIn(file: string): Entry[] {
   const found: Entry[] = [];
   for (const line of fs.readFileSync(file, "utf8").split("\n")) {
     try {
       if (line) found.push(JSON.parse(line) as Entry);
     } catch {
-      break;
+      // Its disk was full, or its program ended, in the middle of it.
     }
   }
   return found;
