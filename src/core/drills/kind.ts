@@ -1,5 +1,5 @@
 import type { Parameters, TargetFacts, ValuesOf } from "./parameter";
-import type { StepInput } from "./program";
+import { ENOUGH_REQUESTS, type StepInput } from "./program";
 import type { Fit, StepResult } from "./result";
 
 /** Which way a drill moves data; mixed does both at once. */
@@ -98,3 +98,14 @@ export function iopsOf(step: StepResult): number {
   if (requests === 0 || bytes === 0) return ms > 0 ? requests / (ms / 1e3) : 0;
   return (meanMBps * 1e6) / (bytes / requests);
 }
+
+/**
+ * How far off a ladder's step may be for want of requests, as a share: one more or one less may fall
+ * into the counted time. Null where that is 3 % or less, or nobody counted.
+ */
+export const unsureBy = ({ label, requests }: StepResult): number | null =>
+  (label.block === undefined && label.depth === undefined) ||
+  requests === 0 ||
+  requests >= ENOUGH_REQUESTS
+    ? null
+    : 1 / requests;

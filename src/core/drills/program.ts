@@ -37,6 +37,8 @@ export const Flow = z.object({
   /** It ends after so many seconds or bytes; where both are null, when the stretch was walked once. */
   seconds: z.number().positive().nullable().default(null),
   bytes: bytes.nullable().default(null),
+  /** A flow that ends by time goes on until so many requests ended, for a minute at most (timeIsOver). */
+  leastRequests: z.number().int().nonnegative().default(0),
   /** Seconds of flow before counting starts. */
   leadIn: z.number().nonnegative().default(0),
   /** Whether the flush at the end is part of the time; null: no flush. */
@@ -136,6 +138,29 @@ export const leastSeconds = (program: readonly Step[]): number =>
           : 0),
     0,
   );
+
+/**
+ * Requests after which a rate is known to 3 %, since where the counted time is cut decides on one more
+ * or one less.
+ */
+export const ENOUGH_REQUESTS = 33;
+/** For so long at most a step goes on for want of requests, milliseconds. */
+const PATIENCE_MS = 60_000;
+
+/**
+ * Whether a flow that ends by time has come to its end.
+ *
+ * @param ms counted
+ * @param requests that ended meanwhile
+ */
+export const timeIsOver = (
+  { seconds, leastRequests }: Pick<Flow, "seconds" | "leastRequests">,
+  ms: number,
+  requests: number,
+): boolean =>
+  seconds !== null &&
+  ms >= seconds * 1e3 - 1e-6 &&
+  (requests >= leastRequests || ms >= PATIENCE_MS);
 
 /** Seconds of flow before counting starts, so that queues and throttles are in their steady state. */
 export const leadInOf = (seconds: number): number => Math.min(1, seconds / 4);

@@ -1,5 +1,5 @@
 import { flowFigures } from "../drills/flow-figures";
-import type { Flow } from "../drills/program";
+import { timeIsOver, type Flow } from "../drills/program";
 import type { Latency, Sample, StepResult } from "../drills/result";
 import { blankStep } from "../drills/step";
 import { isSteady, WINDOW } from "../stats/steady";
@@ -26,9 +26,11 @@ export function simulateFlow(rig: SimulatedRig, step: Flow, number: number): Ste
   const begins = bays.map((_, i) => i * step.everySeconds * 1e3);
   const full = begins.at(-1)!;
   const end = step.seconds === null ? LONGEST_MS : full + step.seconds * 1e3;
+  const isOver = (ms: number) =>
+    ms >= LONGEST_MS || timeIsOver(step, ms - full, flow.countedRequests);
   let [most, latest, busiest] = [0, 0, 0];
-  for (let ms = 0; ms < end && flow.left(length) > 0;) {
-    let width = Math.min(SAMPLE_MS, end - ms);
+  for (let ms = 0; !isOver(ms) && flow.left(length) > 0;) {
+    let width = ms < end ? Math.min(SAMPLE_MS, end - ms) : SAMPLE_MS;
     const working = bays.filter((_, i) => begins[i]! <= ms);
     const at = filled + step.first + (flow.bytes % Math.max(step.block, step.span));
     const rates = rig.tick(working, step, at, width / 1e3);
@@ -82,6 +84,11 @@ class Counting {
     private readonly number: number,
     private readonly bays: readonly number[],
   ) {}
+
+  /** Requests since all drives are at work. */
+  get countedRequests(): number {
+    return this.counted / this.step.block;
+  }
 
   left(length: number): number {
     return length - this.bytes;

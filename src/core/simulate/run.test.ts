@@ -4,6 +4,7 @@ import type { Part } from "../chain/part";
 import { BARE_RIG, type Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
 import { DRILLS } from "../drills/catalogue";
+import { unsureBy } from "../drills/kind";
 import { usualDrill } from "../drills/shape";
 import { resultFrom } from "../drills/summary";
 import { findingOf } from "../locate/finding";
@@ -48,6 +49,25 @@ describe("a simulated run", () => {
       run(bench, "haul", "read", {}, {}, seed, repeat).samples;
     expect(samples(6)).not.toEqual(samples(5));
     expect(samples(5, 1)).not.toEqual(samples(5));
+  });
+
+  it("goes on with a ladder's step until enough large requests have ended, but not for ever", () => {
+    const steps = (mbps: number) =>
+      run(
+        rig([port(), cable(), enclosure(), { ...drive(), limits: { read: mbps } }]),
+        "stride-ladder",
+        "read",
+        { blocks: [4096, 16 * 2 ** 20], seconds: 1 },
+        quiet,
+      ).steps;
+    for (const { requests, ms } of steps(46)) {
+      expect(requests).toBeGreaterThanOrEqual(33);
+      expect(ms).toBeGreaterThanOrEqual(1000);
+    }
+    const [small, large] = steps(3);
+    expect(unsureBy(small!)).toBeNull();
+    expect(large!.ms).toBeCloseTo(60e3, -3);
+    expect(unsureBy(large!)).toBeCloseTo(1 / large!.requests, 6);
   });
 
   it("runs where its narrows lets good hardware run, whatever the seed", () => {

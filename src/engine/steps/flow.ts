@@ -2,7 +2,7 @@ import fs from "node:fs";
 import { promisify } from "node:util";
 import { setTimeout as sleep } from "node:timers/promises";
 import { flowFigures } from "@/core/drills/flow-figures";
-import type { Flow } from "@/core/drills/program";
+import { timeIsOver, type Flow } from "@/core/drills/program";
 import type { StepResult, TargetShare } from "@/core/drills/result";
 import { blankStep } from "@/core/drills/step";
 import { Curve } from "@/core/trace/curve";
@@ -157,6 +157,8 @@ async function count(
   const curve = new Curve();
   let fullBase: Moved[] = [];
   let samples = 0;
+  /** Bytes since all are at work. */
+  let counted = 0;
   /** Takes a sample of all that are at work. @returns bytes since the last one */
   const take = (at: number): number => {
     let sum = 0;
@@ -199,7 +201,8 @@ async function count(
   for (;;) {
     begin(performance.now());
     const end = full !== null && step.seconds !== null ? full + step.seconds * 1e3 : Infinity;
-    await untilDue(nextSample(at, start, end), streams);
+    // Past its end a flow only waits for requests that are still to come.
+    await untilDue(nextSample(at, start, at < end ? end : Infinity), streams);
     for (const { lanes, medium } of streams) throwLaneError(lanes, medium.target, "measuring");
     at = performance.now();
     const over = streams.every(({ counting, lanes }) => counting && allEnded(lanes));
@@ -208,7 +211,9 @@ async function count(
     if (full !== null) curve.add(at - full, sum);
     samples += 1;
     if (telling.stopped) return null;
-    if (over || at >= end || rounds.isOver(at, sum)) break;
+    if (full !== null) counted += sum;
+    const ended = full !== null && timeIsOver(step, at - full, counted / step.block);
+    if (over || ended || rounds.isOver(at, sum)) break;
     if (samples % 10 === 0) for (const { presence } of streams) presence.check();
   }
   for (const { lanes } of streams) lanes.stop();

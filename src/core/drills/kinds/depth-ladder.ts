@@ -11,7 +11,7 @@ import {
   span,
   type Parameter,
 } from "../parameter";
-import { leadInOf } from "../program";
+import { ENOUGH_REQUESTS, leadInOf } from "../program";
 
 const depths: Parameter<number[]> = {
   label: "In flight",
@@ -54,6 +54,7 @@ export const DEPTH_LADDER = defineDrill({
       depth,
       span,
       seconds,
+      leastRequests: ENOUGH_REQUESTS,
       leadIn: leadInOf(seconds),
       compressible,
     })),

@@ -11,7 +11,7 @@ import {
   span,
   type Parameter,
 } from "../parameter";
-import { leadInOf } from "../program";
+import { ENOUGH_REQUESTS, leadInOf } from "../program";
 
 const LARGEST = 16 * 2 ** 20;
 
@@ -65,6 +65,7 @@ export const STRIDE_LADDER = defineDrill({
       depth,
       span: Math.max(span, block),
       seconds,
+      leastRequests: ENOUGH_REQUESTS,
       leadIn: leadInOf(seconds),
       compressible,
     })),

@@ -1,6 +1,6 @@
-import { iopsOf } from "@/core/drills/kind";
+import { iopsOf, unsureBy } from "@/core/drills/kind";
 import type { StepResult } from "@/core/drills/result";
-import { formatMicroseconds, formatNumber } from "@/core/units/number";
+import { formatMicroseconds, formatNumber, formatPercent } from "@/core/units/number";
 import { useRates } from "../../frame/unit";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../../controls/table";
 
@@ -32,7 +32,10 @@ export function StepTable({
         {steps.map((step, i) => (
           <tr key={i}>
             <td className={`${CELL} figure`}>{label(step)}</td>
-            <td className={`${FIGURE} font-semibold`}>{rate(step.meanMBps)}</td>
+            <td className={`${FIGURE} font-semibold`}>
+              {rate(step.meanMBps)}
+              <Unsure step={step} />
+            </td>
             <td className={FIGURE}>{formatNumber(iopsOf(step))}</td>
             <td className={FIGURE}>{formatMicroseconds(step.latencyUs.p50)}</td>
             <td className={FIGURE}>{formatMicroseconds(step.latencyUs.p99)}</td>
@@ -41,5 +44,19 @@ export function StepTable({
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** "± 20 %": few requests make a rate coarse. */
+function Unsure({ step }: { step: StepResult }) {
+  const share = unsureBy(step);
+  if (share === null) return null;
+  return (
+    <span
+      className="font-normal text-secondary"
+      title={`${step.requests} requests ended in the counted time.`}
+    >
+      {` ± ${formatPercent(share)}`}
+    </span>
   );
 }
