@@ -15,6 +15,7 @@ import { changedRig, type AskedRig } from "@/core/study/asked-rig";
 import { UNSAID } from "@/core/study/stated";
 import { TransportId } from "@/core/ledger/mode";
 import { targetsOf } from "@/core/study/measurement";
+import { blockSchema, depthSchema } from "@/core/units/request";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
 import { extrasOf } from "@/store/studies";
@@ -37,6 +38,7 @@ const Step = z.object({
   }),
   drill: z.string(),
   direction: DrillDirectionSchema,
+  set: z.object({ block: blockSchema.optional(), depth: depthSchema.optional() }).default({}),
 });
 
 /** What became of a step: its rig, and the plan or the simulated runs of it. */
@@ -63,7 +65,7 @@ export async function makeStep(
   studyId: string,
   input: unknown,
 ): Promise<MadeStep> {
-  const { rig: asked, drill, direction } = checked(Step, input);
+  const { rig: asked, drill, direction, set } = checked(Step, input);
   const kept = openCompared(store, studyId);
   const { rigs } = kept;
   const like = rigs.find(({ id }) => id === asked.like);
@@ -74,7 +76,10 @@ export async function makeStep(
   const rigId = standing?.id ?? addRig(store, studyId, draftOf(named));
   const rig: Rig = standing ?? { ...named, id: rigId };
   try {
-    return { rigId, ...(await done(store, planner, kept, rig, like!.id, { drill, direction })) };
+    return {
+      rigId,
+      ...(await done(store, planner, kept, rig, like!.id, { drill, direction, set })),
+    };
   } catch (error) {
     // A step that makes no sense leaves the study as it was.
     if (!standing) dropRig(store, rigId);
@@ -89,13 +94,13 @@ async function done(
   kept: Compared,
   rig: Rig,
   like: string,
-  { drill, direction }: Pick<z.infer<typeof Step>, "drill" | "direction">,
+  { drill, direction, set }: Pick<z.infer<typeof Step>, "drill" | "direction" | "set">,
 ): Promise<Omit<MadeStep, "rigId">> {
   const { study, measurements } = kept;
   if (study.simulated)
     return {
       planId: null,
-      measurementId: simulate(store, study.id, rig, kept, { name: drill, direction }),
+      measurementId: simulate(store, study.id, rig, kept, { name: drill, direction, ...set }),
     };
   const target = targetFor(kept, rig);
   if (target === null) return { planId: null, measurementId: null };
@@ -105,7 +110,7 @@ async function done(
     {
       title: `Next: ${rig.name}`.slice(0, 80),
       rigs: [{ rigId: rig.id, target }],
-      drills: [{ ...settingsOf(kept, like, drill, direction), name: drill, direction }],
+      drills: [{ ...settingsOf(kept, like, drill, direction), ...set, name: drill, direction }],
       ...{ repeats: repeatsOf(drill), reserve: reserveFor(kept, like) },
       stated: last?.stated ?? UNSAID,
     },

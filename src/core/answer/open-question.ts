@@ -1,4 +1,4 @@
-import { inClaimsWords } from "../chain/claim";
+import { inClaimsWords, printedWords } from "../chain/claim";
 import type { Verdict } from "../judge/verdict";
 import { IN_MB } from "../units/number";
 import type { Direction } from "../units/rate";
@@ -46,7 +46,7 @@ export function openQuestion(
   const verdict = verdicts.find(({ kind }) => kind === "Can't tell yet");
   if (verdict) {
     return {
-      text: `Still open: does ${verdict.part.name} deliver ${inClaimsWords(verdict.claim, verdict.claim.mbps, rates)} ${doing(direction)}? ${verdict.settle[0]?.text ?? ""}`.trim(),
+      text: `Still open: does ${verdict.part.name} deliver ${inClaimsWords(verdict.claim, verdict.claim.mbps, rates)} ${doing(direction)}${printedWords(verdict.claim)}? ${verdict.settle[0]?.text ?? ""}`.trim(),
       step: { kind: "judge" },
     };
   }

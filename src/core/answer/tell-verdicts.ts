@@ -1,4 +1,4 @@
-import { inClaimsWords } from "../chain/claim";
+import { inClaimsWords, printedWords } from "../chain/claim";
 import { scopeOf, type Verdict } from "../judge/verdict";
 import { counted } from "../units/counted";
 import { formatPercent, IN_MB, type RateWords } from "../units/number";
@@ -52,7 +52,7 @@ function tell(alike: readonly Verdict[], rates: RateWords): string | null {
   const rest = names.length - shown.length;
   const who = list([...shown, ...(rest > 0 ? [`${rest} others`] : [])]);
   const [s, they] = names.length === 1 ? ["s", "it claims"] : ["", "they claim"];
-  const what = `the ${inClaimsWords(claim, claim.mbps, rates)} ${they} for ${doing(claim.direction)}`;
+  const what = `the ${inClaimsWords(claim, claim.mbps, rates)} ${they} for ${doing(claim.direction)}${printedWords(claim)}`;
   switch (kind) {
     case "Delivers":
       return `${capital(who)} deliver${s} ${what}.`;

@@ -1,4 +1,5 @@
 import { rateClaims } from "../chain/claim";
+import { claimsIn } from "../chain/over";
 import type { Rig } from "../chain/rig";
 import { shapeOf } from "../drills/shape";
 import { drillKey, titleOf, type Drill } from "../drills/drill";
@@ -80,7 +81,7 @@ function makeCell(seen: Observation, rig: Rig): Cell {
     p50Us: latency,
     p99Us: middle(({ latencyUs }) => latencyUs.p99 || null),
     efficiency: ceiling ? repeats.median / ceiling : null,
-    claim: claimOf(rig, direction),
+    claim: claimOf(rig, seen.drill, direction),
     ...{ retention: null, mark: null },
     ...{ origin: seen.origin, doubtful: seen.doubtful, cautions: seen.cautions },
     measurementIds: seen.measurementIds,
@@ -90,10 +91,14 @@ function makeCell(seen: Observation, rig: Rig): Cell {
   };
 }
 
-/** What the enclosure of a rig claims at most; without one, its drive. */
-function claimOf(rig: Rig, direction: Direction): Cell["claim"] {
+/** What the enclosure of a rig claims at most, of such requests over such a link; without one, its drive. */
+function claimOf(rig: Rig, drill: Drill, direction: Direction): Cell["claim"] {
+  const shape = shapeOf(drill);
   const of = (part: Rig["parts"][number]) =>
-    rateClaims(part.claims, direction).map(({ mbps }) => ({ mbps, part: part.name }));
+    rateClaims(claimsIn(part, rig), direction)
+      .filter(({ block }) => block === undefined || block === shape?.block)
+      .filter(({ depth }) => depth === undefined || depth === shape?.depth)
+      .map(({ mbps }) => ({ mbps, part: part.name }));
   const boxes = rig.parts.filter(({ kind }) => kind === "enclosure").flatMap(of);
   const found = boxes.length > 0 ? boxes : rig.parts.slice(-1).flatMap(of);
   return found.toSorted((a, b) => b.mbps - a.mbps)[0] ?? null;

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { blockSchema, depthSchema } from "../units/request";
 import { formatSize, parseSize } from "../units/size";
 
 /** What a drill's usual settings follow from: what is known of where it will run. */
@@ -71,21 +72,6 @@ export type ValuesOf<P extends Parameters> = {
 
 const MIB = 2 ** 20;
 const GIB = 2 ** 30;
-
-/** Bytes of one request. */
-export const blockSchema = z
-  .number({ error: "must be a size, for example 512KiB" })
-  .int("must be whole bytes")
-  .min(512, "must be at least 512 bytes")
-  .max(64 * MIB, "must be at most 64 MiB")
-  .refine((bytes) => bytes % 512 === 0, "must be a multiple of 512 bytes");
-
-/** Requests in flight: as many as the deepest step of a Depth ladder. */
-export const depthSchema = z
-  .number({ error: "must be a number" })
-  .int("must be a whole number")
-  .min(1, "must be at least 1")
-  .max(1024, "must be at most 1024");
 
 export const spanSchema = z
   .number({ error: "must be a size, for example 1GiB" })

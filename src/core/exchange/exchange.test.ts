@@ -15,6 +15,9 @@ const shelf = [
     { direction: "read", kind: "sustained", mbps: 1000 },
     { kind: "iops", direction: "write", iops: 80_000 },
     { kind: "link", gbps: 10 },
+    { direction: "read", kind: "peak", mbps: 900, over: "usb" },
+    { direction: "read", kind: "peak", mbps: 400, over: "usb-5g", block: 2 ** 20, depth: 8 },
+    { kind: "iops", direction: "write", iops: 60_000, block: 4096, depth: 1 },
   ]),
   {
     ...enclosure([], "two sockets"),

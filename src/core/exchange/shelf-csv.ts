@@ -1,4 +1,5 @@
 import Papa from "papaparse";
+import { claimFrom, claimText, isFirstOfKind, isPlain } from "./claim-text";
 import { rateClaims, type Claim } from "../chain/claim";
 import { SIDES, type Connector, PartKind, type PartDraft } from "../chain/part";
 
@@ -31,6 +32,7 @@ export const COLUMNS = [
   "claim_link_gbps",
   "claim_read_iops",
   "claim_write_iops",
+  "further_claims",
   "capacity_bytes",
   "cache_bytes",
   "price",
@@ -42,7 +44,10 @@ const FORMULA = /^['=+\-@\t\r]/;
 const guard = (text: string) => (FORMULA.test(text) ? `'${text}` : text);
 const unguard = (text: string) => (/^'['=+\-@\t\r]/.test(text) ? text.slice(1) : text);
 
-/** Writes parts as CSV (RFC 4180) with a header row. Of several claims of a kind the first is kept. */
+/**
+ * Writes parts as CSV (RFC 4180) with a header row. Claims that no column of their own says in full stand
+ * in `further_claims`.
+ */
 export function shelfToCsv(parts: readonly PartDraft[]): string {
   const rows = parts.map((part): Row => {
     const modes = (side: Connector["side"]) =>
@@ -50,12 +55,12 @@ export function shelfToCsv(parts: readonly PartDraft[]): string {
         .filter((connector) => connector.side === side)
         .map(connectorText)
         .join(" | ");
+    const plain = part.claims.filter(isPlain).filter(isFirstOfKind);
+    const further = part.claims.filter((claim) => !plain.includes(claim));
     const rate = (kind: "peak" | "sustained", direction: "read" | "write") =>
-      text(rateClaims(part.claims, direction).find((claim) => claim.kind === kind)?.mbps);
+      text(rateClaims(plain, direction).find((claim) => claim.kind === kind)?.mbps);
     const iops = (direction: "read" | "write") =>
-      text(
-        part.claims.filter((c) => c.kind === "iops").find((c) => c.direction === direction)?.iops,
-      );
+      text(plain.filter((c) => c.kind === "iops").find((c) => c.direction === direction)?.iops);
     return {
       kind: part.kind,
       name: guard(part.name),
@@ -75,9 +80,10 @@ export function shelfToCsv(parts: readonly PartDraft[]): string {
       claim_write_mbps: rate("peak", "write"),
       claim_sustained_read_mbps: rate("sustained", "read"),
       claim_sustained_write_mbps: rate("sustained", "write"),
-      claim_link_gbps: text(part.claims.find((c) => c.kind === "link")?.gbps),
+      claim_link_gbps: text(plain.find((c) => c.kind === "link")?.gbps),
       claim_read_iops: iops("read"),
       claim_write_iops: iops("write"),
+      further_claims: further.map(claimText).join(" | "),
       capacity_bytes: text(part.capacityBytes),
       cache_bytes: text(part.cacheBytes),
       price: text(part.price?.amount),
@@ -143,6 +149,7 @@ function fromRow(row: Partial<Row>): unknown {
     ...claim({ kind: "iops", direction, iops: number(row[`claim_${direction}_iops`]) }),
   ]);
   claims.push(...claim({ kind: "link", gbps: number(row.claim_link_gbps) }));
+  const further = (row.further_claims ?? "").split("|").filter((text) => text.trim());
   const amount = number(row.price);
   return {
     kind: row.kind,
@@ -157,7 +164,7 @@ function fromRow(row: Partial<Row>): unknown {
     ),
     limits: { read: number(row.own_read_mbps), write: number(row.own_write_mbps) },
     requestUs: { read: number(row.own_read_us), write: number(row.own_write_us) },
-    claims,
+    claims: [...claims, ...further.map(claimFrom)],
     capacityBytes: number(row.capacity_bytes) ?? null,
     cacheBytes: number(row.cache_bytes) ?? null,
     price: amount === undefined ? null : { amount, currency: row.currency },

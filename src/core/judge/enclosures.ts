@@ -1,4 +1,5 @@
 import { rateClaims } from "../chain/claim";
+import { runsOver } from "../chain/over";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { gatherEvidence } from "../locate/evidence";
@@ -220,7 +221,9 @@ function joined(part: Part, all: readonly InRig[]): Alongside {
       to[direction] = from[of][direction]!;
       used.add(from);
     }
-    const claims = rateClaims(part.claims, direction).map(({ mbps }) => mbps);
+    const claims = rateClaims(part.claims, direction)
+      .filter((claim) => all.some(({ rig }) => runsOver(claim, part, rig)))
+      .map(({ mbps }) => mbps);
     if (claims.length > 0) claim[direction] = Math.max(...claims);
   }
   const slowest = least({ burst });

@@ -1,3 +1,4 @@
+import type { JudgedClaim } from "../chain/claim";
 import { keptModes } from "../chain/kept-modes";
 import { transportOn, usualTransport, type Link } from "../chain/link";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
@@ -16,7 +17,12 @@ export interface Ask {
   rig: AskedRig;
   drill: string;
   direction: Direction;
+  /** What is set of the drill; everything else as usual. */
+  set?: Requests;
 }
+
+/** The requests that a claim is printed for, where it says them: bytes of one, and how many in flight. */
+export type Requests = Pick<JudgedClaim, "block" | "depth">;
 
 /** One step that would settle an open verdict. */
 export interface Settle {
@@ -29,6 +35,7 @@ export interface Settle {
 export interface Asking {
   shows: Shows;
   direction: Direction;
+  set?: Requests;
   /** Rigs that were measured so already: no step makes one of them again. */
   measured?: readonly Rig[];
 }
@@ -54,11 +61,11 @@ export function drivenAsUsual(rig: Rig, link: Link, why: string, asking: Asking)
   };
 }
 
-function askOf(rig: AskedRig, { shows, direction }: Asking): Ask | null {
+function askOf(rig: AskedRig, { shows, direction, set }: Asking): Ask | null {
   const drill = DRILLS.find(
     (kind) => kind.shows.includes(shows) && kind.directions.includes(direction),
   );
-  return drill ? { rig, drill: drill.name, direction } : null;
+  return drill ? { rig, drill: drill.name, direction, ...(set && { set }) } : null;
 }
 
 /**

@@ -11,6 +11,7 @@ import { summarise, type Repeats } from "../stats/repeats";
 import { byRigOf, isOf, Origin, type Observation } from "../study/measurement";
 import { IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
+import { meantBy } from "./meant";
 import { causeOf, longRunOf, type DropIn } from "./bursts";
 import { culpritIn, type Culprit } from "./culprit";
 import { judgeClaim, scopeOf, type Grounds, type Trial, type Verdict } from "./verdict";
@@ -49,13 +50,16 @@ export function judgeClaims(
   };
   return parts.flatMap((part) => {
     return judgedClaims(part.claims, direction).map((claim): Verdict => {
-      const own = groundsOf(claim.kind);
+      const meant = (shows: Shows) => meantBy(claim, part, groundsOf(shows));
+      const own = meant(claim.kind);
       // A burst that stays below a claim of sustained speed says as much as a long run would.
       const shown = own.trials.some(({ observed }) => observed);
-      const held = shown || claim.kind !== "sustained" ? own : groundsOf("peak");
+      const held = shown || claim.kind !== "sustained" ? own : meant("peak");
       const verdict = judgeClaim(part, claim, held);
       if (claim.kind === "peak" && verdict.kind === "Delivers") {
-        const long = longRunOf(part, claim, groundsOf("sustained"), own, dropIn);
+        // A long run is made by requests of its own; over which link counts.
+        const through = meantBy({ ...claim, ...ANY_REQUESTS }, part, groundsOf("sustained"));
+        const long = longRunOf(part, claim, through, own, dropIn);
         if (long)
           return {
             ...verdict,
@@ -66,7 +70,7 @@ export function judgeClaims(
       if (claim.kind === "sustained" && scopeOf(verdict.kind) !== null && held === own) {
         const at = own.trials.find(({ seen }) => seen === verdict.seen)!;
         const floor = claim.mbps * (1 - own.tolerance);
-        const cause = causeOf(part, floor, at, own.trials, groundsOf("peak"), dropIn, own.rates);
+        const cause = causeOf(part, floor, at, own.trials, meant("peak"), dropIn, own.rates);
         if (cause) return { ...verdict, reasons: [...verdict.reasons, cause.text] };
       }
       return verdict;
@@ -84,7 +88,6 @@ export function groundsFor(
   const small = shows === "iops";
   const seen = observations
     .filter(({ drill }) => kindOf(drill).shows.includes(shows))
-    .filter(({ drill }) => !small || blockOf(drill) >= SMALL_REQUEST)
     .map((one) => (shows === "sustained" ? { ...one, repeats: sustainedOf(one) } : one));
   const drills = new Map(seen.map(({ drill }) => [requestsKey(drill), drill]));
   const groups = [...drills].map(([key, drill]) => {
@@ -119,10 +122,11 @@ export function groundsFor(
     });
     return own.length > 0 ? own : [trialOf(rig, null, NOTHING, () => null)];
   });
-  return { trials, tolerance, rates, shelf: shelf ?? parts };
+  return { trials, rigs, tolerance, rates, shelf: shelf ?? parts };
 }
 
 const NOTHING: Evidence = new Map();
+const ANY_REQUESTS = { block: undefined, depth: undefined };
 
 const blockOf = (drill: Drill) => shapeOf(drill)?.block ?? 0;
 

@@ -1,4 +1,4 @@
-import { inClaimsWords, type JudgedClaim } from "../chain/claim";
+import { inClaimsWords, overName, printedWords, type JudgedClaim } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { summaryOf, titleOf } from "../drills/drill";
@@ -77,6 +77,8 @@ export interface Trial {
 /** What verdicts of one kind of claim rest on. */
 export interface Grounds {
   trials: readonly Trial[];
+  /** All rigs of the study, also those that no trial is of. */
+  rigs: readonly Rig[];
   /** The parts at hand, for steps that would settle what is open. */
   shelf: readonly Part[];
   tolerance: number;
@@ -141,17 +143,37 @@ export function judgeClaim(part: Part, claim: JudgedClaim, grounds: Grounds): Ve
       claim,
       kind: "Can't tell yet",
       shortBy: null,
-      reasons: [`${part.name} stands in no rig of this study.`],
-      settle: [
-        putInto(
-          part,
-          trials.map(({ rig }) => rig),
-          { shows: claim.kind, direction: claim.direction },
-        ),
-      ],
+      ...nowhere(part, claim, grounds),
       ...{ rig: null, seen: null, observed: null, challenge: [] },
     }
   );
+}
+
+/** Of a part that stands in no rig, or in none that runs over the link of the claim. */
+function nowhere(
+  part: Part,
+  claim: JudgedClaim,
+  { rigs }: Grounds,
+): Pick<Verdict, "reasons" | "settle"> {
+  const { kind: shows, direction, block, depth } = claim;
+  const standing = rigs.filter(({ parts, beside, other }) =>
+    [...parts, ...beside, ...other].some(({ id }) => id === part.id),
+  );
+  if (standing.length > 0 && claim.over !== undefined) {
+    const link = overName(claim.over);
+    return {
+      reasons: [
+        `No rig of this study has ${part.name} on a link of ${link}, for which it claims that.`,
+      ],
+      settle: [
+        { text: `Measure ${part.name} in a rig in which its link runs ${link}.`, ask: null },
+      ],
+    };
+  }
+  return {
+    reasons: [`${part.name} stands in no rig of this study.`],
+    settle: [putInto(part, rigs, { shows, direction, set: { block, depth } })],
+  };
 }
 
 function judgeTrial(
@@ -167,9 +189,15 @@ function judgeTrial(
   const verb = DOING[claim.direction];
   const floor = claim.mbps * (1 - tolerance);
   const allowed = `${said(floor)} (the claim less ${formatPercent(tolerance)})`;
+  const requests = printsRequests(claim)
+    ? printedWords({ ...claim, over: undefined })
+    : claim.kind === "iops"
+      ? " by small requests"
+      : "";
   const asking: Asking = {
     shows: claim.kind,
     direction: claim.direction,
+    ...(printsRequests(claim) && { set: { block: claim.block, depth: claim.depth } }),
     measured: trials.flatMap((one) => (one.observed ? [one.rig] : [])),
   };
   const measure = (text: string) => measureIt(text, rig, asking);
@@ -185,8 +213,8 @@ function judgeTrial(
 
   if (!observed) {
     return open(
-      `${rig.name} has not been measured ${verb}${claim.kind === "iops" ? " by small requests" : ""}.`,
-      measure(`Measure ${rig.name} ${verb}.`),
+      `${rig.name} has not been measured ${verb}${requests}.`,
+      measure(`Measure ${rig.name} ${verb}${requests}.`),
     );
   }
   const seen = `${rig.name} ${sustained ? "sustained" : "reached"} ${said(observed.median)} ${verb} in ${counted(observed.n, origin === "measured" ? "run" : `${origin} run`)}`;
@@ -271,6 +299,9 @@ function judgeTrial(
     ],
   };
 }
+
+const printsRequests = ({ block, depth }: JudgedClaim) =>
+  block !== undefined || depth !== undefined;
 
 /** Why it is open whether a part or a pair is slow, and the one swap that tells. */
 function partFromPair(

@@ -1,4 +1,4 @@
-import { inClaimsWords } from "@/core/chain/claim";
+import { inClaimsWords, printedWords } from "@/core/chain/claim";
 import type { Verdict } from "@/core/judge/verdict";
 import { formatPercent, ratesIn } from "@/core/units/number";
 import type { RateUnit } from "@/core/units/rate";
@@ -26,7 +26,9 @@ export function Verdicts({
       {verdicts.map((verdict) => {
         const { part, claim, kind, shortBy, reasons, settle } = verdict;
         return (
-          <li key={`${part.id}${claim.direction}${claim.kind}`}>
+          <li
+            key={`${part.id}${claim.direction}${claim.kind}${claim.over}${claim.block}${claim.depth}`}
+          >
             <p className="font-semibold">
               {part.name}: {kind}
               {shortBy !== null && ` by ${formatPercent(shortBy)}`}
@@ -36,8 +38,8 @@ export function Verdicts({
                 <span className="figure">
                   {inClaimsWords(claim, claim.mbps, ratesIn(unit))}
                 </span>{" "}
-                {claim.direction === "read" ? "reading" : "writing"}, {claim.kind} · tolerance{" "}
-                {formatPercent(tolerance)}
+                {claim.direction === "read" ? "reading" : "writing"}
+                {printedWords(claim)}, {claim.kind} · tolerance {formatPercent(tolerance)}
               </span>
             </p>
             {reasons.map((reason) => (

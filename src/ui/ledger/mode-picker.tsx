@@ -3,7 +3,7 @@
 import { findMode } from "@/core/ledger/catalogue";
 import type { LinkMode } from "@/core/ledger/mode";
 import { Combobox } from "../controls/combobox";
-import { FAMILY_NAMES } from "./families";
+import { FAMILY_NAMES } from "@/core/ledger/families";
 import { useModes } from "./own-modes";
 
 /** Picks a link mode out of all there are, by search or family. */

@@ -1,5 +1,7 @@
 "use client";
 
+import { overName } from "@/core/chain/claim";
+import { findMode } from "@/core/ledger/catalogue";
 import { Button, Input } from "../controls/form";
 import { DIRECTIONS, Select } from "../controls/select";
 import type { TypedClaim } from "./part-draft";
@@ -19,10 +21,13 @@ const KIND_OPTIONS = (Object.keys(KINDS) as TypedClaim["kind"][]).map((kind) => 
 /** What the box and the data sheet promise, line by line as printed. */
 export function ClaimsEditor({
   value,
+  modes,
   onChange,
   errors,
 }: {
   value: TypedClaim[];
+  /** What the part's link can run, by the ids of modes: a claim may hold over one of them only. */
+  modes: readonly string[];
   onChange: (claims: TypedClaim[]) => void;
   /** What is wrong, by "claims.0" and so on. */
   errors: Record<string, string>;
@@ -61,6 +66,14 @@ export function ClaimsEditor({
               onChange={(event) => change(i, { value: event.target.value })}
             />
             <span>{KINDS[claim.kind].unit}</span>
+            {claim.kind !== "link" && (
+              <PrintedFor
+                number={i + 1}
+                claim={claim}
+                modes={modes}
+                onChange={(part) => change(i, part)}
+              />
+            )}
             <Button
               aria-label={`Take claim ${i + 1} away`}
               className="!px-1.5 !py-0"
@@ -92,8 +105,60 @@ export function ClaimsEditor({
   );
 }
 
+/** The link, the size and the number in flight that a claim was printed for. */
+function PrintedFor({
+  number,
+  claim: { over, block, depth },
+  modes,
+  onChange,
+}: {
+  number: number;
+  claim: TypedClaim;
+  modes: readonly string[];
+  onChange: (part: Partial<TypedClaim>) => void;
+}) {
+  const known = modes.flatMap((id) => findMode(id) ?? []);
+  const links = [...new Set([...known.flatMap(({ family, id }) => [family, id]), over])];
+  return (
+    <>
+      <span>over</span>
+      <Select
+        label={`Link of claim ${number}`}
+        className="!w-auto max-w-52"
+        value={over}
+        options={[
+          { value: "", text: "any link" },
+          ...links.filter(Boolean).map((id) => ({ value: id, text: overName(id) })),
+        ]}
+        onChange={(link) => onChange({ over: link })}
+      />
+      <Input
+        aria-label={`Block of claim ${number}`}
+        name={`claim-block-${number - 1}`}
+        className="figure !w-24"
+        placeholder="any block"
+        value={block}
+        onChange={(event) => onChange({ block: event.target.value })}
+      />
+      <Input
+        aria-label={`In flight of claim ${number}`}
+        name={`claim-depth-${number - 1}`}
+        className="figure !w-20"
+        placeholder="any"
+        inputMode="numeric"
+        value={depth}
+        onChange={(event) => onChange({ depth: event.target.value })}
+      />
+      <span>in flight</span>
+    </>
+  );
+}
+
 /** Reading first; where that is claimed already, writing. */
 function next(claims: readonly TypedClaim[], kind: TypedClaim["kind"]): TypedClaim {
   const reads = claims.some((claim) => claim.kind === kind && claim.direction === "read");
-  return { kind, direction: reads ? "write" : "read", value: "" };
+  return {
+    ...{ kind, direction: reads ? "write" : "read", value: "" },
+    ...{ over: "", block: "", depth: "" },
+  };
 }

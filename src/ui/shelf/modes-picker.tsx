@@ -7,7 +7,7 @@ import type { FamilyId } from "@/core/ledger/mode";
 import { Checkbox } from "../controls/checkbox";
 import { Fold } from "../controls/fold";
 import { Button, Input } from "../controls/form";
-import { FAMILY_NAMES } from "../ledger/families";
+import { FAMILY_NAMES } from "@/core/ledger/families";
 import { useModes } from "../ledger/own-modes";
 
 /** Those that nearly every part of a bench has, shown at once; the rest unfolds. */

@@ -4,6 +4,8 @@ import { drive, enclosure } from "@/core/testing/rigs";
 import { draftFrom, emptyPart, errorsOf, typedFrom } from "./part-draft";
 import { TEMPLATES } from "./templates";
 
+const NOT_PRINTED = { over: "", block: "", depth: "" };
+
 describe("a part in the form", () => {
   it("comes out as it went in", () => {
     const part = {
@@ -12,6 +14,7 @@ describe("a part in the form", () => {
         { direction: "write", kind: "sustained", mbps: 950 },
         { kind: "link", gbps: 10 },
         { kind: "iops", direction: "read", iops: 90_000 },
+        { kind: "peak", direction: "read", mbps: 450, over: "usb", block: 2 ** 20, depth: 8 },
       ]),
       capacityBytes: 512 * 2 ** 30,
       price: { amount: 59.5, currency: "EUR" },
@@ -37,8 +40,8 @@ describe("a part in the form", () => {
       ],
       ownRead: "fast",
       claims: [
-        { kind: "link" as const, direction: "read" as const, value: "10" },
-        { kind: "peak" as const, direction: "write" as const, value: "-3" },
+        { ...NOT_PRINTED, kind: "link" as const, direction: "read" as const, value: "10" },
+        { ...NOT_PRINTED, kind: "peak" as const, direction: "write" as const, value: "-3" },
       ],
       capacity: "big",
       price: "1",

@@ -7,6 +7,10 @@ export interface TypedClaim {
   kind: Claim["kind"];
   direction: "read" | "write";
   value: string;
+  /** What it is printed for, where anything is: a link, a size, a number in flight. */
+  over: string;
+  block: string;
+  depth: string;
 }
 
 /** The fields of a part that are typed as plain text. */
@@ -66,9 +70,11 @@ function sizeText(bytes: number | null, base: 1000 | 1024): string {
 
 function typedClaim(claim: Claim): TypedClaim {
   const { kind } = claim;
-  if (kind === "link") return { kind, direction: "read", value: text(claim.gbps) };
-  const value = kind === "iops" ? claim.iops : claim.mbps;
-  return { kind, direction: claim.direction, value: text(value) };
+  if (kind === "link")
+    return { kind, direction: "read", value: text(claim.gbps), over: "", block: "", depth: "" };
+  const { direction, over = "", block = null, depth } = claim;
+  const value = text(kind === "iops" ? claim.iops : claim.mbps);
+  return { kind, direction, value, over, block: sizeText(block, 1024), depth: text(depth) };
 }
 
 /** Puts a part of the shelf, or a draft of one, into the form. */
@@ -99,11 +105,13 @@ function size(typed: string): number | null {
   }
 }
 
-function draftClaim({ kind, direction, value }: TypedClaim): Claim {
+function draftClaim({ kind, direction, value, ...printed }: TypedClaim): Claim {
   const figure = number(value) ?? NaN;
   if (kind === "link") return { kind, gbps: figure };
-  if (kind === "iops") return { kind, direction, iops: figure };
-  return { kind, direction, mbps: figure };
+  const over = printed.over || undefined;
+  const block = size(printed.block) ?? undefined;
+  const meant = { direction, over, block, depth: number(printed.depth) };
+  return kind === "iops" ? { kind, ...meant, iops: figure } : { kind, ...meant, mbps: figure };
 }
 
 /** What the form says, in the shape the route expects; not yet checked. */

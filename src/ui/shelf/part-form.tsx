@@ -145,6 +145,7 @@ export function PartForm({
       />
       <ClaimsEditor
         value={typed.claims}
+        modes={linkModes(typed)}
         onChange={(claims) => change({ claims })}
         errors={errors}
       />
@@ -195,4 +196,10 @@ export function PartForm({
       </div>
     </Form>
   );
+}
+
+/** What the part's own link can run: towards the host, of a port towards the drive, of a cable through it. */
+function linkModes({ kind, connectors }: TypedPart): string[] {
+  const own = kind === "host-port" ? "down" : kind === "cable" ? "through" : "up";
+  return connectors.filter(({ side }) => side === own).flatMap(({ modes }) => modes);
 }

@@ -131,8 +131,13 @@ function connectorText({ modes, shape }: Part["connectors"][number]): string {
 
 function Claims({ part }: { part: Part }) {
   const rates = useRates();
+  // Of several, printed for different links or requests, the most.
   const find = (kind: string, direction: string) =>
-    part.claims.filter(isRateClaim).find((c) => c.kind === kind && c.direction === direction)?.mbps;
+    part.claims
+      .filter(isRateClaim)
+      .filter((c) => c.kind === kind && c.direction === direction)
+      .map(({ mbps }) => mbps)
+      .toSorted((a, b) => b - a)[0];
   const iops = (direction: string) =>
     part.claims.filter((c) => c.kind === "iops").find((c) => c.direction === direction)?.iops;
   const link = part.claims.find(

@@ -1,16 +1,9 @@
 import * as z from "zod";
 import { fitByDepth } from "../../stats/ladder";
+import { depthSchema } from "../../units/request";
 import { formatSize } from "../../units/size";
 import { defineDrill, fastest, iopsOf, writeShareOf } from "../kind";
-import {
-  block,
-  compressible,
-  depthSchema,
-  doublings,
-  seconds,
-  span,
-  type Parameter,
-} from "../parameter";
+import { block, compressible, doublings, seconds, span, type Parameter } from "../parameter";
 import { ENOUGH_REQUESTS, leadInOf } from "../program";
 
 const depths: Parameter<number[]> = {

@@ -1,16 +1,9 @@
 import * as z from "zod";
 import { fitByBlock } from "../../stats/ladder";
+import { blockSchema } from "../../units/request";
 import { formatSize } from "../../units/size";
 import { defineDrill, fastest, iopsOf, writeShareOf } from "../kind";
-import {
-  blockSchema,
-  compressible,
-  depth,
-  doublings,
-  seconds,
-  span,
-  type Parameter,
-} from "../parameter";
+import { compressible, depth, doublings, seconds, span, type Parameter } from "../parameter";
 import { ENOUGH_REQUESTS, leadInOf } from "../program";
 
 const LARGEST = 16 * 2 ** 20;

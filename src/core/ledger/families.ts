@@ -1,4 +1,4 @@
-import type { FamilyId } from "@/core/ledger/mode";
+import type { FamilyId } from "./mode";
 
 /** How a tester knows the kinds of link. */
 export const FAMILY_NAMES: Record<FamilyId, string> = {
