@@ -2,6 +2,9 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { compare, evidenceOf } from "@/core/compare/comparison";
+import { questionFrom } from "@/core/compare/question";
+import { observationsOf, settingsWords } from "@/core/study/measurement";
 import { openStore, type Store } from "@/store/database";
 import { listParts } from "@/store/parts";
 import { previewGrid, takeGrid } from "./grid";
@@ -72,6 +75,51 @@ describe("results from elsewhere", () => {
     expect(means).toContainEqual(["scatter", [41000]]);
     const haul = all().find(({ drill }) => drill.name === "haul")!;
     expect(haul.runs.map(({ result }) => result!.meanMBps)).toEqual([1050.5, 1048]);
+  });
+
+  it("of other requests are other results: one in flight is never pooled with 32", () => {
+    const text = "Rig\t4K Q1 read, IOPS\t4K Q32 read, IOPS\nwith K5\t9000\t85000\n";
+    takeGrid(store, study, { text });
+    addTyped(store, study, {
+      ...{ rigId, drill: "scatter", direction: "read", block: 4096, depth: 32 },
+      figures: ["84k IOPS"],
+    });
+    const seen = observationsOf(all());
+    const found = seen.map(({ drill, results }) => [
+      (drill as unknown as { depth: number }).depth,
+      results.map(({ iops }) => iops),
+    ]);
+    expect(found).toHaveLength(2);
+    expect(found).toContainEqual([1, [9000]]);
+    expect(found.find(([depth]) => depth === 32)![1]).toEqual(
+      expect.arrayContaining([85000, 84000]),
+    );
+    const { rigs } = openStudy(store, study);
+    const compared = compare(questionFrom({}), evidenceOf(rigs, seen), 0.03);
+    expect(compared.columns.map(({ depth }) => depth)).toEqual([1, 32]);
+    expect(new Set(compared.columns.map(({ title }) => title)).size).toBe(2);
+    expect(compared.rows[0]!.cells.map((cell) => Math.round(cell!.iops / 1000))).toEqual([9, 85]);
+    expect(
+      all()
+        .map((one) => settingsWords(one))
+        .join(),
+    ).toMatch(/4 KiB, 32 in flight/);
+  });
+
+  it("are taken as a whole ladder, with its fit", () => {
+    const text = "Size\tRead\tWrite\n4 KiB\t40\t38\n64 KiB\t300\t280\n1 MiB\t430\t410\n";
+    expect(previewGrid(store, study, { text }).ladder!.rows).toHaveLength(3);
+    expect(() => takeGrid(store, study, { text })).toThrow(/rig/);
+    expect(takeGrid(store, study, { text, rigId, common: 1 }).measurementIds).toHaveLength(2);
+    const [one] = all().filter(({ drill }) => drill.direction === "read");
+    const { result } = one!.runs[0]!;
+    expect(one!.drill).toMatchObject({ name: "stride-ladder", blocks: [4096, 65536, 2 ** 20] });
+    expect(result!.meanMBps).toBe(430);
+    expect(result!.fit).toMatchObject({ by: "block", overheadUs: expect.any(Number) });
+    const deep = "In flight\tread (IOPS)\n1\t9000\n4\t30000\n32\t90000\n";
+    takeGrid(store, study, { text: deep, rigId });
+    const fit = all().find(({ drill }) => drill.name === "depth-ladder")!.runs[0]!.result!.fit;
+    expect(fit).toMatchObject({ by: "depth", rises: true });
   });
 
   it("make rigs and parts where columns name them, and all of it is undone at once", () => {

@@ -4,6 +4,7 @@ import { PartDraft, type Part } from "@/core/chain/part";
 import { RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
 import { defineFrom, type Drill } from "@/core/drills/drill";
 import type { Figure } from "@/core/elsewhere/figure";
+import { SaidColumn } from "@/core/elsewhere/column";
 import { readGrid, type Grid, type GridRow } from "@/core/elsewhere/grid";
 import type { GridPreview, RowPlan } from "@/core/elsewhere/preview";
 import { linkProblems } from "@/core/locate/narrows";
@@ -14,18 +15,24 @@ import * as studyRows from "@/store/studies";
 import { checked, checkedBy, Problem } from "../problem";
 import { openStudy, rigOf } from "../studies";
 import { rigOfStudy, type Taken } from "./taken";
-import { insertFigures } from "./typed";
+import { takeLadder } from "./ladder";
+import { insertFigures, statedRequests } from "./typed";
 
 /** Shows what a pasted grid would become. Nothing is taken. */
 export function previewGrid(store: Store, studyId: string, input: unknown): GridPreview {
-  const { text } = checked(GridText, input);
-  return planned(store, studyId, readGrid(text));
+  const { text, columns } = checked(GridText, input);
+  return planned(store, studyId, readGrid(text, columns));
 }
 
 const GridText = z.object({
   text: z.string().max(2_000_000, "is longer than any grid"),
   /** For lines that name no rig of the study: which rig each is; "" leaves the line out. */
   rigs: z.record(z.string(), z.string()).default({}),
+  /** For columns that are something else than their heads were understood as; null leaves one out. */
+  columns: z.record(z.string(), SaidColumn.nullable()).default({}),
+  /** Of a whole ladder: the rig that it is of, and what all of its steps have in common. */
+  rigId: z.string().default(""),
+  common: z.number().nullable().default(null),
 });
 
 function planned(store: Store, studyId: string, grid: Grid): GridPreview {
@@ -93,8 +100,8 @@ const letterAt = (letters: string) =>
 
 /** Takes a grid in, all of it or nothing. @throws Problem that names the first line that cannot be */
 export function takeGrid(store: Store, studyId: string, input: unknown): Taken {
-  const { text, rigs: chosen } = checked(GridText, input);
-  const grid = planned(store, studyId, readGrid(text));
+  const { text, rigs: chosen, columns, rigId, common } = checked(GridText, input);
+  const grid = planned(store, studyId, readGrid(text, columns));
   const [first] = grid.problems;
   if (first) {
     throw new Problem(
@@ -102,6 +109,8 @@ export function takeGrid(store: Store, studyId: string, input: unknown): Taken {
       `Line ${first.line}, column ${first.column}: ${first.text ? `"${first.text}" ` : ""}${first.problem}. Nothing was taken.`,
     );
   }
+  if (grid.ladder)
+    return takeLadder(store, rigOfStudy(store, studyId, rigId), studyId, grid.ladder, common);
   return store.transaction(() => {
     const taken: Taken = { measurementIds: [], rigIds: [], partIds: [] };
     const made = new Map<string, string>();
@@ -125,10 +134,11 @@ export function takeGrid(store: Store, studyId: string, input: unknown): Taken {
       }
       const rig = rigOfStudy(store, studyId, rigId);
       for (const { column, figure } of row.cells) {
-        const { drill: name, direction } = column;
-        const key = `${rigId} ${name} ${direction}`;
+        const { drill: name, direction, block, depth } = column;
+        const key = [rigId, name, direction, block, depth].join(" ");
+        const set = statedRequests(block, depth);
         const known = figures.get(key) ?? {
-          ...{ rig, drill: checkedBy(() => defineFrom({ name, direction }, null)), of: [] },
+          ...{ rig, drill: checkedBy(() => defineFrom({ name, direction, ...set }, null)), of: [] },
         };
         known.of.push(figure);
         figures.set(key, known);

@@ -12,10 +12,12 @@ import { rowOf } from "@/core/exchange/runs-file";
 import { Stated, UNSAID } from "@/core/study/stated";
 import { thinned } from "@/core/trace/thin";
 import { counted } from "@/core/units/counted";
+import { blockSchema, depthSchema } from "@/core/units/request";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
 import { checked, checkedBy, Problem } from "../problem";
 import { insertRecorded } from "../runs-file";
+import { statedRequests } from "./typed";
 import { rigOfStudy, type Taken } from "./taken";
 
 const Column = z.object({
@@ -72,6 +74,9 @@ const TakeLog = LogInput.extend({
   rigId: z.string(),
   drill: z.string(),
   direction: DrillDirectionSchema,
+  /** Bytes of one request, and requests in flight; null: as the drill usually has them. */
+  block: blockSchema.nullable().default(null),
+  depth: depthSchema.nullable().default(null),
   /** What the log is called. */
   name: line(200).default("log"),
   /** Lines that make no sense are left out, rather than that nothing is taken. */
@@ -98,7 +103,8 @@ export function takeLog(store: Store, studyId: string, input: unknown): Taken {
   }
   if (samples.length === 0) throw new Problem(422, "There is nothing that moved in it.");
   const { drill: name, direction, stated } = asked;
-  const drill = checkedBy(() => defineFrom({ name, direction, repeats: 1 }, null));
+  const set = { ...statedRequests(asked.block, asked.depth), repeats: 1 };
+  const drill = checkedBy(() => defineFrom({ name, direction, ...set }, null));
   const { bytes, written, ms } = figuresOf(samples);
   const moments = samples.map((sample) => ({
     ms: sample.ms - samples[0]!.from,

@@ -2,11 +2,13 @@ import { randomUUID } from "node:crypto";
 import * as z from "zod";
 import type { Rig } from "@/core/chain/rig";
 import { defineFrom, DrillDirectionSchema, type Drill } from "@/core/drills/drill";
+import type { StepResult } from "@/core/drills/result";
 import { shapeOf } from "@/core/drills/shape";
 import { rateOfFigure, readFigure, type Figure } from "@/core/elsewhere/figure";
 import type { RecordedRun } from "@/core/exchange/runs-file";
 import { typedStep } from "@/core/exchange/study-run";
 import { Stated, UNSAID } from "@/core/study/stated";
+import { blockSchema, depthSchema } from "@/core/units/request";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
 import { checked, checkedBy, Problem } from "../problem";
@@ -17,6 +19,9 @@ const Typed = z.object({
   rigId: z.string(),
   drill: z.string(),
   direction: DrillDirectionSchema,
+  /** Bytes of one request, and requests in flight; null: as the drill usually has them. */
+  block: blockSchema.nullable().default(null),
+  depth: depthSchema.nullable().default(null),
   /** One for each repeat, as written. */
   figures: z.array(z.string().max(200)).min(1, "type a figure").max(50, "at most 50 repeats"),
   /** Where it was read off. */
@@ -26,9 +31,11 @@ const Typed = z.object({
 
 /** Takes in figures that somebody wrote down. @throws Problem that names the one that makes no sense */
 export function addTyped(store: Store, studyId: string, input: unknown): Taken {
-  const { rigId, drill: name, direction, figures, source, stated } = checked(Typed, input);
+  const typed = checked(Typed, input);
+  const { rigId, drill: name, direction, figures, source, stated } = typed;
   const rig = rigOfStudy(store, studyId, rigId);
-  const drill = checkedBy(() => defineFrom({ name, direction, repeats: figures.length }, null));
+  const set = { ...statedRequests(typed.block, typed.depth), repeats: figures.length };
+  const drill = checkedBy(() => defineFrom({ name, direction, ...set }, null));
   const unit = drill.name === "scatter" ? ("iops" as const) : ("rate" as const);
   const read = figures.map((text, i) => {
     const figure = readFigure(
@@ -44,6 +51,12 @@ export function addTyped(store: Store, studyId: string, input: unknown): Taken {
   insertFigures(store, studyId, rig, drill, read, { id, source, stated });
   return { measurementIds: [id], rigIds: [], partIds: [] };
 }
+
+/** What is set of a drill whose requests are stated; the rest as usual. */
+export const statedRequests = (block: number | null, depth: number | null) => ({
+  ...(block === null ? {} : { block }),
+  ...(depth === null ? {} : { depth }),
+});
 
 /** What a figure means for a drill, in numbers: for the line below the field. */
 export const figureInNumbers = (figure: Figure, drill: Drill) => {
@@ -65,20 +78,16 @@ export function insertFigures(
   insertRecorded(store, studyId, rig, {
     ...{ id, origin: "typed", drill, status: "done", reason: null, createdAt, warmUp: false },
     ...{ stated, conditions: null, targets: [source || "typed in"] },
-    runs: figures.map((figure): RecordedRun => {
+    runs: figures.map((figure) => {
       const { mbps } = figureInNumbers(figure, drill);
       const [bytes, ms] = figure.kind === "moved" ? [figure.bytes, figure.seconds * 1e3] : [0, 0];
-      return {
-        ...{
-          status: "done",
-          startedAt: createdAt,
-          samples: [],
-          events: [],
-          readings: [],
-          errors: [],
-        },
-        steps: [typedStep(drill, mbps, bytes, ms)],
-      };
+      return runOf([typedStep(drill, mbps, bytes, ms)], createdAt);
     }),
   });
 }
+
+/** A run of which no more is known than what its steps gave. */
+export const runOf = (steps: StepResult[], startedAt: string): RecordedRun => ({
+  ...{ status: "done", startedAt, steps },
+  ...{ samples: [], events: [], readings: [], errors: [] },
+});

@@ -1,7 +1,7 @@
 import { rateClaims } from "../chain/claim";
 import { claimsIn } from "../chain/over";
 import type { Rig } from "../chain/rig";
-import { shapeOf } from "../drills/shape";
+import { requestsKey, requestsWords, shapeOf } from "../drills/shape";
 import { drillKey, titleOf, type Drill } from "../drills/drill";
 import { narrowsOf, type Narrows } from "../locate/narrows";
 import { compareRepeats } from "../stats/compare";
@@ -38,8 +38,10 @@ export interface Cell {
   edgeBytes: number | null;
 }
 
-/** A drill in one direction that is compared, in one definition or several. */
+/** A drill in one direction, by requests of one kind, that is compared. */
 export interface Column {
+  /** The same for drills whose rates can be held against each other. */
+  key: string;
   drill: string;
   title: string;
   direction: Direction;
@@ -112,10 +114,15 @@ export function besideBaseline(cell: Cell, base: Cell | null, smallestEffect: nu
   return { ...cell, retention: cell.repeats.median / base.repeats.median, mark };
 }
 
-export const columnOf = (drill: Drill): Column => {
+/** @param told whether the drill stands beside itself by other requests, so that the title has to say its own */
+export const columnOf = (drill: Drill, told: boolean): Column => {
   const shape = shapeOf(drill);
+  const title = told ? `${titleOf(drill)}, ${requestsWords(drill)}` : titleOf(drill);
   return {
-    ...{ drill: drill.name, title: titleOf(drill), direction: drill.direction as Direction },
+    ...{ key: columnKey(drill), drill: drill.name, title, direction: drill.direction as Direction },
     ...{ depth: shape?.depth ?? null, block: shape?.block ?? null },
   };
 };
+
+/** The same for what stands in one column. */
+export const columnKey = (drill: Drill): string => `${requestsKey(drill)} ${drill.direction}`;

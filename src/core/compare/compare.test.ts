@@ -4,6 +4,7 @@ import { observationsOf, type Measurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { part, PCIE, rig, USB_10G, USB_5G } from "../testing/rigs";
 import { compare, evidenceOf } from "./comparison";
+import { columnOf } from "./cell";
 import { costOf, pathCost, timeFor, upgrades } from "./practice";
 import { queryOf, questionFrom, type Question } from "./question";
 import { shown } from "./shown";
@@ -154,10 +155,22 @@ describe("what is weak about an answer", () => {
     );
     expect(
       weakOf(
-        [base, measured(slow, around(450), { drill: { name: "haul", depth: 2 } as never })],
+        [base, measured(slow, around(450), { drill: { name: "haul", seconds: 60 } as never })],
         against,
       ),
     ).toMatch(/another definition/);
+    // What was asked for by other requests stands in a column of its own.
+    const apart = ask(
+      [base, measured(slow, around(450), { drill: { name: "haul", depth: 2 } as never })],
+      against,
+    );
+    expect(apart.comparison.columns.map(({ depth }) => depth)).toEqual([
+      2,
+      columnOf(base.drill, true).depth,
+    ]);
+    expect(
+      apart.comparison.rows.map(({ cells }) => cells.map((cell) => cell !== null)),
+    ).toContainEqual([true, false]);
     const buffered = measured(slow, around(450));
     buffered.conditions = { ...buffered.conditions!, fileSystem: "xfs" };
     base.conditions = { ...base.conditions!, fileSystem: "ext4" };

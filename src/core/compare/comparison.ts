@@ -1,9 +1,10 @@
 import { letterOf } from "../answer/study";
 import type { Rig } from "../chain/rig";
 import { DRILLS } from "../drills/catalogue";
+import type { Drill } from "../drills/drill";
 import { Origin, isOf, type Observation } from "../study/measurement";
 import { Direction } from "../units/rate";
-import { besideBaseline, cellOf, columnOf, type Cell, type Column } from "./cell";
+import { besideBaseline, cellOf, columnKey, columnOf, type Cell, type Column } from "./cell";
 import type { Question } from "./question";
 import { weaknesses, type Weakness } from "./weak";
 
@@ -120,25 +121,37 @@ export function compare(
   };
 }
 
-/** The drills that are asked for and were done, each in the directions that are asked for. */
+/** The drills that are asked for and were done, each by its requests and in the directions that are asked for. */
 function columnsOf(question: Question, seen: readonly Observation[]): Column[] {
-  const found = new Map<string, Column>();
+  const found = new Map<string, Drill>();
   for (const { drill } of seen) {
     if (question.drill !== "all" && drill.name !== question.drill) continue;
     if (question.direction !== "both" && drill.direction !== question.direction) continue;
-    const key = `${drill.name} ${drill.direction}`;
-    if (!found.has(key)) found.set(key, columnOf(drill));
+    if (!found.has(columnKey(drill))) found.set(columnKey(drill), drill);
   }
+  const all = [...found.values()];
+  const columns = all.map((drill) =>
+    columnOf(
+      drill,
+      all.some(
+        (other) =>
+          other !== drill && other.name === drill.name && other.direction === drill.direction,
+      ),
+    ),
+  );
   const place = ({ drill, direction }: Column) =>
     DRILLS.findIndex(({ name }) => name === drill) * 2 + Direction.options.indexOf(direction);
-  return [...found.values()].sort((a, b) => place(a) - place(b));
+  return columns.sort(
+    (a, b) =>
+      place(a) - place(b) || (a.block ?? 0) - (b.block ?? 0) || (a.depth ?? 0) - (b.depth ?? 0),
+  );
 }
 
 /** Measured before typed, typed before simulated; of one origin the latest, which stands first. */
 function seenIn(seen: readonly Observation[], column: Column): Observation | null {
   let best: Observation | null = null;
   for (const one of seen) {
-    if (one.drill.name !== column.drill || one.drill.direction !== column.direction) continue;
+    if (columnKey(one.drill) !== column.key) continue;
     if (!best || rank(one) < rank(best)) best = one;
   }
   return best;

@@ -1,12 +1,13 @@
 import { letterOf } from "../answer/study";
 import { checkDemand, type DemandCheck } from "../demand/check";
 import type { Demand } from "../demand/demand";
+import { drillKey } from "../drills/drill";
 import type { Fit } from "../drills/result";
 import { fitCeiling, type CeilingFit } from "../stats/ceiling-fit";
 import type { Origin } from "../study/measurement";
 import type { Direction } from "../units/rate";
 import type { Cell, Column } from "./cell";
-import { cellOf } from "./cell";
+import { cellOf, columnKey } from "./cell";
 import type { Comparison, Evidence, Row } from "./comparison";
 import { costOf, pathCost, timeFor, upgrades, type Cost, type Moving } from "./practice";
 import type { Question } from "./question";
@@ -117,9 +118,11 @@ export function shown(
     columns,
     hidden,
     origin: origins.size === 1 ? [...origins][0]! : null,
-    definitions: columns.map(
-      (_, i) => new Set(rows.flatMap(({ cells }) => cells[i]?.key ?? [])).size,
-    ),
+    definitions: columns.map(({ key }) => {
+      const seen = rows.flatMap(({ rig }) => evidence.of.get(rig.id) ?? []);
+      const alike = seen.filter(({ drill }) => columnKey(drill) === key);
+      return new Set(alike.map(({ drill }) => drillKey(drill))).size;
+    }),
     rows: rows.map((row) =>
       rowShown(row, base ?? null, columns, question, evidence, demands, runsOf),
     ),

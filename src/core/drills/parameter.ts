@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { blockSchema, depthSchema } from "../units/request";
-import { formatSize, parseSize } from "../units/size";
+import { formatSize, sizeIn } from "../units/size";
 
 /** What a drill's usual settings follow from: what is known of where it will run. */
 export interface TargetFacts {
@@ -210,20 +210,10 @@ export function textOf(parameter: Parameter, value: unknown): string {
 function sizeText(bytes: number): string {
   if (!Number.isFinite(bytes)) return "";
   const short = formatSize(bytes);
-  try {
-    return parseSize(short) === bytes ? short : String(bytes);
-  } catch {
-    return String(bytes);
-  }
+  return sizeIn(short) === bytes ? short : String(bytes);
 }
 
-const asSize = (text: string) => {
-  try {
-    return parseSize(text);
-  } catch {
-    return NaN;
-  }
-};
+const asSize = (text: string) => sizeIn(text) ?? NaN;
 const asNumber = (text: string) => (text.trim() === "" ? NaN : Number(text.trim()));
 
 const asJson = (text: string): unknown => {

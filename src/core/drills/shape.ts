@@ -1,3 +1,4 @@
+import { formatSize } from "../units/size";
 import { DRILLS } from "./catalogue";
 import { defineFrom, drillKey, kindOf, programOf, summaryOf, titleOf, type Drill } from "./drill";
 
@@ -47,6 +48,12 @@ export function requestsKey(drill: Drill): string {
 }
 
 const requests = new WeakMap<Drill, string>();
+
+/** The requests of a drill in words, "4 KiB, 32 in flight"; of one without any, its settings. */
+export function requestsWords(drill: Drill): string {
+  const shape = shapeOf(drill);
+  return shape ? `${formatSize(shape.block)}, ${shape.depth} in flight` : summaryOf(drill);
+}
 
 /** Whether two drills ask for the same, in the same direction. */
 export const isAlike = (a: Drill, b: Drill): boolean =>

@@ -113,6 +113,68 @@ describe("a grid from a spreadsheet", () => {
     expect(rows[0]!.cells[1]!.figure).toEqual({ kind: "iops", iops: 12000 });
   });
 
+  it.each([
+    ["4K Q32 read", "scatter", "read", 4096, 32],
+    ["4 KiB QD1 write, IOPS", "scatter", "write", 4096, 1],
+    ["random, 1 in flight, read", "scatter", "read", null, 1],
+    ["random read, one at a time", "scatter", "read", null, 1],
+    ["seq 1M q8 read (MB/s)", "haul", "read", 2 ** 20, 8],
+    ["read 128 KB", "haul", "read", 131072, null],
+    ["RND4K Q8 T4 write", "scatter", "write", 4096, 32],
+    ["512 B read", "scatter", "read", 512, null],
+    ["Haul read (MB/s)", "haul", "read", null, null],
+    ["Scatter read, kIOPS", "scatter", "read", null, null],
+    ["write 2000 MB/s class", "haul", "write", null, null],
+    ["depth=16 bs=4k random read", "scatter", "read", 4096, 16],
+  ])("recognises block and depth in the head %j", (head, drill, direction, block, depth) => {
+    const { columns, problems } = readGrid(`Rig\t${head}\nA\t100\n`);
+    expect(problems).toEqual([]);
+    expect(columns[0]).toMatchObject({ drill, direction, block, depth });
+  });
+
+  it("asks where a head says how many but not of what, and takes the tester's word for a column", () => {
+    const text = "Rig\tQ32 read\tspeed\nA\t100\t200\n";
+    const read = readGrid(text);
+    expect(read.problems.map(({ column }) => column)).toEqual([2, 3]);
+    expect(read.heads.map(({ of }) => of)).toEqual([null, null]);
+    const said = readGrid(text, {
+      "2": { drill: "scatter", direction: "read", block: 8192, depth: 32 },
+      "3": null,
+    });
+    expect(said.problems).toEqual([]);
+    expect(said.columns).toMatchObject([{ drill: "scatter", block: 8192, depth: 32 }]);
+    const odd = readGrid(text, {
+      "2": { drill: "ferry", direction: "read", block: null, depth: 8 },
+      "3": null,
+    });
+    expect(odd.problems).toHaveLength(1);
+  });
+
+  it("may be a whole ladder, by size or by how many in flight", () => {
+    const { ladder, problems } = readGrid(
+      "Size;Read (MB/s);Write (MB/s)\n4 KiB;22,5;20\n512 B;3;–\n1M;450;410\n",
+    );
+    expect(problems).toEqual([]);
+    expect(ladder).toMatchObject({ by: "block", directions: ["read", "write"] });
+    expect(ladder!.rows.map(({ at, figures }) => [at, Object.keys(figures).length])).toEqual([
+      ...[
+        [512, 1],
+        [4096, 2],
+        [2 ** 20, 2],
+      ],
+    ]);
+    const deep = readGrid("QD\tread IOPS\n1\t9000\n2\t17000\n");
+    expect(deep.ladder).toMatchObject({ by: "depth", rows: [{ at: 1 }, { at: 2 }] });
+    const wrong = readGrid("Size;Read\n4 KiB;22\nlarge;30\n4K;fast\n");
+    expect(wrong.problems.map(({ line, column }) => [line, column])).toEqual([
+      ...[
+        [3, 1],
+        [4, 2],
+        [4, 1],
+      ],
+    ]);
+  });
+
   it("names what is wrong by line and column", () => {
     const { problems } = readGrid("Rig\tHaul read\tHaul\tcolour\nA\tfast\t3\tred\n\t12\t\t\n");
     expect(problems.map(({ line, column }) => [line, column])).toEqual([

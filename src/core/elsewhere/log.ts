@@ -2,7 +2,7 @@ import Papa from "papaparse";
 import { MB } from "../units/rate";
 import { isTime } from "./clock";
 import { readNumber, readUnit } from "./figure";
-import { unitIn } from "./grid";
+import { unitIn } from "./column";
 
 /**
  * The log of another program: time and rate, bytes or counters in columns. What each column is, is

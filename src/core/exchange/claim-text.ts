@@ -1,5 +1,5 @@
 import type { Claim } from "../chain/claim";
-import { parseSize } from "../units/size";
+import { sizeIn } from "../units/size";
 
 /** A claim that a column of the table of parts says in full: printed for no certain link or requests. */
 export const isPlain = (claim: Claim): boolean =>
@@ -32,14 +32,6 @@ export function claimFrom(text: string): unknown {
   const { over, block, depth } = said as Partial<Record<string, string>>;
   return {
     ...{ kind, direction, [kind === "iops" ? "iops" : "mbps"]: Number(figure) },
-    ...{ over, block: block && sizeOf(block), depth: depth && Number(depth) },
+    ...{ over, block: block && (sizeIn(block) ?? NaN), depth: depth && Number(depth) },
   };
-}
-
-function sizeOf(text: string): number {
-  try {
-    return parseSize(text);
-  } catch {
-    return NaN;
-  }
 }

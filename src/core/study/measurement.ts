@@ -1,5 +1,6 @@
 import * as z from "zod";
 import { drillKey, summaryOf, type Drill } from "../drills/drill";
+import { requestsKey, requestsWords, usualDrill } from "../drills/shape";
 import type { RunStatus } from "../drills/request";
 import type {
   Conditions,
@@ -55,10 +56,15 @@ export const targetsOf = ({ target }: Pick<Measurement, "target">): string[] =>
 
 /**
  * The settings of a measurement's drill in words. Of what another program measured, or somebody wrote
- * down, nobody stated them.
+ * down, nobody stated more than perhaps its requests.
  */
-export const settingsWords = ({ drill, origin }: Pick<Measurement, "drill" | "origin">): string =>
-  origin === "typed" || origin === "imported" ? "settings not stated" : summaryOf(drill);
+export function settingsWords({ drill, origin }: Pick<Measurement, "drill" | "origin">): string {
+  if (origin !== "typed" && origin !== "imported") return summaryOf(drill);
+  const usual = usualDrill(drill.name, drill.direction);
+  return requestsKey(drill) === requestsKey(usual)
+    ? "settings not stated"
+    : `${requestsWords(drill)}; nothing else stated`;
+}
 
 /** One order to measure, and its runs so far. */
 export interface Measurement {

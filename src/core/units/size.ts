@@ -69,3 +69,12 @@ export function formatCapacity(bytes: number): { label: string; counted: string 
       : formatSize(bytes, 1024);
   return { label: formatSize(bytes, 1000), counted };
 }
+
+/** The same, or null for what is no size. */
+export function sizeIn(text: string): number | null {
+  try {
+    return parseSize(text);
+  } catch {
+    return null;
+  }
+}

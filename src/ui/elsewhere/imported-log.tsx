@@ -15,6 +15,7 @@ import { send } from "../controls/send";
 import { CELL, HEAD } from "../controls/table";
 import { TwoTraces } from "../simulate/two-traces";
 import { DrillChoice, type Of } from "./drill-choice";
+import { NO_REQUESTS, RequestsChoice, requestsFrom } from "./requests-choice";
 import { scaleOptions } from "./scales";
 import { sayTaken, type Taken } from "./taken";
 
@@ -39,6 +40,7 @@ export function ImportedLog({
   const [file, setFile] = useState<{ name: string; text: string } | null>(null);
   const [preview, setPreview] = useState<LogPreview | null>(null);
   const [of, setOf] = useState(first);
+  const [requests, setRequests] = useState(NO_REQUESTS);
   const [leaveOut, setLeaveOut] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -58,6 +60,7 @@ export function ImportedLog({
     setTrouble(null);
     setLeaveOut(false);
     setOf(first);
+    setRequests(NO_REQUESTS);
     setOpen(true);
     if (picked.size > LIMIT) return setTrouble(`${picked.name} is larger than 60 MiB.`);
     const text = await picked.text();
@@ -75,7 +78,8 @@ export function ImportedLog({
     if (!file || !preview) return;
     setBusy(true);
     const { columns, shape } = preview;
-    const body = { ...of, text: file.text, columns, name: file.name.slice(0, 200), leaveOut };
+    const name = file.name.slice(0, 200);
+    const body = { ...of, ...requestsFrom(requests), text: file.text, columns, name, leaveOut };
     const sent = await send<Taken>("POST", `/api/studies/${studyId}/log`, body);
     setBusy(false);
     if (!sent.ok) return setTrouble(sent.error.message);
@@ -163,6 +167,7 @@ export function ImportedLog({
                 </Checkbox>
               )}
               <DrillChoice of={of} rigs={rigs} onChange={setOf} />
+              <RequestsChoice {...of} value={requests} onChange={setRequests} />
             </>
           )}
           {trouble && <Trouble>{trouble}</Trouble>}

@@ -1,19 +1,20 @@
 "use client";
 
 import { useRef, useState } from "react";
+import type { SaidColumn } from "@/core/elsewhere/column";
 import type { GridPreview } from "@/core/elsewhere/preview";
 import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
-import { drillNamed } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
-import { formatNumber, formatRate } from "@/core/units/number";
 import { Dialog } from "../controls/dialog";
 import { Button, Field, Form, Trouble } from "../controls/form";
 import { BOX } from "../controls/look";
 import { Select } from "../controls/select";
 import { send } from "../controls/send";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
-import { WAYS } from "../measure/ways";
+import { ColumnChoice } from "./column-choice";
+import { figureWords } from "./figure-words";
+import { LadderPreview, ladderSent } from "./ladder-preview";
 import { sayTaken, type Taken } from "./taken";
 
 /** Stands for "as it was understood". */
@@ -34,16 +35,20 @@ export function PastedGrid({
   const [text, setText] = useState("");
   const [preview, setPreview] = useState<GridPreview | null>(null);
   const [chosen, setChosen] = useState<Record<string, string>>({});
+  const [columns, setColumns] = useState<Record<string, SaidColumn | null>>({});
+  const [ladder, setLadder] = useState({ rigId: "", common: "" });
   const [trouble, setTrouble] = useState<string | null>(null);
   const latest = useRef(0);
 
-  async function look(next: string) {
+  async function look(next: string, said: typeof columns = {}) {
     setText(next);
     setTrouble(null);
-    setChosen({});
+    if (next !== text) setChosen({});
+    setColumns(said);
     const asked = ++latest.current;
     if (!next.trim()) return setPreview(null);
-    const sent = await send<GridPreview>("PUT", `/api/studies/${studyId}/grid`, { text: next });
+    const body = { text: next, columns: said };
+    const sent = await send<GridPreview>("PUT", `/api/studies/${studyId}/grid`, body);
     if (asked !== latest.current) return;
     if (!sent.ok) return setTrouble(sent.error.message);
     setPreview(sent.data);
@@ -56,8 +61,8 @@ export function PastedGrid({
         .map(([line, rig]) => [line, rig === OUT ? "" : rig]),
     );
     const sent = await send<Taken>("POST", `/api/studies/${studyId}/grid`, {
-      text,
-      rigs: chosenRigs,
+      ...{ text, rigs: chosenRigs, columns },
+      ...(preview?.ladder && ladderSent(preview.ladder, ladder, rigs)),
     });
     if (!sent.ok) return setTrouble(sent.error.message);
     setOpen(false);
@@ -77,7 +82,7 @@ export function PastedGrid({
         <Form onSend={take}>
           <Field
             label="The grid"
-            hint="Rigs in rows, drills in columns, with a line of heads: “Rig”, “Haul read (MB/s)”, “Scatter write, IOPS”. Columns headed “port”, “cable”, “enclosure”, “drive” name the parts of a rig that is to be made."
+            hint="Rigs in rows, drills in columns, with a line of heads: “Rig”, “Haul read (MB/s)”, “4 KiB, 32 in flight, read, IOPS”. Columns headed “port”, “cable”, “enclosure”, “drive” name the parts of a rig that is to be made. A whole ladder of one rig: “Size”, “Read”, “Write”."
           >
             <textarea
               name="grid"
@@ -107,10 +112,16 @@ export function PastedGrid({
                   <tr>
                     <th className={HEAD}>line</th>
                     <th className={HEAD}>becomes</th>
-                    {preview.columns.map(({ column, drill, direction, unit }) => (
-                      <th key={column} className={HEAD_RIGHT}>
-                        {drillNamed(drill).title}, {WAYS[direction]},{" "}
-                        {unit.kind === "iops" ? "requests a second" : "MB/s"}
+                    {preview.heads.map((head) => (
+                      <th key={head.column} className={`${HEAD_RIGHT} align-bottom`}>
+                        <ColumnChoice
+                          head={head}
+                          said={columns[String(head.column)]}
+                          onSay={(said) =>
+                            void look(text, { ...columns, [String(head.column)]: said })
+                          }
+                        />
+                        {head.of?.unit.kind === "iops" ? "requests a second" : "MB/s"}
                       </th>
                     ))}
                   </tr>
@@ -139,7 +150,7 @@ export function PastedGrid({
                           />
                           {plan.kind === "make" && <Making plan={plan} />}
                         </td>
-                        {preview.columns.map(({ column }) => (
+                        {preview.heads.map(({ column }) => (
                           <td key={column} className={FIGURE}>
                             {row.cells
                               .filter((cell) => cell.column.column === column)
@@ -154,15 +165,18 @@ export function PastedGrid({
               </table>
             </div>
           )}
+          {preview?.ladder && (
+            <LadderPreview
+              ladder={preview.ladder}
+              rigs={rigs}
+              value={ladder}
+              onChange={setLadder}
+            />
+          )}
           {trouble && <Trouble>{trouble}</Trouble>}
           <div className="flex items-center justify-end gap-3">
             {preview && (
-              <span className="text-secondary">
-                {counted(
-                  preview.rows.reduce((sum, { cells }) => sum + cells.length, 0),
-                  "figure",
-                )}
-              </span>
+              <span className="text-secondary">{counted(figuresIn(preview), "figure")}</span>
             )}
             <Button
               main
@@ -177,6 +191,10 @@ export function PastedGrid({
     </>
   );
 }
+
+const figuresIn = ({ rows, ladder }: GridPreview): number =>
+  rows.reduce((sum, { cells }) => sum + cells.length, 0) +
+  (ladder?.rows ?? []).reduce((sum, { figures }) => sum + Object.keys(figures).length, 0);
 
 type Plan = GridPreview["plans"][number];
 
@@ -196,9 +214,4 @@ function Making({ plan }: { plan: Extract<Plan, { kind: "make" }> }) {
       same kind in rig A.
     </span>
   );
-}
-
-function figureWords(figure: GridPreview["rows"][number]["cells"][number]["figure"]): string {
-  if (figure.kind === "iops") return formatNumber(figure.iops);
-  return formatRate(figure.kind === "rate" ? figure.mbps : figure.bytes / 1e6 / figure.seconds);
 }

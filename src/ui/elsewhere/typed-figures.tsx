@@ -6,10 +6,12 @@ import { drillNamed } from "@/core/drills/catalogue";
 import { usualDrill, shapeOf } from "@/core/drills/shape";
 import { rateOfFigure, readFigure } from "@/core/elsewhere/figure";
 import { formatNumber, formatRate } from "@/core/units/number";
+import { blockSchema } from "@/core/units/request";
 import { Dialog } from "../controls/dialog";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { DrillChoice, type Of } from "./drill-choice";
+import { NO_REQUESTS, RequestsChoice, requestsFrom } from "./requests-choice";
 import { sayTaken, type Taken } from "./taken";
 
 /** Takes in figures that were read off elsewhere, each with what is understood of it. */
@@ -26,15 +28,17 @@ export function TypedFigures({
 }) {
   const [open, setOpen] = useState(false);
   const [of, setOf] = useState(first);
+  const [requests, setRequests] = useState(NO_REQUESTS);
   const [text, setText] = useState("");
   const [source, setSource] = useState("");
   const [trouble, setTrouble] = useState<string | null>(null);
   const figures = text.split(/\s*[;\n]\s*/).filter(Boolean);
-  const drill = usualDrill(of.drill, of.direction);
+  const { block } = requestsFrom(requests);
+  const drill = usualDrill(of.drill, of.direction, asBlock(of.drill, block));
   const small = drillNamed(of.drill).shows.includes("iops");
 
   async function take() {
-    const body = { ...of, figures, source };
+    const body = { ...of, ...requestsFrom(requests), figures, source };
     const sent = await send<Taken>("POST", `/api/studies/${studyId}/typed`, body);
     if (!sent.ok) return setTrouble(sent.error.message);
     setOpen(false);
@@ -57,7 +61,15 @@ export function TypedFigures({
       </Button>
       <Dialog title="A figure from elsewhere" open={open} onOpenChange={setOpen}>
         <Form onSend={take}>
-          <DrillChoice of={of} rigs={rigs} onChange={setOf} />
+          <DrillChoice
+            of={of}
+            rigs={rigs}
+            onChange={(next) => {
+              if (next.drill !== of.drill) setRequests(NO_REQUESTS);
+              setOf(next);
+            }}
+          />
+          <RequestsChoice {...of} value={requests} onChange={setRequests} />
           <Field
             label="Figures, one for each repeat"
             hint={`${small ? "85k IOPS" : "452 MB/s"}, or bytes and a stopwatch: 320 GB in 6:40. Several are parted by a semicolon.`}
@@ -95,6 +107,10 @@ export function TypedFigures({
     </>
   );
 }
+
+/** A block that makes sense; what does not is refused when it is sent. */
+const asBlock = (drill: string, block: number | null) =>
+  "block" in drillNamed(drill).parameters && blockSchema.safeParse(block).success ? { block } : {};
 
 function understood(text: string, small: boolean, drill: ReturnType<typeof usualDrill>): string {
   const unit = small ? ({ kind: "iops", times: 1 } as const) : ({ kind: "rate", mbps: 1 } as const);

@@ -1,6 +1,6 @@
 import type { Claim } from "@/core/chain/claim";
 import { SIDES, type Connector, type Part, type PartDraft, type PartKind } from "@/core/chain/part";
-import { formatSize, parseSize } from "@/core/units/size";
+import { formatSize, parseSize, sizeIn } from "@/core/units/size";
 
 /** A claim as typed. */
 export interface TypedClaim {
@@ -98,11 +98,7 @@ const number = (typed: string) => (typed.trim() === "" ? undefined : Number(type
 
 function size(typed: string): number | null {
   if (typed.trim() === "") return null;
-  try {
-    return parseSize(typed);
-  } catch {
-    return NaN;
-  }
+  return sizeIn(typed) ?? NaN;
 }
 
 function draftClaim({ kind, direction, value, ...printed }: TypedClaim): Claim {
