@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { StudyFile, studyOf, type StudyFileInput } from "@/core/exchange/study-file";
+import { demandLines, demandsIn } from "./demands";
 import { documentOf, judgedIn } from "./judge";
 
 const USB = ["usb-480m", "usb-5g", "usb-10g"];
@@ -96,5 +97,37 @@ describe("judging from a study's file", () => {
     );
     expect(claims.map(({ verdict }) => verdict)).toEqual(["delivers", "cant-tell", "cant-tell"]);
     expect(claims.map(({ impossible }) => impossible)).toEqual([false, false, true]);
+  });
+});
+
+describe("demands in a study's file", () => {
+  it("are open by a short run, and held against what a long fill sustained", () => {
+    const file = (runs: Run[]) =>
+      studyOf(
+        StudyFile.parse({
+          ...{ format: "nerrit-study", version: 1, title: "Is it enough?" },
+          parts: [
+            { id: "p", kind: "host-port", name: "Port", connectors: [down(USB)] },
+            { id: "d", kind: "drive", name: "Disk", connectors: [up(USB)] },
+          ],
+          rigs: [{ id: "r", name: "bare", partIds: ["p", "d"] }],
+          demands: [
+            {
+              name: "take the card in",
+              streams: [],
+              copies: [{ what: "card", direction: "write", gigabytes: 150, minutes: 5 }],
+            },
+          ],
+          runs,
+        } satisfies StudyFileInput),
+      );
+    const haul = run("r", "haul", "write", 800, 802, 801);
+    expect(demandsIn(file([haul]))).toMatchObject([
+      { demand: "take the card in", rigId: "r", direction: "write", fit: "open", needMBps: 500 },
+    ]);
+    expect(demandsIn(file([haul, run("r", "long-fill", "write", 300)]))).toMatchObject([
+      { fit: "missed", haveMBps: 300 },
+    ]);
+    expect(demandLines(demandsIn(file([haul])))[0]).toMatch(/open/);
   });
 });

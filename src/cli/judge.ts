@@ -5,21 +5,26 @@ import { judgeAll, type Judged } from "@/core/judge/judged";
 import { scopeOf } from "@/core/judge/verdict";
 import { isOf, observationsOf } from "@/core/study/measurement";
 import { formatPercent } from "@/core/units/number";
+import { demandLines, demandsIn } from "./demands";
 import { printJson } from "./exit";
 import { wrapped } from "./lines";
 import { openStudyFile } from "./study-file";
 
-/** `nerrit judge`: what each claim of each part of a study is worth. */
+/** `nerrit judge`: what each claim of each part of a study is worth, and which rigs meet its demands. */
 export function addJudge(program: Command): void {
   program
     .command("judge")
-    .description("say whether each part of a study delivers what it claims")
+    .description(
+      "say whether each part of a study delivers what it claims, and each rig what it is wanted for",
+    )
     .argument("<study>", "a study's file (docs/formats.md)")
     .option("--json", "print one JSON document")
     .action((file: string, { json }: { json?: boolean }) => {
-      const claims = judgedIn(openStudyFile(file));
-      if (json) printJson({ claims: claims.map(documentOf) });
-      else process.stdout.write(`${textOf(claims).join("\n")}\n`);
+      const study = openStudyFile(file);
+      const claims = judgedIn(study);
+      const demands = demandsIn(study);
+      if (json) return printJson({ claims: claims.map(documentOf), demands });
+      process.stdout.write(`${[...textOf(claims), ...demandLines(demands)].join("\n")}\n`);
     });
 }
 

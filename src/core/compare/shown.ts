@@ -1,6 +1,7 @@
 import { letterOf } from "../answer/study";
 import { checkDemand, type DemandCheck } from "../demand/check";
 import type { Demand } from "../demand/demand";
+import { shownBy } from "../demand/shown";
 import { drillKey } from "../drills/drill";
 import type { Fit } from "../drills/result";
 import { fitCeiling, type CeilingFit } from "../stats/ceiling-fit";
@@ -181,7 +182,7 @@ function rowShown(
     moving: { read: moving("read"), write: moving("write") },
     demands: demands.map((demand) => ({
       name: demand.name,
-      checks: checkDemand(rig, demand, (direction) => of("haul", direction)?.repeats ?? null),
+      checks: checkDemand(rig, demand, (direction) => shownBy(seen, rig, direction)),
     })),
   };
 }

@@ -1,10 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { narrowsOf } from "../locate/narrows";
-import { summarise } from "../stats/repeats";
+import { observationsOf, type Measurement } from "../study/measurement";
+import { around, measured } from "../testing/measured";
 import { drive, port, rig, statedRig, part } from "../testing/rigs";
 import { checkDemand } from "./check";
 import { Demand, needOf, streamRate } from "./demand";
+import { NOTHING_SHOWN, shownBy } from "./shown";
 
 const camera = {
   what: "camera",
@@ -52,9 +54,11 @@ describe("what a demand asks", () => {
 
 describe("whether a rig meets it", () => {
   const hundred = statedRig(100); // attains 90 to 100
-  const nothing = () => null;
+  const nothing = () => NOTHING_SHOWN;
+  const read = (rates: number[]) =>
+    shownBy(observationsOf([measured(hundred, rates)]), hundred, "read");
   const fit = (need: number, rates: number[] | null = null) =>
-    checkDemand(hundred, asks(need), rates ? () => summarise(rates) : nothing)[0]!.fit;
+    checkDemand(hundred, asks(need), rates ? () => read(rates) : nothing)[0]!.fit;
 
   it("is predicted from what the narrows attains", () => {
     expect(fit(80)).toBe("should meet");
@@ -72,6 +76,44 @@ describe("whether a rig meets it", () => {
     const stick = rig([port(), part("drive", "stick", { up: ["usb-5g"] })]);
     expect(checkDemand(stick, asks(10), nothing)[0]!.fit).toBe("can't tell");
     expect(checkDemand(rig([port(), drive()]), asks(10), nothing)[0]!.fit).toBe("cannot meet");
+  });
+
+  it("is not met by a short burst: what lasts is told by a long run", () => {
+    const short = measured(hundred, around(95), {
+      direction: "write",
+      result: { bytes: 1e9, deviceBytes: 1e9 },
+    });
+    const long = (edgeBytes: number | null, sustained: number) =>
+      measured(hundred, [sustained], {
+        ...{ direction: "write", drill: { name: "long-fill" } },
+        result: {
+          steps: [{ burstMBps: 95, sustainedMBps: sustained, edgeBytes } as never],
+        },
+      });
+    const check = (asked: Demand, ...runs: Measurement[]) =>
+      checkDemand(hundred, asked, (way) => shownBy(observationsOf(runs), hundred, way))[0]!;
+    const stream = demand({ streams: [{ ...camera, compression: 746.496 / 60 }] });
+    // 60 MB/s all the time.
+    expect(check(stream, short).fit).toBe("open");
+    expect(check(stream, short, long(40e9, 30)).fit).toBe("missed");
+    expect(check(stream, short, long(null, 90)).fit).toBe("met");
+    // 150 GB in 40 minutes are 62.5 MB/s; 40 GB of them at 95 and 110 GB at 50 take 43.7 minutes.
+    const taken = (minutes: number, gigabytes = 150) =>
+      demand({ copies: [{ ...copy(gigabytes, minutes), direction: "write" }] });
+    expect(check(taken(40), short).fit).toBe("open");
+    expect(check(taken(43), long(40e9, 50)).fit).toBe("missed");
+    expect(check(taken(44.5), long(40e9, 50)).fit).toBe("met");
+    expect(check(taken(44.5), long(40e9, 50)).have).toBeCloseTo(
+      150e3 / (40e3 / 95 + 110e3 / 50),
+      6,
+    );
+    // As much as the short run itself moved is known by it; too slow in a burst is too slow.
+    expect(check(taken(0.2, 1), short).fit).toBe("met");
+    expect(check(taken(20), short).fit).toBe("missed");
+    // A stream that runs beside takes its share of the cache and of what is sustained.
+    const both = demand({ ...taken(60), streams: [{ ...camera, compression: 746.496 / 20 }] });
+    expect(check(both, long(40e9, 50)).fit).toBe("missed");
+    expect(check(demand({ ...taken(85), streams: both.streams }), long(40e9, 50)).fit).toBe("met");
   });
 
   it("has room to spare where it is met, and lacks some where it is not", () => {

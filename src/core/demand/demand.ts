@@ -51,14 +51,17 @@ export const streamRate = ({ width, height, perSecond, bits, streams, compressio
 /** MB/s that brings so many GB (10^9 bytes) over in so many minutes. */
 export const copyRate = ({ gigabytes, minutes }: Copy) => (gigabytes * 1e3) / (minutes * 60);
 
+/** What the streams of a demand take in one direction, all at once, MB/s. */
+export const flowOf = ({ streams }: Demand, direction: Direction): number =>
+  streams
+    .filter((stream) => stream.direction === direction)
+    .reduce((sum, stream) => sum + streamRate(stream), 0);
+
 /**
  * What a demand asks of a drive in one direction, sustained MB/s: streams run at once and add up; of
  * the copies, which come one after another, the most pressing counts, beside the streams.
  */
-export function needOf({ streams, copies }: Demand, direction: Direction): number {
-  const flowing = streams
-    .filter((stream) => stream.direction === direction)
-    .reduce((sum, stream) => sum + streamRate(stream), 0);
-  const pressing = copies.filter((copy) => copy.direction === direction).map(copyRate);
-  return flowing + Math.max(0, ...pressing);
+export function needOf(demand: Demand, direction: Direction): number {
+  const pressing = demand.copies.filter((copy) => copy.direction === direction).map(copyRate);
+  return flowOf(demand, direction) + Math.max(0, ...pressing);
 }

@@ -173,6 +173,7 @@ export function CompareView({
           )}
           <PracticeTable
             key={`${question.gb} ${question.other}`}
+            studyId={studyId}
             shown={shown}
             question={question}
             ask={ask}

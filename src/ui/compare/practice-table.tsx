@@ -4,18 +4,23 @@ import { useState } from "react";
 import type { Question } from "@/core/compare/question";
 import type { Moving } from "@/core/compare/practice";
 import type { ShownComparison, ShownRow } from "@/core/compare/shown";
+import { worstOf, type DemandCheck } from "@/core/demand/check";
 import { formatAbout, formatMicroseconds, formatNumber, formatPercent } from "@/core/units/number";
 import { Button, Field, Form, Input } from "../controls/form";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { useRates } from "../frame/unit";
+import { LongRun } from "../demands/long-run";
 import { OutMenu } from "../out/out-menu";
 
 /** What an answer means in practice: time, demands and money, for every rig. */
 export function PracticeTable({
+  studyId,
   shown,
   question,
   ask,
 }: {
+  /** Null where rigs of several studies stand side by side. */
+  studyId: string | null;
   shown: ShownComparison;
   question: Question;
   ask: (change: Partial<Question>) => void;
@@ -99,7 +104,7 @@ export function PracticeTable({
                 )}
                 {names.map((name) => (
                   <td key={name} className={CELL}>
-                    {demandWords(row, name)}
+                    <DemandCell row={row} name={name} studyId={studyId} />
                   </td>
                 ))}
                 {priced && (
@@ -156,11 +161,32 @@ function movingWords(moving: Moving | null): string {
   return `${least}${formatAbout(moving.seconds)}${moving.byOther ? ", by the other side" : ""}`;
 }
 
-function demandWords({ demands }: ShownRow, name: string): string {
-  const checks = demands.find((demand) => demand.name === name)?.checks ?? [];
-  const order = ["cannot meet", "missed", "can't tell", "should meet", "met"];
-  const [worst] = checks.toSorted((a, b) => order.indexOf(a.fit) - order.indexOf(b.fit));
+const checkOf = ({ demands }: ShownRow, name: string) =>
+  worstOf(demands.find((demand) => demand.name === name)?.checks ?? []);
+
+function DemandCell({
+  row,
+  name,
+  studyId,
+}: {
+  row: ShownRow;
+  name: string;
+  studyId: string | null;
+}) {
+  const worst = checkOf(row, name);
+  if (worst?.fit === "open" && studyId)
+    return (
+      <>
+        open
+        <LongRun studyId={studyId} rigId={row.rigId} direction={worst.direction} />
+      </>
+    );
+  return demandWords(worst);
+}
+
+function demandWords(worst: DemandCheck | null): string {
   if (!worst) return "—";
+  if (worst.fit === "open") return "open: a long run would tell";
   const more = worst.headroom >= 0 ? "to spare" : "short";
   return `${worst.fit}, ${formatPercent(Math.abs(worst.headroom))} ${more}`;
 }

@@ -5,9 +5,8 @@ import { useState } from "react";
 import { doing } from "@/core/answer/wording";
 import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
-import { checkDemand, type DemandCheck, type Fit } from "@/core/demand/check";
+import { isMeasured, type DemandCheck, type Fit } from "@/core/demand/check";
 import { needOf, type Demand } from "@/core/demand/demand";
-import type { Repeats } from "@/core/stats/repeats";
 import { formatPercent, formatRate } from "@/core/units/number";
 import { Direction } from "@/core/units/rate";
 import { Dialog } from "../controls/dialog";
@@ -17,12 +16,13 @@ import { CELL, HEAD } from "../controls/table";
 import { Tip } from "../controls/tip";
 import { sayFailed, sayRemoved, saySaved } from "../controls/toast";
 import { useRates } from "../frame/unit";
+import { LongRun } from "./long-run";
 import { DemandForm } from "./demand-form";
 
-/** A rig, and what was measured through it in each direction. */
-export interface MeasuredRig {
+/** A rig, and how it stands to each demand. */
+export interface CheckedRig {
   rig: Rig;
-  observed: Record<string, Repeats | null>;
+  checks: DemandCheck[][];
 }
 
 /** Does it matter? What the drive is wanted for, and which rigs give that, with how much to spare. */
@@ -33,7 +33,7 @@ export function Demands({
 }: {
   studyId: string;
   demands: Demand[];
-  rigs: MeasuredRig[];
+  rigs: CheckedRig[];
 }) {
   const router = useRouter();
   const { unit, rate } = useRates();
@@ -91,13 +91,11 @@ export function Demands({
                       </span>
                     ))}
                 </td>
-                {rigs.map(({ rig, observed }) => (
+                {rigs.map(({ rig, checks }) => (
                   <td key={rig.id} className={CELL}>
-                    {checkDemand(rig, demand, (direction) => observed[direction] ?? null).map(
-                      (check) => (
-                        <Check key={check.direction} check={check} />
-                      ),
-                    )}
+                    {(checks[i] ?? []).map((check) => (
+                      <Check key={check.direction} check={check} studyId={studyId} rigId={rig.id} />
+                    ))}
                   </td>
                 ))}
                 <td className={`${CELL} text-right whitespace-nowrap`}>
@@ -149,11 +147,20 @@ const SIGNS: Record<Fit, string> = {
   met: "✓",
   "should meet": "✓",
   "can't tell": "?",
+  open: "?",
   missed: "✕",
   "cannot meet": "✕",
 };
 
-function Check({ check: { fit, have, headroom } }: { check: DemandCheck }) {
+function Check({
+  check: { fit, have, headroom, direction },
+  studyId,
+  rigId,
+}: {
+  check: DemandCheck;
+  studyId: string;
+  rigId: string;
+}) {
   const { rate } = useRates();
   const room =
     headroom >= 2
@@ -161,15 +168,16 @@ function Check({ check: { fit, have, headroom } }: { check: DemandCheck }) {
       : headroom >= 0
         ? `${formatPercent(headroom)} to spare`
         : `${formatPercent(-headroom)} short`;
-  const base = fit === "met" || fit === "missed" ? "measured" : "predicted";
   return (
     <span className="block">
       <b className="font-semibold">
         {SIGNS[fit]} {fit}
       </b>
       <span className="block text-[13px] text-secondary">
-        {room} ({base} <span className="figure">{rate(have)}</span>)
+        {room} ({isMeasured(fit) ? "measured" : "predicted"}{" "}
+        <span className="figure">{rate(have)}</span>)
       </span>
+      {fit === "open" && <LongRun studyId={studyId} rigId={rigId} direction={direction} />}
     </span>
   );
 }

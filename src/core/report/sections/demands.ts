@@ -1,4 +1,5 @@
 import { checkDemand } from "../../demand/check";
+import { shownBy } from "../../demand/shown";
 import { formatPercent } from "../../units/number";
 import type { Observation } from "../../study/measurement";
 import { DOING, type Direction } from "../../units/rate";
@@ -7,30 +8,26 @@ import type { Matter } from "../matter";
 
 /** Which rigs meet what the drive is wanted for. */
 export function demandsSection(matter: Matter): Block[] {
-  const { filed, answers, rates } = matter;
+  const { filed, seen, rates } = matter;
   const { demands } = filed.study;
-  const hauls = answers.filter(({ drill }) => drill === "haul");
   return demands.map((demand): Block => {
-    const seenOf = (i: number, direction: Direction) =>
-      hauls.find((one) => one.direction === direction)?.rigs[i]?.observation ?? null;
-    const rows = filed.rigs.flatMap((rig, i): Cell[][] =>
-      checkDemand(rig, demand, (direction) => seenOf(i, direction)?.repeats ?? null).map(
-        ({ direction, need, fit, have, headroom }) => [
-          words(`${matter.letter(rig.id)} ${rig.name}`),
-          words(DOING[direction]),
-          { text: rates.rate(need), value: need },
-          { text: rates.rate(have), value: have, ...runOf(seenOf(i, direction)) },
-          words(fit),
-          { text: formatPercent(headroom), value: headroom },
-        ],
-      ),
-    );
+    const rows = filed.rigs.flatMap((rig): Cell[][] => {
+      const shown = (direction: Direction) => shownBy(seen, rig, direction);
+      return checkDemand(rig, demand, shown).map(({ direction, need, fit, have, headroom }) => [
+        words(`${matter.letter(rig.id)} ${rig.name}`),
+        words(DOING[direction]),
+        { text: rates.rate(need), value: need },
+        { text: rates.rate(have), value: have, ...runOf(shown(direction).from[0] ?? null) },
+        words(fit === "open" ? "open: a long run would tell" : fit),
+        { text: formatPercent(headroom), value: headroom },
+      ]);
+    });
     return {
       kind: "table",
       table: {
         key: `demand-${demand.name}`,
         title: demand.name,
-        note: `Sustained, ${rates.unit}. Met and missed are measured; should and cannot follow from the ledger.`,
+        note: `${rates.unit}, over the whole time: streams against what a long run sustained, copies by their time with the cache’s edge in it. Met and missed are measured; should and cannot follow from the ledger.`,
         columns: [
           ...[{ name: "rig" }, { name: "direction" }],
           ...["asked", "had"].map((name) => ({ name, figure: true })),

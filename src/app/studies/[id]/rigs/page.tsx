@@ -1,12 +1,14 @@
 import { bench } from "@/bench/bench";
 import { shelfFor } from "@/bench/shelf";
+import { checkDemand } from "@/core/demand/check";
+import { shownBy } from "@/core/demand/shown";
 import { swapsFor } from "@/core/locate/swap";
 import { askedRig } from "@/core/study/asked-rig";
 import { Demands } from "@/ui/demands/demands";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { RigsView } from "@/ui/rigs/rigs-view";
-import { asked, keptAnswers, courseAtFirst, openKept, type Query } from "../study";
+import { asked, courseAtFirst, openKept, type Query } from "../study";
 
 export const metadata = { title: "Rigs" };
 
@@ -21,10 +23,9 @@ export default async function RigsPage({
   searchParams: Query;
 }) {
   const loaded = openKept((await params).id);
-  const { study, rigs } = loaded;
+  const { study, rigs, evidence } = loaded;
   const { direction } = await asked(searchParams);
   const parts = shelfFor(bench().store, study.id);
-  const answers = keptAnswers(loaded);
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
@@ -46,12 +47,8 @@ export default async function RigsPage({
         demands={study.demands}
         rigs={rigs.map((rig) => ({
           rig,
-          observed: Object.fromEntries(
-            answers.map((answer) => [
-              answer.direction,
-              answer.rigs.find((lettered) => lettered.rig.id === rig.id)?.observation?.repeats ??
-                null,
-            ]),
+          checks: study.demands.map((demand) =>
+            checkDemand(rig, demand, (way) => shownBy(evidence.of.get(rig.id) ?? [], rig, way)),
           ),
         }))}
       />
