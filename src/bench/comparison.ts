@@ -1,4 +1,5 @@
 import { compare, evidenceOf, type Comparison, type Evidence } from "@/core/compare/comparison";
+import { jobsOf } from "@/core/compare/jobs";
 import { shown, type LadderShown, type ShownComparison } from "@/core/compare/shown";
 import { iopsOf } from "@/core/drills/kind";
 import type { Question } from "@/core/compare/question";
@@ -154,10 +155,13 @@ export function answerQuestion(
   compared: Compared,
   question: Question,
 ): ShownComparison {
-  const { evidence, study, runs } = compared;
+  const { evidence, study, runs, rigs, measurements } = compared;
   const comparison = compare(question, evidence, study.smallestEffect);
   const ladders = question.view === "ladders" ? laddersOf(store, comparison) : [];
-  return shown(comparison, question, evidence, study.demands, (id) => runs.get(id) ?? [], ladders);
+  return shown(comparison, question, evidence, study.demands, (id) => runs.get(id) ?? [], {
+    ladders,
+    jobs: jobsOf(measurements, rigs, question),
+  });
 }
 
 /** The ladders that were done, each of the rig's latest run. */

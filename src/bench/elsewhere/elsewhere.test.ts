@@ -3,6 +3,7 @@ import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { compare, evidenceOf } from "@/core/compare/comparison";
+import { jobsOf } from "@/core/compare/jobs";
 import { questionFrom } from "@/core/compare/question";
 import { observationsOf, settingsWords } from "@/core/study/measurement";
 import { openStore, type Store } from "@/store/database";
@@ -104,6 +105,25 @@ describe("results from elsewhere", () => {
         .map((one) => settingsWords(one))
         .join(),
     ).toMatch(/4 KiB, 32 in flight/);
+  });
+
+  it("may be a job by a stopwatch: named, with an amount and a time, and never a drill", () => {
+    const job = { rigId, drill: "watched", direction: "write", figures: ["81 GB in 6:45"] };
+    expect(() => addTyped(store, study, job)).toThrow(/Name the job/);
+    const named = { ...job, title: "copy the card" };
+    expect(() => addTyped(store, study, { ...named, figures: ["200 MB/s"] })).toThrow(
+      /in which time/,
+    );
+    expect(all()).toEqual([]);
+    addTyped(store, study, named);
+    expect(observationsOf(all())).toEqual([]);
+    const { rigs } = openStudy(store, study);
+    expect(jobsOf(all(), rigs, questionFrom({}))).toMatchObject([
+      {
+        name: "copy the card",
+        rows: [{ seconds: 405, mbps: 200, bytes: 81e9, origins: ["typed"] }],
+      },
+    ]);
   });
 
   it("are taken as a whole ladder, with its fit", () => {

@@ -2,6 +2,7 @@ import { randomUUID } from "node:crypto";
 import * as z from "zod";
 import type { Rig } from "@/core/chain/rig";
 import { defineFrom, DrillDirectionSchema, type Drill } from "@/core/drills/drill";
+import { WATCHED } from "@/core/drills/kinds/watched";
 import type { StepResult } from "@/core/drills/result";
 import { shapeOf } from "@/core/drills/shape";
 import { rateOfFigure, readFigure, type Figure } from "@/core/elsewhere/figure";
@@ -22,6 +23,8 @@ const Typed = z.object({
   /** Bytes of one request, and requests in flight; null: as the drill usually has them. */
   block: blockSchema.nullable().default(null),
   depth: depthSchema.nullable().default(null),
+  /** Of a job that other programs did: what the tester calls it. */
+  title: line(80).default(""),
   /** One for each repeat, as written. */
   figures: z.array(z.string().max(200)).min(1, "type a figure").max(50, "at most 50 repeats"),
   /** Where it was read off. */
@@ -34,6 +37,7 @@ export function addTyped(store: Store, studyId: string, input: unknown): Taken {
   const typed = checked(Typed, input);
   const { rigId, drill: name, direction, figures, source, stated } = typed;
   const rig = rigOfStudy(store, studyId, rigId);
+  if (name === WATCHED.name) return addJob(store, studyId, rig, typed);
   const set = { ...statedRequests(typed.block, typed.depth), repeats: figures.length };
   const drill = checkedBy(() => defineFrom({ name, direction, ...set }, null));
   const unit = drill.name === "scatter" ? ("iops" as const) : ("rate" as const);
@@ -51,6 +55,28 @@ export function addTyped(store: Store, studyId: string, input: unknown): Taken {
   insertFigures(store, studyId, rig, drill, read, { id, source, stated });
   return { measurementIds: [id], rigIds: [], partIds: [] };
 }
+
+/** Takes in how long a job took that other programs did, by a stopwatch. */
+function addJob(
+  store: Store,
+  studyId: string,
+  rig: Rig,
+  { title, direction, figures, source, stated }: z.infer<typeof Typed>,
+): Taken {
+  if (!title) throw new Problem(422, "Name the job: rigs are compared by it.", [NAME_IT]);
+  const moved = figures.map((text, i) => {
+    const figure = readFigure(text);
+    if (figure?.kind === "moved") return figure;
+    const message = "says not how much in which time, such as 81 GB in 6:40";
+    throw new Problem(422, `"${text}" ${message}.`, [{ path: `figures.${i}`, message }]);
+  });
+  const drill: Drill = { name: WATCHED.name, direction, title, repeats: figures.length };
+  const id = randomUUID();
+  insertFigures(store, studyId, rig, drill, moved, { id, source, stated });
+  return { measurementIds: [id], rigIds: [], partIds: [] };
+}
+
+const NAME_IT = { path: "title", message: "name the job" };
 
 /** What is set of a drill whose requests are stated; the rest as usual. */
 export const statedRequests = (block: number | null, depth: number | null) => ({

@@ -9,6 +9,7 @@ import type { Origin } from "../study/measurement";
 import type { Direction } from "../units/rate";
 import type { Cell, Column } from "./cell";
 import { cellOf, columnKey } from "./cell";
+import type { JobShown } from "./jobs";
 import type { Comparison, Evidence, Row } from "./comparison";
 import { costOf, pathCost, timeFor, upgrades, type Cost, type Moving } from "./practice";
 import type { Question } from "./question";
@@ -73,6 +74,8 @@ export interface ShownComparison {
   /** How many definitions of its drill stand in a column. */
   definitions: number[];
   rows: ShownRow[];
+  /** What other programs did, by the tester's names for it. */
+  jobs: JobShown[];
   /** Further rows, that come when all are asked for. */
   hidden: number;
   /** What all cells come from, where that is one and the same. */
@@ -101,7 +104,7 @@ const QUIET = 0.02;
  * Completes an answer with what it means in practice.
  *
  * @param runsOf the runs of a measurement
- * @param ladders curves, where they are asked for
+ * @param more ladders, where they are asked for, and jobs
  */
 export function shown(
   comparison: Comparison,
@@ -109,15 +112,14 @@ export function shown(
   evidence: Evidence,
   demands: readonly Demand[],
   runsOf: (measurementId: string) => readonly CellRun[],
-  ladders: LadderShown[] = [],
+  { ladders = [], jobs = [] }: Partial<Pick<ShownComparison, "ladders" | "jobs">> = {},
 ): ShownComparison {
   const { columns, rows, baseline, hidden } = comparison;
   const origins = new Set(rows.flatMap(({ cells }) => cells.flatMap((cell) => cell?.origin ?? [])));
   const letters = new Map(evidence.rigs.map((rig, i) => [rig.id, letterOf(i)]));
   const base = rows.find(({ rig }) => rig.id === baseline?.id);
   return {
-    columns,
-    hidden,
+    ...{ columns, hidden, jobs },
     origin: origins.size === 1 ? [...origins][0]! : null,
     definitions: columns.map(({ key }) => {
       const seen = rows.flatMap(({ rig }) => evidence.of.get(rig.id) ?? []);

@@ -1,6 +1,7 @@
 import * as z from "zod";
 import { drillKey, summaryOf, type Drill } from "../drills/drill";
 import { requestsKey, requestsWords, usualDrill } from "../drills/shape";
+import { WATCHED } from "../drills/kinds/watched";
 import type { RunStatus } from "../drills/request";
 import type {
   Conditions,
@@ -59,7 +60,8 @@ export const targetsOf = ({ target }: Pick<Measurement, "target">): string[] =>
  * down, nobody stated more than perhaps its requests.
  */
 export function settingsWords({ drill, origin }: Pick<Measurement, "drill" | "origin">): string {
-  if (origin !== "typed" && origin !== "imported") return summaryOf(drill);
+  const isStated = origin !== "typed" && origin !== "imported";
+  if (isStated || drill.name === WATCHED.name) return summaryOf(drill);
   const usual = usualDrill(drill.name, drill.direction);
   return requestsKey(drill) === requestsKey(usual)
     ? "settings not stated"
@@ -114,8 +116,8 @@ export interface Observation {
 export function observationsOf(measurements: readonly Measurement[]): Observation[] {
   const groups = new Map<string, Measurement[]>();
   for (const one of measurements) {
-    // What was watched shows no drill, and so nothing that another rig could be held against.
-    if (one.warmUp || one.origin === "watched" || !one.runs.some(counts)) continue;
+    // What other programs did shows no drill: only the same job can be held against it (compare/jobs.ts).
+    if (one.warmUp || isJob(one) || !one.runs.some(counts)) continue;
     const key = keyOf(one);
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }
@@ -142,6 +144,9 @@ export function observationsOf(measurements: readonly Measurement[]): Observatio
     };
   });
 }
+
+const isJob = ({ origin, drill }: Measurement) =>
+  origin === "watched" || drill.name === WATCHED.name;
 
 const risen = ({ errors }: Pick<Run, "errors">) =>
   errors.filter(({ before, after }) => after > before);
@@ -182,8 +187,11 @@ export function byRigOf<T extends Pick<Observation, "rig">>(seen: readonly T[]):
 }
 
 /** Whether something was seen of a rig as it stands now. */
-export const isOf = (seen: Observation, rig: Rig): boolean =>
-  seen.rig.id === rig.id && setUpOf(seen.rig) === setUpOf(rig);
+export const isOf = (seen: Observation, rig: Rig): boolean => isSetUpOf(seen.rig, rig);
+
+/** Whether a rig, as it was once, is one as it stands now: no part of it was exchanged. */
+export const isSetUpOf = (then: Rig, now: Rig): boolean =>
+  then.id === now.id && setUpOf(then) === setUpOf(now);
 
 /** The same for two rigs that are physically alike: the same items in the same places. */
 function setUpOf(rig: Rig): string {

@@ -22,6 +22,7 @@ import { Ladders } from "./ladders";
 import { NativePicture } from "./native-picture";
 import { titleOf } from "./picture-look";
 import { RepeatPoints } from "./repeat-points";
+import { JobTables } from "./job-tables";
 import { PracticeTable } from "./practice-table";
 import { QuestionWords } from "./question-words";
 import { RunsDialog } from "./runs-dialog";
@@ -180,6 +181,7 @@ export function CompareView({
           />
         </>
       )}
+      <JobTables jobs={shown.jobs} />
       {open && row && cell && column && (
         <RunsDialog
           row={row}

@@ -1,6 +1,7 @@
 "use client";
 
 import { DRILLS, drillNamed } from "@/core/drills/catalogue";
+import { WATCHED } from "@/core/drills/kinds/watched";
 import type { DrillDirection } from "@/core/drills/kind";
 import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
@@ -19,11 +20,14 @@ export interface Of {
 export function DrillChoice({
   of,
   rigs,
+  jobs = false,
   onChange,
 }: {
   of: Of;
   /** Null where the rig is known already. */
   rigs: readonly Rig[] | null;
+  /** Whether a job that other programs did can be chosen, too. */
+  jobs?: boolean;
   onChange: (of: Of) => void;
 }) {
   const { directions } = drillNamed(of.drill);
@@ -46,10 +50,10 @@ export function DrillChoice({
         <Select
           name="of-drill"
           value={of.drill}
-          options={DRILLS.map(({ name, title, what }) => ({
-            value: name,
-            text: `${title}: ${what}`,
-          }))}
+          options={[
+            ...DRILLS.map(({ name, title, what }) => ({ value: name, text: `${title}: ${what}` })),
+            ...(jobs ? [{ value: WATCHED.name, text: "A job that another program did" }] : []),
+          ]}
           onChange={(drill) => {
             const ways = drillNamed(drill).directions;
             const direction = ways.includes(of.direction) ? of.direction : ways[0]!;

@@ -3,6 +3,8 @@
 import { useState } from "react";
 import type { Rig } from "@/core/chain/rig";
 import { drillNamed } from "@/core/drills/catalogue";
+import type { Drill } from "@/core/drills/drill";
+import { WATCHED } from "@/core/drills/kinds/watched";
 import { usualDrill, shapeOf } from "@/core/drills/shape";
 import { rateOfFigure, readFigure } from "@/core/elsewhere/figure";
 import { formatNumber, formatRate } from "@/core/units/number";
@@ -29,16 +31,18 @@ export function TypedFigures({
   const [open, setOpen] = useState(false);
   const [of, setOf] = useState(first);
   const [requests, setRequests] = useState(NO_REQUESTS);
+  const [title, setTitle] = useState("");
   const [text, setText] = useState("");
   const [source, setSource] = useState("");
   const [trouble, setTrouble] = useState<string | null>(null);
   const figures = text.split(/\s*[;\n]\s*/).filter(Boolean);
   const { block } = requestsFrom(requests);
-  const drill = usualDrill(of.drill, of.direction, asBlock(of.drill, block));
+  const isJob = of.drill === WATCHED.name;
+  const drill = isJob ? null : usualDrill(of.drill, of.direction, asBlock(of.drill, block));
   const small = drillNamed(of.drill).shows.includes("iops");
 
   async function take() {
-    const body = { ...of, ...requestsFrom(requests), figures, source };
+    const body = { ...of, ...requestsFrom(requests), title, figures, source };
     const sent = await send<Taken>("POST", `/api/studies/${studyId}/typed`, body);
     if (!sent.ok) return setTrouble(sent.error.message);
     setOpen(false);
@@ -64,20 +68,38 @@ export function TypedFigures({
           <DrillChoice
             of={of}
             rigs={rigs}
+            jobs
             onChange={(next) => {
               if (next.drill !== of.drill) setRequests(NO_REQUESTS);
               setOf(next);
             }}
           />
-          <RequestsChoice {...of} value={requests} onChange={setRequests} />
+          {isJob ? (
+            <Field label="What the job is called" hint="rigs are compared by this name">
+              <Input
+                name="job"
+                value={title}
+                placeholder="copy the card"
+                onChange={(event) => setTitle(event.target.value)}
+              />
+            </Field>
+          ) : (
+            <RequestsChoice {...of} value={requests} onChange={setRequests} />
+          )}
           <Field
             label="Figures, one for each repeat"
-            hint={`${small ? "85k IOPS" : "452 MB/s"}, or bytes and a stopwatch: 320 GB in 6:40. Several are parted by a semicolon.`}
+            hint={
+              isJob
+                ? "How much in which time: 81 GB in 6:40. Several are parted by a semicolon."
+                : `${small ? "85k IOPS" : "452 MB/s"}, or bytes and a stopwatch: 320 GB in 6:40. Several are parted by a semicolon.`
+            }
           >
             <Input
               name="figures"
               value={text}
-              placeholder={small ? "85k IOPS; 84.2k IOPS" : "452; 449; 455 MB/s"}
+              placeholder={
+                isJob ? "81 GB in 6:40" : small ? "85k IOPS; 84.2k IOPS" : "452; 449; 455 MB/s"
+              }
               onChange={(event) => setText(event.target.value)}
             />
           </Field>
@@ -112,11 +134,13 @@ export function TypedFigures({
 const asBlock = (drill: string, block: number | null) =>
   "block" in drillNamed(drill).parameters && blockSchema.safeParse(block).success ? { block } : {};
 
-function understood(text: string, small: boolean, drill: ReturnType<typeof usualDrill>): string {
+function understood(text: string, small: boolean, drill: Drill | null): string {
   const unit = small ? ({ kind: "iops", times: 1 } as const) : ({ kind: "rate", mbps: 1 } as const);
   const figure = readFigure(text, unit);
   if (!figure) return `✕ “${text}” is no figure`;
-  const block = shapeOf(drill)?.block ?? null;
+  if (drill === null && figure.kind !== "moved")
+    return `✕ “${text}” says not how much in which time`;
+  const block = drill && (shapeOf(drill)?.block ?? null);
   if (figure.kind === "iops" && block === null)
     return `✕ “${text}”: this drill has no requests of one size`;
   const mbps = rateOfFigure(figure, block ?? 0);

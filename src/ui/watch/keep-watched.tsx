@@ -86,7 +86,10 @@ export function KeepWatched({
           </p>
         ) : (
           <Form onSend={keep}>
-            <Field label="What went on" hint="for example: copy of 20 GB of pictures">
+            <Field
+              label="What went on"
+              hint="for example: copy the card, 81 GB. Compare holds jobs of one name against each other"
+            >
               <Input
                 name="keep-title"
                 value={typed.title}
