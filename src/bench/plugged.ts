@@ -106,6 +106,7 @@ export async function rigOfPlugged(
         .join(" · ")
         .slice(0, 80),
       fileSystem: rest.fileSystem.slice(0, 40),
+      mountedAs: rest.mountedAs.slice(0, 40),
       partIds: ids(whole),
       besideIds: ids(others),
     });

@@ -10,6 +10,7 @@ export type StoredRig = RigDraft & { id: string };
 
 /** What a rig says of itself where an older version did not ask. */
 const NO_SETUP: RigSetup = {
+  mountedAs: "",
   host: "",
   settled: [],
   held: [],

@@ -1,5 +1,5 @@
 import { PART_KIND_NAMES, type Part } from "./part";
-import type { Rig } from "./rig";
+import { fileSystemOf, type Rig } from "./rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import { modeOf } from "../ledger/catalogue";
 import { layoutOf } from "./stage";
@@ -59,7 +59,7 @@ export function differences(a: Rig, b: Rig): Difference[] {
   return found;
 }
 
-const fileSystem = (rig: Rig) => rig.fileSystem || "no file system named";
+const fileSystem = (rig: Rig) => fileSystemOf(rig) || "no file system named";
 
 const sorted = (items: string[], none: string) => items.toSorted().join(", ") || none;
 

@@ -47,7 +47,10 @@ export const RigDraft = z.object({
   partIds: PartIds.min(2, "a rig needs at least a host port and a drive").max(12),
   /** Command protocol on the host's link; null takes the usual one for that link. */
   transport: TransportId.nullable().default(null),
+  /** The drive's own file system; behind a network the one at its far side, which nobody sees from here. */
   fileSystem: line(40).default(""),
+  /** As what a share of the network is mounted here: nfs4, smb3; empty where nothing is said. */
+  mountedAs: line(40).default(""),
   /** The computer it hangs on. */
   host: line(80).default(""),
   settled: z.array(SettledMode).max(24).default([]),
@@ -78,6 +81,7 @@ export interface Rig extends Omit<RigDraft, "partIds" | "besideIds" | "otherIds"
 export const BARE_RIG = {
   transport: null,
   fileSystem: "",
+  mountedAs: "",
   host: "",
   settled: [],
   held: [],
@@ -87,6 +91,10 @@ export const BARE_RIG = {
   other: [],
   assumptions: {},
 } satisfies Omit<Rig, "id" | "name" | "parts">;
+
+/** File system and mount of a rig in words: "ext4, mounted as nfs4"; empty where neither is said. */
+export const fileSystemOf = ({ fileSystem, mountedAs }: Pick<Rig, "fileSystem" | "mountedAs">) =>
+  [fileSystem, mountedAs && `mounted as ${mountedAs}`].filter(Boolean).join(", ");
 
 /** The parts of a rig and nothing else: what can be said of it before it is whole. */
 export type Chain = Pick<Rig, "parts"> &

@@ -1,7 +1,7 @@
 import { keptModes } from "../chain/kept-modes";
 import { drivenLink, usualTransport } from "../chain/link";
 import type { Part } from "../chain/part";
-import { replacePart, rigProblems, type Rig } from "../chain/rig";
+import { replacePart, rigProblems, type Rig, fileSystemOf } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import type { TransportId } from "../ledger/mode";
 import { linkProblems } from "./narrows";
@@ -145,7 +145,7 @@ const makeSetUpKey = (rig: Rig): string =>
       rig.layout,
       rig.bay || "",
       transportKey(rig),
-      rig.fileSystem.toLowerCase(),
+      fileSystemOf(rig).toLowerCase(),
       rig.host.toLowerCase(),
     ],
   ]);

@@ -1,6 +1,6 @@
 import { linksOf, transportOn } from "../chain/link";
 import type { Part } from "../chain/part";
-import type { Rig } from "../chain/rig";
+import { fileSystemOf, type Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import { SMALLEST_EFFECT } from "../stats/compare";
 import type { Repeats } from "../stats/repeats";
@@ -55,7 +55,7 @@ export function carriersOf(rig: Rig): Carrier[] {
     ...(rig.bay && rig.beside.length === 0
       ? [condition("bay", `${rig.bay} of ${rig.parts.at(-2)?.name}`)]
       : []),
-    ...(rig.fileSystem ? [condition("file system", rig.fileSystem)] : []),
+    ...(fileSystemOf(rig) ? [condition("file system", fileSystemOf(rig))] : []),
     ...(rig.host ? [condition("host", rig.host)] : []),
   ];
 }

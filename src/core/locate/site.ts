@@ -7,7 +7,7 @@ import {
   type Link,
 } from "../chain/link";
 import type { Part } from "../chain/part";
-import type { Rig } from "../chain/rig";
+import { fileSystemOf, type Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import type { RunState } from "./state";
 
@@ -105,7 +105,7 @@ function conditions(rig: Rig): Site[] {
     box && rig.bay ? of("bay", `${box.id} ${rig.bay}`, `bay ${rig.bay} of ${box.name}`) : [];
   return [
     ...bay,
-    ...of("fileSystem", rig.fileSystem, `the file system ${rig.fileSystem}`),
+    ...of("fileSystem", fileSystemOf(rig), `the file system ${fileSystemOf(rig)}`),
     ...of("transport", protocol?.name ?? "", `the driver mode, ${protocol?.name}`).map((site) => ({
       ...site,
       usual: protocol?.usual,

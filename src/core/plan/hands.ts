@@ -33,6 +33,9 @@ export function handsWords(plugged: readonly Rig[], next: Rig): string {
     ...(next.fileSystem && next.fileSystem.toLowerCase() !== before.fileSystem.toLowerCase()
       ? [`with the file system ${next.fileSystem}`]
       : []),
+    ...(next.mountedAs && next.mountedAs.toLowerCase() !== (before.mountedAs ?? "").toLowerCase()
+      ? [`mounted as ${next.mountedAs}`]
+      : []),
     ...(next.transport && next.transport !== before.transport
       ? [`driven by ${TRANSPORT_NAMES[next.transport]}`]
       : []),

@@ -6,6 +6,7 @@ import { TRANSPORT_NAMES } from "../ledger/account";
 import type { FamilyId, LinkMode } from "../ledger/mode";
 import { formatSize } from "../units/size";
 import type { SeenNode, SeenWay, SystemReport } from "./report";
+import { mountDiffers, mountSeen } from "./mounted";
 
 /** One thing in which a rig as declared and the system as it reports itself do not agree. */
 export interface Disagreement {
@@ -98,9 +99,8 @@ export function disagreements(rig: Rig, report: SystemReport): Disagreement[] {
   }
   found.push(...capacity(rig, report));
   const { mount } = report;
-  if (mount && rig.fileSystem && !sameFileSystem(rig.fileSystem, mount.type)) {
-    say(`declared ${rig.fileSystem}, the system says ${mount.type}.`, [mount.from]);
-  }
+  const declared = mount && mountDiffers(rig, mount.type);
+  if (declared) say(`declared ${declared}, the system says ${mount.type}.`, [mount.from]);
   const disks = report.ways.length;
   if (disks > 1 && disks !== rig.beside.length + 1) {
     say(
@@ -134,20 +134,6 @@ const hidden = (link: Link, way: SeenWay) =>
     ({ kind }) =>
       kind === "network-share" || (kind === "usb-device" && link.lower.kind === "drive"),
   );
-
-/** Names of one file system that people and the kernel write differently. */
-const ALIASES: Record<string, string> = {
-  fuseblk: "ntfs",
-  ntfs3: "ntfs",
-  vfat: "fat32",
-  hfsplus: "hfs+",
-  nfs4: "nfs",
-  smb3: "smb",
-  cifs: "smb",
-};
-const plain = (name: string) =>
-  ALIASES[name.toLowerCase()] ?? name.toLowerCase().replace(/[^a-z0-9+]/g, "");
-const sameFileSystem = (declared: string, seen: string) => plain(declared) === plain(seen);
 
 /** Letters and digits of a serial number, as makers, bridges and the kernel pad them differently. */
 export const bareSerial = (serial: string) => serial.replace(/[^\da-z]/gi, "").toLowerCase();
@@ -202,7 +188,7 @@ export function asDetected(rig: Rig, report: SystemReport): Rig {
     ...rig,
     settled: [...kept, ...settled],
     transport: way.transport ?? rig.transport,
-    fileSystem: report.mount?.type ?? rig.fileSystem,
+    ...mountSeen(rig, report.mount?.type),
     assumptions: frame > 0 && frame !== 1500 ? { ...rig.assumptions, mtu: frame } : rig.assumptions,
   };
 }

@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { letterOf } from "@/core/answer/study";
-import type { Rig } from "@/core/chain/rig";
+import { fileSystemOf, type Rig } from "@/core/chain/rig";
 import { layoutOf } from "@/core/chain/stage";
 import type { Swap } from "@/core/locate/swap";
 import { useRates } from "../frame/unit";
@@ -37,7 +37,7 @@ export function RigCard({
       {label}
     </button>
   );
-  const around = [rig.host, rig.fileSystem, layoutOf(rig)].filter(Boolean).join(" · ");
+  const around = [rig.host, fileSystemOf(rig), layoutOf(rig)].filter(Boolean).join(" · ");
   const { unit, rate } = useRates();
   return (
     <li className="border border-line bg-sheet p-4" id={`rig-${letterOf(index)}`}>

@@ -55,7 +55,7 @@ export function RigForm({
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const change = (part: Partial<Rig>) => setRig((was) => ({ ...was, ...part }));
-  const bind = (name: "name" | "host" | "fileSystem") => ({
+  const bind = (name: "name" | "host" | "fileSystem" | "mountedAs") => ({
     name: name === "name" ? "rig-name" : name,
     value: rig[name],
     onChange: (event: { target: { value: string } }) => change({ [name]: event.target.value }),
@@ -63,6 +63,7 @@ export function RigForm({
   const problems = rigProblems(rig);
   const dead = linkProblems(rig);
   const links = allLinks(rig);
+  const isRemote = rig.parts.some(({ kind }) => kind === "network-box");
 
   async function save() {
     setBusy(true);
@@ -118,9 +119,14 @@ export function RigForm({
         <Field label="Host" hint="computer, system">
           <Input {...bind("host")} />
         </Field>
-        <Field label="File system">
+        <Field label="File system" hint={isRemote ? "at the far side" : undefined}>
           <Input placeholder="ext4, exFAT ..." {...bind("fileSystem")} />
         </Field>
+        {(isRemote || rig.mountedAs) && (
+          <Field label="Mounted as" hint="here, over the network">
+            <Input placeholder="nfs4, smb3 ..." {...bind("mountedAs")} />
+          </Field>
+        )}
       </div>
       <LinkTable
         rig={rig}

@@ -1,3 +1,4 @@
+import { fileSystemOf } from "../../chain/rig";
 import { claimWords } from "../../chain/claim";
 import { allLinks } from "../../chain/link";
 import { PART_KIND_NAMES } from "../../chain/part";
@@ -36,7 +37,7 @@ export function gearSection({ filed, letter, rates }: Matter): Block[] {
           ),
           words(
             [
-              rig.fileSystem && `file system ${rig.fileSystem}`,
+              fileSystemOf(rig) && `file system ${fileSystemOf(rig)}`,
               rig.host && `host ${rig.host}`,
               rig.transport && TRANSPORT_NAMES[rig.transport],
               rig.bay && `bay ${rig.bay}`,
