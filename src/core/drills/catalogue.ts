@@ -4,6 +4,7 @@ import { DEPTH_LADDER } from "./kinds/depth-ladder";
 import { FERRY } from "./kinds/ferry";
 import { HAUL } from "./kinds/haul";
 import { LONG_FILL } from "./kinds/long-fill";
+import { OUTCOME } from "./kinds/outcome";
 import { PROOF } from "./kinds/proof";
 import { REST_AND_RETURN } from "./kinds/rest-and-return";
 import { roundOf } from "./kinds/round";
@@ -43,13 +44,16 @@ export const USUAL_DRILL = HAUL;
 export const findDrill = (name: string): DrillKind | null =>
   DRILLS.find((kind) => kind.name === name) ?? null;
 
+/** What is no drill, but stands in a study as one does. */
+const NO_DRILLS: readonly DrillKind[] = [WATCHED, OUTCOME];
+
 /**
- * The kind of what a run holds: a drill, or what was watched.
+ * The kind of what a run holds: a drill, what was watched, or that a rig does not work.
  *
  * @throws RangeError where there is none such
  */
 export function drillNamed(name: string): DrillKind {
-  const found = name === WATCHED.name ? WATCHED : findDrill(name);
+  const found = NO_DRILLS.find((kind) => kind.name === name) ?? findDrill(name);
   if (!found) {
     throw new RangeError(
       `there is no drill "${name}"; there are ${DRILLS.map((kind) => kind.name).join(", ")}`,

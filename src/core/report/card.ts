@@ -7,6 +7,7 @@ import { DRILLS } from "../drills/catalogue";
 import { drillKey } from "../drills/drill";
 import { compareRepeats } from "../stats/compare";
 import { isOf, observationsOf, type Measurement } from "../study/measurement";
+import { outcomesOf, outcomeWords } from "../study/outcome";
 import { formatNumber, formatPercent, ratesIn, writtenAs } from "../units/number";
 import { formatCapacity } from "../units/size";
 import { Direction, DOING, inUnit } from "../units/rate";
@@ -41,6 +42,7 @@ export function cardOf(
     const above: [string, Block[]][] = [
       ["What it is", [facts(part, choice)]],
       ["Does it deliver?", verdicts(part, studies, choice)],
+      ["What does not work with it", dead(part, studies, choice)],
       ["What it has been shown to carry", shown(part, seen, choice)],
       ["Is it getting slower?", drift(seen, choice)],
     ];
@@ -117,6 +119,23 @@ function verdicts(part: Part, studies: readonly InStudy[], { unit }: CardChoice)
       [2],
     ),
   ];
+}
+
+/** Rigs with it that do not work, in the tester's words. */
+function dead(part: Part, studies: readonly InStudy[], { dates }: CardChoice): Block[] {
+  const rows = studies.flatMap(({ study, rigs: all, measurements }) =>
+    outcomesOf(measurements, all)
+      .filter(({ rig }) => holds(rig, part))
+      .map((outcome) => [
+        words(shortened(outcome.rig.name)),
+        words(outcomeWords(outcome)),
+        words(dated(outcome.at, dates)),
+        words(study.title),
+      ]),
+  );
+  if (rows.length === 0) return [];
+  const columns = ["rig", "what happens", "seen", "study"];
+  return [table("dead", "Seen by the tester", "A result without a rate.", columns, rows, [])];
 }
 
 /** The most that passed, by drill and direction, and what 100 MB/s of that cost. */

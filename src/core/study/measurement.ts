@@ -1,7 +1,9 @@
 import * as z from "zod";
+import { findDrill } from "../drills/catalogue";
 import { drillKey, summaryOf, type Drill } from "../drills/drill";
 import { requestsKey, requestsWords, usualDrill } from "../drills/shape";
 import { WATCHED } from "../drills/kinds/watched";
+import { OUTCOME } from "../drills/kinds/outcome";
 import type { RunStatus } from "../drills/request";
 import type {
   Conditions,
@@ -61,7 +63,7 @@ export const targetsOf = ({ target }: Pick<Measurement, "target">): string[] =>
  */
 export function settingsWords({ drill, origin }: Pick<Measurement, "drill" | "origin">): string {
   const isStated = origin !== "typed" && origin !== "imported";
-  if (isStated || drill.name === WATCHED.name) return summaryOf(drill);
+  if (isStated || findDrill(drill.name) === null) return summaryOf(drill);
   const usual = usualDrill(drill.name, drill.direction);
   return requestsKey(drill) === requestsKey(usual)
     ? "settings not stated"
@@ -117,7 +119,7 @@ export function observationsOf(measurements: readonly Measurement[]): Observatio
   const groups = new Map<string, Measurement[]>();
   for (const one of measurements) {
     // What other programs did shows no drill: only the same job can be held against it (compare/jobs.ts).
-    if (one.warmUp || isJob(one) || !one.runs.some(counts)) continue;
+    if (one.warmUp || isNoDrill(one) || !one.runs.some(counts)) continue;
     const key = keyOf(one);
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }
@@ -145,8 +147,9 @@ export function observationsOf(measurements: readonly Measurement[]): Observatio
   });
 }
 
-const isJob = ({ origin, drill }: Measurement) =>
-  origin === "watched" || drill.name === WATCHED.name;
+/** What is no drill: what other programs did, or that nothing worked. */
+const isNoDrill = ({ origin, drill }: Measurement) =>
+  origin === "watched" || drill.name === WATCHED.name || drill.name === OUTCOME.name;
 
 const risen = ({ errors }: Pick<Run, "errors">) =>
   errors.filter(({ before, after }) => after > before);

@@ -1,6 +1,7 @@
 "use client";
 
 import type { Rig } from "@/core/chain/rig";
+import { DoesNotWork } from "./does-not-work";
 import type { Of } from "./drill-choice";
 import { ImportedLog } from "./imported-log";
 import { PastedGrid } from "./pasted-grid";
@@ -20,6 +21,7 @@ export function FromElsewhere(props: {
       <TypedFigures {...props} />
       <PastedGrid {...props} />
       <ImportedLog {...props} />
+      <DoesNotWork {...props} />
     </>
   );
 }

@@ -68,7 +68,7 @@ export function BoxGrids({
                             className="underline decoration-line"
                             href={`/studies/${studyId}/measure?m=${cell.measurementId}`}
                           >
-                            {rate(cell.mbps)}
+                            {cell.mbps === null ? cell.fails : rate(cell.mbps)}
                           </Link>
                         </>
                       ) : (

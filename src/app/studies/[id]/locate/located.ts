@@ -7,6 +7,8 @@ import { isAlike, requestsKey, usualDrill } from "@/core/drills/shape";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
 import { argumentOf, type Suspected } from "@/core/locate/argument";
 import { boxesIn, type BoxGrid } from "@/core/locate/boxes";
+import { deadEnds, type DeadEnd } from "@/core/locate/dead-ends";
+import { outcomesOf } from "@/core/study/outcome";
 import { findingOf, heldAgainst } from "@/core/locate/finding";
 import { locate, type Located } from "@/core/locate/locate";
 import { notCounted, type NotCounted } from "@/core/locate/not-counted";
@@ -37,6 +39,8 @@ export interface LocatedStudy {
   notCounted: NotCounted[];
   /** Boxes of several bays, with the parts of the rig that the next move of each makes. */
   boxes: (BoxGrid & { moveParts: string[] | null })[];
+  /** Rigs that do not work, and what that says. */
+  deadEnds: DeadEnd[];
 }
 
 /** One step of the argument, as a page shows it. */
@@ -107,14 +111,16 @@ function locatedIn(
   const beside = [...own, ...(elsewhere?.().filter(isLike) ?? [])];
   const ofStudy = new Set(seen);
   const isOwn = (one: Observation) => ofStudy.has(one);
+  const outcomes = outcomesOf(measurements, rigs);
   const letters = new Map(rigs.map(({ id }, index) => [id, letterOf(index)]));
   const letter = (id: string) => letters.get(id) ?? null;
   const base = {
     ...{ drill: name, direction: way, simulated: real.length === 0 && all.length > 0 },
     asDone: seen[0]?.drill ?? usualDrill(name, way),
+    deadEnds: deadEnds(outcomes, own, opinion),
   };
   const show = (located: Located) => showLocated(located, rates, letter);
-  const boxes = boxesIn(seen).map((grid) => {
+  const boxes = boxesIn(seen, outcomes).map((grid) => {
     const like = rigs.find(({ id }) => id === grid.move?.likeRigId);
     const ids = like?.parts.map(({ id }) => id) ?? [];
     return {

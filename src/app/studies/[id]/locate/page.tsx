@@ -4,7 +4,7 @@ import { bench } from "@/bench/bench";
 import { seenElsewhere } from "@/bench/comparison";
 import { opinionOf } from "@/bench/opinion";
 import { shelfFor } from "@/bench/shelf";
-import { drillsDone } from "@/core/answer/study";
+import { drillsDone, letterOf } from "@/core/answer/study";
 import { titleOf } from "@/core/drills/drill";
 import { counted } from "@/core/units/counted";
 import { ratesIn } from "@/core/units/number";
@@ -15,6 +15,7 @@ import { learntMinutes, withLearnt } from "@/core/locate/learnt";
 import { Fold } from "@/ui/controls/fold";
 import { ArgumentSteps, hasChanged, stepWords } from "@/ui/locate/argument-steps";
 import { BoxGrids } from "@/ui/locate/box-grids";
+import { DeadEndList } from "@/ui/locate/dead-end-list";
 import { Explanations } from "@/ui/locate/explanations";
 import { NextSwaps } from "@/ui/locate/next-swaps";
 import { NotCountedList } from "@/ui/locate/not-counted-list";
@@ -83,19 +84,31 @@ export default async function LocatePage({
       </div>
     </section>
   );
+  const dead = (
+    <DeadEndList
+      ends={found.deadEnds}
+      letter={(id) => letterOf(compared.rigs.findIndex((one) => one.id === id))}
+      studyId={study.id}
+      simulated={study.simulated}
+      then={base}
+    />
+  );
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />
       <CourseLater studyId={study.id} stages={courseAtFirst(compared)} current="Locate" />
       <h1 className="sr-only">Locate</h1>
       {!shown ? (
-        <p className="mt-4 border border-line bg-sheet p-6">
-          Nothing was measured yet, so nothing can be located.{" "}
-          <Link className="underline" href={`/studies/${study.id}/measure`}>
-            Measure a rig
-          </Link>{" "}
-          first.
-        </p>
+        <div className="mt-4 space-y-5">
+          <p className="border border-line bg-sheet p-6">
+            Nothing was measured yet, so nothing can be located.{" "}
+            <Link className="underline" href={`/studies/${study.id}/measure`}>
+              Measure a rig
+            </Link>{" "}
+            first.
+          </p>
+          {dead}
+        </div>
       ) : (
         <>
           {!isNow && (
@@ -159,6 +172,7 @@ export default async function LocatePage({
                 </h2>
                 <Explanations places={shown.places} studyId={study.id} />
               </section>
+              {dead}
               <BoxGrids
                 grids={found.boxes}
                 drill={found.drill}
