@@ -74,10 +74,11 @@ export function ColumnChoice({
               key={`depth ${now.depth}`}
               label={`In flight, of column ${column}`}
               value={now.depth === null ? "" : String(now.depth)}
-              usual={`${usual.depth} in flight`}
+              usual={String(usual.depth)}
               onSay={(text) => say({ depth: text === "" ? null : countIn(text) })}
             />
           )}
+          {"depth" in parameters && "in flight"}
         </span>
       )}
     </span>
@@ -99,7 +100,7 @@ function Typed({
   return (
     <Input
       aria-label={label}
-      className="figure !w-24 !py-0 text-[13px]"
+      className="figure !w-20 !py-0 text-[13px]"
       defaultValue={value}
       placeholder={usual}
       onBlur={(event) => event.target.value.trim() !== value && onSay(event.target.value.trim())}

@@ -11,6 +11,7 @@ import type { ShownComparison } from "@/core/compare/shown";
 import { findingOf } from "@/core/locate/finding";
 import type { Judged } from "@/core/judge/judged";
 import { observe, Origin } from "@/core/study/measurement";
+import { OUTCOME } from "@/core/drills/kinds/outcome";
 import { drillNamed, findDrill } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
 import { ratesIn } from "@/core/units/number";
@@ -61,7 +62,9 @@ export function courseOf(
 ): CourseStage[] {
   const base = `/studies/${study.id}`;
   const parts = new Set(rigs.flatMap((rig) => rig.parts.map(({ id }) => id))).size;
-  const runs = measurements.flatMap((m) => m.runs);
+  const runs = measurements
+    .filter(({ drill }) => drill.name !== OUTCOME.name)
+    .flatMap((m) => m.runs);
   const done = runs.filter(({ status }) => status === "done").length;
   const broken = runs.filter(({ status }) => status !== "done" && status !== "running").length;
   const found = answers.flatMap(({ answer }) => Object.values(answer.findings).filter(Boolean));

@@ -149,6 +149,7 @@ export default async function LocatePage({
           </nav>
           <div className="mt-3 grid gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
             <div className="space-y-5">
+              {dead}
               {shown.reaches.length > 0 && (
                 <section className="border border-line bg-sheet px-4 py-3">
                   <h2 className="mb-2 font-semibold">
@@ -172,7 +173,6 @@ export default async function LocatePage({
                 </h2>
                 <Explanations places={shown.places} studyId={study.id} />
               </section>
-              {dead}
               <BoxGrids
                 grids={found.boxes}
                 drill={found.drill}
