@@ -3,7 +3,15 @@ import * as z from "zod";
 import type { Rig } from "@/core/chain/rig";
 import { ENDED } from "@/core/drills/request";
 import { resultFrom } from "@/core/drills/summary";
-import { Recorded, recordedRun, runsFile, RunsFile, sampleOf } from "@/core/exchange/runs-file";
+import {
+  Recorded,
+  recordedRun,
+  runsFile,
+  RunsFile,
+  sampleOf,
+  type RecordedRun,
+} from "@/core/exchange/runs-file";
+import { packSamples } from "@/core/trace/pack";
 import { BETWEEN_TARGETS, targetsOf } from "@/core/study/measurement";
 import { counted } from "@/core/units/counted";
 import type { Store } from "@/store/database";
@@ -11,11 +19,17 @@ import * as rows from "@/store/runs";
 import { checked, Problem } from "./problem";
 import { measurement, openStudy } from "./studies";
 
-const TakeIn = z.object({
+export const TakeIn = z.object({
   /** Which rig of the study each rig of the file is, by its name there. */
   rigs: z.record(z.string(), z.string()),
   file: RunsFile,
 });
+
+/** What is asked for when the runs of a file are taken in; their samples may be packed. */
+export interface RunsToTakeIn {
+  rigs: Record<string, string>;
+  file: { measurements: (Kept & { rig: string })[] };
+}
 
 /**
  * Takes the runs of a file into a study, all of them or none.
@@ -24,7 +38,19 @@ const TakeIn = z.object({
  * @throws Problem that names the first that is wrong, that is here already, or that has no rig
  */
 export function takeInRuns(store: Store, studyId: string, input: unknown): string[] {
-  const { rigs, file } = checked(TakeIn, input);
+  const { ids, steps } = runsToTakeIn(store, studyId, checked(TakeIn, input));
+  store.transaction(() => {
+    for (const _ of steps);
+  });
+  return ids;
+}
+
+/** The runs of a file that are to be taken in, and the steps that do it. @throws Problem as above */
+export function runsToTakeIn(
+  store: Store,
+  studyId: string,
+  { rigs, file }: RunsToTakeIn,
+): { ids: string[]; steps: Generator<void, void> } {
   const study = openStudy(store, studyId);
   const meant = file.measurements.map((recorded) => {
     const rig = study.rigs.find(({ id }) => id === rigs[recorded.rig]);
@@ -40,53 +66,86 @@ export function takeInRuns(store: Store, studyId: string, input: unknown): strin
       `${all} of this file ${known.length === 1 ? "was" : "were"} taken in before. Nothing was added.`,
     );
   }
-  store.transaction(() => {
-    for (const { recorded, rig } of meant) insertRecorded(store, studyId, rig, recorded);
-  });
-  return file.measurements.map(({ id }) => id);
+  function* steps() {
+    for (const { recorded, rig } of meant) yield* insertSteps(store, studyId, rig, recorded);
+  }
+  return { ids: file.measurements.map(({ id }) => id), steps: steps() };
 }
 
+/** A run whose samples were packed before: what takes long is done elsewhere (intake/). */
+export type PackedRun = Omit<RecordedRun, "samples"> & {
+  samples: [];
+  packed: { stretches: Uint8Array[]; endMs: number };
+};
+
 /** What is stored of a measurement that was not made by this server's own engine just now. */
-export type Kept = Omit<Recorded, "rig">;
+export type Kept = Omit<Recorded, "rig" | "runs"> & { runs: (RecordedRun | PackedRun)[] };
+
+/** Samples that are packed together. */
+const STRETCH = 1000;
+
+/** Packs the samples of a run, as they are stored. */
+export function packed(run: RecordedRun | PackedRun): PackedRun {
+  if ("packed" in run) return run;
+  const { samples, ...rest } = run;
+  const stretches: Uint8Array[] = [];
+  for (let at = 0; at < samples.length; at += STRETCH)
+    stretches.push(packSamples(samples.slice(at, at + STRETCH).map(sampleOf)));
+  return { ...rest, samples: [], packed: { stretches, endMs: samples.at(-1)?.[1] ?? 0 } };
+}
 
 /** Stores what was recorded elsewhere or watched; figures follow from its steps, as for a run made here. */
 export function insertRecorded(store: Store, studyId: string, rig: Rig, recorded: Kept): void {
+  for (const _ of insertSteps(store, studyId, rig, recorded));
+}
+
+/** The same in steps, each of which takes a moment. */
+export function* insertSteps(
+  store: Store,
+  studyId: string,
+  rig: Rig,
+  recorded: Kept,
+): Generator<void, void> {
   const { id, origin, drill, warmUp, stated, conditions, status, reason, createdAt } = recorded;
   rows.insertMeasurement(store, {
     ...{ id, studyId, rigId: rig.id, drill, rig, origin, warmUp, stated, conditions },
     ...{ status: "running", createdAt },
     target: recorded.targets.join(BETWEEN_TARGETS),
   });
-  recorded.runs.forEach((run, repeat) => {
+  let last = Date.parse(createdAt);
+  for (const [repeat, given] of recorded.runs.entries()) {
+    const run = packed(given);
+    const { stretches, endMs } = run.packed;
     const runId = `${id}-${repeat}`;
     rows.insertRun(store, {
       ...{ id: runId, measurementId: id, repeat, startedAt: run.startedAt },
       status: run.status === "done" ? "running" : run.status,
       ...{ corrections: run.corrections ?? [], leftOut: run.leftOut ?? null },
     });
-    for (let at = 0; at < run.samples.length; at += STRETCH) {
-      const samples = run.samples.slice(at, at + STRETCH).map(sampleOf);
-      rows.insertTrace(store, runId, at / STRETCH, samples);
+    for (const [seq, stretch] of stretches.entries()) {
+      rows.insertPacked(store, runId, seq, stretch);
+      yield;
     }
-    run.steps.forEach((step, i) => rows.insertStep(store, runId, i, step));
-    for (const event of run.events) rows.insertEvent(store, runId, event);
-    for (const reading of run.readings) rows.insertReading(store, runId, reading);
-    if (run.status !== "done") return;
-    const ended = new Date(Date.parse(run.startedAt) + (run.samples.at(-1)?.[1] ?? 0));
-    rows.finishRun(store, runId, resultFrom(drill, run.steps), run.errors, ended.toISOString());
-  });
-  rows.endMeasurement(store, id, status, reason, lastEnd(recorded));
+    for (const [i, step] of run.steps.entries()) rows.insertStep(store, runId, i, step);
+    for (const event of run.events) {
+      rows.insertEvent(store, runId, event);
+      yield;
+    }
+    for (const reading of run.readings) {
+      rows.insertReading(store, runId, reading);
+      yield;
+    }
+    const ended = Date.parse(run.startedAt) + endMs;
+    last = Math.max(last, ended);
+    if (run.status === "done")
+      rows.finishRun(
+        ...([store, runId, resultFrom(drill, run.steps), run.errors] as const),
+        new Date(ended).toISOString(),
+      );
+    yield;
+  }
+  rows.endMeasurement(store, id, status, reason, new Date(last).toISOString());
 }
-
-/** Samples that are packed together. */
-const STRETCH = 1000;
-
-const lastEnd = ({ runs, createdAt }: Kept): string => {
-  const ends = runs.map(
-    ({ startedAt, samples }) => Date.parse(startedAt) + (samples.at(-1)?.[1] ?? 0),
-  );
-  return new Date(Math.max(Date.parse(createdAt), ...ends)).toISOString();
-};
 
 /** A measurement as a file of runs holds it. @throws Problem 404, or where it is still under way */
 export function recordedFrom(store: Store, id: string): Recorded {

@@ -14,7 +14,7 @@ import * as runRows from "@/store/runs";
 import * as reportRows from "@/store/reports";
 import * as studyRows from "@/store/studies";
 import { readStudyFile } from "./read-study-file";
-import { insertRecorded } from "./runs-file";
+import { insertSteps } from "./runs-file";
 import { keepPhoto } from "./photo";
 import { measurementsOf, openStudy, rigOf } from "./studies";
 
@@ -121,6 +121,12 @@ export function takeInStudy(store: Store, bytes: Uint8Array): { id: string; newP
   return store.transaction(() => insertStudyFile(store, file, { id: randomUUID(), demo: false }));
 }
 
+/** What a file brought with it: the study's identifier, and the parts that are new on the shelf. */
+export interface TakenStudy {
+  id: string;
+  newParts: number;
+}
+
 /** Keeps how a file's study is reported, its pictures under the identifiers that follow from what they hold. */
 function takeInReport(store: Store, studyId: string, { report, photos = [] }: StudyFile): void {
   if (!report) return;
@@ -138,8 +144,21 @@ function takeInReport(store: Store, studyId: string, { report, photos = [] }: St
 export function insertStudyFile(
   store: Store,
   file: StudyFile,
+  as: { id: string; demo: boolean },
+): TakenStudy {
+  const steps = insertStudySteps(store, file, as);
+  for (;;) {
+    const { done, value } = steps.next();
+    if (done) return value;
+  }
+}
+
+/** The same in steps, each of which takes a moment. */
+export function* insertStudySteps(
+  store: Store,
+  file: StudyFile,
   { id, demo }: { id: string; demo: boolean },
-): { id: string; newParts: number } {
+): Generator<void, TakenStudy> {
   const at = new Date().toISOString();
   const { partIds, newParts } = shelve(store, file.parts, at, demo);
   const { title, tolerance, smallestEffect, demands, notes } = file;
@@ -174,19 +193,21 @@ export function insertStudyFile(
       rigOf(rigId, draft, (part) => there.get(part)),
     );
   }
-  file.runs.forEach((run, i) => {
+  yield;
+  for (const [i, run] of file.runs.entries()) {
     const rig = rigs.get(run.rigId)!;
     const { rig: then, ...kept } = measurementOf(run, (demo && run.id) || randomUUID(), rig);
     // Runs that do not say when they were made keep their order by the instant they came in.
     const createdAt = run.createdAt ?? new Date(Date.parse(at) + i).toISOString();
-    insertRecorded(store, id, run.rigThen ? { ...then, ...withParts(then, partIds) } : rig, {
+    const stood = run.rigThen ? { ...then, ...withParts(then, partIds) } : rig;
+    yield* insertSteps(store, id, stood, {
       ...kept,
       createdAt,
       targets: targetsOf(kept),
       status: run.status,
       runs: repeatsOf({ ...run, createdAt }),
     });
-  });
+  }
   return { id, newParts };
 }
 

@@ -202,9 +202,21 @@ export function insertTrace(
   trace: readonly Sample[],
 ): void {
   if (trace.length === 0) return;
-  const packed = Buffer.from(packSamples(trace));
-  store.insert(traces).values({ runId, seq, packed }).run();
+  insertPacked(store, runId, seq, packSamples(trace));
 }
+
+/** Adds a stretch that is packed already. */
+export const insertPacked = (
+  store: Store,
+  runId: string,
+  seq: number,
+  packed: Uint8Array,
+): void => {
+  store
+    .insert(traces)
+    .values({ runId, seq, packed: Buffer.from(packed) })
+    .run();
+};
 
 export function insertStep(store: Store, runId: string, step: number, result: StepResult): void {
   store.insert(steps).values({ runId, step, result }).run();

@@ -2,6 +2,7 @@ import fs from "node:fs";
 import { strToU8, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { make, straightStudy } from "../support/made";
+import { until } from "../support/command";
 import { startServer, type Server } from "../support/server";
 
 /** Files and results from elsewhere, on the server as it runs: whole or not at all, and never too much. */
@@ -100,6 +101,38 @@ describe("what comes from elsewhere", () => {
     expect(read.answer).toMatchObject({ lines: 400_000, problemCount: 0 });
     const over = JSON.stringify({ text: "x".repeat(64 * MIB) });
     expect((await call("PUT", `/api/studies/${study}/log`, over)).status).toBe(413);
+  });
+
+  it("answers pages while it takes a large log in, says what it is at, and leaves nothing where it is stopped", async () => {
+    const lines = Array.from({ length: 600_000 }, (_, i) => `${i / 10},${400 + (i % 9)}\n`);
+    const text = `seconds,read MB/s\n${lines.join("")}`;
+    const body = JSON.stringify({ text, rigId, drill: "haul", direction: "read" });
+    const runs = async () =>
+      (
+        (await (await fetch(`${server.url}/api/studies/${study}/file`)).json()) as {
+          runs: object[];
+        }
+      ).runs.length;
+    const at = async (token: string) =>
+      ((await (await fetch(`${server.url}/api/intake/${token}`)).json()) as { at: string | null })
+        .at;
+    const before = await runs();
+    const stopping = new AbortController();
+    let over = false;
+    const send = (token: string, signal?: AbortSignal) =>
+      fetch(`${server.url}/api/studies/${study}/log`, {
+        ...{ method: "POST", body, signal, headers: { "x-nerrit-intake": token } },
+      }).finally(() => (over = true));
+    const stopped = send("stopped-log", stopping.signal).catch(() => null);
+    await until("it is under way", async () => (await at("stopped-log")) !== null);
+    expect((await fetch(`${server.url}/studies/${study}`)).status).toBe(200);
+    expect(over).toBe(false);
+    stopping.abort();
+    await stopped;
+    await until("it has ended", async () => (await at("stopped-log")) === null);
+    expect(await runs()).toBe(before);
+    expect((await send("whole-log")).status).toBe(201);
+    expect(await runs()).toBe(before + 1);
   });
 
   it("shows hostile names as they are, and takes no hostile figures", async () => {

@@ -16,7 +16,7 @@ import { blockSchema, depthSchema } from "@/core/units/request";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
 import { checked, checkedBy, Problem } from "../problem";
-import { insertRecorded } from "../runs-file";
+import { insertRecorded, packed, type Kept } from "../runs-file";
 import { statedRequests } from "./typed";
 import { rigOfStudy, type Taken } from "./taken";
 
@@ -86,8 +86,14 @@ const TakeLog = LogInput.extend({
 
 /** Takes a log in as a run. @throws Problem that names the first line that makes no sense */
 export function takeLog(store: Store, studyId: string, input: unknown): Taken {
+  const { rigId, kept } = runOfLog(input);
+  insertRecorded(store, studyId, rigOfStudy(store, studyId, rigId), kept);
+  return { measurementIds: [kept.id], rigIds: [], partIds: [] };
+}
+
+/** The run that a log becomes, with its samples packed. @throws Problem as above */
+export function runOfLog(input: unknown): { rigId: string; kept: Kept } {
   const asked = checked(TakeLog, input);
-  const rig = rigOfStudy(store, studyId, asked.rigId);
   const { trace } = logOf(asked.text, asked.columns);
   const { samples, readings, problems } = trace;
   const [first] = problems;
@@ -112,11 +118,11 @@ export function takeLog(store: Store, studyId: string, input: unknown): Taken {
   }));
   const createdAt = new Date().toISOString();
   const id = randomUUID();
-  insertRecorded(store, studyId, rig, {
+  const kept: Kept = {
     ...{ id, origin: "imported", drill, status: "done", reason: null, createdAt, warmUp: false },
     ...{ stated, conditions: null, targets: [asked.name] },
     runs: [
-      {
+      packed({
         ...{ status: "done", startedAt: createdAt, events: [], errors: [] },
         samples: samples.map(rowOf),
         readings: onceASecond(readings).map(({ ms: at, celsius }): Reading => ({
@@ -129,18 +135,24 @@ export function takeLog(store: Store, studyId: string, input: unknown): Taken {
             ...{ bytes, written, ms },
           },
         ],
-      },
+      }),
     ],
-  });
-  return { measurementIds: [id], rigIds: [], partIds: [] };
+  };
+  return { rigId: asked.rigId, kept };
 }
 
-/** Temperatures change slowly: of those that follow close on each other the first is kept. */
-function onceASecond<T extends { ms: number }>(readings: readonly T[]): T[] {
+/**
+ * Temperatures change slowly: of those that follow close on each other the first is kept, and of a long
+ * stretch of the same the ends.
+ */
+function onceASecond<T extends { ms: number; celsius: number }>(readings: readonly T[]): T[] {
   let last = -Infinity;
-  return readings.filter(({ ms }) => {
+  const apart = readings.filter(({ ms }) => {
     if (ms - last < 999) return false;
     last = ms;
     return true;
   });
+  return apart.filter(
+    ({ celsius }, i) => celsius !== apart[i - 1]?.celsius || celsius !== apart[i + 1]?.celsius,
+  );
 }

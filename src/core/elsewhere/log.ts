@@ -52,6 +52,7 @@ const MOST_LINES = 2_000_000;
  * @throws RangeError that says what is missing
  */
 export function readLog(text: string): Log {
+  refuseEndless(text);
   const rows = rowsOf(text.replace(/^\uFEFF/, ""));
   const first = rows.findIndex(({ cells }) => isValues(cells));
   if (first < 0) throw new RangeError("No line of it has numbers in columns.");
@@ -73,6 +74,20 @@ export function readLog(text: string): Log {
     lines,
     shape: heads.map((head) => head.toLowerCase()).join("|") || `${width} columns`,
   };
+}
+
+/** Longer lines no log has; splitting one of many megabytes takes minutes. */
+const LONGEST_LINE = 64 * 1024;
+
+function refuseEndless(text: string): void {
+  let line = 1;
+  for (let from = 0; from < text.length; line++) {
+    const found = text.indexOf("\n", from);
+    const end = found < 0 ? text.length : found;
+    if (end - from > LONGEST_LINE)
+      throw new RangeError(`Line ${line} is longer than 64 KiB: this is no log in lines.`);
+    from = end + 1;
+  }
 }
 
 /** Where a date and a time of day stand in columns of their own, the time of day is the time. */

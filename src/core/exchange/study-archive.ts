@@ -2,6 +2,7 @@ import { strToU8, unzipSync } from "fflate";
 import { visit } from "jsonc-parser";
 import Papa from "papaparse";
 import { formatSize } from "../units/size";
+import { holdsTooMuch } from "./json-size";
 import type { RecordedRun } from "./runs-file";
 import { zipOf } from "./zip";
 
@@ -60,11 +61,11 @@ export function packStudy(document: Document): Uint8Array {
  * @throws FileProblem that says where it is wrong
  */
 export function readStudy(bytes: Uint8Array, most = MOST_BYTES): unknown {
-  if (bytes[0] !== 0x50 || bytes[1] !== 0x4b) return readDocument(textOf(bytes, "the file"));
+  if (bytes[0] !== 0x50 || bytes[1] !== 0x4b) return readDocument(bytes, "the file");
   const files = unpacked(bytes, most);
   const document = files[DOCUMENT];
   if (!document) throw new FileProblem(`The archive holds no ${DOCUMENT}.`);
-  const study = readDocument(textOf(document, DOCUMENT)) as Document;
+  const study = readDocument(document, DOCUMENT) as Document;
   if (!Array.isArray(study?.runs)) return study;
   return {
     ...study,
@@ -77,12 +78,26 @@ export function readStudy(bytes: Uint8Array, most = MOST_BYTES): unknown {
 }
 
 /** @throws FileProblem with line and column */
-function readDocument(text: string): unknown {
+function readDocument(bytes: Uint8Array, name: string): unknown {
+  if (holdsTooMuch(bytes))
+    throw new FileProblem(`${name} holds more than any study does: millions of lists or objects.`);
+  const text = textOf(bytes, name);
   try {
-    return JSON.parse(text);
-  } catch {
+    return notEndless(JSON.parse(text));
+  } catch (error) {
+    if (error instanceof FileProblem) throw error;
     throw new FileProblem(`${whereWrong(text)}: this is no JSON.`);
   }
+}
+
+/** The longest list of a study's file; one that is much longer takes minutes to be held against its schema. */
+const MOST_LISTED = 20_000;
+
+function notEndless(document: unknown): unknown {
+  for (const [name, value] of Object.entries(document ?? {}))
+    if (Array.isArray(value) && value.length > MOST_LISTED)
+      throw new FileProblem(`${name}: at most ${MOST_LISTED} entries.`);
+  return document;
 }
 
 /** Where a text is no JSON any more, as editors count. The runtime's own parser does not always say. */

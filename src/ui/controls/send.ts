@@ -7,16 +7,24 @@ export interface Refused {
 
 export type Sent<T> = { ok: true; data: T } | { ok: false; error: Refused };
 
+/** By what a request that takes long is followed, and stopped. */
+export interface Following {
+  headers?: Record<string, string>;
+  signal?: AbortSignal;
+}
+
 /** Sends JSON to one of Nerrit's own routes; never throws. */
 export const send = <T = unknown>(
   method: "GET" | "POST" | "PUT" | "PATCH" | "DELETE",
   url: string,
   body?: unknown,
+  more: Following = {},
 ): Promise<Sent<T>> =>
   deliver(url, {
     method,
-    headers: { "Content-Type": "application/json" },
+    headers: { "Content-Type": "application/json", ...more.headers },
     body: body === undefined ? undefined : JSON.stringify(body),
+    signal: more.signal,
   });
 
 /** Sends the text of a file; never throws. */
@@ -24,11 +32,16 @@ export const sendText = <T = unknown>(url: string, text: string): Promise<Sent<T
   deliver(url, { method: "POST", headers: { "Content-Type": "text/plain" }, body: text });
 
 /** Sends a file as it is; never throws. */
-export const sendBytes = <T = unknown>(url: string, file: Blob): Promise<Sent<T>> =>
+export const sendBytes = <T = unknown>(
+  url: string,
+  file: Blob,
+  more: Following = {},
+): Promise<Sent<T>> =>
   deliver(url, {
     method: "POST",
-    headers: { "Content-Type": "application/octet-stream" },
+    headers: { "Content-Type": "application/octet-stream", ...more.headers },
     body: file,
+    signal: more.signal,
   });
 
 async function deliver<T>(url: string, request: RequestInit): Promise<Sent<T>> {
@@ -37,6 +50,8 @@ async function deliver<T>(url: string, request: RequestInit): Promise<Sent<T>> {
     const data = await response.json();
     return response.ok ? { ok: true, data } : { ok: false, error: data.error };
   } catch {
+    if (request.signal?.aborted)
+      return { ok: false, error: { message: "Stopped.", fields: [], code: "stopped" } };
     const message = "Nerrit's server does not answer. Is it still running? Nothing was lost here.";
     return { ok: false, error: { message, fields: [], code: null } };
   }

@@ -11,6 +11,7 @@ import { Checkbox } from "../controls/checkbox";
 import { Dialog } from "../controls/dialog";
 import { Button, Form, Trouble } from "../controls/form";
 import { Select } from "../controls/select";
+import { FollowedLine, useFollowed } from "../controls/followed";
 import { send } from "../controls/send";
 import { CELL, HEAD } from "../controls/table";
 import { TwoTraces } from "../simulate/two-traces";
@@ -44,10 +45,13 @@ export function ImportedLog({
   const [leaveOut, setLeaveOut] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const followed = useFollowed();
 
   async function look(text: string, columns?: LogColumn[]): Promise<LogPreview | null> {
     setBusy(true);
-    const sent = await send<LogPreview>("PUT", `/api/studies/${studyId}/log`, { text, columns });
+    const sent = await followed.follow((more) =>
+      send<LogPreview>("PUT", `/api/studies/${studyId}/log`, { text, columns }, more),
+    );
     setBusy(false);
     setTrouble(sent.ok ? null : sent.error.message);
     if (!sent.ok) return null;
@@ -80,7 +84,9 @@ export function ImportedLog({
     const { columns, shape } = preview;
     const name = file.name.slice(0, 200);
     const body = { ...of, ...requestsFrom(requests), text: file.text, columns, name, leaveOut };
-    const sent = await send<Taken>("POST", `/api/studies/${studyId}/log`, body);
+    const sent = await followed.follow((more) =>
+      send<Taken>("POST", `/api/studies/${studyId}/log`, body, more),
+    );
     setBusy(false);
     if (!sent.ok) return setTrouble(sent.error.message);
     remember(shape, columns);
@@ -171,7 +177,7 @@ export function ImportedLog({
             </>
           )}
           {trouble && <Trouble>{trouble}</Trouble>}
-          {busy && !preview && <p className="text-secondary">Reading it …</p>}
+          <FollowedLine followed={followed} />
           {preview && (
             <div className="flex justify-end">
               <Button

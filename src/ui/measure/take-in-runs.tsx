@@ -10,6 +10,7 @@ import { plainWords } from "@/core/units/plain-words";
 import { Button, Field, Form, Trouble } from "../controls/form";
 import { Dialog } from "../controls/dialog";
 import { Select } from "../controls/select";
+import { FollowedLine, useFollowed } from "../controls/followed";
 import { send } from "../controls/send";
 import { saySaved } from "../controls/toast";
 import { WAYS } from "./ways";
@@ -30,6 +31,7 @@ export function TakeInRuns({
   const [trouble, setTrouble] = useState<string | null>(null);
   const [open, setOpen] = useState(false);
   const [busy, setBusy] = useState(false);
+  const followed = useFollowed();
 
   async function read(picked: File) {
     setFile(null);
@@ -48,7 +50,9 @@ export function TakeInRuns({
   async function take() {
     setBusy(true);
     const body = { file, rigs: chosen };
-    const sent = await send<{ ids: string[] }>("POST", `/api/studies/${studyId}/runs`, body);
+    const sent = await followed.follow((more) =>
+      send<{ ids: string[] }>("POST", `/api/studies/${studyId}/runs`, body, more),
+    );
     setBusy(false);
     if (!sent.ok) return setTrouble(sent.error.message);
     setOpen(false);
@@ -109,6 +113,7 @@ export function TakeInRuns({
               ))}
             </>
           )}
+          <FollowedLine followed={followed} />
           {trouble && <Trouble>{trouble}</Trouble>}
           {file && (
             <div className="flex justify-end">

@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 import { counted } from "@/core/units/counted";
 import { Button, Trouble } from "../controls/form";
+import { FollowedLine, useFollowed } from "../controls/followed";
 import { sendBytes } from "../controls/send";
 import { saySaved } from "../controls/toast";
 
@@ -13,11 +14,14 @@ export function TakeInStudy() {
   const picker = useRef<HTMLInputElement>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const followed = useFollowed();
 
   async function take(file: File) {
     setBusy(true);
     setTrouble(null);
-    const sent = await sendBytes<{ id: string; newParts: number }>("/api/studies/file", file);
+    const sent = await followed.follow((more) =>
+      sendBytes<{ id: string; newParts: number }>("/api/studies/file", file, more),
+    );
     setBusy(false);
     if (!sent.ok) return setTrouble(`${file.name}: ${sent.error.message} Nothing was taken in.`);
     saySaved(`The study is here; ${counted(sent.data.newParts, "part")} put on the shelf.`);
@@ -42,6 +46,7 @@ export function TakeInStudy() {
       <Button disabled={busy} onClick={() => picker.current?.click()}>
         {busy ? "Taking it in …" : "Take in a study from a file"}
       </Button>
+      <FollowedLine followed={followed} />
       {trouble && <Trouble>{trouble}</Trouble>}
     </div>
   );

@@ -1,17 +1,24 @@
 import { bench } from "@/bench/bench";
-import { previewLog, takeLog } from "@/bench/elsewhere/log";
-import { readJson, respond, type Params } from "../../../respond";
+import { followed } from "@/bench/intake/progress";
+import { lookAtLog, takeLogIn } from "@/bench/intake/take";
+import { readBytes, respond, type Params } from "../../../respond";
 
 /** A day of a line a tenth of a second, and more. */
 const LOG_LIMIT = 64 * 1024 * 1024;
 
 /** Shows what a log would become. */
 export const PUT = (request: Request) =>
-  respond(async () => previewLog(await readJson(request, LOG_LIMIT)));
+  respond(async () => {
+    const bytes = await readBytes(request, LOG_LIMIT);
+    const { signal } = request;
+    return followed(request, (tell) => lookAtLog(bytes, { signal, tell }));
+  });
 
 /** Takes a log in as a run. */
 export const POST = (request: Request, { params }: Params<"id">) =>
-  respond(
-    async () => takeLog(bench().store, (await params).id, await readJson(request, LOG_LIMIT)),
-    201,
-  );
+  respond(async () => {
+    const { id } = await params;
+    const bytes = await readBytes(request, LOG_LIMIT);
+    const { signal } = request;
+    return followed(request, (tell) => takeLogIn(bench().store, id, bytes, { signal, tell }));
+  }, 201);

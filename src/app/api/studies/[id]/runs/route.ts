@@ -1,6 +1,7 @@
 import { bench } from "@/bench/bench";
-import { takeInRuns } from "@/bench/runs-file";
-import { readJson, respond, type Params } from "../../../respond";
+import { followed } from "@/bench/intake/progress";
+import { takeRunsIn } from "@/bench/intake/take";
+import { readBytes, respond, type Params } from "../../../respond";
 
 /** A plan's runs with a trace of ten samples a second over some days. */
 const FILE_LIMIT = 64 * 1024 * 1024;
@@ -8,6 +9,10 @@ const FILE_LIMIT = 64 * 1024 * 1024;
 /** Takes in the runs of a file. */
 export const POST = (request: Request, { params }: Params<"id">) =>
   respond(async () => {
-    const input = await readJson(request, FILE_LIMIT);
-    return { ids: takeInRuns(bench().store, (await params).id, input) };
+    const { id } = await params;
+    const bytes = await readBytes(request, FILE_LIMIT);
+    const { signal } = request;
+    return followed(request, async (tell) => ({
+      ids: await takeRunsIn(bench().store, id, bytes, { signal, tell }),
+    }));
   }, 201);
