@@ -5,6 +5,7 @@ import type { StudyAnswer } from "@/core/answer/study";
 import { counted } from "@/core/units/counted";
 import { DemoSwitch } from "@/ui/studies/demo-switch";
 import { NewStudy } from "@/ui/studies/new-study";
+import { RemoveStudy } from "@/ui/studies/remove-study";
 import { TakeInStudy } from "@/ui/studies/take-in-study";
 import { Thumbnail } from "@/ui/studies/thumbnail";
 import { keptAnswers, openKept } from "./studies/[id]/study";
@@ -80,7 +81,7 @@ function StudyList({ studies }: { studies: readonly Shown[] }) {
   return (
     <ul className="space-y-2">
       {studies.map(({ study, rigs, answer }) => (
-        <li key={study.id}>
+        <li key={study.id} className="relative">
           <Link
             href={`/studies/${study.id}?direction=${answer.direction}`}
             className="grid grid-cols-[230px_minmax(0,1fr)] gap-5 border border-line bg-sheet px-4 py-2.5 hover:border-secondary"
@@ -109,6 +110,7 @@ function StudyList({ studies }: { studies: readonly Shown[] }) {
               </span>
             </span>
           </Link>
+          {!study.simulated && <RemoveStudy id={study.id} title={study.title} />}
         </li>
       ))}
     </ul>

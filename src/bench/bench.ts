@@ -8,6 +8,7 @@ import { PlanBench } from "./plan-bench";
 import { Planner } from "./planner";
 import { seedDemo } from "./demo";
 import { Desk } from "./desk";
+import { sweepRemoved } from "./removal";
 import { systemRoot } from "./system";
 
 /** What the application works with, once for each server process: its store, its desk, what is plugged in. */
@@ -39,6 +40,7 @@ export function bench(): Bench {
     const store = openStore(folder);
     const desk = new Desk(store, folder, packageJson.version);
     seedDemo(store);
+    sweepRemoved(store);
     desk.recover();
     const plugged = new Plugged(path.resolve(systemRoot()));
     const planner = new Planner(store, desk, new PlanBench(plugged), folder);

@@ -11,7 +11,13 @@ import { demoParts, listParts } from "@/store/parts";
 import { listStudies } from "@/store/studies";
 import { demoFile, hasDemo, putDemo, removeDemo, seedDemo } from "./demo";
 import { addPart, changePart } from "./shelf";
-import { addRig, createStudy, measurementsOf, openStudy } from "./studies";
+import { addRig, createStudy, measurementsOf, openStudy, setDemands, setNotes } from "./studies";
+
+const DEMAND = {
+  name: "take the card in",
+  streams: [],
+  copies: [{ what: "card", direction: "write", gigabytes: 64, minutes: 5 }],
+};
 
 describe("the demo", () => {
   let folder: string;
@@ -90,6 +96,25 @@ describe("the demo", () => {
     changePart(store, "demo-cable-k5", { ...draft, name: "K5, cut" });
     putDemo(store);
     expect(titles()).toHaveLength(4);
+  });
+
+  it.each<[string, (store: Store) => void]>([
+    ["noted", (at) => setNotes(at, "demo-first", { notes: "my own words" })],
+    ["demanded", (at) => setDemands(at, "demo-first", [DEMAND])],
+    [
+      "corrected",
+      (at) =>
+        void at.$client
+          .prepare(
+            "update runs set left_out = 'slipped' where measurement_id like 'demo%' or measurement_id in (select id from measurements where study_id = 'demo-first')",
+          )
+          .run(),
+    ],
+  ])("keeps a study in which the tester has %s something", (_, change) => {
+    putDemo(store);
+    change(store);
+    expect(removeDemo(store)).toContain("Which cable to carry for the Moraine drive");
+    expect(titles()).toContain("Which cable to carry for the Moraine drive");
   });
 
   it("has rigs on which every drill can be simulated", () => {

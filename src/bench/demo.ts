@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from "node:util";
 import { DEMO_SEED, DEMO_STUDIES } from "@demo/demo";
 import { DEMO_PARTS } from "@demo/shelf";
 import type { DemoStudy } from "@demo/study";
@@ -5,14 +6,17 @@ import { DEMO_TRUTH } from "@demo/truth";
 import { rowOf } from "@/core/exchange/runs-file";
 import { StudyFile, studyOf, type StudyFileInput } from "@/core/exchange/study-file";
 import { simulatedDrill, simulateRepeats } from "@/core/simulate/measure";
+import { RigDraft } from "@/core/chain/rig";
 import { hash } from "@/core/simulate/noise";
 import { simulatedConditions } from "@/core/simulate/run";
 import type { Store } from "@/store/database";
 import { countParts, deleteParts, demoParts } from "@/store/parts";
-import { measurementsOfStudy } from "@/store/runs";
-import { deleteStudy, listStudies, rigsOfStudy, usedParts } from "@/store/studies";
+import { getReportChoice } from "@/store/reports";
+import { briefRunsOfStudy, measurementsOfStudy } from "@/store/runs";
+import { deleteStudy, extrasOf, listStudies, rigsOfStudy, usedParts } from "@/store/studies";
 import packageJson from "../../package.json";
 import { insertStudyFile } from "./study-file";
+import { openStudy } from "./studies";
 
 /** When the demo's runs are said to have been made; any fixed time will do. */
 const DEMO_TIME = Date.UTC(2026, 0, 12, 9, 0, 0);
@@ -62,12 +66,25 @@ export function removeDemo(store: Store): string[] {
   });
 }
 
-/** Whether a study of the demo holds anything that the demo did not bring. */
+/** Whether a study of the demo holds anything that the demo did not bring: runs, rigs, words, corrections. */
 function hasOwn(store: Store, studyId: string): boolean {
-  const brought = DEMO_STUDIES.find(({ id }) => id === studyId)?.rigs.map(({ id }) => id) ?? [];
+  const brought = DEMO_STUDIES.find(({ id }) => id === studyId);
+  if (!brought) return true;
+  const file = demoHead(brought);
+  const { study } = openStudy(store, studyId);
+  const given = new Map(file.rigs.map((rig) => [rig.id, RigDraft.parse(rig)]));
   return (
     measurementsOfStudy(store, studyId).some(({ origin }) => origin !== "simulated") ||
-    rigsOfStudy(store, studyId).some(({ id }) => !brought.includes(id))
+    rigsOfStudy(store, studyId).some(
+      (rig) => !isDeepStrictEqual(RigDraft.parse(rig), given.get(rig.id)),
+    ) ||
+    extrasOf(store, studyId).notes !== file.notes ||
+    !isDeepStrictEqual(study.demands, file.demands) ||
+    study.tolerance !== file.tolerance ||
+    getReportChoice(store, studyId) !== null ||
+    briefRunsOfStudy(store, studyId).some(
+      ({ corrections, leftOut }) => corrections.length > 0 || leftOut !== null,
+    )
   );
 }
 
@@ -75,12 +92,14 @@ function hasOwn(store: Store, studyId: string): boolean {
 export const hasDemo = (store: Store): boolean =>
   listStudies(store).some(({ simulated }) => simulated);
 
-/** A study of the demo as a file, its runs just made on the simulated bench. */
-export function demoFile({ id, title, notes, demands = [], rigs, faults = {}, runs }: DemoStudy) {
+/** A study of the demo as a file, without its runs. */
+const demoHead = (study: DemoStudy): StudyFile => StudyFile.parse(demoInput(study));
+
+function demoInput({ title, notes, demands = [], rigs, faults = {} }: DemoStudy): StudyFileInput {
   const used = new Set(
     rigs.flatMap((rig) => [...rig.partIds, ...(rig.besideIds ?? []), ...(rig.otherIds ?? [])]),
   );
-  const head: StudyFileInput = {
+  return {
     ...{ format: "nerrit-study", version: 1, title, notes, demands, rigs },
     parts: Object.entries(DEMO_PARTS).flatMap(([partId, part]) =>
       used.has(partId) ? [{ ...part, id: partId }] : [],
@@ -91,6 +110,12 @@ export function demoFile({ id, title, notes, demands = [], rigs, faults = {}, ru
       faults,
     },
   };
+}
+
+/** A study of the demo as a file, its runs just made on the simulated bench. */
+export function demoFile(of: DemoStudy) {
+  const { id, runs } = of;
+  const head = demoInput(of);
   const study = studyOf(StudyFile.parse(head));
   let minute = DEMO_STUDIES.findIndex((one) => one.id === id) * 24 * 60;
   const next = () => new Date(DEMO_TIME + 60_000 * minute++).toISOString();

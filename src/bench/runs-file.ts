@@ -67,6 +67,10 @@ export function runsToTakeIn(
     );
   }
   function* steps() {
+    rows.sweepMeasurements(
+      store,
+      file.measurements.map(({ id }) => id),
+    );
     for (const { recorded, rig } of meant) yield* insertSteps(store, studyId, rig, recorded);
   }
   return { ids: file.measurements.map(({ id }) => id), steps: steps() };

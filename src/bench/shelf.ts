@@ -8,6 +8,7 @@ import { getStudy } from "@/store/studies";
 import { csvToParts, shelfToCsv } from "@/core/exchange/shelf-csv";
 import { asLine, asLines } from "@/core/units/text";
 import { ShelfFile } from "@/core/exchange/shelf";
+import { refuseIfChanged } from "./changed";
 import { checked, isProblem, Problem } from "./problem";
 
 /** Enters a part. @returns its id. @throws Problem naming each field that is wrong */
@@ -17,6 +18,12 @@ export function addPart(store: Store, input: unknown): string {
   parts.insertPart(store, id, draft, new Date().toISOString());
   return id;
 }
+
+const PART_FIELDS = {
+  ...{ name: "its name", connectors: "its connectors", claims: "its claims", notes: "its notes" },
+  ...{ limits: "its own rates", requestUs: "its request times", price: "its price" },
+  ...{ capacityBytes: "its capacity", cacheBytes: "its cache", serial: "its serial number" },
+};
 
 /** Changes what is said of a part. Runs made before keep what was said then. */
 export function changePart(store: Store, id: string, input: unknown): void {
@@ -28,6 +35,7 @@ export function changePart(store: Store, id: string, input: unknown): void {
       { path: "kind", message: "cannot change" },
     ]);
   }
+  refuseIfChanged(input, PartDraft, PartDraft.parse(old), PART_FIELDS);
   parts.updatePart(store, id, draft);
 }
 

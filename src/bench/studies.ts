@@ -18,6 +18,7 @@ import * as rows from "@/store/runs";
 import * as studies from "@/store/studies";
 import { Demand } from "@/core/demand/demand";
 import { lines } from "@/core/units/text";
+import { refuseIfChanged } from "./changed";
 import { checked, Problem } from "./problem";
 
 const Demands = z.array(Demand).max(12, "at most 12 demands in a study");
@@ -99,6 +100,7 @@ const Notes = z.object({ notes: lines(20_000) });
 /** Keeps what the tester notes beside a study. @throws Problem naming what is wrong */
 export function setNotes(store: Store, studyId: string, input: unknown): void {
   const { notes } = checked(Notes, input);
+  refuseIfChanged(input, Notes, { notes: studies.extrasOf(store, studyId).notes });
   if (!studies.updateNotes(store, studyId, notes)) {
     throw new Problem(404, "There is no such study.");
   }
@@ -113,9 +115,18 @@ export function addRig(store: Store, studyId: string, input: unknown): string {
   return id;
 }
 
+const RIG_FIELDS = {
+  ...{ name: "its name", partIds: "the order of its parts", transport: "its driver mode" },
+  ...{ fileSystem: "its file system", mountedAs: "its mount", host: "its host" },
+  ...{ settled: "what is said of its links", besideIds: "the drives beside", bay: "its bay" },
+  ...{ otherIds: "the other end of the copy", assumptions: "what is assumed of its links" },
+};
+
 /** Changes a rig; runs made before keep the rig as it was. */
 export function changeRig(store: Store, rigId: string, input: unknown): void {
   const draft = checkedRig(store, input);
+  const [stored] = studies.rigsById(store, [rigId]);
+  if (stored) refuseIfChanged(input, RigDraft, RigDraft.parse(stored), RIG_FIELDS);
   if (!studies.updateRig(store, rigId, draft)) throw new Problem(404, "There is no such rig.");
 }
 
@@ -123,14 +134,21 @@ export function changeRig(store: Store, rigId: string, input: unknown): void {
 export function dropRig(store: Store, rigId: string): studies.RigPlace {
   const place = studies.removeRig(store, rigId);
   if (!place) throw new Problem(404, "There is no such rig.");
+  stoodIn.set(rigId, place.studyId);
   return place;
 }
+
+/** The study that each rig was taken out of, since the server began. */
+const shared = globalThis as { nerritStoodIn?: Map<string, string> };
+const stoodIn = (shared.nerritStoodIn ??= new Map<string, string>());
 
 const RigPlace = z.object({ studyId: z.string(), position: z.number().int().min(0).max(1e6) });
 
 /** Puts a rig that was taken out back where it stood. */
 export function restoreRig(store: Store, rigId: string, input: unknown): void {
-  if (!studies.restoreRig(store, rigId, checked(RigPlace, input))) {
+  const place = checked(RigPlace, input);
+  const stood = stoodIn.get(rigId) ?? studies.measuredIn(store, rigId);
+  if (stood !== place.studyId || !studies.restoreRig(store, rigId, place)) {
     throw new Problem(404, "There is no such rig to put back.");
   }
 }

@@ -1,4 +1,15 @@
-import { and, asc, desc, eq, getTableColumns, inArray, isNotNull, or, sql } from "drizzle-orm";
+import {
+  and,
+  asc,
+  desc,
+  eq,
+  getTableColumns,
+  inArray,
+  isNotNull,
+  isNull,
+  or,
+  sql,
+} from "drizzle-orm";
 import type { Rig } from "@/core/chain/rig";
 import type { Drill } from "@/core/drills/drill";
 import { headlineOf, type Headline } from "@/core/drills/headline";
@@ -26,8 +37,22 @@ export function insertMeasurement(store: Store, row: typeof measurements.$inferI
 }
 
 export function getMeasurement(store: Store, id: string): MeasurementRow | null {
-  return store.select().from(measurements).where(eq(measurements.id, id)).get() ?? null;
+  const there = and(eq(measurements.id, id), isNull(measurements.removedAt));
+  return store.select().from(measurements).where(there).get() ?? null;
 }
+
+/** Takes a measurement out of sight, or puts it back. @param at since when; null puts it back @returns whether there is such a one */
+export const setMeasurementRemoved = (store: Store, id: string, at: string | null): boolean =>
+  store.update(measurements).set({ removedAt: at }).where(eq(measurements.id, id)).run().changes >
+  0;
+
+/** Takes removed ones of some measurements for good: what has the same identifier comes in anew. */
+export const sweepMeasurements = (store: Store, ids: readonly string[]): void => {
+  store
+    .delete(measurements)
+    .where(and(inArray(measurements.id, [...ids]), isNotNull(measurements.removedAt)))
+    .run();
+};
 
 /** Takes measurements out of the database for good, with their runs. */
 export function deleteMeasurements(store: Store, ids: readonly string[]): void {
@@ -46,7 +71,7 @@ export function measurementsOfStudy(store: Store, studyId: string): MeasurementR
       drill: sql<string>`${measurements.drill}`,
     })
     .from(measurements)
-    .where(eq(measurements.studyId, studyId))
+    .where(and(eq(measurements.studyId, studyId), isNull(measurements.removedAt)))
     .orderBy(desc(measurements.createdAt))
     .all();
   const known = new Map<string, unknown>();
@@ -86,7 +111,7 @@ export function briefRunsOfStudy(store: Store, studyId: string): BriefRun[] {
       ${runs.status} as status, ${runs.headline} as headline, ${runs.errors} as errors,
       ${runs.corrections} as corrections, ${runs.leftOut} as leftOut
     from ${runs} join ${measurements} on ${runs.measurementId} = ${measurements.id}
-    where ${measurements.studyId} = ${studyId}`);
+    where ${measurements.studyId} = ${studyId} and ${measurements.removedAt} is null`);
   const list = <T>(text: string | null): T[] => (!text || text === "[]" ? [] : JSON.parse(text));
   return found.map((row) => ({
     ...{ id: row.id!, measurementId: row.measurementId!, repeat: Number(row.repeat) },
@@ -103,7 +128,7 @@ export function findRun(store: Store, id: string): { studyId: string; run: RunRo
     .select({ studyId: measurements.studyId, run: runs })
     .from(runs)
     .innerJoin(measurements, eq(runs.measurementId, measurements.id))
-    .where(eq(runs.id, id))
+    .where(and(eq(runs.id, id), isNull(measurements.removedAt)))
     .all();
   return found ?? null;
 }
@@ -290,7 +315,7 @@ export function bestReading(
       json_each(${measurements.rig}, '$.parts') as each
     where ${runs.status} = 'done' and not ${measurements.warmUp} and ${measurements.drill} ->> 'direction' = 'read'
       and ${measurements.conditions} ->> 'io' = 'direct'
-      and ${measurements.origin} in ('measured', 'simulated')
+      and ${measurements.origin} in ('measured', 'simulated') and ${measurements.removedAt} is null
       and each.value ->> 'id' in ${[...partIds]}
     group by part, simulated order by simulated desc`);
   return new Map(
@@ -314,6 +339,7 @@ export function latestEdge(
     where ${measurements.rig} ->> '$.parts[#-1].id' = ${driveId}
       and ${measurements.drill} ->> 'name' in ${[...drills]}
       and ${measurements.origin} <> 'simulated' and ${runs.status} = 'done'
+      and ${measurements.removedAt} is null
     order by ${runs.startedAt} desc limit 1`);
   return found?.edge ?? null;
 }

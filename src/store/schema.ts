@@ -46,6 +46,8 @@ export const studies = sqliteTable("studies", {
   /** How it is reported, where the tester chose something. */
   report: text({ mode: "json" }).$type<unknown>(),
   createdAt: text().notNull(),
+  /** Since when it is removed: it can be put back until it is swept away. */
+  removedAt: text(),
 });
 
 /**
@@ -135,6 +137,8 @@ export const measurements = sqliteTable("measurements", {
   stated: text({ mode: "json" }).$type<Stated>(),
   createdAt: text().notNull(),
   endedAt: text(),
+  /** Since when it is removed: it can be put back until it is swept away. */
+  removedAt: text(),
 });
 
 /** Plans: runs in an order, and how far they have come. */

@@ -1,4 +1,4 @@
-import { asc, desc, eq, inArray, max } from "drizzle-orm";
+import { and, asc, desc, eq, inArray, isNull, lt, max } from "drizzle-orm";
 import type { RigDraft } from "@/core/chain/rig";
 import type { Study, StudyDraft } from "@/core/study/study";
 import type { Demand } from "@/core/demand/demand";
@@ -40,12 +40,25 @@ export function listStudies(store: Store): Study[] {
   return store
     .select()
     .from(studies)
+    .where(isNull(studies.removedAt))
     .orderBy(asc(studies.simulated), desc(studies.createdAt))
     .all();
 }
 
 export function getStudy(store: Store, id: string): Study | null {
-  return store.select().from(studies).where(eq(studies.id, id)).get() ?? null;
+  const there = and(eq(studies.id, id), isNull(studies.removedAt));
+  return store.select().from(studies).where(there).get() ?? null;
+}
+
+/** Takes a study out of sight, or puts it back. @param at since when; null puts it back @returns whether there is such a study */
+export const setStudyRemoved = (store: Store, id: string, at: string | null): boolean =>
+  store.update(studies).set({ removedAt: at }).where(eq(studies.id, id)).run().changes > 0;
+
+/** Takes for good what was removed before an instant: whole studies, and single measurements. */
+export function sweepRemoved(store: Store, before: string): void {
+  const old = store.select({ id: studies.id }).from(studies).where(lt(studies.removedAt, before));
+  for (const { id } of old.all()) deleteStudy(store, id);
+  store.delete(measurements).where(lt(measurements.removedAt, before)).run();
 }
 
 export function insertStudy(
@@ -195,6 +208,12 @@ export function restoreRig(store: Store, rigId: string, { studyId, position }: R
   if (!known || !getStudy(store, studyId) || studyOfRig(store, rigId)) return false;
   store.insert(studyRigs).values({ studyId, rigId, position }).run();
   return true;
+}
+
+/** The study in which a rig was measured; null where it was in none. */
+export function measuredIn(store: Store, rigId: string): string | null {
+  const row = store.select().from(measurements).where(eq(measurements.rigId, rigId)).get();
+  return row?.studyId ?? null;
 }
 
 /** The study a rig is in, by rig. */

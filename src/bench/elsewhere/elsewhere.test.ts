@@ -10,7 +10,7 @@ import { openStore, type Store } from "@/store/database";
 import { listParts } from "@/store/parts";
 import { previewGrid, takeGrid } from "./grid";
 import { previewLog, takeLog } from "./log";
-import { untake } from "./taken";
+import { undoable, untake } from "./taken";
 import { addTyped } from "./typed";
 import { addPart } from "../shelf";
 import { addRig, createStudy, measurementsOf, openStudy } from "../studies";
@@ -148,7 +148,7 @@ describe("results from elsewhere", () => {
     expect(taken).toMatchObject({ rigIds: [expect.any(String)], partIds: [expect.any(String)] });
     expect(openStudy(store, study).rigs.map(({ parts }) => parts[1]!.name)).toEqual(["K5", "K9"]);
     expect(listParts(store).find(({ name }) => name === "K9")!.notes).toMatch(/connectors of K5/);
-    untake(store, study, taken);
+    untake(store, study, undoable(study, taken));
     expect(all()).toEqual([]);
     expect(openStudy(store, study).rigs).toHaveLength(1);
     expect(listParts(store)).toHaveLength(3);
@@ -225,9 +225,25 @@ describe("results from elsewhere", () => {
       figures: ["1"],
     });
     const other = createStudy(store, { title: "Other" });
-    expect(() => untake(store, other, taken)).toThrow(/Only what was typed/);
-    store.$client.exec("update measurements set origin = 'measured'");
-    expect(() => untake(store, study, taken)).toThrow(/Only what was typed/);
+    const { undo } = undoable(study, taken);
+    expect(() => untake(store, other, { undo })).toThrow(/cannot be undone/);
+    // What nobody took in is never taken back, whatever it is called.
+    expect(() => untake(store, study, { ...taken, rigIds: [rigId], undo: "guessed" })).toThrow();
     expect(all()).toHaveLength(1);
+    expect(untake(store, study, { undo })).toEqual({ stay: [] });
+    expect(all()).toEqual([]);
+    expect(() => untake(store, study, { undo })).toThrow();
+  });
+
+  it("leave a rig that was measured since, with its parts", () => {
+    const text = "port;cable;drive;Haul read\nrear;K9;Moraine;450\n";
+    const taken = undoable(study, takeGrid(store, study, { text }));
+    const made = taken.rigIds[0]!;
+    addTyped(store, study, { rigId: made, drill: "haul", direction: "read", figures: ["451"] });
+    const { name } = openStudy(store, study).rigs.find(({ id }) => id === made)!;
+    expect(untake(store, study, taken)).toEqual({ stay: [name] });
+    expect(all()).toHaveLength(1);
+    expect(openStudy(store, study).rigs.some(({ id }) => id === made)).toBe(true);
+    expect(listParts(store).some((part) => part.name === "K9")).toBe(true);
   });
 });

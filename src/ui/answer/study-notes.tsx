@@ -12,11 +12,17 @@ export function StudyNotes({ studyId, notes }: { studyId: string; notes: string 
   const router = useRouter();
   const [text, setText] = useState(notes);
   const [trouble, setTrouble] = useState<string | null>(null);
+  /** Whether the tester was told that somebody changed them meanwhile, and writes over that. */
+  const [over, setOver] = useState(false);
   return (
     <Form
       onSend={async () => {
-        const sent = await send("PUT", `/api/studies/${studyId}/notes`, { notes: text });
+        const sent = await send("PUT", `/api/studies/${studyId}/notes`, {
+          notes: text,
+          ...(over ? {} : { was: { notes } }),
+        });
         setTrouble(sent.ok ? null : sent.error.message);
+        setOver(!sent.ok && sent.error.code === "changed");
         if (!sent.ok) return;
         saySaved("The notes are kept.");
         router.refresh();

@@ -7,6 +7,8 @@ export interface Taken {
   measurementIds: string[];
   rigIds: string[];
   partIds: string[];
+  /** The name by which it is undone. */
+  undo?: string;
 }
 
 /** Says what was taken in, with a way back. */
@@ -19,9 +21,13 @@ export function sayTaken(studyId: string, taken: Taken, refresh: () => void): vo
   sayRemoved(
     `${counted(measurementIds.length, "result")} taken in${made.length > 0 ? `; ${made.join(" and ")} made` : ""}.`,
     async () => {
-      const sent = await send("DELETE", `/api/studies/${studyId}/taken`, taken);
+      const { undo } = taken;
+      const url = `/api/studies/${studyId}/taken`;
+      const sent = await send<{ stay: string[] }>("DELETE", url, { undo });
       refresh();
-      return sent.ok ? null : sent.error.message;
+      if (!sent.ok) return sent.error.message;
+      const { stay } = sent.data;
+      return stay.length === 0 ? null : `${stay.join(", ")} stays: it was measured since.`;
     },
   );
 }

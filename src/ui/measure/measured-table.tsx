@@ -1,10 +1,13 @@
 "use client";
 
+import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { summarise } from "@/core/stats/repeats";
 import type { Listed } from "@/core/study/listed";
 import { Origin } from "@/core/study/measurement";
 import { Button } from "../controls/form";
+import { send } from "../controls/send";
+import { sayFailed, sayRemoved } from "../controls/toast";
 import { Select } from "../controls/select";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { useRates } from "../frame/unit";
@@ -90,7 +93,8 @@ export function MeasuredTable({
               <td className={`${CELL} text-right`}>
                 <button type="button" className="underline" onClick={() => onShow(one.id)}>
                   Trace
-                </button>
+                </button>{" "}
+                <RemoveMeasurement one={one} />
               </td>
             </tr>
           ))}
@@ -102,6 +106,30 @@ export function MeasuredTable({
         </Button>
       )}
     </>
+  );
+}
+
+/** Takes a measurement with its runs out of the study, with a way back. */
+function RemoveMeasurement({ one: { id, rigName, drill } }: { one: Listed }) {
+  const router = useRouter();
+  const url = `/api/measurements/${id}`;
+  async function remove() {
+    const sent = await send("DELETE", url);
+    router.refresh();
+    if (!sent.ok) return sayFailed(sent.error.message);
+    sayRemoved(
+      `${drill} through ${rigName} is removed; for a week it can be put back.`,
+      async () => {
+        const back = await send("PUT", url);
+        router.refresh();
+        return back.ok ? null : back.error.message;
+      },
+    );
+  }
+  return (
+    <button type="button" className="underline" onClick={remove}>
+      Remove
+    </button>
   );
 }
 

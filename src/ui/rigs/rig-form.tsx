@@ -54,6 +54,8 @@ export function RigForm({
   const [rig, setRig] = useState(initial);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  /** Whether the tester was told that somebody changed it meanwhile, and writes over that. */
+  const [over, setOver] = useState(false);
   const change = (part: Partial<Rig>) => setRig((was) => ({ ...was, ...part }));
   const bind = (name: "name" | "host" | "fileSystem" | "mountedAs") => ({
     name: name === "name" ? "rig-name" : name,
@@ -68,10 +70,12 @@ export function RigForm({
   async function save() {
     setBusy(true);
     const body = draftOf(rig);
+    const was = over ? undefined : draftOf(initial);
     const sent = rig.id
-      ? await send("PUT", `/api/rigs/${rig.id}`, body)
+      ? await send("PUT", `/api/rigs/${rig.id}`, { ...body, was })
       : await send("POST", `/api/studies/${studyId}/rigs`, body);
     setBusy(false);
+    setOver(!sent.ok && sent.error.code === "changed");
     if (!sent.ok) return setTrouble(sent.error.message);
     saySaved(rig.id ? `${body.name} saved.` : `${body.name} is a rig of this study.`);
     onSaved();

@@ -47,6 +47,8 @@ export function PartForm({
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  /** Whether the tester was told that somebody changed it meanwhile, and writes over that. */
+  const [over, setOver] = useState(false);
   const change = (part: Partial<TypedPart>) => setTyped((was) => ({ ...was, ...part }));
   const bind = (name: TextField) => ({
     value: typed[name],
@@ -69,13 +71,17 @@ export function PartForm({
     }
     setBusy(true);
     const sent = id
-      ? await send("PUT", `/api/parts/${id}`, draft)
+      ? await send("PUT", `/api/parts/${id}`, {
+          ...draft,
+          was: over ? undefined : draftFrom(initial),
+        })
       : await send<{ id: string }>("POST", "/api/parts", draft);
     setBusy(false);
     if (sent.ok) {
       saySaved(id ? `${draft.name} saved.` : `${draft.name} is on the shelf.`);
       return onSaved(id ?? (sent.data as { id: string }).id);
     }
+    setOver(sent.error.code === "changed");
     setErrors(errorsOf(sent.error.fields));
     setTrouble(sent.error.message);
   }

@@ -1,5 +1,6 @@
 import { bench } from "@/bench/bench";
 import { previewGrid, takeGrid } from "@/bench/elsewhere/grid";
+import { undoable } from "@/bench/elsewhere/taken";
 import { readJson, respond, type Params } from "../../../respond";
 
 const GRID_LIMIT = 4 * 1024 * 1024;
@@ -12,7 +13,7 @@ export const PUT = (request: Request, { params }: Params<"id">) =>
 
 /** Takes a pasted grid in. */
 export const POST = (request: Request, { params }: Params<"id">) =>
-  respond(
-    async () => takeGrid(bench().store, (await params).id, await readJson(request, GRID_LIMIT)),
-    201,
-  );
+  respond(async () => {
+    const { id } = await params;
+    return undoable(id, takeGrid(bench().store, id, await readJson(request, GRID_LIMIT)));
+  }, 201);

@@ -1,6 +1,7 @@
 import { bench } from "@/bench/bench";
 import { followed } from "@/bench/intake/progress";
 import { lookAtLog, takeLogIn } from "@/bench/intake/take";
+import { undoable } from "@/bench/elsewhere/taken";
 import { readBytes, respond, type Params } from "../../../respond";
 
 /** A day of a line a tenth of a second, and more. */
@@ -20,5 +21,8 @@ export const POST = (request: Request, { params }: Params<"id">) =>
     const { id } = await params;
     const bytes = await readBytes(request, LOG_LIMIT);
     const { signal } = request;
-    return followed(request, (tell) => takeLogIn(bench().store, id, bytes, { signal, tell }));
+    const taken = followed(request, (tell) =>
+      takeLogIn(bench().store, id, bytes, { signal, tell }),
+    );
+    return undoable(id, await taken);
   }, 201);

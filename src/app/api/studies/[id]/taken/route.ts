@@ -4,4 +4,4 @@ import { readJson, respond, type Params } from "../../../respond";
 
 /** Takes back what was typed or imported. */
 export const DELETE = (request: Request, { params }: Params<"id">) =>
-  respond(async () => untake(bench().store, (await params).id, await readJson(request, 2 ** 21)));
+  respond(async () => untake(bench().store, (await params).id, await readJson(request)));
