@@ -2,7 +2,12 @@ import { randomUUID } from "node:crypto";
 import { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
 import { recordedRun } from "@/core/exchange/runs-file";
-import { MOST_IN_DOCUMENT, packStudy } from "@/core/exchange/study-archive";
+import {
+  FileProblem,
+  MOST_IN_DOCUMENT,
+  MOST_IN_FILE,
+  packStudy,
+} from "@/core/exchange/study-archive";
 import { measurementOf, type StudyFile, type StudySimulation } from "@/core/exchange/study-file";
 import { repeatsOf } from "@/core/exchange/study-run";
 import { ReportChoice } from "@/core/report/choice";
@@ -13,6 +18,8 @@ import * as partRows from "@/store/parts";
 import * as runRows from "@/store/runs";
 import * as reportRows from "@/store/reports";
 import * as studyRows from "@/store/studies";
+import { formatSize } from "@/core/units/size";
+import { Problem } from "./problem";
 import { readStudyFile } from "./read-study-file";
 import { insertSteps } from "./runs-file";
 import { keepPhoto } from "./photo";
@@ -24,11 +31,27 @@ export interface SavedStudy {
   kind: "json" | "zip";
 }
 
-/** Puts everything of a study into a file; with long traces that is an archive. @throws Problem 404 */
+/**
+ * Puts everything of a study into a file; with long traces that is an archive.
+ *
+ * @throws Problem 404, or 413 where no such file could be read again
+ */
 export function saveStudy(store: Store, studyId: string): SavedStudy {
   const { document, samples } = studyDocument(store, studyId);
-  if (samples > MOST_IN_DOCUMENT) return { bytes: packStudy(document), kind: "zip" };
-  return { bytes: Buffer.from(`${JSON.stringify(document, null, 2)}\n`), kind: "json" };
+  try {
+    const saved: SavedStudy =
+      samples > MOST_IN_DOCUMENT
+        ? { bytes: packStudy(document), kind: "zip" }
+        : { bytes: Buffer.from(`${JSON.stringify(document, null, 2)}\n`), kind: "json" };
+    if (saved.bytes.length > MOST_IN_FILE)
+      throw new FileProblem(
+        `The study comes to ${formatSize(saved.bytes.length)}; a file holds ${formatSize(MOST_IN_FILE)} at most. Remove runs with long traces, or save them as files of runs.`,
+      );
+    return saved;
+  } catch (error) {
+    if (error instanceof FileProblem) throw new Problem(413, error.message);
+    throw error;
+  }
 }
 
 /** Everything of a study, as its file says it. @throws Problem 404 */

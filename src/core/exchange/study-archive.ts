@@ -17,6 +17,8 @@ const COLUMNS = ["from_ms", "ms", "bytes", "written", "requests", "step", "targe
 
 /** Samples that a document holds by itself; what has more goes into an archive. */
 export const MOST_IN_DOCUMENT = 20_000;
+/** What a study's file may hold as it is: what is written can be read again. */
+export const MOST_IN_FILE = 64 * 2 ** 20;
 /** What an archive may hold when it is unpacked, and how many files. */
 const MOST_BYTES = 128 * 2 ** 20;
 const MOST_FILES = 20_001;
@@ -33,8 +35,14 @@ type RunWithTrace = Omit<RecordedRun, "samples"> & {
 };
 type Document = { runs?: { runs?: RunWithTrace[] }[] };
 
-/** Packs a study's document, its traces taken out of it. @returns bytes of a zip */
-export function packStudy(document: Document): Uint8Array {
+/**
+ * Packs a study's document, its traces taken out of it.
+ *
+ * @param most bytes that the archive may unpack to: no more than is read again
+ * @returns bytes of a zip
+ * @throws FileProblem where it would be larger
+ */
+export function packStudy(document: Document, most = MOST_BYTES): Uint8Array {
   const files: Record<string, Uint8Array> = {};
   const runs = document.runs?.map((run, i) => ({
     ...run,
@@ -50,6 +58,11 @@ export function packStudy(document: Document): Uint8Array {
       : {}),
   }));
   files[DOCUMENT] = strToU8(`${JSON.stringify({ ...document, runs }, null, 2)}\n`);
+  const total = Object.values(files).reduce((sum, { length }) => sum + length, 0);
+  if (total > most || Object.keys(files).length > MOST_FILES)
+    throw new FileProblem(
+      `The study with its traces comes to ${formatSize(total)}; a file holds ${formatSize(most)} at most. Remove runs with long traces, or save them as files of runs.`,
+    );
   return zipOf(files);
 }
 

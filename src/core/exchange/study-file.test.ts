@@ -259,6 +259,13 @@ describe("an archive of a study", () => {
     );
   });
 
+  it("is not written where it could not be read again", () => {
+    const file = traced(200, 1) as never;
+    const { length } = new TextEncoder().encode(JSON.stringify(file));
+    expect(() => packStudy(file, length / 4)).toThrow(/comes to/);
+    expect(() => packStudy(file, 2 * length)).not.toThrow();
+  });
+
   it("is refused where it holds what is no part of a study, or too much", async () => {
     const { zipSync, strToU8 } = await import("fflate");
     const refused = (files: Record<string, Uint8Array>) => () => readStudy(zipSync(files));
