@@ -221,6 +221,10 @@ describe("what an answer means in practice", () => {
     expect([best!.from.letter, best!.to.letter]).toEqual(["B", "A"]);
     expect(best!.gain).toBeCloseTo(550, 6);
     expect(best!.extra).toEqual({ amount: 15, currency: "EUR" });
+    // What memory answered was gained by no part.
+    const memory = ask([measured(fast, around(7000)), measured(slow, around(450))]);
+    expect(upgrades(memory.comparison)).toEqual([]);
+    expect(memory.page.rows[0]!.per100).toBeNull();
   });
 
   it("holds drives by themselves against drives in an enclosure", () => {

@@ -83,6 +83,10 @@ export interface Upgrade {
   extra: { amount: number; currency: string } | null;
 }
 
+/** Whether memory answered, or a link is not what was declared: such a rate was gained by no part. */
+export const isBeyond = ({ doubtful, ceiling, repeats }: Cell): boolean =>
+  doubtful || (ceiling !== null && (repeats.interval?.low ?? repeats.median) > ceiling);
+
 const MOST_PAIRED = 20;
 
 /** Of all pairs of rigs that differ in one part only, what that part gained beyond the noise; the most first. */
@@ -94,7 +98,8 @@ export function upgrades({ rows }: Comparison, most = 8): Upgrade[] {
     for (const to of some) {
       const at = from.cells.findIndex((cell, i) => cell && to.cells[i]);
       const [a, b] = [from.cells[at], to.cells[at]];
-      if (!a || !b || b.repeats.median <= a.repeats.median || a.key !== b.key) continue;
+      if (!a || !b || isBeyond(a) || isBeyond(b)) continue;
+      if (b.repeats.median <= a.repeats.median || a.key !== b.key) continue;
       if (compareRepeats(a.repeats, b.repeats).kind !== "difference") continue;
       const changes = differences(from.rig, to.rig);
       const [change] = changes;

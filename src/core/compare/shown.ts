@@ -11,7 +11,7 @@ import type { Cell, Column } from "./cell";
 import { cellOf, columnKey } from "./cell";
 import type { JobShown } from "./jobs";
 import type { Comparison, Evidence, Row } from "./comparison";
-import { costOf, pathCost, timeFor, upgrades, type Cost, type Moving } from "./practice";
+import { costOf, isBeyond, pathCost, timeFor, upgrades, type Cost, type Moving } from "./practice";
 import type { Question } from "./question";
 import type { Weakness } from "./weak";
 
@@ -180,7 +180,7 @@ function rowShown(
         : null,
     cost,
     perTB: cost && drive?.capacityBytes ? cost.amount / (drive.capacityBytes / 1e12) : null,
-    per100: cost && first ? cost.amount / (first.repeats.median / 100) : null,
+    per100: cost && first && !isBeyond(first) ? cost.amount / (first.repeats.median / 100) : null,
     moving: { read: moving("read"), write: moving("write") },
     demands: demands.map((demand) => ({
       name: demand.name,

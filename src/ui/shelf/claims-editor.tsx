@@ -10,7 +10,7 @@ const KINDS: Record<TypedClaim["kind"], { name: string; unit: string }> = {
   peak: { name: "peak throughput", unit: "MB/s" },
   sustained: { name: "sustained throughput", unit: "MB/s" },
   link: { name: "link class", unit: "Gb/s" },
-  iops: { name: "small requests", unit: "a second (IOPS)" },
+  iops: { name: "small requests", unit: "a second" },
 };
 
 const KIND_OPTIONS = (Object.keys(KINDS) as TypedClaim["kind"][]).map((kind) => ({
@@ -39,7 +39,7 @@ export function ClaimsEditor({
       <legend className="px-1 text-sm font-medium">Claims, as printed</legend>
       <ul className="space-y-1">
         {value.map((claim, i) => (
-          <li key={i} className="flex flex-wrap items-center gap-2 text-sm">
+          <li key={i} className="flex flex-wrap items-center gap-1.5 text-sm">
             <Select
               label={`Kind of claim ${i + 1}`}
               className="!w-auto"
@@ -60,7 +60,7 @@ export function ClaimsEditor({
               aria-label={`Figure of claim ${i + 1}`}
               name={`claim-${i}`}
               inputMode="decimal"
-              className="figure !w-28"
+              className="figure !w-24"
               value={claim.value}
               aria-invalid={errors[`claims.${i}`] ? true : undefined}
               onChange={(event) => change(i, { value: event.target.value })}
@@ -124,7 +124,7 @@ function PrintedFor({
       <span>over</span>
       <Select
         label={`Link of claim ${number}`}
-        className="!w-auto max-w-52"
+        className="!w-auto max-w-36"
         value={over}
         options={[
           { value: "", text: "any link" },
@@ -135,7 +135,7 @@ function PrintedFor({
       <Input
         aria-label={`Block of claim ${number}`}
         name={`claim-block-${number - 1}`}
-        className="figure !w-24"
+        className="figure !w-24 text-[13px]"
         placeholder="any block"
         value={block}
         onChange={(event) => onChange({ block: event.target.value })}
@@ -143,7 +143,7 @@ function PrintedFor({
       <Input
         aria-label={`In flight of claim ${number}`}
         name={`claim-depth-${number - 1}`}
-        className="figure !w-20"
+        className="figure !w-14 text-[13px]"
         placeholder="any"
         inputMode="numeric"
         value={depth}
