@@ -44,14 +44,18 @@ function draftOf({ id: _, parts, beside, other, ...rest }: Rig): RigDraft {
 export function RigForm({
   studyId,
   initial,
+  stored,
   onSaved,
 }: {
   studyId: string;
   /** The rig to change; without an id a new one is made of it. */
   initial: Rig;
+  /** The same rig as it was stored when the form was opened; undefined for a new one. */
+  stored: Rig | undefined;
   onSaved: () => void;
 }) {
   const [rig, setRig] = useState(initial);
+  const [before] = useState(stored);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   /** Whether the tester was told that somebody changed it meanwhile, and writes over that. */
@@ -70,7 +74,7 @@ export function RigForm({
   async function save() {
     setBusy(true);
     const body = draftOf(rig);
-    const was = over ? undefined : draftOf(initial);
+    const was = over || !before ? undefined : draftOf(before);
     const sent = rig.id
       ? await send("PUT", `/api/rigs/${rig.id}`, { ...body, was })
       : await send("POST", `/api/studies/${studyId}/rigs`, body);

@@ -147,6 +147,7 @@ export function RigsView({
           <RigForm
             studyId={studyId}
             initial={editing}
+            stored={shown.find(({ rig }) => rig.id === editing.id)?.rig}
             onSaved={() => {
               setEditing(null);
               router.refresh();
