@@ -5,14 +5,17 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { compare, evidenceOf } from "@/core/compare/comparison";
 import { jobsOf } from "@/core/compare/jobs";
 import { questionFrom } from "@/core/compare/question";
+import { outcomesOf } from "@/core/study/outcome";
 import { observationsOf, settingsWords } from "@/core/study/measurement";
 import { openStore, type Store } from "@/store/database";
 import { listParts } from "@/store/parts";
 import { previewGrid, takeGrid } from "./grid";
 import { previewLog, takeLog } from "./log";
+import { addOutcome } from "./outcome";
 import { undoable, untake } from "./taken";
 import { addTyped } from "./typed";
 import { addPart } from "../shelf";
+import { saveStudy, takeInStudy } from "../study-file";
 import { addRig, createStudy, measurementsOf, openStudy } from "../studies";
 
 describe("results from elsewhere", () => {
@@ -124,6 +127,25 @@ describe("results from elsewhere", () => {
         rows: [{ seconds: 405, mbps: 200, bytes: 81e9, origins: ["typed"] }],
       },
     ]);
+  });
+
+  it("go out with the study's file and come in again: a job, a rig that does not work, other requests", () => {
+    const named = { rigId, title: "copy the card", direction: "write" };
+    addTyped(store, study, { ...named, drill: "watched", figures: ["81 GB in 6:45"] });
+    addOutcome(store, study, { rigId, outcome: "drops-off", words: "after a minute" });
+    const deep = { drill: "scatter", direction: "read", block: 4096, depth: 32 };
+    addTyped(store, study, { rigId, ...deep, figures: ["84k IOPS"] });
+    takeGrid(store, study, { text: "QD\tread (IOPS)\n1\t9000\n4\t30000\n", rigId });
+    const again = takeInStudy(store, saveStudy(store, study).bytes);
+    const told = (id: string) =>
+      measurementsOf(store, id, true).map(({ drill, origin, status, reason, runs }) => ({
+        ...{ drill, origin, status, reason },
+        results: runs.map(({ result }) => result),
+      }));
+    expect(told(again.id)).toEqual(told(study));
+    expect(
+      outcomesOf(measurementsOf(store, again.id), openStudy(store, again.id).rigs),
+    ).toHaveLength(1);
   });
 
   it("are taken as a whole ladder, with its fit", () => {

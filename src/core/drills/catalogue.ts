@@ -47,6 +47,10 @@ export const findDrill = (name: string): DrillKind | null =>
 /** What is no drill, but stands in a study as one does. */
 const NO_DRILLS: readonly DrillKind[] = [WATCHED, OUTCOME];
 
+/** Whether a run may be of it: a drill, what was watched, or that a rig does not work. */
+export const isKind = (name: string): boolean =>
+  findDrill(name) !== null || NO_DRILLS.some((kind) => kind.name === name);
+
 /**
  * The kind of what a run holds: a drill, what was watched, or that a rig does not work.
  *

@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { drillNamed, findDrill } from "./catalogue";
+import { drillNamed, findDrill, isKind } from "./catalogue";
 import type { DrillDirection, DrillKind } from "./kind";
 import type { TargetFacts } from "./parameter";
 import { Step, type Step as ProgramStep } from "./program";
@@ -27,8 +27,8 @@ export interface OwnDrill {
   drill: Drill;
 }
 
-const Head = z.looseObject({
-  name: z.string().refine((name) => findDrill(name) !== null, "is not one of the drills"),
+const Recorded = z.looseObject({
+  name: z.string().refine(isKind, "is not one of the drills"),
   title: z.string().trim().max(80, "at most 80 characters").optional(),
   direction: DrillDirectionSchema,
   repeats: z
@@ -38,6 +38,9 @@ const Head = z.looseObject({
     .max(50, "must be at most 50")
     .optional(),
 });
+const Head = Recorded.extend({
+  name: z.string().refine((name) => findDrill(name) !== null, "is not one of the drills"),
+});
 
 /**
  * Completes a drill from what was set of it.
@@ -46,8 +49,16 @@ const Head = z.looseObject({
  * @param facts of the target
  * @throws z.ZodError that names what makes no sense
  */
-export function defineFrom(input: unknown, facts: TargetFacts | null): Drill {
-  const { name, title, direction, repeats, ...set } = Head.parse(input);
+export const defineFrom = (input: unknown, facts: TargetFacts | null): Drill =>
+  completedFrom(Head.parse(input), facts);
+
+/** The same of what a run of a file holds, which may be no drill: what was watched, or that nothing works. */
+export const recordedFrom = (input: unknown): Drill => completedFrom(Recorded.parse(input), null);
+
+function completedFrom(
+  { name, title, direction, repeats, ...set }: z.infer<typeof Recorded>,
+  facts: TargetFacts | null,
+): Drill {
   const kind = drillNamed(name);
   if (!kind.directions.includes(direction)) {
     const message = `${kind.title} goes ${kind.directions.join(" or ")} only`;

@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { PartDraft } from "../chain/part";
 import { RigDraft } from "../chain/rig";
-import { defineFrom, DrillDirectionSchema, type Drill } from "../drills/drill";
+import { recordedFrom, DrillDirectionSchema, type Drill } from "../drills/drill";
 import { Conditions, type StepResult } from "../drills/result";
 import { shapeOf } from "../drills/shape";
 import { blankStep } from "../drills/step";
@@ -27,7 +27,7 @@ const DrillEntry = z
   .looseObject({ name: z.string(), direction: DrillDirectionSchema })
   .transform((drill, context): Drill => {
     try {
-      return defineFrom(drill, null);
+      return recordedFrom(drill);
     } catch (error) {
       for (const { path, message } of error instanceof z.ZodError ? error.issues : []) {
         context.addIssue({ code: "custom", path: [...path], message });
