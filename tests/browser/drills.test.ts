@@ -223,8 +223,9 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await seeWords(page, /✕ span must be a size/);
     await typeInto(page, "step-1-span", "8MiB");
     await page.locator('[aria-label="Move step 2 up"]').click();
-    expect(await page.$eval('[name="step-2-name"]', (i) => (i as HTMLInputElement).value)).toBe(
-      "look through",
+    await page.waitForFunction(
+      () =>
+        document.querySelector<HTMLInputElement>('[name="step-2-name"]')?.value === "look through",
     );
     const steps = await page.$$("fieldset li");
     await (await steps[0]!.$("button::-p-text(512 KiB blocks)"))!.click();
