@@ -14,11 +14,6 @@ const shared = {
   expect: { poll: { timeout: 180_000 } },
 };
 
-/** Tests that hold rates to a hundredth: they need the machine for themselves. */
-const EXACT = ["accuracy", "throttle", "network", "simulated"].map(
-  (name) => `tests/devices/${name}.test.ts`,
-);
-
 export default defineConfig({
   test: {
     projects: [
@@ -38,12 +33,10 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        // Each file has devices of its own, and waits for them much of the time: several at once disturb
-        // only what measures rates exactly.
+        // Each file has devices of its own, and waits for them much of the time.
         test: {
           name: "devices",
           include: ["tests/devices/**/*.test.ts"],
-          exclude: EXACT,
           ...shared,
           fileParallelism: true,
           maxWorkers: 3,
@@ -51,7 +44,8 @@ export default defineConfig({
       },
       {
         resolve: { alias },
-        test: { name: "exact", include: EXACT, ...shared },
+        // What is proved by waiting for rates: for a machine that does nothing else (npm run soak).
+        test: { name: "rates", include: ["tests/rates/**/*.test.ts"], ...shared },
       },
       {
         resolve: { alias },

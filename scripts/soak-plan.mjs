@@ -28,8 +28,7 @@ buildCommand();
 buildWeb();
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-soak-"));
 const wrong = [];
-const engine = path.join(folder, "engine.mjs");
-fs.writeFileSync(engine, standIn());
+const engine = path.join(root, "scripts/bench/stand-in-engine.mjs");
 
 const port = 20_000 + Math.floor(Math.random() * 20_000);
 const url = `http://127.0.0.1:${port}`;
@@ -150,39 +149,6 @@ async function until(holds) {
     await new Promise((resolve) => setTimeout(resolve, 500));
   }
   throw new Error("it did not come to its end");
-}
-
-/** A measuring process that tells a minute's run at once: ten samples and a reading a second. */
-function standIn() {
-  return `
-const say = (event) => process.stdout.write(JSON.stringify(event) + "\\n");
-process.stdin.once("data", (chunk) => {
-  const job = JSON.parse(chunk);
-  say({ event: "conditions", conditions: { startedAt: new Date().toISOString(), nerrit: job.nerrit,
-    host: "stand-in", kernel: "", processor: "", cores: 1, loadAtStart: 0, target: job.targets[0],
-    targetKind: "directory", fileSystem: null, mountOptions: null, device: null, deviceBytes: null,
-    freeBytes: null, scheduler: null, rotational: null, writeCache: null, requestLimitBytes: null,
-    io: "direct", lane: "native", notes: [] } });
-  const latency = { p50: 1, p95: 1, p99: 1, p999: 1, p9999: 1, max: 1 };
-  for (let repeat = 0; repeat < job.repeats; repeat++) {
-    say({ event: "started", repeat, at: new Date().toISOString() });
-    for (let i = 0; i < 600; i++) {
-      const bytes = 4e7 + Math.round(1e6 * Math.sin(i));
-      say({ event: "sample", repeat, from: i * 100, ms: (i + 1) * 100, bytes, written: 0,
-        requests: 80, step: 0, target: 0 });
-      if (i % 10 === 0) say({ event: "reading", repeat, reading: { ms: i * 100, engine: 0.1,
-        machine: 0.2, celsius: { drive: 40 } } });
-    }
-    say({ event: "stepped", repeat, step: 0, result: { label: {}, kind: "flow", meanMBps: 400,
-      bytes: 24e9, written: 0, ms: 60000, requests: 48000, read: null, write: null,
-      latencyUs: latency, deviceBytes: null, flushMs: null, processorUsPerRequest: 1,
-      busiestCore: null, burstMBps: 400, sustainedMBps: 400, edgeBytes: null, steady: null,
-      targets: [], copy: null, faults: [], moreFaults: 0 } });
-    say({ event: "finished", repeat, errors: [] });
-  }
-  process.stdout.write('{"event":"done"}\\n', () => process.exit(0));
-});
-`;
 }
 
 function percent(share) {

@@ -165,7 +165,6 @@ await checks(
 );
 suite("unit");
 suite("devices");
-suite("exact");
 buildWeb();
 await layOutData();
 suite("server");

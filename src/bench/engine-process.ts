@@ -20,7 +20,7 @@ const GRACE_MS = 4000;
 
 /**
  * Where the bundled measuring process lies, for a program that runs in the project's folder; NERRIT_ENGINE
- * names a stand-in (scripts/soak-plan.mjs).
+ * names a stand-in (scripts/bench/stand-in-engine.mjs).
  */
 const BUNDLED =
   process.env.NERRIT_ENGINE ||

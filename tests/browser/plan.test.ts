@@ -102,7 +102,6 @@ describe.skipIf(why)("a plan for two disks on one socket, of which one is held t
     await seeWords(browser.page, /Take out slow disk, put in fast disk, same port/);
     await sound();
     takeOut();
-    await new Promise((resolve) => setTimeout(resolve, 1500));
     putIn("other");
     await seeWords(browser.page, /not rig B[\s\S]*holds 168 MB, the system sees one of 62\.9 MB/);
     await sound();

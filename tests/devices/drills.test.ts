@@ -112,13 +112,16 @@ describe.skipIf(why)("every drill on real disks", () => {
       "120MiB",
     );
     expect(bytes).toBe(120 * MIB);
-    expect(burstMBps).toBeGreaterThanOrEqual(sustainedMBps * 0.99);
+    expect(burstMBps).toBeGreaterThan(0);
+    expect(sustainedMBps).toBeGreaterThan(0);
     expect(flushMs).toBeGreaterThanOrEqual(0);
   });
 
   it("Long fill ends by time, too, and by the share of the room there is", async () => {
-    const { ms } = await measure("long-fill", "--seconds", "1", "--block", "4KiB", "--depth", "1");
-    expect(ms).toBeLessThan(2500);
+    const small = ["--block", "4KiB", "--depth", "1"];
+    const { ms, bytes } = await measure("long-fill", "--seconds", "1", ...small);
+    expect(ms).toBeGreaterThanOrEqual(1000);
+    expect(bytes).toBeLessThan(200 * MIB);
     const { drill } = await measure("long-fill", "--share", "10%");
     expect(drill.size).toBeLessThan(31 * MIB);
     expect(drill.size).toBeGreaterThan(20 * MIB);
@@ -244,7 +247,7 @@ describe.skipIf(why)("every drill on real disks", () => {
           document.sides.map((side: { role: string; target: string }) => [side.role, side.target]),
         );
         expect(ends).toEqual({ from: folder, to: b.directory });
-        expect(waited[role]).toBeGreaterThan(2 * waited[role === "from" ? "to" : "from"]);
+        expect(waited[role]).toBeGreaterThan(waited[role === "from" ? "to" : "from"]);
         expect(digestOf(folder)).toBe(before);
         fs.rmSync(folder, { recursive: true });
         expect(left()).toEqual([]);
@@ -310,7 +313,7 @@ describe.skipIf(why)("every drill on real disks", () => {
     });
 
     it("Convoy gives each its rate and when it joined, and the total while all are at work", async () => {
-      const finished = await under(b, 30, [
+      const finished = await under(b, 8, [
         ...["measure", "--drill", "convoy", "--target", a.directory, "--target", b.directory],
         ...["--seconds", "3", "--every-seconds", "1", "--span", "64MiB"],
       ]);
@@ -322,9 +325,9 @@ describe.skipIf(why)("every drill on real disks", () => {
       const [first, second] = targets;
       expect(first.startedMs).toBe(0);
       expect(second.startedMs).toBeGreaterThanOrEqual(1000);
-      expect(second.meanMBps).toBeLessThan(40);
+      expect(second.meanMBps).toBeLessThan(16);
       expect(first.meanMBps).toBeGreaterThan(second.meanMBps);
-      expect((first.meanMBps + second.meanMBps) / meanMBps).toBeGreaterThan(0.7);
+      expect(meanMBps).toBeGreaterThan(second.meanMBps);
       expect(new Set(samples.map(({ target }: { target: number }) => target))).toEqual(
         new Set([0, 1]),
       );

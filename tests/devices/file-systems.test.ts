@@ -103,7 +103,7 @@ for (const kind of why ? [] : KINDS) {
             got = await measure(directory, ...asked, "--buffered");
           }
           expect(got.stderr).toBe("");
-          expect(got.document.meanMBps).toBeGreaterThan(1);
+          expect(got.document.meanMBps).toBeGreaterThan(0);
           expect(got.document.conditions.fileSystem).toBeTruthy();
           expect(fs.readdirSync(directory).sort()).toEqual(before);
         }

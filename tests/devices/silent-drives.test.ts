@@ -26,8 +26,10 @@ describe.skipIf(faults)("on a file system that falls silent", () => {
     expect(finished.stderr).not.toMatch(/^nerrit:/m);
     expect(finished.status).toBe(0);
     const { events, samples, meanMBps } = documentOf(finished);
-    const stalled = events.find(({ kind }) => kind === "stalled");
-    expect(Number(/([\d.]+) s/.exec(stalled!.text)![1])).toBeGreaterThan(silence - 2);
+    // A busy machine may have stood still besides.
+    const stalls = events.filter(({ kind }) => kind === "stalled");
+    const lengths = stalls.map(({ text }) => Number(/([\d.]+) s/.exec(text)![1]));
+    expect(Math.max(...lengths)).toBeGreaterThan(silence - 2);
     expect(samples.at(-1)!.ms).toBeGreaterThan(seconds * 1000 - 100);
     expect(meanMBps).toBeGreaterThan(0);
   });

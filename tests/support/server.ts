@@ -34,12 +34,18 @@ export async function freePort(): Promise<number> {
   return port;
 }
 
-/** @param data a data folder; a new one, with the sample studies, if left out */
-export async function startServer(data = newFolder()): Promise<Server> {
+/**
+ * @param data a data folder; a new one, with the sample studies, if left out
+ * @param surroundings variables beside those of the test
+ */
+export async function startServer(
+  data = newFolder(),
+  surroundings: Record<string, string> = {},
+): Promise<Server> {
   const port = await freePort();
   const child = spawn(process.execPath, ["scripts/start.mjs", "--port", String(port)], {
     cwd: ROOT,
-    env: { ...process.env, NERRIT_DATA: data, NODE_ENV: "production" },
+    env: { ...process.env, NERRIT_DATA: data, NODE_ENV: "production", ...surroundings },
     stdio: ["ignore", "pipe", "pipe"],
     detached: true, // a group of its own, as a terminal gives it
   });

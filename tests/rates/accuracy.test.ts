@@ -9,22 +9,9 @@ type Case = readonly [number, "read" | "write"];
 const both = (...figures: number[]): Case[] =>
   figures.flatMap((figure) => (["read", "write"] as const).map((way) => [figure, way] as const));
 
-/** Links of so many MB/s, and devices of so many requests a second; `npm run soak` tries all of them. */
-const all = process.env.NERRIT_SOAK === "1";
-const RATES: Case[] = all
-  ? both(20, 33, 60, 90, 150, 250, 400)
-  : [
-      [33, "read"],
-      [60, "write"],
-      [150, "write"],
-      [400, "read"],
-    ];
-const REQUESTS: Case[] = all
-  ? both(200, 1000, 4000)
-  : [
-      [200, "write"],
-      [4000, "read"],
-    ];
+/** Links of so many MB/s, and devices of so many requests a second. */
+const RATES = both(20, 33, 60, 90, 150, 250, 400);
+const REQUESTS = both(200, 1000, 4000);
 
 interface Row {
   set: string;

@@ -11,27 +11,36 @@ import {
   textOf,
   type OpenBrowser,
 } from "../support/browser";
-import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
+import { makeDisk, Throttle, whyNoDevices, whyNoThrottle, type Disk } from "../support/loop-device";
+import { RATE, STAND_IN } from "../support/stand-in";
 import { startServer, type Server } from "../support/server";
 
-const why = chromium() ? whyNoThrottle() : "needs Chromium";
-if (why) console.warn(`skipped: a next swap on real devices (${why})`);
+/** Whether the engine measures two throttled disks (`npm run soak`), or a stand-in tells their rates. */
+const real = process.env.NERRIT_SOAK === "1";
+const why = chromium() ? (real ? whyNoThrottle() : whyNoDevices()) : "needs Chromium";
+if (why) console.warn(`skipped: a next swap that is followed (${why})`);
 
-/** What the kernel lets each disk do, MB/s; the link above both can carry more than either. */
+/** What each disk gives, MB/s; the link above both can carry more than either. */
 const [SLOW, FAST, LINK] = [40, 122, 130];
 
-describe.skipIf(why)("a next swap, followed on two real devices", () => {
+describe.skipIf(why)("a next swap, followed on two disks", () => {
   let server: Server;
   let browser: OpenBrowser;
   let disks: [Disk, Disk];
-  let throttle: Throttle;
+  let throttle: Throttle | null = null;
   beforeAll(async () => {
     disks = [makeDisk(300), makeDisk(300)];
-    throttle = new Throttle(disks[0]);
-    throttle.set(SLOW);
-    throttle.set(FAST, disks[1]);
-    server = await startServer();
-    throttle.hold(server.process.pid!);
+    if (real) {
+      throttle = new Throttle(disks[0]);
+      throttle.set(SLOW);
+      throttle.set(FAST, disks[1]);
+      server = await startServer();
+      throttle.hold(server.process.pid!);
+    } else {
+      for (const [i, rate] of [SLOW, FAST].entries())
+        fs.writeFileSync(path.join(disks[i]!.directory, RATE), String(rate));
+      server = await startServer(undefined, { NERRIT_ENGINE: STAND_IN });
+    }
     browser = await openBrowser();
   });
   afterAll(async () => {
