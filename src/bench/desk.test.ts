@@ -129,6 +129,17 @@ describe("the desk", () => {
     expect(found.runs[0]!.samples).toHaveLength(14);
   });
 
+  it("says what is removed of what a killed process had left", async () => {
+    const swept = { event: "swept", target: "/x", bytes: 130_000_000 };
+    engine([CONDITIONS, started(), swept], 'process.kill(process.pid, "SIGKILL")');
+    const id = await begin();
+    await over(id);
+    await expect
+      .poll(() => measurement(store, id).reason)
+      .toMatch(/SIGKILL.* removed: 130 MB in \/x/);
+    expect(measurement(store, id).status).toBe("interrupted");
+  });
+
   it("stores samples while they come, at most a second late", async () => {
     engine([CONDITIONS, started(), ...samples(36)], "setInterval(() => undefined, 1000)");
     const id = await begin();

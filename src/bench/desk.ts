@@ -10,6 +10,7 @@ import type { Store } from "@/store/database";
 import * as runs from "@/store/runs";
 import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
 import { Keeper } from "./keeper";
+import { clearLeftovers, type CutOff } from "./leftovers";
 import { log } from "./log";
 import type { Order } from "./order";
 import { isStoreFault, Problem, storeProblem } from "./problem";
@@ -20,6 +21,8 @@ export type DeskEvent = EngineEvent | { event: "ended"; status: RunStatus; reaso
 interface Active {
   engine: EngineProcess;
   drill: Drill;
+  /** As it is stored: several stand apart by BETWEEN_TARGETS. */
+  target: string;
   followers: Set<(event: DeskEvent) => void>;
   run: { id: string; steps: StepResult[]; pending: Sample[]; seq: number } | null;
 }
@@ -71,13 +74,14 @@ export class Desk {
       nerrit: this.version,
     };
 
+    const target = targets.join(BETWEEN_TARGETS);
     // The row is there before anything is written to a drive: what is under way can be seen and stopped.
     this.insert({
       id,
       studyId,
       rigId: rig.id,
       drill,
-      target: targets.join(BETWEEN_TARGETS),
+      target,
       status: "preparing",
       rig,
       warmUp,
@@ -89,6 +93,7 @@ export class Desk {
     const active: Active = {
       engine: startEngine(job, (event) => this.hear(id, event, accept), this.engineFile),
       drill,
+      target,
       followers: new Set(),
       run: null,
     };
@@ -186,7 +191,10 @@ export class Desk {
           : status === "interrupted"
             ? "Nerrit was ended during the run."
             : null;
-      this.keeper.keep({ do: "end", id, status, reason, at: now() });
+      const at = now();
+      this.keeper.keep({ do: "end", id, status, reason, at });
+      if (end.kind === "interrupted" && active)
+        this.clear([{ id, target: active.target, reason: end.reason, at }]);
       log[status === "failed" || status === "interrupted" ? "warn" : "info"]({
         id,
         status,
@@ -230,16 +238,25 @@ export class Desk {
   }
 
   /**
-   * Takes in what an earlier process could not store, and marks what was under way when it died as
-   * interrupted.
+   * Takes in what an earlier process could not store, marks what was under way when it died as
+   * interrupted, and removes what that left on the drives.
    */
   recover(): void {
     this.keeper.recover();
-    for (const { id } of runs.unfinishedMeasurements(this.store)) {
+    const cutOff: CutOff[] = [];
+    for (const { id, target } of runs.unfinishedMeasurements(this.store)) {
       if (this.active.has(id)) continue;
-      const reason = "Nerrit's server ended during the run.";
-      this.keeper.keep({ do: "end", id, status: "interrupted", reason, at: now() });
+      const end = { reason: "Nerrit's server ended during the run.", at: now() };
+      this.keeper.keep({ do: "end", id, status: "interrupted", ...end });
+      cutOff.push({ id, target, ...end });
     }
+    this.clear(cutOff);
+  }
+
+  private clear(cutOff: readonly CutOff[]): void {
+    clearLeftovers(cutOff, this.keeper, this.engineFile).catch((error: unknown) =>
+      log.error(error, "what a run had left could not be removed"),
+    );
   }
 
   /** Stops everything that is under way and waits for it; nothing can begin afterwards. */

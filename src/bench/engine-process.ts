@@ -1,7 +1,7 @@
 import { spawn } from "node:child_process";
 import path from "node:path";
 import { createInterface } from "node:readline";
-import { EngineEvent, type Job } from "@/engine/protocol";
+import { EngineEvent, type Job, type Sweep } from "@/engine/protocol";
 
 /** How a measuring process ended. */
 export type EngineEnd =
@@ -36,7 +36,7 @@ const BUNDLED =
  * @param file the bundled engine
  */
 export function startEngine(
-  job: Job,
+  job: Job | Sweep,
   tell: (event: EngineEvent) => void,
   file = BUNDLED,
 ): EngineProcess {

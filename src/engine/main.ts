@@ -1,9 +1,11 @@
 import { createInterface } from "node:readline";
+import * as z from "zod";
 import { writeSync } from "node:fs";
 import { patiently } from "./patience";
-import { Job, type EngineEvent } from "./protocol";
+import { Job, Sweep, type EngineEvent } from "./protocol";
 import { Refusal, RunFailure } from "./refusal";
 import { run } from "./run";
+import { sweepTargets } from "./sweep";
 
 /**
  * The measuring process. It stands apart from server and command so that nothing but the drill runs
@@ -43,19 +45,21 @@ input.on("line", (line) => {
     return;
   }
   started = true;
-  let job: Job;
+  let job: Job | Sweep;
   try {
-    job = Job.parse(JSON.parse(line));
+    job = z.union([Job, Sweep]).parse(JSON.parse(line));
   } catch (error) {
     tell({ event: "failed", reason: `The job could not be read: ${String(error)}` });
     process.exit(1);
   }
-  patiently(job.targets, { tell, stop: halt.signal }, (outside) => run(job, outside))
-    .catch(ending)
-    .then((event) => {
-      tell(event);
-      process.exit(0);
-    });
+  const work =
+    "sweep" in job
+      ? sweepTargets(job.sweep, tell)
+      : patiently(job.targets, { tell, stop: halt.signal }, (outside) => run(job, outside));
+  void work.catch(ending).then((event) => {
+    tell(event);
+    process.exit(0);
+  });
 });
 input.on("close", () => {
   halt.abort();

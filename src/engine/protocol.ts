@@ -21,6 +21,10 @@ export const Job = z.object({
 });
 export type Job = z.infer<typeof Job>;
 
+/** In a job's place: the directories in which runs that ended with their process may have left something. */
+export const Sweep = z.object({ sweep: z.array(z.string().min(1)).min(1) });
+export type Sweep = z.infer<typeof Sweep>;
+
 const repeat = z.number().int();
 
 export const EngineEvent = z.discriminatedUnion("event", [
@@ -55,6 +59,8 @@ export const EngineEvent = z.discriminatedUnion("event", [
   z.object({ event: z.literal("happened"), repeat, what: RunEvent }),
   z.object({ event: z.literal("stepped"), repeat, step: z.number().int(), result: StepResult }),
   z.object({ event: z.literal("finished"), repeat, errors: z.array(ErrorCount) }),
+  /** What a run had left in a directory is removed; so many bytes are free again. */
+  z.object({ event: z.literal("swept"), target: z.string(), bytes: z.number() }),
   z.object({ event: z.literal("done") }),
   z.object({ event: z.literal("stopped") }),
   z.object({ event: z.literal("refused"), code: z.string(), reason: z.string() }),

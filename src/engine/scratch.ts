@@ -5,7 +5,7 @@ import path from "node:path";
 import { openFolder, within } from "./copy/tree";
 import { native } from "./native";
 import { Refusal, systemCode } from "./refusal";
-import { isStamped, PAGE } from "./stamp";
+import { MARKER, PREFIX, sweep } from "./sweep";
 import type { Target } from "./target";
 
 /**
@@ -13,11 +13,6 @@ import type { Target } from "./target";
  * system frees it when the measuring process ends, however it ends: nothing can be left behind. Where
  * a file system has no nameless files, it is removed at the end, and at the next start after a crash.
  */
-
-const PREFIX = ".nerrit-scratch-";
-const OURS = /^\.nerrit-scratch-[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
-/** In every folder of files that a run makes: who made it, and that it may go. */
-export const MARKER = ".made-by-nerrit";
 
 const DIRECT = fs.constants.O_DIRECT ?? 0;
 
@@ -200,41 +195,6 @@ function isSame(fd: number, at: string): boolean {
 async function emptied(fd: number): Promise<void> {
   for (const name of await fs.readdir(within(fd)))
     await fs.rm(within(fd, name), { recursive: true, force: true });
-}
-
-/**
- * Removes what a crash may have left: files of our naming that are empty or bear our stamp, and
- * folders of our naming with our marker in them. Nothing else is touched, and no link is followed.
- */
-export async function sweep(directory: string): Promise<void> {
-  for (const name of await fs.readdir(directory)) {
-    if (!OURS.test(name)) continue;
-    const place = path.join(directory, name);
-    const stat = await fs.lstat(place).catch(() => null);
-    if (stat?.isFile() && (stat.size === 0 || (await bearsStamp(place)))) {
-      await fs.rm(place, { force: true });
-    }
-    if (stat?.isDirectory()) {
-      const marker = await fs.lstat(path.join(place, MARKER)).catch(() => null);
-      if (marker?.isFile()) await fs.rm(place, { recursive: true, force: true });
-    }
-  }
-}
-
-async function bearsStamp(file: string): Promise<boolean> {
-  const handle = await fs
-    .open(file, fs.constants.O_RDONLY | fs.constants.O_NOFOLLOW)
-    .catch(() => null);
-  if (!handle) return false;
-  try {
-    const page = Buffer.alloc(PAGE);
-    const { bytesRead } = await handle.read(page, 0, PAGE, 0);
-    return bytesRead === PAGE && isStamped(new DataView(page.buffer, page.byteOffset, PAGE));
-  } catch {
-    return false;
-  } finally {
-    await handle.close();
-  }
 }
 
 function refusalFor(error: unknown, target: Target): Error {

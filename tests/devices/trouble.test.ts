@@ -1,4 +1,5 @@
 import { execFileSync } from "node:child_process";
+import { randomUUID } from "node:crypto";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
@@ -7,6 +8,7 @@ import { Desk } from "@/bench/desk";
 import { beginMeasurement } from "@/bench/measure";
 import { addPart } from "@/bench/shelf";
 import { addRig, createStudy, measurement } from "@/bench/studies";
+import { MARKER, PREFIX } from "@/engine/sweep";
 import { openStore, type Store } from "@/store/database";
 import { ROOT, until } from "../support/command";
 import {
@@ -53,14 +55,13 @@ describe.skipIf(why)("trouble in mid-run", () => {
     disk.remove();
   });
 
-  const begin = async (more: object = {}) => {
+  const begin = async (more: Record<string, unknown> = {}) => {
     throttle.hold(process.pid);
     try {
       return await beginMeasurement({ store, desk }, rig, {
         target: disk.directory,
         direction: "write",
-        seconds: 20,
-        span: 16 * 2 ** 20,
+        ...("drill" in more ? {} : { seconds: 20, span: 16 * 2 ** 20 }),
         reserve: 0,
         besideOwnData: true,
         ...more,
@@ -68,6 +69,12 @@ describe.skipIf(why)("trouble in mid-run", () => {
     } finally {
       throttle.free(process.pid);
     }
+  };
+  /** Begins a copy of many files, so slowly that it does not end by itself meanwhile. */
+  const copyFiles = () => {
+    throttle.set(2);
+    const mix = [{ files: 800, bytes: 2 ** 16 }];
+    return begin({ drill: "ferry", mix });
   };
   const seen = (id: string) => measurement(store, id);
   const underWay = (id: string) =>
@@ -140,6 +147,36 @@ describe.skipIf(why)("trouble in mid-run", () => {
     expect(runs[0]!.status).toBe("interrupted");
     expect(runs[0]!.samples.length).toBeGreaterThan(3);
     await until("the scratch file's space is free", () => used() < before - 8 * 2 ** 20);
+  });
+
+  it("files of a copy whose measuring process was killed are removed, and that is told", async () => {
+    const id = await copyFiles();
+    await underWay(id);
+    expect(fs.readdirSync(disk.directory)).not.toEqual([]);
+    process.kill(enginePid(), "SIGKILL");
+    await until("nothing is left", () => fs.readdirSync(disk.directory).length === 0);
+    await until("it is told", () =>
+      /SIGKILL.*removed: [\d.]+ [kM]B in /.test(seen(id).reason ?? ""),
+    );
+    expect(seen(id).reason).toContain(disk.directory);
+  });
+
+  it("files of a copy that a dead server left are removed at the next start, and that is told", async () => {
+    const id = await copyFiles();
+    await underWay(id);
+    process.kill(enginePid(), "SIGKILL");
+    await until("nothing is left", () => fs.readdirSync(disk.directory).length === 0);
+    // As it stands where server and measuring process ended together.
+    const left = path.join(disk.directory, `${PREFIX}${randomUUID()}`);
+    fs.mkdirSync(left);
+    fs.writeFileSync(path.join(left, MARKER), "");
+    fs.writeFileSync(path.join(left, "copied"), Buffer.alloc(2 ** 20));
+    fs.writeFileSync(path.join(disk.directory, "mine"), "mine");
+    store.$client.prepare("update measurements set status = 'running' where id = ?").run(id);
+    new Desk(store, folder, "test", path.join(ROOT, "dist/engine.mjs")).recover();
+    expect(seen(id)).toMatchObject({ status: "interrupted" });
+    await until("it is told", () => /removed: 1\.05 MB/.test(seen(id).reason ?? ""));
+    expect(fs.readdirSync(disk.directory)).toEqual(["mine"]);
   });
 
   it("a second run on the same drive is refused, and stores nothing", async () => {

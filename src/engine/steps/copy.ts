@@ -27,7 +27,8 @@ import { bytesMoved } from "../device";
 import type { Telling } from "../outside";
 import { failureOf, Presence } from "../presence";
 import { Refusal, RunFailure } from "../refusal";
-import { holdFolder, makeFolder, MARKER, type Held } from "../scratch";
+import { holdFolder, makeFolder, type Held } from "../scratch";
+import { MARKER } from "../sweep";
 import { reserveOf, type Target } from "../target";
 import { SAMPLE_MS } from "./sampling";
 
