@@ -1,7 +1,7 @@
 import type { Rig } from "@/core/chain/rig";
 import { handsWords } from "@/core/plan/hands";
 import { together } from "@/core/plan/order";
-import { placeOf } from "@/core/plan/place";
+import { isExchanged, placeOf } from "@/core/plan/place";
 import { isOver, type PlanStep } from "@/core/plan/plan";
 import { summarise } from "@/core/stats/repeats";
 import { runsOfMeasurements } from "@/store/runs";
@@ -93,7 +93,8 @@ export class PlanWorker {
     const inTheWay = rigs.filter(
       (other) => pluggedRigs.includes(other.id) && !together(other, rig),
     );
-    const first = await this.bench.look(rig, target, await this.bench.drives());
+    const atFirst = await this.bench.drives();
+    const first = await this.bench.look(rig, target, atFirst);
     // What was measured at the same place, or is the same drive, has to go away before it is this rig.
     const stillThere = inTheWay.some(
       (other) =>
@@ -117,6 +118,7 @@ export class PlanWorker {
       const drives = await this.bench.next(before, active.wake.signal);
       // What is said from here on, while the bench is looked at too, ends the next waiting at once.
       active.wake = new AbortController();
+      wasGone ||= isExchanged(atFirst, drives, target);
       if (isOver(this.record.row(id).state) || active.pausing) return null;
       if (findStep(this.record.row(id).steps, stepId).state !== "waiting") return null;
       if (active.goOn && !wasGone && !asked) {

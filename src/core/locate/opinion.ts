@@ -55,7 +55,7 @@ const USUAL_SHARES = {
   "drive own-limit": 0.05,
   "drive fault": 0.03,
   // Of small requests, where nobody entered how long one takes the drive.
-  "request time": 0.25,
+  "request time": 0.2,
   // Of what a drive sustains in writing once its cache is full.
   "sustained writing": 0.3,
   // Of all pairings of a rig together.

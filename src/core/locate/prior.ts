@@ -36,7 +36,7 @@ const USUAL_PAIRINGS = 4;
  * Of small requests pairs are so much rarer: their times add up, part by part, and what two parts do badly
  * together, a slower mode or frames sent again, costs large requests most.
  */
-const FEWER_PAIRS = 0.3;
+const FEWER_PAIRS = 0.1;
 
 /** However many signs point at it, no cause is sure before the rates are weighed. */
 const MOST_SHARE = 0.4;

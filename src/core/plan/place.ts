@@ -30,6 +30,21 @@ export function placeOf(
   return path ? { drive: known, path } : null;
 }
 
+/** Whether another drive is at a place than before: it was exchanged, however quickly. */
+export function isExchanged(
+  before: readonly SeenDrive[],
+  now: readonly SeenDrive[],
+  target: string,
+): boolean {
+  const at = (drives: readonly SeenDrive[]) => drives.find((drive) => holds(drive, target));
+  const [was, is] = [at(before), at(now)];
+  return was !== undefined && is !== undefined && identityOf(was) !== identityOf(is);
+}
+
+/** What tells one drive from another; one that was taken out and put in again may get another name. */
+const identityOf = ({ id, model, serial, bytes }: SeenDrive): string =>
+  JSON.stringify([id, model, serial, bytes]);
+
 /** Whether a path lies on a drive, as far as its mounts tell; "/" holds nothing but itself. */
 const holds = ({ places }: SeenDrive, target: string): boolean =>
   places.some(

@@ -5,7 +5,7 @@ import { cable, drive, enclosure, hub, part, port, rig, USB_10G } from "../testi
 import { secondsLeft, usualSeconds } from "./estimate";
 import { handsWords } from "./hands";
 import { countSwaps, orderSteps, together } from "./order";
-import { placeOf } from "./place";
+import { isExchanged, placeOf } from "./place";
 import { moveStep, PlanRequest, type Plan, type PlanStep } from "./plan";
 
 const socket = port();
@@ -175,5 +175,13 @@ describe("where a rig is plugged in", () => {
     expect(placeOf(slow, "/mnt/x/folder", drives)).toMatchObject({ path: "/mnt/x/folder" });
     expect(placeOf(slow, "/dev/sda", drives)).toMatchObject({ path: "/dev/sda" });
     expect(placeOf(slow, "/mnt/elsewhere", drives)).toBeNull();
+  });
+
+  it("shows an exchange where another drive is there than before, also if nobody saw the place empty", () => {
+    const before = [seen("sda", "/mnt/x", ["A"])];
+    expect(isExchanged(before, [seen("sda", "/mnt/x", ["B"])], "/mnt/x/folder")).toBe(true);
+    expect(isExchanged(before, [seen("sdb", "/mnt/x", ["A"])], "/mnt/x")).toBe(true);
+    expect(isExchanged(before, [...before, seen("sdb", "/mnt/y", ["B"])], "/mnt/x")).toBe(false);
+    expect(isExchanged(before, [seen("sdb", "/mnt/y", ["B"])], "/mnt/x")).toBe(false);
   });
 });

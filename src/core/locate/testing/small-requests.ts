@@ -17,6 +17,8 @@ export const SMALL_CAUSES = [
   "enclosure takes its time",
   "enclosure takes few a second",
   "hub takes its time",
+  "host-port takes its time",
+  "file system takes its time",
   "host takes its time",
   "drive takes its time",
   "drive is a disk",
@@ -31,6 +33,7 @@ const BLOCK = 4096;
 /** MB/s that good hardware gets of high speed, and microseconds that a request waits for its frames. */
 const HIGH_SPEED = { mbps: 38, us: 375 };
 const OLD_HOST = "old desk";
+const SLOW_FILES = "NTFS";
 
 /** What a part takes of each request, microseconds, and how many a second it takes on at most. */
 interface Toll {
@@ -41,9 +44,10 @@ interface Toll {
 /** What is true of a bench. */
 interface Truth {
   tolls: ReadonlyMap<string, Toll>;
-  /** Of the driver, and of a host that is slow, microseconds. */
+  /** Of the driver, of a host that is slow, and of a file system that is, microseconds. */
   driver: number;
   host: number;
+  files: number;
   /** The cable that comes up at high speed only. */
   dropping: string | null;
 }
@@ -52,7 +56,7 @@ interface Truth {
 export function makeSmallBench(seed: number): MadeBench {
   const cause = SMALL_CAUSES[seed % SMALL_CAUSES.length]!;
   for (let attempt = 0; ; attempt++) {
-    const random = seeded(seed * 104_729 + attempt * 15_485_863);
+    const random = seeded(scattered(seed) + attempt);
     const made = tryBench(random, seed, cause);
     if (made) return made;
   }
@@ -64,14 +68,14 @@ function tryBench(random: Random, seed: number, cause: SmallCause): MadeBench | 
   const drill = usualDrill("scatter", "read", deep ? {} : { depth: 1 });
   const slow: Rig = {
     ...rig(chain),
-    ...{ id: "slow", name: "slow", fileSystem: "ext4", host: OLD_HOST },
+    ...{ id: "slow", name: "slow", fileSystem: SLOW_FILES, host: OLD_HOST },
     transport: cause.startsWith("driver") ? "usb-unqueued" : null,
   };
   const culprit = chain.find(({ kind }) => cause.startsWith(`${kind} `));
   const sound: Truth = {
     tolls: new Map(shelf.map(({ id, kind }) => [id, usualToll(random, kind)])),
     driver: between(random, 50, 120),
-    ...{ host: 0, dropping: null },
+    ...{ host: 0, files: 0, dropping: null },
   };
   const truth = withCause(random, cause, culprit?.id ?? null, sound);
   const capacity = (one: Rig) => carries(one, drill.depth as number, truth);
@@ -89,9 +93,7 @@ function tryBench(random: Random, seed: number, cause: SmallCause): MadeBench | 
       repeats: summarise(rates),
     };
   };
-  const at = culprit
-    ? { part: culprit.id }
-    : { condition: cause.startsWith("host") ? "host" : "transport" };
+  const at = culprit ? { part: culprit.id } : { condition: conditionOf(cause) };
   const right = (named: unknown) => JSON.stringify(named) === JSON.stringify(at);
   return {
     ...{ seed, cause, slow, shelf, right, measure },
@@ -99,6 +101,17 @@ function tryBench(random: Random, seed: number, cause: SmallCause): MadeBench | 
     most: (one) => carries(one, drill.depth as number, sound),
   };
 }
+
+/** Seeds that follow on each other, far apart (the constants of a step of splitmix32). */
+function scattered(seed: number): number {
+  let mixed = Math.imul(seed, 0x9e3779b9);
+  mixed = Math.imul(mixed ^ (mixed >>> 16), 0x21f0aaad);
+  mixed = Math.imul(mixed ^ (mixed >>> 15), 0x735a2d97);
+  return (mixed ^ (mixed >>> 15)) >>> 0;
+}
+
+const conditionOf = (cause: SmallCause) =>
+  cause.startsWith("host ") ? "host" : cause.startsWith("file") ? "fileSystem" : "transport";
 
 function partsFor(random: Random, cause: SmallCause): { chain: Part[]; shelf: Part[] } {
   let count = 0;
@@ -151,6 +164,8 @@ function withCause(random: Random, cause: SmallCause, culprit: string | null, so
       return { ...sound, dropping: culprit };
     case "host takes its time":
       return { ...sound, host: slowUs };
+    case "file system takes its time":
+      return { ...sound, files: slowUs };
     case "driver that cannot queue":
       return sound;
     default:
@@ -159,14 +174,19 @@ function withCause(random: Random, cause: SmallCause, culprit: string | null, so
 }
 
 /** What a rig lets through of requests of 4 KiB, MB/s. */
-function carries({ parts, transport, host: on }: Rig, depth: number, truth: Truth): number {
-  const { tolls, driver, host, dropping } = truth;
+function carries(one: Rig, depth: number, truth: Truth): number {
+  const { parts, transport, host: on, fileSystem } = one;
+  const { tolls, driver, host, files, dropping } = truth;
   const low = parts.some(({ id }) => id === dropping);
   const unqueued = transport === "usb-unqueued";
   const link = low ? HIGH_SPEED.mbps : 1000;
   const us =
     parts.reduce((sum, { id }) => sum + tolls.get(id)!.us, 0) +
-    (driver + (unqueued ? 60 : 0) + (on === OLD_HOST ? host : 0) + (low ? HIGH_SPEED.us : 0)) +
+    (driver +
+      (unqueued ? 60 : 0) +
+      (on === OLD_HOST ? host : 0) +
+      (fileSystem === SLOW_FILES ? files : 0) +
+      (low ? HIGH_SPEED.us : 0)) +
     BLOCK / link;
   const inFlight = unqueued ? 1 : depth;
   const most = inFlight === 1 ? Infinity : Math.min(...parts.map(({ id }) => tolls.get(id)!.most));
