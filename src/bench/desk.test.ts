@@ -2,7 +2,7 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { UNSAID } from "@/core/study/stated";
+import { UNSAID } from "@/core/run/stated";
 import { programOf } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
 import { openStore, type Store } from "@/store/database";

@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import type { Rig } from "@/core/chain/rig";
 import type { Drill } from "@/core/drills/drill";
 import type { MeasureRequest, RunStatus } from "@/core/drills/request";
-import type { Sample, StepResult } from "@/core/drills/result";
+import type { Sample, StepResult } from "@/core/run/result";
 import { resultFrom } from "@/core/drills/summary";
 import { BETWEEN_TARGETS } from "@/core/study/measurement";
 import type { EngineEvent, Job } from "@/engine/protocol";

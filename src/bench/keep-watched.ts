@@ -1,9 +1,9 @@
 import { randomUUID } from "node:crypto";
 import * as z from "zod";
-import { RunEvent } from "@/core/drills/result";
+import { RunEvent } from "@/core/run/result";
 import { Recorded, sampleOf, type RecordedRun } from "@/core/exchange/runs-file";
 import { watchedRun } from "@/core/watch/watched-run";
-import { UNSAID } from "@/core/study/stated";
+import { UNSAID } from "@/core/run/stated";
 import { line } from "@/core/units/text";
 import { watchedConditions } from "@/engine/watch/conditions";
 import { findSource, type Source } from "@/engine/watch/source";

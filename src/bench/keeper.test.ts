@@ -5,7 +5,7 @@ import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { programOf } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
-import { UNSAID } from "@/core/study/stated";
+import { UNSAID } from "@/core/run/stated";
 import { openStore, type Store } from "@/store/database";
 import { Desk } from "./desk";
 import { addPart } from "./shelf";

@@ -10,7 +10,7 @@ import type {
   RunResult,
   Sample,
   StepResult,
-} from "@/core/drills/result";
+} from "@/core/run/result";
 import type { RunStatus } from "@/core/drills/request";
 import { BUSY_MS, type Store } from "@/store/database";
 import { updatePlan } from "@/store/plans";

@@ -12,7 +12,7 @@ import { Simulation } from "@/core/simulate/model";
 import { hash } from "@/core/simulate/noise";
 import { simulatedConditions } from "@/core/simulate/run";
 import { changedRig, type AskedRig } from "@/core/study/asked-rig";
-import { UNSAID } from "@/core/study/stated";
+import { UNSAID } from "@/core/run/stated";
 import { TransportId } from "@/core/ledger/mode";
 import { targetsOf } from "@/core/study/measurement";
 import { blockSchema, depthSchema } from "@/core/units/request";

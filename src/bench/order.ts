@@ -3,7 +3,7 @@ import * as z from "zod";
 import { findDrill } from "@/core/drills/catalogue";
 import { defineFrom, kindOf, programOf, type Drill } from "@/core/drills/drill";
 import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
-import type { Step } from "@/core/drills/program";
+import type { Step } from "@/core/run/program";
 import type { MeasureRequest } from "@/core/drills/request";
 import { absolutePath } from "@/core/units/text";
 import { targetFacts } from "@/engine/facts";

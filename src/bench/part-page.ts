@@ -1,5 +1,5 @@
 import type { Part } from "@/core/chain/part";
-import { USUAL_CHOICE } from "@/core/report/choice";
+import { USUAL_CHOICE } from "@/core/study/report-choice";
 import { holds, type InStudy } from "@/core/report/seen-with";
 import { columnsOf, usualColumns, type SheetColumn } from "@/core/report/sheet";
 import type { RateUnit } from "@/core/units/rate";

@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { cleanPhoto, type Photo } from "@/core/report/photo";
+import { cleanPhoto, type Photo } from "@/core/study/photo";
 import type { Store } from "@/store/database";
 import { getPhotos, putPhoto, type StoredPhoto } from "@/store/reports";
 import { Problem } from "./problem";

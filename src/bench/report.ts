@@ -1,7 +1,7 @@
 import { unzipSync } from "fflate";
 import { partsOfRigs } from "@/core/judge/judged";
 import { tracedIn } from "@/core/report/traced";
-import { ReportChoice, USUAL_CHOICE } from "@/core/report/choice";
+import { ReportChoice, USUAL_CHOICE } from "@/core/study/report-choice";
 import { Earlier } from "@/core/report/earlier";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/reports";

@@ -1,5 +1,5 @@
 import { letterOf } from "@/core/answer/study";
-import { narrowsOf } from "@/core/locate/narrows";
+import { narrowsOf } from "@/core/chain/narrows";
 import { bareSerial } from "@/core/system/detected";
 import type { RigToWatch } from "@/core/watch/rig";
 import type { Store } from "@/store/database";

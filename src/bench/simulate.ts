@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { DrillDirectionSchema, summaryOf, type Drill } from "@/core/drills/drill";
 import { drillNamed } from "@/core/drills/catalogue";
-import type { RunResult, Sample } from "@/core/drills/result";
+import type { RunResult, Sample } from "@/core/run/result";
 import { stepDifferences, traceDifferences } from "@/core/simulate/differ";
 import type { HeldAgainst } from "@/core/simulate/held-against";
 import { simulatedDrill, simulateRepeats } from "@/core/simulate/measure";

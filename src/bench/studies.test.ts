@@ -4,7 +4,7 @@ import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { answerFor } from "@/core/answer/study";
 import { usualDrill } from "@/core/drills/shape";
-import { plainSample } from "@/core/drills/step";
+import { plainSample } from "@/core/run/step";
 import { openStore, type Store } from "@/store/database";
 import * as runs from "@/store/runs";
 import { seedDemo } from "./demo";

@@ -10,7 +10,7 @@ import {
 } from "@/core/exchange/study-archive";
 import { measurementOf, type StudyFile, type StudySimulation } from "@/core/exchange/study-file";
 import { repeatsOf } from "@/core/exchange/study-run";
-import { ReportChoice } from "@/core/report/choice";
+import { ReportChoice } from "@/core/study/report-choice";
 import { ENDED } from "@/core/drills/request";
 import { targetsOf, type Measurement } from "@/core/study/measurement";
 import type { Store } from "@/store/database";

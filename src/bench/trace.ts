@@ -1,10 +1,10 @@
 import * as z from "zod";
 import { flowOf, type Flow } from "@/core/reading/flow";
-import { Corrections } from "@/core/reading/mark";
+import { Corrections } from "@/core/run/mark";
 import type { TraceReading } from "@/core/reading/read";
-import { openRun } from "@/core/trace/open-run";
-import type { OpenTrace } from "@/core/trace/open-trace";
-import { reduced, type Place } from "@/core/trace/reduce";
+import { openRun } from "@/core/study/open-run";
+import type { OpenTrace } from "@/core/study/open-trace";
+import { reduced, type Place } from "@/core/reading/reduce";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/runs";

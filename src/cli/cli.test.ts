@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { DRILLS, drillNamed } from "@/core/drills/catalogue";
 import { programOf } from "@/core/drills/drill";
-import type { Conditions, Fault } from "@/core/drills/result";
+import type { Conditions, Fault } from "@/core/run/result";
 import { proofOf, waitedFor } from "@/core/drills/reading";
 import { usualDrill } from "@/core/drills/shape";
-import { blankStep } from "@/core/drills/step";
+import { blankStep } from "@/core/run/step";
 import { resultFrom } from "@/core/drills/summary";
 import { optionOf, settingsFrom } from "./drill-options";
 import { bar, table, WIDTH, wrapped } from "./lines";

@@ -7,7 +7,7 @@ import type {
   RunResult,
   Sample,
   StepResult,
-} from "@/core/drills/result";
+} from "@/core/run/result";
 import { iopsOf } from "@/core/drills/kind";
 import { kindOf, type Drill } from "@/core/drills/drill";
 import { copyEnds, proofOf, waitedFor } from "@/core/drills/reading";

@@ -2,7 +2,7 @@ import type { Order } from "@/bench/order";
 import { iopsOf, unsureBy } from "@/core/drills/kind";
 import { kindOf, summaryOf, titleOf, type Drill } from "@/core/drills/drill";
 import { copyEnds, proofOf, waitedFor } from "@/core/drills/reading";
-import type { Conditions, Fit, StepResult } from "@/core/drills/result";
+import type { Conditions, Fit, StepResult } from "@/core/run/result";
 import { summarise } from "@/core/stats/repeats";
 import { counted } from "@/core/units/counted";
 import {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { readTrace } from "@/core/reading/read";
-import { recordedTraces } from "@/core/reading/recorded";
+import { recordedTraces } from "@/core/exchange/recorded";
 import { readDocument } from "./read";
 
 /** A log of a write whose cache gives out after two minutes, as another program would write it. */

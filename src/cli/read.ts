@@ -2,7 +2,7 @@ import fs from "node:fs";
 import type { Command } from "commander";
 import { readTrace, type TraceReading } from "@/core/reading/read";
 import { tellReading } from "@/core/reading/words";
-import { recordedTraces, type RecordedTrace } from "@/core/reading/recorded";
+import { recordedTraces, type RecordedTrace } from "@/core/exchange/recorded";
 import { formatDuration, formatRate } from "@/core/units/number";
 import { printJson, Usage } from "./exit";
 import { table, wrapped } from "./lines";

@@ -1,5 +1,5 @@
 import { Option, type Command } from "commander";
-import { DATE_STYLES, ReportChoice } from "@/core/report/choice";
+import { DATE_STYLES, ReportChoice } from "@/core/study/report-choice";
 import { NUMBER_STYLES } from "@/core/units/number";
 import { RateUnit } from "@/core/units/rate";
 import { plainWords } from "@/core/units/plain-words";

@@ -1,5 +1,5 @@
-import type { Step } from "@/core/drills/program";
-import type { Conditions } from "@/core/drills/result";
+import type { Step } from "@/core/run/program";
+import type { Conditions } from "@/core/run/result";
 import type { Job } from "./protocol";
 import type { Target } from "./target";
 import { laneKind } from "./lanes";

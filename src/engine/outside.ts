@@ -1,4 +1,4 @@
-import type { RunEvent } from "@/core/drills/result";
+import type { RunEvent } from "@/core/run/result";
 import type { EngineEvent, SampleEvent } from "./protocol";
 
 /** What a measurement needs from outside: where to tell, and whether to stop. */

@@ -1,7 +1,7 @@
 import { setTimeout as sleep } from "node:timers/promises";
-import { laidOutBytes, spanOf, writes, type Step } from "@/core/drills/program";
-import type { StepResult } from "@/core/drills/result";
-import { blankStep } from "@/core/drills/step";
+import { laidOutBytes, spanOf, writes, type Step } from "@/core/run/program";
+import type { StepResult } from "@/core/run/result";
+import { blankStep } from "@/core/run/step";
 import { mixBytes } from "@/core/drills/kinds/ferry";
 import { readConditions } from "./conditions";
 import { lockDevices } from "./lock";

@@ -6,7 +6,7 @@ import { parse as renderMarkdown } from "marked";
 import { describe, expect, it, vi } from "vitest";
 import { StudyFile } from "@/core/exchange/study-file";
 import { readStudy } from "@/core/exchange/study-archive";
-import { ReportChoice } from "@/core/report/choice";
+import { ReportChoice } from "@/core/study/report-choice";
 import { twoBoxes } from "@/core/testing/two-boxes";
 import { makeReport } from "./main";
 import { escaped, ownText } from "./markdown";

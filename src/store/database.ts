@@ -1,13 +1,14 @@
 import path from "node:path";
 import Database from "better-sqlite3";
-import { drizzle, type BetterSQLite3Database } from "drizzle-orm/better-sqlite3";
+import { drizzle } from "drizzle-orm/better-sqlite3";
 import { migrate } from "drizzle-orm/better-sqlite3/migrator";
 import { naturalKey } from "@/core/units/natural";
 import { checkData } from "./check";
 import { packOldTraces } from "./old-traces";
 import * as schema from "./schema";
+import type { Store } from "./store";
 
-export type Store = BetterSQLite3Database<typeof schema> & { $client: Database.Database };
+export type { Store };
 
 /** How long a write waits for another program to let go of the database, milliseconds. */
 export const BUSY_MS = 1000;

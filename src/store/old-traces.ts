@@ -1,6 +1,6 @@
 import { asc, eq, sql } from "drizzle-orm";
-import { plainSample } from "@/core/drills/step";
-import type { Store } from "./database";
+import { plainSample } from "@/core/run/step";
+import type { Store } from "./store";
 import { insertTrace } from "./runs";
 import { measurements, runs, samples } from "./schema";
 

@@ -1,6 +1,6 @@
 import { asc, eq } from "drizzle-orm";
 import type { Drill } from "@/core/drills/drill";
-import type { Store } from "./database";
+import type { Store } from "./store";
 import { ownDrills } from "./schema";
 
 export const listOwnDrills = (store: Store): { id: string; drill: Drill }[] =>

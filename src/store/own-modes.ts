@@ -1,5 +1,5 @@
 import { asc, eq } from "drizzle-orm";
-import type { Store } from "./database";
+import type { Store } from "./store";
 import { ownModes } from "./schema";
 
 /** Identifiers of the modes that the tester described, the oldest first. */

@@ -1,6 +1,6 @@
 import { and, asc, count, eq, inArray, sql } from "drizzle-orm";
 import type { Part, PartDraft } from "@/core/chain/part";
-import type { Store } from "./database";
+import type { Store } from "./store";
 import { parts } from "./schema";
 
 /** A part with its place on the shelf. */

@@ -1,5 +1,5 @@
 import { desc, eq } from "drizzle-orm";
-import type { Store } from "./database";
+import type { Store } from "./store";
 import { plans } from "./schema";
 
 export type PlanRow = typeof plans.$inferSelect;

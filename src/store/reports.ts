@@ -1,5 +1,5 @@
 import { and, desc, eq, inArray } from "drizzle-orm";
-import type { Store } from "./database";
+import type { Store } from "./store";
 import { issues, photos, studies } from "./schema";
 
 /** How a study is reported, as it was kept; null where nothing was chosen. */

@@ -23,10 +23,10 @@ import type {
   RunResult,
   Sample,
   StepResult,
-} from "@/core/drills/result";
-import type { Correction } from "@/core/reading/mark";
+} from "@/core/run/result";
+import type { Correction } from "@/core/run/mark";
 import { packSamples, unpackSamples } from "@/core/trace/pack";
-import type { Store } from "./database";
+import type { Store } from "./store";
 import { measurements, moments, runs, steps, traces } from "./schema";
 
 export type MeasurementRow = typeof measurements.$inferSelect;

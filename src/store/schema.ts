@@ -2,7 +2,7 @@ import { blob, index, integer, primaryKey, real, sqliteTable, text } from "drizz
 import type { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
 import type { StudySimulation } from "@/core/exchange/study-file";
-import type { Demand } from "@/core/demand/demand";
+import type { Demand } from "@/core/study/demand";
 import type { Drill } from "@/core/drills/drill";
 import type { Headline } from "@/core/drills/headline";
 import type { RunStatus } from "@/core/drills/request";
@@ -13,9 +13,9 @@ import type {
   RunEvent,
   RunResult,
   StepResult,
-} from "@/core/drills/result";
-import type { Correction } from "@/core/reading/mark";
-import type { Stated } from "@/core/study/stated";
+} from "@/core/run/result";
+import type { Correction } from "@/core/run/mark";
+import type { Stated } from "@/core/run/stated";
 import type { Origin } from "@/core/study/measurement";
 import type { TransportId } from "@/core/ledger/mode";
 import type { Plan, PlanState, PlanStep } from "@/core/plan/plan";

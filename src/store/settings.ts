@@ -1,5 +1,5 @@
 import { eq } from "drizzle-orm";
-import type { Store } from "./database";
+import type { Store } from "./store";
 import { settings } from "./schema";
 
 /** A setting of the bench, as it was kept; null where none was. */

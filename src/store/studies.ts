@@ -1,8 +1,8 @@
 import { and, asc, desc, eq, inArray, isNull, lt, max } from "drizzle-orm";
 import type { RigDraft } from "@/core/chain/rig";
 import type { Study, StudyDraft } from "@/core/study/study";
-import type { Demand } from "@/core/demand/demand";
-import type { Store } from "./database";
+import type { Demand } from "@/core/study/demand";
+import type { Store } from "./store";
 import { measurements, rigs, studies, studyRigs, type RigSetup } from "./schema";
 
 /** A rig as stored: what was entered, and its identifier. */

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import type { Store } from "./database";
+import type { Store } from "./store";
 
 /**
  * A text that is another one after anything was written, by this process or by another: the changes

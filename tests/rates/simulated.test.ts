@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { iopsOf } from "@/core/drills/kind";
-import type { RunResult } from "@/core/drills/result";
+import type { RunResult } from "@/core/run/result";
 import { usualDrill } from "@/core/drills/shape";
 import { simulateRepeats } from "@/core/simulate/measure";
 import { Simulation } from "@/core/simulate/model";

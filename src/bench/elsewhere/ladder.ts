@@ -4,7 +4,7 @@ import { defineFrom } from "@/core/drills/drill";
 import { rateOfFigure } from "@/core/elsewhere/figure";
 import type { PastedLadder } from "@/core/elsewhere/ladder";
 import { typedStep } from "@/core/exchange/study-run";
-import { UNSAID } from "@/core/study/stated";
+import { UNSAID } from "@/core/run/stated";
 import type { Store } from "@/store/database";
 import { checkedBy, Problem } from "../problem";
 import { insertRecorded } from "../runs-file";

@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import * as z from "zod";
 import { OUTCOME, OutcomeKind } from "@/core/drills/kinds/outcome";
-import { UNSAID } from "@/core/study/stated";
+import { UNSAID } from "@/core/run/stated";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
 import { checked } from "../problem";

@@ -1,5 +1,5 @@
 import fs from "node:fs";
-import { blankStep } from "@/core/drills/step";
+import { blankStep } from "@/core/run/step";
 
 /** A measuring process that says what a test has written down for it, for tests only. */
 

@@ -5,7 +5,7 @@ import { Simulation } from "@/core/simulate/model";
 import { rowOf } from "@/core/exchange/runs-file";
 import type { Store } from "@/store/database";
 import { DEMO_PARTS } from "@demo/shelf";
-import { UNSAID } from "@/core/study/stated";
+import { UNSAID } from "@/core/run/stated";
 import { addPart } from "../shelf";
 import { insertRecorded } from "../runs-file";
 import { addRig, createStudy, openStudy } from "../studies";

@@ -8,7 +8,7 @@ import { openQuestion, type OpenQuestion } from "./open-question";
 import { alike, because, leftOver, tellRigs, type Entry, type Measured } from "./tell-rig";
 import { tellMany } from "./tell-many";
 import { tellVerdicts } from "./tell-verdicts";
-import { called, capital, doing, list, mark, say, type Segment } from "./wording";
+import { called, capital, doing, list, mark, say, type Segment } from "../chain/wording";
 
 export interface Answer {
   sentences: Segment[][];

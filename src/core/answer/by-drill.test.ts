@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Claim } from "../chain/claim";
-import { blankStep } from "../drills/step";
+import { blankStep } from "../run/step";
 import type { Measurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, part, PCIE, port, rig, USB_20G } from "../testing/rigs";

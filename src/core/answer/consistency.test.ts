@@ -3,12 +3,12 @@ import { describe, expect, it, vi } from "vitest";
 import { rigProblems, type Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
 import { marksOf } from "../locate/finding";
-import { linkProblems } from "../locate/narrows";
+import { linkProblems } from "../chain/narrows";
 import { NEARLY_FULL } from "../locate/reading";
 import type { Measurement } from "../study/measurement";
 import { measured } from "../testing/measured";
 import { part, PCIE, rig, USB_10G, USB_20G, USB_5G } from "../testing/rigs";
-import { called, capital } from "./wording";
+import { called, capital } from "../chain/wording";
 import { answerFor, type StudyAnswer } from "./study";
 
 // Hundreds of studies are located and judged; a busy machine takes its time.

@@ -3,7 +3,7 @@ import type { Verdict } from "../judge/verdict";
 import { IN_MB } from "../units/number";
 import type { Direction } from "../units/rate";
 import type { Entry } from "./tell-rig";
-import { doing } from "./wording";
+import { doing } from "../chain/wording";
 
 /** The one step that would tell most next. */
 export interface OpenQuestion {

@@ -3,7 +3,7 @@ import { counted } from "../units/counted";
 import { IN_MB } from "../units/number";
 import type { Direction } from "../units/rate";
 import { groupedBy, isNearlyDesigned, leftOver, placeOf, shareOf, type Measured } from "./tell-rig";
-import { doing, list, say, span, type Segment } from "./wording";
+import { doing, list, say, span, type Segment } from "../chain/wording";
 
 /** Rigs that are named of very many, and places that hold some of them back. */
 const NAMED = 6;

@@ -7,7 +7,7 @@ import type { Origin } from "../study/measurement";
 import type { Repeats } from "../stats/repeats";
 import { formatChance, formatPercent, IN_MB } from "../units/number";
 import type { Direction } from "../units/rate";
-import { doing, inRows, list, nameNarrows, say, span, type Segment } from "./wording";
+import { doing, inRows, list, nameNarrows, say, span, type Segment } from "../chain/wording";
 
 /** A rig of a study, its letter, and what was measured through it in one direction. */
 export interface Entry {

@@ -2,7 +2,7 @@ import { inClaimsWords, printedWords } from "../chain/claim";
 import { scopeOf, type Verdict } from "../judge/verdict";
 import { counted } from "../units/counted";
 import { formatPercent, IN_MB, type RateWords } from "../units/number";
-import { capital, doing, list, say, type Segment } from "./wording";
+import { capital, doing, list, say, type Segment } from "../chain/wording";
 
 /** More than this of single claims is no answer any more. */
 const MOST_TOLD = 12;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { PREDICTED_DRILLS } from "../drills/shape";
-import { narrowsOf } from "../locate/narrows";
+import { narrowsOf } from "./narrows";
 import { cable, drive, enclosure, part, port, rig, USB_20G } from "../testing/rigs";
 import { predict } from "./predict";
 import { requestTimes } from "./request-time";

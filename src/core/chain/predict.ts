@@ -1,4 +1,3 @@
-import type { DrillShape } from "../drills/shape";
 import type { TransportId } from "../ledger/mode";
 import type { Direction } from "../units/rate";
 import { allLinks, transportOn } from "./link";
@@ -27,6 +26,12 @@ export function predictedRate(
   return Math.min(inFlight * single, rate);
 }
 
+/** Requests that are kept in flight: bytes of one, and how many. */
+export interface Requests {
+  block: number;
+  depth: number;
+}
+
 /** What a drill should give on a rig, before anything is measured. */
 export interface Prediction {
   /** MB/s of payload. */
@@ -51,16 +56,16 @@ export const queues = (protocol: TransportId | undefined): boolean => !UNQUEUED.
 export const canQueue = (rig: Rig): boolean =>
   allLinks(rig).every((link) => queues(transportOn(rig, link)));
 
-/** Predicts one drill on a rig; null where a link does not come up. */
-export function predict(rig: Rig, direction: Direction, drill: DrillShape): Prediction | null {
+/** Predicts what requests give on a rig; null where a link does not come up. */
+export function predict(rig: Rig, direction: Direction, requests: Requests): Prediction | null {
   const rate = Math.min(...stagesOf(rig, direction).map(({ ceiling }) => ceiling));
   if (!Number.isFinite(rate) || rate <= 0) return null;
   const overheadUs = requestTimes(rig, direction).reduce((sum, { us }) => sum + us, 0);
   const queued = canQueue(rig);
-  const mbps = predictedRate(rate, overheadUs, drill.block, drill.depth, queued);
+  const mbps = predictedRate(rate, overheadUs, requests.block, requests.depth, queued);
   return {
     mbps,
-    iops: (mbps * 1e6) / drill.block,
+    iops: (mbps * 1e6) / requests.block,
     rate,
     overheadUs,
     queued,

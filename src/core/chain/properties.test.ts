@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { linkProblems, narrowsOf } from "../locate/narrows";
+import { linkProblems, narrowsOf } from "./narrows";
 import { part, PCIE, rig, USB_10G, USB_20G, USB_5G } from "../testing/rigs";
 import { Direction } from "../units/rate";
 import { predict } from "./predict";
@@ -119,8 +119,7 @@ describe("a chain", () => {
     const depth = fc.integer({ min: 1, max: 256 });
     fc.assert(
       fc.property(anyRig, direction, block, depth, (one, way, bytes, inFlight) => {
-        const drill = (b: number, q: number) =>
-          predict(one, way, { title: "", what: "", block: b, depth: q })!;
+        const drill = (b: number, q: number) => predict(one, way, { block: b, depth: q })!;
         const { mbps, iops, rate } = drill(bytes, inFlight);
         expect(mbps).toBeLessThanOrEqual(ceilingOf(one, way) * (1 + 1e-12));
         expect(rate).toBe(ceilingOf(one, way));

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { account } from "../ledger/account";
 import { modeOf } from "../ledger/catalogue";
-import { narrowsOf, nextNarrows } from "../locate/narrows";
+import { narrowsOf, nextNarrows } from "./narrows";
 import { cable, drive, enclosure, hub, part, port, rig, USB_10G, USB_20G } from "../testing/rigs";
 import { differences } from "./difference";
 import { linksOf } from "./link";

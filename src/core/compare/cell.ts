@@ -3,7 +3,7 @@ import { claimsIn } from "../chain/over";
 import type { Rig } from "../chain/rig";
 import { requestsKey, requestsWords, shapeOf } from "../drills/shape";
 import { drillKey, titleOf, type Drill } from "../drills/drill";
-import { narrowsOf, type Narrows } from "../locate/narrows";
+import { narrowsOf, type Narrows } from "../chain/narrows";
 import { compareRepeats } from "../stats/compare";
 import type { Repeats } from "../stats/repeats";
 import type { Observation } from "../study/measurement";

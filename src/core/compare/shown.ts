@@ -1,9 +1,9 @@
 import { letterOf } from "../answer/study";
 import { checkDemand, type DemandCheck } from "../demand/check";
-import type { Demand } from "../demand/demand";
+import type { Demand } from "../study/demand";
 import { shownBy } from "../demand/shown";
 import { drillKey } from "../drills/drill";
-import type { Fit } from "../drills/result";
+import type { Fit } from "../run/result";
 import { fitCeiling, type CeilingFit } from "../stats/ceiling-fit";
 import type { Origin } from "../study/measurement";
 import type { Direction } from "../units/rate";

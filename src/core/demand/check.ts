@@ -1,9 +1,9 @@
 import type { Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
-import { narrowsOf } from "../locate/narrows";
+import { narrowsOf } from "../chain/narrows";
 import type { Repeats } from "../stats/repeats";
 import { Direction } from "../units/rate";
-import { copyRate, flowOf, type Demand } from "./demand";
+import { copyRate, flowOf, type Demand } from "../study/demand";
 import type { LongShown, Shown } from "./shown";
 
 /**

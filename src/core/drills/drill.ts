@@ -2,7 +2,7 @@ import * as z from "zod";
 import { drillNamed, findDrill, isKind } from "./catalogue";
 import type { DrillDirection, DrillKind } from "./kind";
 import type { TargetFacts } from "./parameter";
-import { Step, type Step as ProgramStep } from "./program";
+import { Step, type Step as ProgramStep } from "../run/program";
 import { settle } from "./settle";
 
 export const DrillDirectionSchema = z.enum(["read", "write", "mixed"]);

@@ -13,7 +13,7 @@ import {
 } from "./drill";
 import { WORK } from "./kinds/round";
 import { textOf, valueFrom, type TargetFacts } from "./parameter";
-import { laidOutBytes, leastSeconds, spanOf, writes } from "./program";
+import { laidOutBytes, leastSeconds, spanOf, writes } from "../run/program";
 import { PREDICTED_DRILLS, usualDrill } from "./shape";
 import { settle, usualSettings } from "./settle";
 

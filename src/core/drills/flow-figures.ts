@@ -1,8 +1,8 @@
 import type { Moment } from "../trace/curve";
 import { levelsOf } from "../reading/levels";
 import { headlineRate } from "../trace/rates";
-import type { Flow } from "./program";
-import type { StepResult } from "./result";
+import type { Flow } from "../run/program";
+import type { StepResult } from "../run/result";
 
 /**
  * The rates of a flow, MB/s.

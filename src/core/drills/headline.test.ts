@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { resultOf } from "../testing/measured";
 import { headlineOf, resultOfHeadline } from "./headline";
-import { blankStep } from "./step";
+import { blankStep } from "../run/step";
 
 describe("a headline", () => {
   const step = { ...blankStep("flow", {}), meanMBps: 700, burstMBps: 950, sustainedMBps: 300 };

@@ -1,5 +1,5 @@
-import type { CopyResult, Fit, RunResult } from "./result";
-import { blankStep, NO_LATENCY } from "./step";
+import type { CopyResult, Fit, RunResult } from "../run/result";
+import { blankStep, NO_LATENCY } from "../run/step";
 
 /**
  * A result as a row of numbers: its figures, and the rates of its first step. A study of thousands of

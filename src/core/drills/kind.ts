@@ -1,6 +1,6 @@
 import type { Parameters, TargetFacts, ValuesOf } from "./parameter";
-import { ENOUGH_REQUESTS, type StepInput } from "./program";
-import type { Fit, StepResult } from "./result";
+import { ENOUGH_REQUESTS, type StepInput } from "../run/program";
+import type { Fit, StepResult } from "../run/result";
 
 /** Which way a drill moves data; mixed does both at once. */
 export type DrillDirection = "read" | "write" | "mixed";

@@ -1,5 +1,5 @@
 import type { Drill } from "./drill";
-import type { Fault, StepResult } from "./result";
+import type { Fault, StepResult } from "../run/result";
 
 /**
  * The two ends of a copy, by the drill's direction: a drill that reads copies away from the rig's drive,
@@ -39,10 +39,3 @@ export function proofOf(steps: readonly StepResult[]): {
     moreFaults: checks.reduce((sum, { moreFaults }) => sum + moreFaults, 0),
   };
 }
-
-/** A core counts as fully busy from here on, as a share of its time. */
-const FULLY = 0.97;
-
-/** Whether a processor core had no time left in a run. */
-export const isCoreFull = ({ busiestCore }: { busiestCore: number | null }): boolean =>
-  (busiestCore ?? 0) >= FULLY;

@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { Stated, UNSAID } from "../study/stated";
+import { Stated, UNSAID } from "../run/stated";
 import { absolutePath } from "../units/text";
 import { USUAL_DRILL } from "./catalogue";
 import { DrillDirectionSchema } from "./drill";

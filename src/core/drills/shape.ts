@@ -1,14 +1,13 @@
+import type { Requests } from "../chain/predict";
 import { formatSize } from "../units/size";
 import { DRILLS } from "./catalogue";
 import { defineFrom, drillKey, kindOf, programOf, summaryOf, titleOf, type Drill } from "./drill";
 
 /** What of a drill a prediction depends on: the requests of its flow, of a ladder those of its last step up. */
-export interface DrillShape {
+export interface DrillShape extends Requests {
   title: string;
   /** The trade description, always shown beside the title. */
   what: string;
-  block: number;
-  depth: number;
 }
 
 /** The requests that a drill keeps in flight; null for one that keeps none, such as a copy. */
@@ -83,3 +82,7 @@ export const PREDICTED_DRILLS: readonly DrillShape[] = DRILLS.flatMap(({ name, e
     return { ...shape, what };
   }),
 );
+
+/** Drills whose trace is one flow, whose level may change by itself; of others the steps change it. */
+export const hasLevels = (drill: Drill): boolean =>
+  ["rate", "fill", "copy"].includes(kindOf(drill).picture) || drill.name === "rest-and-return";

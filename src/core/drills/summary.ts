@@ -1,7 +1,7 @@
 import { kindOf, type Drill } from "./drill";
-import type { Latency, RunResult, StepResult } from "./result";
+import type { Latency, RunResult, StepResult } from "../run/result";
 import { shapeOf } from "./shape";
-import { NO_LATENCY } from "./step";
+import { NO_LATENCY } from "../run/step";
 
 /**
  * What a run is known by, from what its steps gave.

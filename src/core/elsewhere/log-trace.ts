@@ -1,5 +1,5 @@
-import type { Sample } from "../drills/result";
-import { plainSample } from "../drills/step";
+import type { Sample } from "../run/result";
+import { plainSample } from "../run/step";
 import { MB } from "../units/rate";
 import { CELSIUS, MOST_MBPS, MOST_MS } from "../units/bounds";
 import { clockSeconds, dateOrderOf, type DateOrder } from "./clock";

@@ -1,4 +1,4 @@
-import type { Sample } from "../drills/result";
+import type { Sample } from "../run/result";
 import type { Grid } from "./grid";
 import type { LogColumn } from "./log";
 import type { LogProblem } from "./log-trace";

@@ -1,9 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { usualDrill } from "../drills/shape";
-import { blankStep } from "../drills/step";
-import type { Sample } from "../drills/result";
-import { UNSAID } from "../study/stated";
+import { blankStep } from "../run/step";
+import type { Sample } from "../run/result";
+import { UNSAID } from "../run/stated";
 import { packSamples, unpackSamples } from "../trace/pack";
 import { MOST_MS } from "../units/bounds";
 import { rowOf, runsFile, RunsFile, sampleOf, type Recorded } from "./runs-file";

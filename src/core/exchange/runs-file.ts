@@ -2,18 +2,11 @@ import * as z from "zod";
 import { drillNamed } from "../drills/catalogue";
 import { DrillDirectionSchema, settingsOf, type Drill } from "../drills/drill";
 import { RunStatus } from "../drills/request";
-import {
-  Conditions,
-  ErrorCount,
-  Reading,
-  RunEvent,
-  StepResult,
-  type Sample,
-} from "../drills/result";
+import { Conditions, ErrorCount, Reading, RunEvent, StepResult, type Sample } from "../run/result";
 import { settle } from "../drills/settle";
-import { Corrections } from "../reading/mark";
+import { Corrections } from "../run/mark";
 import { Origin, type Run } from "../study/measurement";
-import { Stated, UNSAID } from "../study/stated";
+import { Stated, UNSAID } from "../run/stated";
 import { MOST_MS, MOST_STEPS } from "../units/bounds";
 import { line } from "../units/text";
 

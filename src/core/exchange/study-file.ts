@@ -1,11 +1,11 @@
 import * as z from "zod";
 import { PartDraft, type Part } from "../chain/part";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "../chain/rig";
-import { Demand } from "../demand/demand";
+import { Demand } from "../study/demand";
 import { resultFrom } from "../drills/summary";
-import { linkProblems } from "../locate/narrows";
-import { MOST_PHOTOS, ReportChoice } from "../report/choice";
-import { cleanPhoto } from "../report/photo";
+import { linkProblems } from "../chain/narrows";
+import { MOST_PHOTOS, ReportChoice } from "../study/report-choice";
+import { cleanPhoto } from "../study/photo";
 import { startCelsius } from "../reading/warmth";
 import { Simulation } from "../simulate/model";
 import { BETWEEN_TARGETS, type Measurement, type Run } from "../study/measurement";

@@ -2,12 +2,12 @@ import * as z from "zod";
 import { PartDraft } from "../chain/part";
 import { RigDraft } from "../chain/rig";
 import { recordedFrom, DrillDirectionSchema, type Drill } from "../drills/drill";
-import { Conditions, type StepResult } from "../drills/result";
+import { Conditions, type StepResult } from "../run/result";
 import { shapeOf } from "../drills/shape";
-import { blankStep } from "../drills/step";
+import { blankStep } from "../run/step";
 import { Origin } from "../study/measurement";
 import { MOST_MBPS } from "../units/bounds";
-import { Stated, UNSAID } from "../study/stated";
+import { Stated, UNSAID } from "../run/stated";
 import { RecordedRun } from "./runs-file";
 
 /**

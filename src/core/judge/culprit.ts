@@ -4,7 +4,8 @@ import { isAlike } from "../drills/shape";
 import { believe, type Belief } from "../locate/believed";
 import { causesOf, placeKey } from "../locate/explanation";
 import { USUAL_OPINION, type Opinion } from "../locate/opinion";
-import { nearest, observedWith, seenOnce, type Observation } from "../locate/seen";
+import { nearest, observedWith, seenOnce } from "../locate/seen";
+import type { Observation } from "../locate/observation";
 import { signaturesIn } from "../locate/signature";
 import type { Direction } from "../units/rate";
 

@@ -1,4 +1,4 @@
-import type { OpenTrace } from "../trace/open-trace";
+import type { OpenTrace } from "../study/open-trace";
 import type { Drop } from "./bursts";
 
 /** What the trace of a long run says of its heat and of its last lasting drop. */

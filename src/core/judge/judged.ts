@@ -1,36 +1,22 @@
 import type { Claim } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import type { Repeats } from "../stats/repeats";
-import type { Observation } from "../study/measurement";
 import { atHand } from "../locate/at-hand";
 import { IN_MB } from "../units/number";
 import { Direction } from "../units/rate";
-import type { Challenged } from "./challenge";
 import { impossibleClaim } from "./impossible";
 import { judgeClass } from "./link-class";
-import type { Settle } from "./settle";
 import { groundsFor, judgeClaims, type Trials } from "./study-claims";
-import type { Grounds, Verdict, VerdictKind } from "./verdict";
+import type { Grounds, Judgement, Verdict } from "./verdict";
 
 /** A claim as printed, and what it is worth. */
-export interface Judged {
+export interface Judged extends Judgement {
   /** The same for the same claim of the same part. */
   key: string;
   part: Part;
   claim: Claim;
-  kind: VerdictKind;
   /** Why its own link cannot carry it, known before anything is measured; empty where it can. */
   impossible: string[];
-  /** By how much it falls short, as a share of the claim; null for the other verdicts. */
-  shortBy: number | null;
-  reasons: string[];
-  settle: Settle[];
-  /** The rig that it rests on, and what was seen of it; null where there is none. */
-  rig: Rig | null;
-  seen: Observation | null;
-  observed: Repeats | null;
-  challenge: Challenged[];
 }
 
 /**

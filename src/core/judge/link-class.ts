@@ -9,15 +9,12 @@ import type { Observation } from "../study/measurement";
 import { formatNumber, formatPercent, IN_MB } from "../units/number";
 import { Direction, DOING } from "../units/rate";
 import { gigabits, isOfClass } from "./class";
-import type { Judged } from "./judged";
 import { drivenAsUsual, measureIt } from "./settle";
 import type { Trials } from "./study-claims";
-import { judgeClaim, scopeOf, type Grounds } from "./verdict";
+import { judgeClaim, scopeOf, type Grounds, type Judgement } from "./verdict";
 
 const joins = ({ upper, cables, lower }: Link, part: Part) =>
   [upper, ...cables, lower].some(({ id }) => id === part.id);
-
-type ClassVerdict = Omit<Judged, "key" | "part" | "claim" | "impossible">;
 
 /**
  * A link class is delivered where a link of the part ran in a mode of that class and the rate of a run
@@ -32,7 +29,7 @@ export function judgeClass(
   claim: Extract<Claim, { kind: "link" }>,
   trials: Trials,
   groundsOf: (direction: Direction) => Grounds,
-): ClassVerdict {
+): Judgement {
   const inBand = runsInBand(part, claim, trials);
   const told = inBand.find(
     ({ link, seen, lower }) => isSeen(link, seen.rig) || isAbove(seen, lower),
@@ -95,7 +92,7 @@ const tell = (
 ) =>
   `${rig.name} ran ${link.mode.name} and gave ${rates.said(repeats.median)} ${DOING[direction]}, which such a link attains (${rates.rate(attainable.low)} to ${rates.said(attainable.high)}).`;
 
-const deliveredClass = (found: InBand, trials: Trials): ClassVerdict => ({
+const deliveredClass = (found: InBand, trials: Trials): Judgement => ({
   kind: "Delivers",
   reasons: [tell(found, trials)],
   ...{ shortBy: null, settle: [], challenge: [] },
@@ -108,7 +105,7 @@ function missedClass(
   { gbps }: Extract<Claim, { kind: "link" }>,
   { rates = IN_MB }: Trials,
   groundsOf: (direction: Direction) => Grounds,
-): ClassVerdict | null {
+): Judgement | null {
   const mode = slowestOfClass(part, gbps);
   if (!mode) return null;
   for (const direction of Direction.options) {
@@ -154,7 +151,7 @@ function unseenClass(
   { gbps }: Extract<Claim, { kind: "link" }>,
   { link, seen, direction, attainable, lower }: InBand,
   { rates = IN_MB }: Trials,
-): ClassVerdict {
+): Judgement {
   const { rig, repeats } = seen;
   const why = ": a link of a lower class gives less then";
   return {
@@ -176,7 +173,7 @@ function openClass(
   part: Part,
   { gbps }: Extract<Claim, { kind: "link" }>,
   { rigs }: Trials,
-): ClassVerdict {
+): Judgement {
   const claimed = `${formatNumber(gbps)} Gb/s`;
   // A rig whose ledger says that the link of the part would run in that class is worth measuring.
   const able = rigs.find((rig) =>

@@ -1,4 +1,3 @@
-import type { JudgedClaim } from "../chain/claim";
 import { keptModes } from "../chain/kept-modes";
 import { transportOn, usualTransport, type Link } from "../chain/link";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
@@ -8,21 +7,9 @@ import { DRILLS } from "../drills/catalogue";
 import type { Shows } from "../drills/kind";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import { setUpKey } from "../locate/change";
-import { linkProblems } from "../locate/narrows";
-import type { AskedRig } from "../study/asked-rig";
+import { linkProblems } from "../chain/narrows";
+import type { Ask, AskedRig } from "../study/asked-rig";
 import type { Direction } from "../units/rate";
-
-/** What is to be measured to settle a verdict. */
-export interface Ask {
-  rig: AskedRig;
-  drill: string;
-  direction: Direction;
-  /** What is set of the drill; everything else as usual. */
-  set?: Requests;
-}
-
-/** The requests that a claim is printed for, where it says them: bytes of one, and how many in flight. */
-export type Requests = Pick<JudgedClaim, "block" | "depth">;
 
 /** One step that would settle an open verdict. */
 export interface Settle {
@@ -35,7 +22,7 @@ export interface Settle {
 export interface Asking {
   shows: Shows;
   direction: Direction;
-  set?: Requests;
+  set?: Ask["set"];
   /** Rigs that were measured so already: no step makes one of them again. */
   measured?: readonly Rig[];
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { answerFor } from "../answer/study";
 import type { RateClaim } from "../chain/claim";
 import type { Rig } from "../chain/rig";
-import type { Conditions } from "../drills/result";
+import type { Conditions } from "../run/result";
 import type { Measurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, part, PCIE, port, rig, USB_20G, USB_5G } from "../testing/rigs";

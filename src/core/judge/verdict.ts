@@ -53,6 +53,9 @@ export interface Verdict {
   challenge: Challenged[];
 }
 
+/** What is found of a claim, whichever way it was judged. */
+export type Judgement = Omit<Verdict, "part" | "claim">;
+
 /**
  * One rig with the part in it, and what was measured and found through it in the claim's direction, by
  * requests of one kind.
@@ -94,9 +97,6 @@ const UNLIKELY = 0.4;
 
 /** Bad pairs of a part that are together no likelier than this are ruled out. */
 const RULED_OUT = 0.02;
-
-/** How far below a claim a part may stay and still deliver, unless the tester says otherwise. */
-export const TOLERANCE = 0.05;
 
 /**
  * Judges one printed claim of one part on the rigs it was measured in (docs/how-it-works.md).

@@ -4,7 +4,7 @@ import type { Rig } from "../chain/rig";
 import { isAlike } from "../drills/shape";
 import { locate, placesOf, type Located } from "./locate";
 import type { Opinion } from "./opinion";
-import type { Observation } from "./seen";
+import type { Observation } from "./observation";
 import { sitesOf } from "./site";
 import { placeName } from "./words";
 

@@ -6,10 +6,11 @@ import type { LedgerCapacity } from "./ledger-capacity";
 import { USUAL_OPINION, type Opinion } from "./opinion";
 import { priorOf } from "./prior";
 import { likelySets } from "./search";
-import type { Signature } from "./signature";
+import type { Signature } from "./signs/sign";
 import { pairingsIn, sitesOf, type Site } from "./site";
 import { withSlowerModes } from "./slower-modes";
-import { trialsOf, type Seen, type Trial } from "./trial";
+import { trialsOf } from "./likelihood";
+import type { Seen, Trial } from "./trial";
 
 /** What is believed of a bench in one direction and kind of drill, from all that was seen. */
 export interface Belief {

@@ -4,9 +4,9 @@ import type { Part } from "../chain/part";
 import { replacePart, rigProblems, type Rig, fileSystemOf } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import type { TransportId } from "../ledger/mode";
-import { linkProblems } from "./narrows";
+import { linkProblems } from "../chain/narrows";
 import { minutesFor, USUAL_OPINION, type MinutesOf, type Opinion } from "./opinion";
-import type { RunState } from "./state";
+import type { RunState } from "./run-state";
 
 /** One thing that can be done to a rig with what is on the shelf. */
 export interface Change {

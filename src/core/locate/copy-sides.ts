@@ -1,5 +1,5 @@
 import { waitedFor } from "../drills/reading";
-import type { RunResult } from "../drills/result";
+import type { RunResult } from "../run/result";
 
 /** Of the time that either side of a copy waited, so much has to be for one of them. */
 const MOSTLY = 0.7;

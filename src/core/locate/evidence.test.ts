@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../chain/rig";
-import type { Conditions } from "../drills/result";
+import type { Conditions } from "../run/result";
 import { observationsOf } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, port, rig, USB_10G, USB_5G } from "../testing/rigs";

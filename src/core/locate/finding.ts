@@ -7,7 +7,7 @@ import type { LinkMode } from "../ledger/mode";
 import type { Repeats } from "../stats/repeats";
 import type { Direction } from "../units/rate";
 import { isDropped } from "./designed";
-import { narrowsOf, type Narrows } from "./narrows";
+import { narrowsOf, type Narrows } from "../chain/narrows";
 import { readRate, type Reading } from "./reading";
 import type { At } from "./site";
 import type { Standing } from "./standing";

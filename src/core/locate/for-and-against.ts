@@ -6,7 +6,8 @@ import type { Belief } from "./believed";
 import { causesOf } from "./explanation";
 import { SETTLED, type Explanation, type Located } from "./locate";
 import type { Site } from "./site";
-import { isState, tellState } from "./state";
+import { isState } from "./run-state";
+import { tellState } from "./state";
 import type { Trial } from "./trial";
 
 /** A sentence of evidence, and the runs it rests on. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../chain/rig";
-import type { Conditions } from "../drills/result";
+import type { Conditions } from "../run/result";
 import { shapeOf } from "../drills/shape";
 import { observationsOf } from "../study/measurement";
 import { around, measured } from "../testing/measured";

@@ -16,14 +16,16 @@ import { groupsOf, type Reached } from "./group";
 import { USUAL_OPINION, type Opinion } from "./opinion";
 import { outlookOf } from "./prospect";
 import { signaturesIn } from "./signature";
-import { nearest, observedWith, seenOnce, TOGETHER, type Observation } from "./seen";
+import { nearest, observedWith, seenOnce, TOGETHER } from "./seen";
+import type { Observation } from "./observation";
 import { lasting, relieved } from "./state";
 import { causesOfDoubtful, isAboveCeiling, pastMemory } from "./too-fast";
 import { tellingDrills } from "./telling-drill";
-import { trialsOf, type Trial } from "./trial";
+import { trialsOf } from "./likelihood";
+import type { Trial } from "./trial";
 import { worldsOf } from "./world";
 
-export type { Observation } from "./seen";
+export type { Observation } from "./observation";
 
 /** One explanation of a rig's rate, with whom it cannot be told apart from. */
 export interface Explanation extends Cause {

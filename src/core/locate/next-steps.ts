@@ -6,7 +6,7 @@ import { changesOf, setUpKey, type Change, type Choices } from "./change";
 import { expect, isNew, type Blame, type NextSwap } from "./next-swap";
 import type { Opinion } from "./opinion";
 import type { Outlook } from "./prospect";
-import type { Observation } from "./seen";
+import type { Observation } from "./observation";
 import { LEAST_BITS, tellingDrills } from "./telling-drill";
 import type { Trial } from "./trial";
 import type { World } from "./world";

@@ -4,7 +4,7 @@ import { setUpKey, type Change } from "./change";
 import { entropyOf } from "./entropy";
 import { placeOf, unlimited, type Grid } from "./grid";
 import type { Prospect } from "./prospect";
-import { isState } from "./state";
+import { isState } from "./run-state";
 import { placeKey } from "./explanation";
 import type { World } from "./world";
 

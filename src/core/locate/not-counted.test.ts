@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Conditions } from "../drills/result";
+import type { Conditions } from "../run/result";
 import { observationsOf, type Measurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../testing/rigs";

@@ -12,7 +12,7 @@ import {
   type PriorKey,
 } from "./opinion";
 import { LARGE } from "./requests";
-import { factorOf, type Signature } from "./signature";
+import { factorOf, type Signature } from "./signs/sign";
 import type { Site } from "./site";
 import { slowerModes } from "./slower-modes";
 

@@ -2,7 +2,7 @@ import { stagesOf } from "../chain/stage";
 import type { Belief } from "./believed";
 import { causesOf } from "./explanation";
 import type { Site } from "./site";
-import { RUN_STATES } from "./state";
+import { RUN_STATES } from "./run-state";
 import type { Trial } from "./trial";
 
 /** What one part, pairing or condition of a slow rig has been shown to carry, and may carry. */

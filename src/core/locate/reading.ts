@@ -3,7 +3,7 @@ import type { Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
 import type { Repeats } from "../stats/repeats";
 import type { Direction } from "../units/rate";
-import { narrowsOf, type Narrows } from "./narrows";
+import { narrowsOf, type Narrows } from "../chain/narrows";
 
 /** One measured rate held against the ledger of its rig. */
 export interface Reading {

@@ -4,7 +4,8 @@ import { usualDrill } from "../drills/shape";
 import { summarise } from "../stats/repeats";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../testing/rigs";
 import { locate, placesOf } from "./locate";
-import { bySetUp, nearest, observedWith, TOGETHER, type Observation } from "./seen";
+import { bySetUp, nearest, observedWith, TOGETHER } from "./seen";
+import type { Observation } from "./observation";
 import { lasting } from "./state";
 
 const [P, B, D] = [port(USB_10G), enclosure(), drive({})];

@@ -1,14 +1,11 @@
 import { allLinks } from "../chain/link";
 import type { Rig } from "../chain/rig";
-import type { Observation as Whole } from "../study/measurement";
 import { setUpKey } from "./change";
+import type { Observation } from "./observation";
 import { sitesOf } from "./site";
-import { statesOf, type RunState } from "./state";
+import type { RunState } from "./run-state";
+import { statesOf } from "./state";
 import type { Seen } from "./trial";
-
-/** What locating needs of what was seen of a rig. */
-export type Observation = Pick<Whole, "rig" | "drill" | "repeats" | "measurementIds" | "doubtful"> &
-  Partial<Pick<Whole, "results" | "hostBusy" | "circumstances" | "errors">>;
 
 /** Rigs that are weighed together: of more, each is weighed with those that have most in common with it. */
 export const TOGETHER = 24;

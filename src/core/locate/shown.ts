@@ -1,5 +1,5 @@
 import { PART_KIND_NAMES } from "../chain/part";
-import type { Ask } from "../judge/settle";
+import type { Ask } from "../study/asked-rig";
 import type { Direction } from "../units/rate";
 import { formatChance, type RateWords } from "../units/number";
 import { placesOf, type Located } from "./locate";

@@ -5,7 +5,8 @@ import { resultOf } from "../testing/measured";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../testing/rigs";
 import type { Direction } from "../units/rate";
 import { locate, type Observation } from "./locate";
-import { factorOf, signaturesIn } from "./signature";
+import { factorOf } from "./signs/sign";
+import { signaturesIn } from "./signature";
 import { evidenceOn } from "./for-and-against";
 
 const K2 = cable(USB_10G, "K2");

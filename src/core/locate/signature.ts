@@ -1,9 +1,9 @@
 import type { Direction } from "../units/rate";
 import type { Belief } from "./believed";
 import { placeKey } from "./explanation";
-import type { CauseKind } from "./opinion";
 import { setUpKey } from "./change";
-import { bySetUp, type Observation } from "./seen";
+import { bySetUp } from "./seen";
+import type { Observation } from "./observation";
 import { otherWay } from "./signs/both-ways";
 import { byRequest } from "./signs/by-request";
 import { errorCounts } from "./signs/error-counts";
@@ -16,8 +16,6 @@ import type { Sign, Signature } from "./signs/sign";
 import { source } from "./signs/source";
 import { spread } from "./signs/spread";
 import type { Trial } from "./trial";
-
-export type { Signature } from "./signs/sign";
 
 /**
  * What is seen beside the rates of the rigs that are asked about: the other direction, ladders, the
@@ -72,13 +70,4 @@ export function showsBy(
     all += share;
   }
   return all > 0 ? shows / all : otherwise;
-}
-
-/** The factor of several signatures on one cause of a site: of alike ones the strongest alone counts. */
-export function factorOf(signatures: readonly Signature[], site: string, kind: CauseKind): number {
-  const [up, down] = [[1], [1]] as [number[], number[]];
-  for (const { factors } of signatures)
-    for (const one of factors)
-      if (one.site === site && one.kind === kind) (one.factor > 1 ? up : down).push(one.factor);
-  return Math.max(...up) * Math.min(...down);
 }

@@ -9,7 +9,7 @@ import {
 import type { Part } from "../chain/part";
 import { fileSystemOf, type Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
-import type { RunState } from "./state";
+import type { RunState } from "./run-state";
 
 /** The conditions that a rig states and that may hold it back. */
 export type ConditionName = "fileSystem" | "transport" | "host" | "bay" | RunState;

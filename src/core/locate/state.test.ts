@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { usualDrill } from "../drills/shape";
 import { summarise } from "../stats/repeats";
-import type { Conditions } from "../drills/result";
-import { blankStep } from "../drills/step";
+import type { Conditions } from "../run/result";
+import { blankStep } from "../run/step";
 import { observationsOf } from "../study/measurement";
 import { measured, resultOf } from "../testing/measured";
 import type { Direction } from "../units/rate";

@@ -2,25 +2,11 @@ import type { Rig } from "../chain/rig";
 import type { Change } from "./change";
 import { lastingStates } from "../study/drive-state";
 import { minutesFor, USUAL_OPINION, type Opinion } from "./opinion";
-import { isCoreFull } from "../drills/reading";
+import { isCoreFull } from "../run/step";
 import { slowSideOf } from "./copy-sides";
-import type { Observation } from "./seen";
+import type { Observation } from "./observation";
+import type { RunState } from "./run-state";
 import type { Site } from "./site";
-
-/**
- * States that a run may find its rig in, each of which may hold it back: the drive hot, nearly full, or its
- * write cache switched off; a processor core kept busy by other programs; the end of a copy that lies
- * outside the rig. They are seen only where the system or the run told them.
- */
-export const RUN_STATES = [
-  "temperature",
-  "fill",
-  "writeCache",
-  "processor",
-  "copySource",
-  "copyTarget",
-] as const;
-export type RunState = (typeof RUN_STATES)[number];
 
 /** From here on a drive may slow itself down as soon as it works, °C; see reading/cause. */
 export const HOT_START = 60;
@@ -107,10 +93,6 @@ export const stateSite = (rig: Rig, state: RunState): Site => ({
 /** What was told of a state that a rig was measured in, in a sentence. */
 export const tellState = (rig: Rig, state: RunState): string =>
   WORDS[state].told(driveOf(rig)?.name ?? "The drive");
-
-/** Whether a kind of site or change is a state that runs found a rig in. */
-export const isState = (kind: string): kind is RunState =>
-  (RUN_STATES as readonly string[]).includes(kind);
 
 /** The same rig once more, without one of the states that it was measured in. */
 export const relieved = (

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { account } from "../ledger/account";
 import { modeOf } from "../ledger/catalogue";
 import { cable, drive, enclosure, port, rig, USB_10G, USB_20G, USB_5G } from "../testing/rigs";
-import { narrowsOf } from "./narrows";
+import { narrowsOf } from "../chain/narrows";
 import { swapsFor } from "./swap";
 
 const ceiling = (id: string) => account(modeOf(id), "read").hardCeiling;

@@ -1,7 +1,7 @@
 import { behaviourOf, type Part } from "../chain/part";
 import { replacePart, rigProblems, type Rig } from "../chain/rig";
 import type { Direction } from "../units/rate";
-import { linkProblems, narrowsOf, type Narrows } from "./narrows";
+import { linkProblems, narrowsOf, type Narrows } from "../chain/narrows";
 
 /** One part of a rig exchanged for another of its kind, and what that would change. MB/s. */
 export interface Swap {

@@ -4,7 +4,7 @@ import { designed } from "./designed";
 import { entropyOf } from "./entropy";
 import { placeKey, type Cause } from "./explanation";
 import type { NextSwap } from "./next-swap";
-import type { Observation } from "./seen";
+import type { Observation } from "./observation";
 import type { At } from "./site";
 import type { Trial } from "./trial";
 

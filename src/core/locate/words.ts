@@ -1,4 +1,4 @@
-import { called } from "../answer/wording";
+import { called } from "../chain/wording";
 import { allLinks } from "../chain/link";
 import type { Rig } from "../chain/rig";
 import { formatChance, IN_MB, type RateWords } from "../units/number";

@@ -1,6 +1,6 @@
 import type { Drill } from "../drills/drill";
 import { programOf } from "../drills/drill";
-import { laidOutBytes, leastSeconds } from "../drills/program";
+import { laidOutBytes, leastSeconds } from "../run/program";
 import type { Plan, PlanStep } from "./plan";
 
 /** Taken for laying out data where nothing of the rig is known yet: a middling link. Bytes a second. */

@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { DrillDirectionSchema, type Drill } from "../drills/drill";
-import { Stated, UNSAID } from "../study/stated";
+import { Stated, UNSAID } from "../run/stated";
 import { absolutePath, line } from "../units/text";
 
 /** Rigs x drills x directions x repeats, worked through in an order, with hands where parts are swapped. */

@@ -2,7 +2,7 @@ import type { Rig } from "../chain/rig";
 import type { Drill } from "../drills/drill";
 import { programOf } from "../drills/drill";
 import type { TargetFacts } from "../drills/parameter";
-import { spanOf, writes } from "../drills/program";
+import { spanOf, writes } from "../run/program";
 import { disagreements } from "../system/detected";
 import { factOf, type Fact, type SystemReport } from "../system/report";
 import { formatPercent } from "../units/number";

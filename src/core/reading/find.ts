@@ -1,10 +1,10 @@
-import type { RunEvent } from "../drills/result";
+import type { RunEvent } from "../run/result";
 import { counted } from "../units/counted";
 import { formatDuration, formatPercent } from "../units/number";
 import { causesOf, dipsAreHeat, DROP, isDrop, type Cause, type Surroundings } from "./cause";
 import { type Change } from "./changes";
 import { endOf, startOf, type Flow } from "./flow";
-import type { HappeningName, LevelName, Mark } from "./mark";
+import type { HappeningName, LevelName, Mark } from "../run/mark";
 import { briefsOf, periodOf, type Brief } from "./short";
 
 /** More single dips than this are counted, not listed. */

@@ -1,4 +1,4 @@
-import { plainSample } from "../drills/step";
+import { plainSample } from "../run/step";
 import type { Moment } from "../trace/curve";
 import { readTrace } from "./read";
 

@@ -1,9 +1,9 @@
-import type { Reading, RunEvent, Sample } from "../drills/result";
+import type { Reading, RunEvent, Sample } from "../run/result";
 import type { Surroundings } from "./cause";
 import { changesOf } from "./changes";
 import { marksOf } from "./find";
 import { bestMean, bytesUntil, endOf, flowOf, rateBetween, startOf, type Flow } from "./flow";
-import { corrected, type Correction, type LevelName, type Mark } from "./mark";
+import { corrected, type Correction, type LevelName, type Mark } from "../run/mark";
 import { warmthOf } from "./warmth";
 
 /** A stretch of a trace with one rate. */

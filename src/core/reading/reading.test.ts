@@ -1,9 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { plainSample } from "../drills/step";
+import { plainSample } from "../run/step";
 import { changesOf } from "./changes";
 import { bestMean, bytesUntil, flowOf, gapsOf } from "./flow";
-import type { Correction } from "./mark";
+import type { Correction } from "../run/mark";
 import { longRunVariance, runningMedian } from "./noise";
 import { IN_MB } from "../units/number";
 import { headlineRate } from "../trace/rates";

@@ -1,4 +1,4 @@
-import type { Reading } from "../drills/result";
+import type { Reading } from "../run/result";
 import type { Warmth } from "./cause";
 
 /** What is not the drive's or its enclosure's own warmth. */

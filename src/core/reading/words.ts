@@ -1,4 +1,4 @@
-import { isCoreFull } from "../drills/reading";
+import { isCoreFull } from "../run/step";
 import { formatDuration, formatPercent, IN_MB } from "../units/number";
 import { formatSize } from "../units/size";
 import type { TraceReading } from "./read";

@@ -1,4 +1,4 @@
-import { capital } from "../answer/wording";
+import { capital } from "../chain/wording";
 import { claimWords } from "../chain/claim";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
 import { judgeAll } from "../judge/judged";
@@ -11,7 +11,7 @@ import { outcomesOf, outcomeWords } from "../study/outcome";
 import { formatNumber, formatPercent, ratesIn, writtenAs } from "../units/number";
 import { formatCapacity } from "../units/size";
 import { Direction, DOING, inUnit } from "../units/rate";
-import { dated, type ReportChoice } from "./choice";
+import { dated, type ReportChoice } from "../study/report-choice";
 import { words, type Block, type Cell, type ReportDocument } from "./document";
 import { originWords } from "./origins";
 import { drillWords, holds, seenWith, type InStudy, type Seen } from "./seen-with";

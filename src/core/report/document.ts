@@ -1,7 +1,7 @@
 import type { LetteredRig } from "../answer/study";
-import type { OpenTrace } from "../trace/open-trace";
+import type { OpenTrace } from "../study/open-trace";
 import type { Direction, RateUnit } from "../units/rate";
-import type { PhotoData } from "./photo";
+import type { PhotoData } from "../study/photo";
 
 /** What a report says, before it is given a form: every form (page, Markdown, tables) is made from this. */
 export interface ReportDocument {

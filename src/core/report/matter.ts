@@ -4,7 +4,7 @@ import type { Rig } from "../chain/rig";
 import { judgeAll, type Judged } from "../judge/judged";
 import type { DropIn } from "../judge/bursts";
 import { dropOf } from "../judge/drop";
-import { openRun } from "../trace/open-run";
+import { openRun } from "../study/open-run";
 import { locate, type Located } from "../locate/locate";
 import { USUAL_OPINION, type Opinion } from "../locate/opinion";
 import { TOGETHER } from "../locate/seen";
@@ -18,9 +18,9 @@ import {
 import type { FiledStudy } from "../exchange/study-file";
 import { ratesIn, type RateWords } from "../units/number";
 import { Direction } from "../units/rate";
-import { dated, type ReportChoice } from "./choice";
+import { dated, type ReportChoice } from "../study/report-choice";
 import type { Earlier } from "./earlier";
-import type { PhotoData } from "./photo";
+import type { PhotoData } from "../study/photo";
 
 /** What a report is made of: a study as in its file, and what stands beside it. */
 export interface ReportInput {

@@ -1,4 +1,4 @@
-import { capital, list } from "../answer/wording";
+import { capital, list } from "../chain/wording";
 import { Origin } from "../study/measurement";
 
 const SAID: Record<Exclude<Origin, "measured">, string> = {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { studyOf, type StudyFileInput } from "../exchange/study-file";
 import { twoBoxes } from "../testing/two-boxes";
-import { dated, ReportChoice, SECTIONS, USUAL_CHOICE } from "./choice";
+import { dated, ReportChoice, SECTIONS, USUAL_CHOICE } from "../study/report-choice";
 import type { Block, Inline, ReportDocument } from "./document";
 import { Earlier } from "./earlier";
 import { reportOf, type Report } from "./report";

@@ -1,5 +1,5 @@
 import { writtenAs } from "../units/number";
-import { SECTIONS, type ReportChoice, type SectionKey } from "./choice";
+import { SECTIONS, type ReportChoice, type SectionKey } from "../study/report-choice";
 import type { Block, ReportDocument } from "./document";
 import { matterOf, type Matter, type ReportInput } from "./matter";
 import { originWords } from "./origins";

@@ -1,7 +1,7 @@
 import { besideLinks, linkAccount, linksOf } from "../chain/link";
 import type { Rig } from "../chain/rig";
 import { together } from "../chain/stage";
-import type { Reading, RunEvent, Sample } from "../drills/result";
+import type { Reading, RunEvent, Sample } from "../run/result";
 import type { Direction } from "../units/rate";
 import { assumedOf, at, SimulatedDrive, type Assumed } from "./drive";
 import { asItRuns } from "./faults";

@@ -1,5 +1,5 @@
-import { Flow, type Step } from "../drills/program";
-import type { StepResult } from "../drills/result";
+import { Flow, type Step } from "../run/program";
+import type { StepResult } from "../run/result";
 import type { SimulatedRig } from "./bench";
 import { simulateFlow } from "./flow";
 

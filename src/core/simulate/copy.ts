@@ -1,7 +1,7 @@
 import type { Rig } from "../chain/rig";
-import type { Copy } from "../drills/program";
-import type { StepResult } from "../drills/result";
-import { blankStep } from "../drills/step";
+import type { Copy } from "../run/program";
+import type { StepResult } from "../run/result";
+import { blankStep } from "../run/step";
 import { SAMPLE_MS, type SimulatedRig } from "./bench";
 
 /** What a file costs beside its bytes: made, named, closed. Between 0.2 and 1 ms on the file systems tried. */

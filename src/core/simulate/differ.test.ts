@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { Sample } from "../drills/result";
+import type { Sample } from "../run/result";
 import { usualDrill } from "../drills/shape";
-import { plainSample } from "../drills/step";
+import { plainSample } from "../run/step";
 import { resultFrom } from "../drills/summary";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../testing/rigs";
 import { stepDifferences, traceDifferences } from "./differ";

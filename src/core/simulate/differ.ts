@@ -1,5 +1,5 @@
 import { mean, median } from "simple-statistics";
-import type { RunResult, Sample, StepResult } from "../drills/result";
+import type { RunResult, Sample, StepResult } from "../run/result";
 import { SMALLEST_EFFECT } from "../stats/compare";
 
 /** A stretch of time over which a measured trace and a simulated one are not the same. */

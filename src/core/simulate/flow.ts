@@ -1,7 +1,7 @@
 import { flowFigures } from "../drills/flow-figures";
-import { timeIsOver, type Flow } from "../drills/program";
-import type { Latency, Sample, StepResult } from "../drills/result";
-import { blankStep } from "../drills/step";
+import { timeIsOver, type Flow } from "../run/program";
+import type { Latency, Sample, StepResult } from "../run/result";
+import { blankStep } from "../run/step";
 import { isSteady, WINDOW } from "../stats/steady";
 import { Curve } from "../trace/curve";
 import { SAMPLE_MS, type SimulatedRig } from "./bench";

@@ -1,5 +1,5 @@
 import type { DrillDirection } from "../drills/kind";
-import type { RunEvent, Sample, StepResult } from "../drills/result";
+import type { RunEvent, Sample, StepResult } from "../run/result";
 import type { Origin } from "../study/measurement";
 import type { Stretch, StepDifference } from "./differ";
 import type { Assumed } from "./drive";

@@ -1,7 +1,7 @@
 import type { Rig } from "../chain/rig";
 import { defineFrom, type Drill } from "../drills/drill";
 import type { TargetFacts } from "../drills/parameter";
-import type { RunResult } from "../drills/result";
+import type { RunResult } from "../run/result";
 import { resultFrom } from "../drills/summary";
 import { PartModel, type Simulation } from "./model";
 import { simulateRun, type SimulatedRun } from "./run";

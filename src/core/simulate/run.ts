@@ -1,15 +1,8 @@
 import type { Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
 import { kindOf, programOf, type Drill } from "../drills/drill";
-import type {
-  Conditions,
-  ErrorCount,
-  Reading,
-  RunEvent,
-  Sample,
-  StepResult,
-} from "../drills/result";
-import { blankStep } from "../drills/step";
+import type { Conditions, ErrorCount, Reading, RunEvent, Sample, StepResult } from "../run/result";
+import { blankStep } from "../run/step";
 import { SimulatedRig } from "./bench";
 import { simulateCheck } from "./check";
 import { otherSide, simulateCopy } from "./copy";

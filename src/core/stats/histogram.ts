@@ -1,5 +1,3 @@
-import type { Latency } from "../drills/result";
-
 /**
  * Request times in buckets whose width is at most 1/64 of the time: exact enough for percentiles,
  * small enough for one per lane, recorded without allocating, and merged by adding.
@@ -12,6 +10,16 @@ const FINE = 32 * SUB;
 
 /** Buckets of one histogram. */
 export const BUCKETS = 2 * FINE;
+
+/** Request times, microseconds. */
+export interface Percentiles {
+  p50: number;
+  p95: number;
+  p99: number;
+  p999: number;
+  p9999: number | null;
+  max: number;
+}
 
 /** The bucket of a time. @param ns nanoseconds, at least 0 */
 export function bucketOf(ns: number): number {
@@ -51,7 +59,7 @@ export function merged(histograms: readonly ArrayLike<number>[]): Float64Array {
  *
  * @param maxNs the longest single request, nanoseconds
  */
-export function percentiles(histogram: ArrayLike<number>, maxNs: number): Latency {
+export function percentiles(histogram: ArrayLike<number>, maxNs: number): Percentiles {
   let total = 0;
   for (let i = 0; i < BUCKETS; i++) total += histogram[i]!;
   const at = (share: number) => {

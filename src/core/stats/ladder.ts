@@ -1,5 +1,23 @@
-import type { Fit } from "../drills/result";
 import { formatPercent } from "../units/number";
+
+/** The time of one request by its size. */
+export interface BlockFit {
+  by: "block";
+  overheadUs: number;
+  asymptoteMBps: number;
+  halfRateBytes: number;
+  /** Largest deviation of a step from the fit, as a share. */
+  worst: number;
+}
+
+/** Requests a second by how many are in flight. */
+export interface DepthFit {
+  by: "depth";
+  singleIops: number;
+  plateauIops: number;
+  kneeDepth: number;
+  rises: boolean;
+}
 
 /** A step of a ladder by block size. */
 export interface BlockPoint {
@@ -16,7 +34,7 @@ export interface BlockPoint {
  * @param points of single requests, one after another
  * @returns null where fewer than two steps finished anything, or larger requests took no longer
  */
-export function fitByBlock(points: readonly BlockPoint[]): Fit | null {
+export function fitByBlock(points: readonly BlockPoint[]): BlockFit | null {
   const used = points
     .filter(({ iops }) => iops > 0)
     .map(({ block, iops }) => ({ b: block, t: 1 / iops }));
@@ -66,7 +84,7 @@ const NO_RISE = 1.15;
  *
  * @returns null where no step finished anything
  */
-export function fitByDepth(points: readonly DepthPoint[]): Fit | null {
+export function fitByDepth(points: readonly DepthPoint[]): DepthFit | null {
   const used = points.filter(({ iops }) => iops > 0).toSorted((a, b) => a.depth - b.depth);
   const [shallow] = used;
   if (!shallow) return null;
@@ -82,8 +100,6 @@ export function fitByDepth(points: readonly DepthPoint[]): Fit | null {
     rises: plateau > shallow.iops * NO_RISE,
   };
 }
-
-type DepthFit = Extract<Fit, { by: "depth" }>;
 
 /** Requests a second at a depth, if each were served as fast as a single one up to the plateau. */
 export const iopsAtDepth = ({ singleIops, plateauIops }: DepthFit, depth: number): number =>

@@ -1,7 +1,9 @@
+import type { JudgedClaim } from "../chain/claim";
 import { keptModes } from "../chain/kept-modes";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { TransportId } from "../ledger/mode";
+import type { Direction } from "../units/rate";
 
 /** A rig that is to be put together: like one of the study, but for what is said here. */
 export interface AskedRig {
@@ -13,6 +15,15 @@ export interface AskedRig {
   fileSystem?: string;
   host?: string;
   bay?: string;
+}
+
+/** What is to be measured of a rig, so that something is settled. */
+export interface Ask {
+  rig: AskedRig;
+  drill: string;
+  direction: Direction;
+  /** Bytes of one request and how many in flight, where that matters; everything else as usual. */
+  set?: Pick<JudgedClaim, "block" | "depth">;
 }
 
 /** The address of the page on which an asked rig is put together. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type { Conditions } from "../drills/result";
+import type { Conditions } from "../run/result";
 import { conditionRows, conditionsDiffer } from "./condition-rows";
-import { Stated, UNSAID } from "./stated";
+import { Stated, UNSAID } from "../run/stated";
 
 const conditions = (more: Partial<Conditions> = {}): Conditions => ({
   ...{ startedAt: "", nerrit: "", host: "bench", kernel: "6.1", processor: "Quick", cores: 8 },

@@ -1,6 +1,6 @@
-import type { Conditions } from "../drills/result";
+import type { Conditions } from "../run/result";
 import { formatSize } from "../units/size";
-import { statedWords, type Stated } from "./stated";
+import { statedWords, type Stated } from "../run/stated";
 
 /** Under which conditions a run was made, as the system told them and as the tester said. */
 export interface Circumstances {

@@ -1,4 +1,4 @@
-import type { Conditions } from "../drills/result";
+import type { Conditions } from "../run/result";
 
 /** States of a drive that last until somebody does something about them, and that slow its writing. */
 export type LastingState = "fill" | "writeCache";

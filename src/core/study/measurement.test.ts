@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Conditions, RunResult } from "../drills/result";
+import type { Conditions, RunResult } from "../run/result";
 import { measured } from "../testing/measured";
 import { cable, drive, enclosure, port, rig, statedRig } from "../testing/rigs";
 import { observationsOf, observe } from "./measurement";

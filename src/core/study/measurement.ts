@@ -13,13 +13,13 @@ import type {
   RunResult,
   Sample,
   StepResult,
-} from "../drills/result";
+} from "../run/result";
 import { lastingStates, wasHostBusy } from "./drive-state";
 import { summarise, type Repeats } from "../stats/repeats";
 import type { Rig } from "../chain/rig";
-import type { Correction } from "../reading/mark";
+import type { Correction } from "../run/mark";
 import type { Circumstances } from "./condition-rows";
-import type { Stated } from "./stated";
+import type { Stated } from "../run/stated";
 
 /** One repeat of a drill, with its trace where that was asked for. */
 export interface Run {

@@ -1,8 +1,10 @@
 import * as z from "zod";
 import { line } from "../units/text";
-import type { Demand } from "../demand/demand";
+import type { Demand } from "./demand";
 import { SMALLEST_EFFECT } from "../stats/compare";
-import { TOLERANCE } from "../judge/verdict";
+
+/** How far below a claim a part may stay and still deliver, unless the tester says otherwise. */
+export const TOLERANCE = 0.05;
 
 /** A study as entered: one question about a drive and the rigs it is put behind. */
 export const StudyDraft = z.object({

@@ -1,9 +1,9 @@
 import type { Rig } from "../chain/rig";
 import type { Drill } from "../drills/drill";
-import type { Conditions, RunResult } from "../drills/result";
+import type { Conditions, RunResult } from "../run/result";
 import { usualDrill } from "../drills/shape";
 import type { Measurement } from "../study/measurement";
-import { UNSAID } from "../study/stated";
+import { UNSAID } from "../run/stated";
 import type { Direction } from "../units/rate";
 
 /** Short ways to make measurements, for tests only. */

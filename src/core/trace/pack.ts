@@ -1,4 +1,4 @@
-import type { Sample } from "../drills/result";
+import type { Sample } from "../run/result";
 
 /**
  * Samples as bytes: a stretch of a trace, each sample as what it adds to the one before, in numbers of

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { Sample } from "../drills/result";
-import { plainSample } from "../drills/step";
+import type { Sample } from "../run/result";
+import { plainSample } from "../run/step";
 import { correlated, seeded } from "../simulate/noise";
 import { Curve } from "./curve";
 import { levelsOf } from "../reading/levels";

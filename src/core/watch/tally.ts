@@ -1,5 +1,5 @@
-import { plainSample } from "../drills/step";
-import type { Sample } from "../drills/result";
+import { plainSample } from "../run/step";
+import type { Sample } from "../run/result";
 import { MB } from "../units/rate";
 
 /** What a device has moved since some moment, by the kernel's own count. Bytes. */

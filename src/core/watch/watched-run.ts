@@ -1,7 +1,7 @@
 import type { Drill } from "../drills/drill";
 import { WATCHED } from "../drills/kinds/watched";
-import type { RunEvent, Sample, StepResult } from "../drills/result";
-import { blankStep } from "../drills/step";
+import type { RunEvent, Sample, StepResult } from "../run/result";
+import { blankStep } from "../run/step";
 import { levelsOf } from "../reading/levels";
 import { meanRate } from "../trace/rates";
 import type { Mark } from "./tally";

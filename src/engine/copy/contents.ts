@@ -1,6 +1,6 @@
 import { closeSync, constants, fsync, read } from "node:fs";
 import { promisify } from "node:util";
-import type { Copy } from "@/core/drills/program";
+import type { Copy } from "@/core/run/program";
 import { native } from "../native";
 import type { Telling } from "../outside";
 import type { Held } from "../scratch";

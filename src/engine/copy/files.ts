@@ -1,6 +1,6 @@
 import fs from "node:fs/promises";
 import path from "node:path";
-import type { MixEntry } from "@/core/drills/program";
+import type { MixEntry } from "@/core/run/program";
 import { seeded } from "@/core/simulate/noise";
 
 /** A file to copy: its place below the folder, and its size. */

@@ -1,5 +1,5 @@
 import fs from "node:fs";
-import type { RunEvent } from "@/core/drills/result";
+import type { RunEvent } from "@/core/run/result";
 
 /** A line of the kernel's log. */
 export interface LogLine {

@@ -1,4 +1,4 @@
-import type { ErrorCount } from "@/core/drills/result";
+import type { ErrorCount } from "@/core/run/result";
 import type { SeenNode, SystemReport } from "@/core/system/report";
 import type { Telling } from "../outside";
 import { probe } from "../probe/probe";

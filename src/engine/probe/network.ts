@@ -4,7 +4,7 @@ import type { Mount } from "../mount";
 import { readInterface } from "./interface";
 import { blankNode } from "./node";
 import type { SystemTree } from "./tree";
-import { nodesAbove } from "./way";
+import { nodesAbove } from "./above";
 
 const NETWORK_TYPES = /^(nfs4?|cifs|smb3|smbfs|fuse\.sshfs|fuse\.smbnetfs|ceph|9p)$/;
 

@@ -1,7 +1,7 @@
 import { setTimeout as sleep } from "node:timers/promises";
-import type { Step } from "@/core/drills/program";
-import { blankStep } from "@/core/drills/step";
-import type { Fault, FaultKind, StepResult } from "@/core/drills/result";
+import type { Step } from "@/core/run/program";
+import { blankStep } from "@/core/run/step";
+import type { Fault, FaultKind, StepResult } from "@/core/run/result";
 import { Curve } from "@/core/trace/curve";
 import { levelsOf } from "@/core/reading/levels";
 import { FAULTS, MOST_FAULTS, movedBy, type Counters } from "../counters";

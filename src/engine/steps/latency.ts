@@ -1,4 +1,4 @@
-import type { DirectionLatency, StepResult } from "@/core/drills/result";
+import type { DirectionLatency, StepResult } from "@/core/run/result";
 import { merged, packHistogram, percentiles } from "@/core/stats/histogram";
 import { timesOf, type Counters } from "../counters";
 

@@ -1,5 +1,5 @@
-import type { Flow } from "@/core/drills/program";
-import type { StepResult } from "@/core/drills/result";
+import type { Flow } from "@/core/run/program";
+import type { StepResult } from "@/core/run/result";
 import { isSteady, WINDOW } from "@/core/stats/steady";
 import { Curve } from "@/core/trace/curve";
 import type { Moved } from "../counters";

@@ -1,5 +1,5 @@
 import os from "node:os";
-import type { Conditions } from "@/core/drills/result";
+import type { Conditions } from "@/core/run/result";
 import { deviceAttribute, wholeDevice } from "../device";
 import { probe } from "../probe/probe";
 import { SystemTree } from "../probe/tree";

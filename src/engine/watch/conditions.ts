@@ -1,4 +1,4 @@
-import type { Conditions } from "@/core/drills/result";
+import type { Conditions } from "@/core/run/result";
 import { machine, queueOf, quietAt } from "../surroundings/machine";
 
 /**

@@ -2,7 +2,7 @@ import { LineChart } from "echarts/charts";
 import { GridComponent, MarkLineComponent } from "echarts/components";
 import { init, use as register } from "echarts/core";
 import { SVGRenderer } from "echarts/renderers";
-import type { OpenTrace } from "@/core/trace/open-trace";
+import type { OpenTrace } from "@/core/study/open-trace";
 import { formatNumber, formatRate } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
 import { FONTS } from "../theme";

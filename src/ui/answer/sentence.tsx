@@ -1,4 +1,4 @@
-import type { Segment } from "@/core/answer/wording";
+import type { Segment } from "@/core/chain/wording";
 
 /** What can be taken in at a glance, characters; the rest stands smaller below. */
 const AT_A_GLANCE = 420;

@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import type { ShownComparison } from "@/core/compare/shown";
-import type { OpenTrace } from "@/core/trace/open-trace";
+import type { OpenTrace } from "@/core/study/open-trace";
 import type { RateUnit } from "@/core/units/rate";
 import { TracePicture } from "../trace/trace-picture";
 import { titleOf } from "./picture-look";

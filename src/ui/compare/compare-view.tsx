@@ -8,7 +8,7 @@ import { VIEWS, type Question, type ViewName } from "@/core/compare/question";
 import type { ShownComparison } from "@/core/compare/shown";
 import { counted } from "@/core/units/counted";
 import { DOING } from "@/core/units/rate";
-import type { OpenTrace } from "@/core/trace/open-trace";
+import type { OpenTrace } from "@/core/study/open-trace";
 import { ratesIn } from "@/core/units/number";
 import { Toggle } from "../controls/toggle";
 import { useUnit } from "../frame/unit";

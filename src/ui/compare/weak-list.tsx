@@ -1,7 +1,7 @@
 import Link from "next/link";
 import type { Weakness } from "@/core/compare/weak";
 import { askedRigPath } from "@/core/study/asked-rig";
-import { list } from "@/core/answer/wording";
+import { list } from "@/core/chain/wording";
 
 /** At first; what follows is folded away in the page. */
 const MOST = 8;

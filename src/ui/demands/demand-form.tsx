@@ -1,8 +1,8 @@
 "use client";
 
 import { useState } from "react";
-import { doing } from "@/core/answer/wording";
-import { Copy, copyRate, Demand, needOf, Stream, streamRate } from "@/core/demand/demand";
+import { doing } from "@/core/chain/wording";
+import { Copy, copyRate, Demand, needOf, Stream, streamRate } from "@/core/study/demand";
 import { plainWords } from "@/core/units/plain-words";
 import { Direction } from "@/core/units/rate";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";

@@ -2,11 +2,11 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { doing } from "@/core/answer/wording";
+import { doing } from "@/core/chain/wording";
 import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
 import { isMeasured, type DemandCheck, type Fit } from "@/core/demand/check";
-import { needOf, type Demand } from "@/core/demand/demand";
+import { needOf, type Demand } from "@/core/study/demand";
 import { formatPercent, formatRate } from "@/core/units/number";
 import { Direction } from "@/core/units/rate";
 import { Dialog } from "../controls/dialog";

@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { capital } from "@/core/answer/wording";
+import { capital } from "@/core/chain/wording";
 import {
   account,
   ownAssumptions,

@@ -1,6 +1,6 @@
 import Link from "next/link";
 import type { BoxGrid } from "@/core/locate/boxes";
-import type { Ask } from "@/core/judge/settle";
+import type { Ask } from "@/core/study/asked-rig";
 import { ratesIn } from "@/core/units/number";
 import { DOING, type Direction, type RateUnit } from "@/core/units/rate";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { capital } from "@/core/answer/wording";
+import { capital } from "@/core/chain/wording";
 import type { ShownPlace } from "@/core/locate/shown";
 import type { Evidence } from "@/core/locate/for-and-against";
 import { counted } from "@/core/units/counted";

@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { capital } from "@/core/answer/wording";
+import { capital } from "@/core/chain/wording";
 import type { Opinion } from "@/core/locate/opinion";
 import type { ShownNext } from "@/core/locate/shown";
 import { askedRigPath } from "@/core/study/asked-rig";

@@ -3,7 +3,7 @@
 import { useRates } from "../frame/unit";
 import { programOf } from "@/core/drills/drill";
 import { targetsOf, type Measurement } from "@/core/study/measurement";
-import { nowOf } from "@/core/trace/now";
+import { nowOf } from "@/core/reading/now";
 import { formatDuration, formatNumber, formatPercent } from "@/core/units/number";
 import { Tip } from "../controls/tip";
 import { bytesDone, phaseOf, secondsLeft, stepOf } from "./remaining";

@@ -6,7 +6,7 @@ import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
 import type { Circumstances } from "@/core/study/condition-rows";
 import type { Listed } from "@/core/study/listed";
-import type { Stated } from "@/core/study/stated";
+import type { Stated } from "@/core/run/stated";
 import type { OwnDrill } from "@/core/drills/drill";
 import type { RunStatus } from "@/core/drills/request";
 import type { Direction } from "@/core/units/rate";

@@ -1,6 +1,6 @@
 import { programOf, type Drill } from "@/core/drills/drill";
-import { leastSeconds } from "@/core/drills/program";
-import type { Sample } from "@/core/drills/result";
+import { leastSeconds } from "@/core/run/program";
+import type { Sample } from "@/core/run/result";
 import { targetsOf, type Measurement } from "@/core/study/measurement";
 import { MB } from "@/core/units/rate";
 import { formatSeconds } from "@/core/units/number";

@@ -10,7 +10,7 @@ import { usualSettings } from "@/core/drills/settle";
 import { Fold } from "../controls/fold";
 import { Button, Field, Input } from "../controls/form";
 import { Select } from "../controls/select";
-import { DrillFields } from "./drill-fields";
+import { ParameterFields } from "./parameter-fields";
 import { settingsOf, type TypedSettings } from "./typed-settings";
 import { WAYS } from "./ways";
 
@@ -208,7 +208,7 @@ function StepRow({
         open={error !== undefined}
         summary={<span className="text-sm text-secondary">{inWords(row, facts)}</span>}
       >
-        <DrillFields
+        <ParameterFields
           kind={kind}
           prefix={`step-${place}-`}
           typed={row.settings}

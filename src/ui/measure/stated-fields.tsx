@@ -1,6 +1,6 @@
 "use client";
 
-import { Stated, STATED_CHOICES, statedWords } from "@/core/study/stated";
+import { Stated, STATED_CHOICES, statedWords } from "@/core/run/stated";
 import { Fold } from "../controls/fold";
 import { Field, Input } from "../controls/form";
 import { Select } from "../controls/select";

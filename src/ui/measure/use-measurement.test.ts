@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { UNSAID } from "@/core/study/stated";
+import { UNSAID } from "@/core/run/stated";
 import { usualDrill } from "@/core/drills/shape";
-import { blankStep, plainSample } from "@/core/drills/step";
+import { blankStep, plainSample } from "@/core/run/step";
 import { statedRig } from "@/core/testing/rigs";
 import { advance, advanceAll, type Live, type Progress } from "./use-measurement";
 

@@ -3,7 +3,7 @@
 import { useEffect, useState } from "react";
 import type { Measurement, Run } from "@/core/study/measurement";
 import { ENDED, type RunStatus } from "@/core/drills/request";
-import type { Reading, RunEvent, Sample, StepResult } from "@/core/drills/result";
+import type { Reading, RunEvent, Sample, StepResult } from "@/core/run/result";
 import { resultFrom } from "@/core/drills/summary";
 
 /** Which step is being done. */

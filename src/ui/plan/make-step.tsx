@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import type { Ask } from "@/core/judge/settle";
+import type { Ask } from "@/core/study/asked-rig";
 import { Button } from "../controls/form";
 import { send } from "../controls/send";
 import { sayFailed, saySaved } from "../controls/toast";

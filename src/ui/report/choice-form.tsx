@@ -2,7 +2,7 @@
 
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { useState } from "react";
-import { DATE_STYLES, SECTIONS, type ReportChoice } from "@/core/report/choice";
+import { DATE_STYLES, SECTIONS, type ReportChoice } from "@/core/study/report-choice";
 import { NUMBER_STYLES, type NumberStyle } from "@/core/units/number";
 import { RateUnit } from "@/core/units/rate";
 import { Checkbox } from "../controls/checkbox";

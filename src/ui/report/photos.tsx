@@ -1,7 +1,12 @@
 "use client";
 
 import { useRef, useState } from "react";
-import { MOST_PHOTOS, SECTIONS, type ReportChoice, type SectionKey } from "@/core/report/choice";
+import {
+  MOST_PHOTOS,
+  SECTIONS,
+  type ReportChoice,
+  type SectionKey,
+} from "@/core/study/report-choice";
 import { Button, Field, Input, Trouble } from "../controls/form";
 import { Select } from "../controls/select";
 import { smaller } from "./smaller";

@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
-import type { ReportChoice } from "@/core/report/choice";
+import type { ReportChoice } from "@/core/study/report-choice";
 import { counted } from "@/core/units/counted";
 import { Button, Trouble } from "../controls/form";
 import { send } from "../controls/send";

@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { allLinks } from "@/core/chain/link";
 import type { Held, Rig } from "@/core/chain/rig";
-import { streamRate } from "@/core/demand/demand";
+import { streamRate } from "@/core/study/demand";
 import { formatRate } from "@/core/units/number";
 import { Fold } from "../controls/fold";
 import { Button, Input } from "../controls/form";

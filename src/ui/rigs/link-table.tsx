@@ -1,4 +1,4 @@
-import { list } from "@/core/answer/wording";
+import { list } from "@/core/chain/wording";
 import {
   besideLinks,
   bestMode,

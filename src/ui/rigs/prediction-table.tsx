@@ -1,9 +1,9 @@
-import { nameNarrows } from "@/core/answer/wording";
+import { nameNarrows } from "@/core/chain/wording";
 import { predict } from "@/core/chain/predict";
 import { requestTimes } from "@/core/chain/request-time";
 import type { Rig } from "@/core/chain/rig";
 import { PREDICTED_DRILLS } from "@/core/drills/shape";
-import { narrowsOf, nextNarrows, type Narrows } from "@/core/locate/narrows";
+import { narrowsOf, nextNarrows, type Narrows } from "@/core/chain/narrows";
 import { formatNumber } from "@/core/units/number";
 import type { Direction } from "@/core/units/rate";
 import { Fold } from "../controls/fold";

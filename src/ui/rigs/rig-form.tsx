@@ -1,13 +1,13 @@
 "use client";
 
 import { useState } from "react";
-import { capital } from "@/core/answer/wording";
+import { capital } from "@/core/chain/wording";
 import { allLinks } from "@/core/chain/link";
 import type { Part } from "@/core/chain/part";
 import { BARE_RIG, rigProblems, type Rig, type RigDraft } from "@/core/chain/rig";
 import { TRANSPORT_NAMES } from "@/core/ledger/account";
 import type { LinkMode, TransportId } from "@/core/ledger/mode";
-import { linkProblems } from "@/core/locate/narrows";
+import { linkProblems } from "@/core/chain/narrows";
 import { Fold } from "../controls/fold";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { Select } from "../controls/select";

@@ -1,4 +1,4 @@
-import { nameNarrows } from "@/core/answer/wording";
+import { nameNarrows } from "@/core/chain/wording";
 import type { Swap } from "@/core/locate/swap";
 import { formatNumber } from "@/core/units/number";
 import { Fold } from "../controls/fold";

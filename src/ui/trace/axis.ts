@@ -1,6 +1,6 @@
-import type { OpenTrace } from "@/core/trace/open-trace";
+import type { OpenTrace } from "@/core/study/open-trace";
 import { inUnit, type RateUnit } from "@/core/units/rate";
-import type { Place } from "@/core/trace/reduce";
+import type { Place } from "@/core/reading/reduce";
 
 /** What a trace is drawn against, and what of it. */
 export const AXES = {

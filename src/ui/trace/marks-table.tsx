@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { HappeningName, LevelName, type Correction, type Mark } from "@/core/reading/mark";
+import { HappeningName, LevelName, type Correction, type Mark } from "@/core/run/mark";
 import { formatDuration } from "@/core/units/number";
 import { Button, Field, Form, Input } from "../controls/form";
 import { Select } from "../controls/select";

@@ -1,5 +1,5 @@
-import type { OpenTrace } from "@/core/trace/open-trace";
-import type { Place } from "@/core/trace/reduce";
+import type { OpenTrace } from "@/core/study/open-trace";
+import type { Place } from "@/core/reading/reduce";
 import { formatNumber, formatRate } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
 import { STROKES, type Look } from "../charts/plot";

@@ -2,7 +2,7 @@
 
 import type { EChartsType } from "echarts/core";
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent } from "react";
-import type { OpenTrace } from "@/core/trace/open-trace";
+import type { OpenTrace } from "@/core/study/open-trace";
 import { inUnit, type RateUnit } from "@/core/units/rate";
 import { LazyPlot } from "../charts/lazy-plot";
 import type { Look } from "../charts/plot";

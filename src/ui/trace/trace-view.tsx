@@ -3,9 +3,9 @@
 import Link from "next/link";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useState } from "react";
-import type { Correction } from "@/core/reading/mark";
+import type { Correction } from "@/core/run/mark";
 import { tellReading } from "@/core/reading/words";
-import type { OpenTrace } from "@/core/trace/open-trace";
+import type { OpenTrace } from "@/core/study/open-trace";
 import { formatDuration, formatNumber, ratesIn } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { Combobox } from "../controls/combobox";

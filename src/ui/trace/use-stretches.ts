@@ -1,8 +1,8 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import type { OpenTrace } from "@/core/trace/open-trace";
-import type { Place } from "@/core/trace/reduce";
+import type { OpenTrace } from "@/core/study/open-trace";
+import type { Place } from "@/core/reading/reduce";
 
 /** Places asked for when a stretch is looked at closer. */
 const PLACES = 1500;

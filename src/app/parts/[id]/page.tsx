@@ -3,7 +3,7 @@ import { notFound } from "next/navigation";
 import { bench } from "@/bench/bench";
 import { answerQuestion, openComparedOf, tracesOf } from "@/bench/comparison";
 import { isProblem } from "@/bench/problem";
-import { called, capital } from "@/core/answer/wording";
+import { called, capital } from "@/core/chain/wording";
 import { questionFrom } from "@/core/compare/question";
 import { counted } from "@/core/units/counted";
 import { CompareView } from "@/ui/compare/compare-view";

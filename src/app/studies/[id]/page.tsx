@@ -6,7 +6,7 @@ import { drillsDone } from "@/core/answer/study";
 import { DRILLS, drillNamed } from "@/core/drills/catalogue";
 import { summaryOf } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
-import { capital } from "@/core/answer/wording";
+import { capital } from "@/core/chain/wording";
 import { DOING } from "@/core/units/rate";
 import { counted } from "@/core/units/counted";
 import { QuestionLine } from "@/ui/answer/question-line";

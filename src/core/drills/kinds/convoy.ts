@@ -10,7 +10,7 @@ import {
   span,
   type Parameter,
 } from "../parameter";
-import { leadInOf } from "../program";
+import { leadInOf } from "../../run/program";
 
 const every: Parameter<number> = {
   label: "One more every",

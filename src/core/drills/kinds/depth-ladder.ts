@@ -4,7 +4,7 @@ import { depthSchema } from "../../units/request";
 import { formatSize } from "../../units/size";
 import { defineDrill, fastest, iopsOf, writeShareOf } from "../kind";
 import { block, compressible, doublings, seconds, span, type Parameter } from "../parameter";
-import { ENOUGH_REQUESTS, leadInOf } from "../program";
+import { ENOUGH_REQUESTS, leadInOf } from "../../run/program";
 
 const depths: Parameter<number[]> = {
   label: "In flight",

@@ -2,7 +2,7 @@ import * as z from "zod";
 import { formatSize } from "../../units/size";
 import { defineDrill, first } from "../kind";
 import { block, compressible, type Parameter } from "../parameter";
-import { MixEntry } from "../program";
+import { MixEntry } from "../../run/program";
 
 const KIB = 2 ** 10;
 const MIB = 2 ** 20;

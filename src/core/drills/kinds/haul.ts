@@ -1,7 +1,7 @@
 import { formatSize } from "../../units/size";
 import { defineDrill, first, writeShareOf } from "../kind";
 import { block, compressible, countFlush, depth, seconds, span } from "../parameter";
-import { leadInOf } from "../program";
+import { leadInOf } from "../../run/program";
 
 /**
  * Haul: sequential, large blocks, deep queue.

@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { defineDrill, together, type DrillDirection, type DrillKind } from "../kind";
 import { wholeMiB, type Parameter, type TargetFacts } from "../parameter";
-import { leastSeconds, Step, type MixEntry, type StepInput } from "../program";
+import { leastSeconds, Step, type MixEntry, type StepInput } from "../../run/program";
 import { mixBytes } from "./ferry";
 
 /** One piece of the work that a Round stands for: a drill with what is set of it. */

@@ -4,7 +4,7 @@ import { blockSchema } from "../../units/request";
 import { formatSize } from "../../units/size";
 import { defineDrill, fastest, iopsOf, writeShareOf } from "../kind";
 import { compressible, depth, doublings, seconds, span, type Parameter } from "../parameter";
-import { ENOUGH_REQUESTS, leadInOf } from "../program";
+import { ENOUGH_REQUESTS, leadInOf } from "../../run/program";
 
 const LARGEST = 16 * 2 ** 20;
 

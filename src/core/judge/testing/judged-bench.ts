@@ -5,7 +5,7 @@ import type { MadeBench } from "../../locate/testing/made-bench";
 import { seeded } from "../../simulate/noise";
 import type { Observation as Whole } from "../../study/measurement";
 import { resultOf } from "../../testing/measured";
-import { UNSAID } from "../../study/stated";
+import { UNSAID } from "../../run/stated";
 import { judgeAll } from "../judged";
 import type { VerdictKind } from "../verdict";
 

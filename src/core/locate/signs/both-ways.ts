@@ -3,7 +3,8 @@ import { requestsKey } from "../../drills/shape";
 import { IN_MB } from "../../units/number";
 import { DOING, type Direction } from "../../units/rate";
 import { designed } from "../designed";
-import { observedWith, type Observation } from "../seen";
+import { observedWith } from "../seen";
+import type { Observation } from "../observation";
 import { causeKey, signature, type Sign, type Signature } from "./sign";
 
 /**

@@ -1,6 +1,7 @@
 import { IN_MB } from "../../units/number";
 import type { Direction } from "../../units/rate";
-import { observedWith, type Observation } from "../seen";
+import { observedWith } from "../seen";
+import type { Observation } from "../observation";
 import { causeKey, signature, type Sign, type Signature } from "./sign";
 
 /** What costs time for each request, whatever its size, and not for each byte. */

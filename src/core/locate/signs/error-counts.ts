@@ -1,5 +1,5 @@
 import { formatNumber } from "../../units/number";
-import type { Observation } from "../seen";
+import type { Observation } from "../observation";
 import { causeKey, signature, type Sign, type Signature } from "./sign";
 
 /** What goes wrong on the way is counted by whoever notices; what is slow by design makes no errors. */

@@ -2,7 +2,7 @@ import { median } from "simple-statistics";
 import { kindOf } from "../../drills/drill";
 import { IN_MB } from "../../units/number";
 import { formatSize } from "../../units/size";
-import type { Observation } from "../seen";
+import type { Observation } from "../observation";
 import { causeKey, signature, type Sign, type Signature } from "./sign";
 
 /** What is fast at first, and then is not, while writing: a cache that is full. */

@@ -1,5 +1,5 @@
 import { DOING } from "../../units/rate";
-import type { Observation } from "../seen";
+import type { Observation } from "../observation";
 import { causeKey, signature, type Sign, type Signature } from "./sign";
 
 /** Errors are tried again, and while that goes on nothing moves; limits and slow links are steady. */

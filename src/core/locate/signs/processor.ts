@@ -1,6 +1,6 @@
 import { formatPercent } from "../../units/number";
-import { isCoreFull } from "../../drills/reading";
-import type { Observation } from "../seen";
+import { isCoreFull } from "../../run/step";
+import type { Observation } from "../observation";
 import { causeKey, signature, type Sign, type Signature } from "./sign";
 
 /** That a core had no time left: then the computer, or a file system that works on it, holds back. */

@@ -1,6 +1,6 @@
 import { allLinks, transportOn } from "../../chain/link";
 import type { Rig } from "../../chain/rig";
-import type { Observation } from "../seen";
+import type { Observation } from "../observation";
 import { signature, type Sign, type Signature } from "./sign";
 
 /**

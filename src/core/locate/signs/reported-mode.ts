@@ -1,7 +1,7 @@
 import { allLinks, type Link } from "../../chain/link";
 import { PART_KIND_NAMES } from "../../chain/part";
 import { comesAndGoes, droppedLinks } from "../designed";
-import type { Observation } from "../seen";
+import type { Observation } from "../observation";
 import type { Site } from "../site";
 import { signature, type Sign, type Signature } from "./sign";
 

@@ -1,7 +1,8 @@
 import type { Rig } from "../../chain/rig";
 import type { CauseKind } from "../opinion";
 import { sitesOf, type Site } from "../site";
-import { RUN_STATES, stateSite } from "../state";
+import { RUN_STATES } from "../run-state";
+import { stateSite } from "../state";
 
 /**
  * Something that was seen of a rig beside its rate, and that some causes would bring about and others
@@ -55,3 +56,12 @@ export const signature = (
 /** The kind of part and of cause in one word, as the shares of causes have it. */
 export const causeKey = ({ kind: of, parts: [part] }: Site, kind: CauseKind): string =>
   of === "part" ? `${part!.kind} ${kind}` : of;
+
+/** The factor of several signatures on one cause of a site: of alike ones the strongest alone counts. */
+export function factorOf(signatures: readonly Signature[], site: string, kind: CauseKind): number {
+  const [up, down] = [[1], [1]] as [number[], number[]];
+  for (const { factors } of signatures)
+    for (const one of factors)
+      if (one.site === site && one.kind === kind) (one.factor > 1 ? up : down).push(one.factor);
+  return Math.max(...up) * Math.min(...down);
+}

@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../../chain/rig";
-import type { Conditions, RunResult } from "../../drills/result";
+import type { Conditions, RunResult } from "../../run/result";
 import { flowFigures } from "../../drills/flow-figures";
 import { headlineOf, resultOfHeadline } from "../../drills/headline";
-import { blankStep } from "../../drills/step";
+import { blankStep } from "../../run/step";
 import { usualDrill } from "../../drills/shape";
 import { summarise } from "../../stats/repeats";
 import { wasHostBusy } from "../../study/drive-state";

@@ -1,6 +1,6 @@
 import { formatPercent } from "../../units/number";
 import { slowSideOf } from "../copy-sides";
-import type { Observation } from "../seen";
+import type { Observation } from "../observation";
 import { sitesOf, type Site } from "../site";
 import { signature, type Sign, type Signature } from "./sign";
 

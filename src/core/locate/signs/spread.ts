@@ -1,5 +1,5 @@
 import { formatPercent } from "../../units/number";
-import type { Observation } from "../seen";
+import type { Observation } from "../observation";
 import { signature, type Sign, type Signature } from "./sign";
 
 /** That repeats of one set-up differ widely: errors and retries come as they please, limits do not. */

@@ -8,7 +8,7 @@ import { summarise } from "../../stats/repeats";
 import { resultOf } from "../../testing/measured";
 import { rig } from "../../testing/rigs";
 import type { Observation } from "../locate";
-import { linkProblems } from "../narrows";
+import { linkProblems } from "../../chain/narrows";
 import { between, causesIn, hide, meet, pick, type Hidden, type Limit } from "./hidden-cause";
 import { madeParts, type MadeParts } from "./made-parts";
 

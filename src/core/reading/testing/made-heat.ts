@@ -1,5 +1,5 @@
-import type { Reading, Sample } from "../../drills/result";
-import { plainSample } from "../../drills/step";
+import type { Reading, Sample } from "../../run/result";
+import { plainSample } from "../../run/step";
 import { correlated, normal, seeded } from "../../simulate/noise";
 
 /** A trace with its temperature, of which it is known what made it fall. */

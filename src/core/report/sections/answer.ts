@@ -1,4 +1,4 @@
-import { capital, nameNarrows } from "../../answer/wording";
+import { capital, nameNarrows } from "../../chain/wording";
 import type { LetteredRig, StudyAnswer } from "../../answer/study";
 import { drillNamed } from "../../drills/catalogue";
 import { tellVerdicts } from "../../judge/tell";

@@ -1,5 +1,5 @@
 import { textOf } from "../../drills/parameter";
-import { capital } from "../../answer/wording";
+import { capital } from "../../chain/wording";
 import { kindOf, settingsOf, titleOf, drillKey, type Drill } from "../../drills/drill";
 import { conditionRows } from "../../study/condition-rows";
 import { counts } from "../../study/measurement";

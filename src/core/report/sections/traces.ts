@@ -1,6 +1,6 @@
 import { tellReading } from "../../reading/words";
 import { counts } from "../../study/measurement";
-import { openRun } from "../../trace/open-run";
+import { openRun } from "../../study/open-run";
 import { titleOf } from "../../drills/drill";
 import { DOING } from "../../units/rate";
 import { anchorOf, type Block } from "../document";

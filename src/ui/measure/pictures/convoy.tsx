@@ -1,7 +1,7 @@
 "use client";
 
 import { useCallback, useMemo } from "react";
-import type { Sample, StepResult } from "@/core/drills/result";
+import type { Sample, StepResult } from "@/core/run/result";
 import { fanInPoints, fitFanIn } from "@/core/stats/fan-in";
 import { ratesOf } from "@/core/trace/rates";
 import { formatDuration, formatNumber, formatPercent, formatRate } from "@/core/units/number";

@@ -1,4 +1,4 @@
-import type { StepResult } from "@/core/drills/result";
+import type { StepResult } from "@/core/run/result";
 import type { Drill } from "@/core/drills/drill";
 import { copyEnds, waitedFor } from "@/core/drills/reading";
 import { counted } from "@/core/units/counted";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useCallback } from "react";
-import type { Fit, StepResult } from "@/core/drills/result";
+import type { Fit, StepResult } from "@/core/run/result";
 import { formatMicroseconds, formatNumber, formatPercent, formatRate } from "@/core/units/number";
 import { iopsOf } from "@/core/drills/kind";
 import { iopsAtDepth, sayMisfit } from "@/core/stats/ladder";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useCallback, useMemo } from "react";
-import type { StepResult } from "@/core/drills/result";
+import type { StepResult } from "@/core/run/result";
 import { BUCKETS, middleOf, unpackHistogram } from "@/core/stats/histogram";
 import { formatMicroseconds, formatNumber } from "@/core/units/number";
 import { LazyPlot } from "../../charts/lazy-plot";

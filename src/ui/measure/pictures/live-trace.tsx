@@ -1,6 +1,6 @@
 "use client";
 
-import type { Sample } from "@/core/drills/result";
+import type { Sample } from "@/core/run/result";
 import { thinned } from "@/core/trace/thin";
 import { LiveLines, type LiveLine } from "../../charts/live-lines";
 

@@ -1,4 +1,4 @@
-import type { FaultKind, StepResult } from "@/core/drills/result";
+import type { FaultKind, StepResult } from "@/core/run/result";
 import { proofOf } from "@/core/drills/reading";
 import { counted } from "@/core/units/counted";
 import { formatNumber } from "@/core/units/number";

@@ -1,5 +1,5 @@
 import { iopsOf, unsureBy } from "@/core/drills/kind";
-import type { StepResult } from "@/core/drills/result";
+import type { StepResult } from "@/core/run/result";
 import { formatMicroseconds, formatNumber, formatPercent } from "@/core/units/number";
 import { useRates } from "../../frame/unit";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../../controls/table";

@@ -1,4 +1,4 @@
-import type { StepResult } from "@/core/drills/result";
+import type { StepResult } from "@/core/run/result";
 import { formatDuration } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { useRates } from "../../frame/unit";

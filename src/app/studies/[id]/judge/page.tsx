@@ -8,7 +8,7 @@ import { letterOf } from "@/core/answer/study";
 import { tellCopies } from "@/core/judge/copies";
 import type { Judged } from "@/core/judge/judged";
 import { tellVerdicts } from "@/core/judge/tell";
-import { TOLERANCE } from "@/core/judge/verdict";
+import { TOLERANCE } from "@/core/study/study";
 import { counted } from "@/core/units/counted";
 import { formatPercent, ratesIn } from "@/core/units/number";
 import { CourseLater } from "@/ui/frame/course-later";

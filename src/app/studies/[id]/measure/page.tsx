@@ -4,7 +4,7 @@ import { studyOfMeasurement } from "@/bench/comparison";
 import { ownDrills } from "@/bench/own-drills";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
 import { listed, runBefore } from "@/core/study/listed";
-import { UNSAID } from "@/core/study/stated";
+import { UNSAID } from "@/core/run/stated";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { MeasureView } from "@/ui/measure/measure-view";

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { bench } from "@/bench/bench";
 import { choiceOf, issuesOf } from "@/bench/report";
-import { dated } from "@/core/report/choice";
+import { dated } from "@/core/study/report-choice";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { ReportView } from "@/ui/report/report-view";

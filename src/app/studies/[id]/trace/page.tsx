@@ -4,7 +4,7 @@ import { isProblem } from "@/bench/problem";
 import { openTrace } from "@/bench/trace";
 import { letterOf } from "@/core/answer/study";
 import { titleOf } from "@/core/drills/drill";
-import type { OpenTrace } from "@/core/trace/open-trace";
+import type { OpenTrace } from "@/core/study/open-trace";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { TraceView } from "@/ui/trace/trace-view";

@@ -1,7 +1,7 @@
 import { bench } from "@/bench/bench";
 import { keepPhoto } from "@/bench/photo";
 import { openStudy } from "@/bench/studies";
-import { MOST_PHOTO_BYTES } from "@/core/report/photo";
+import { MOST_PHOTO_BYTES } from "@/core/study/photo";
 import { readBytes, respond, type Params } from "../../../../respond";
 
 /** Keeps a picture of the bench for a study's report. */

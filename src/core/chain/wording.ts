@@ -1,5 +1,5 @@
-import { PART_KIND_NAMES, type Part } from "../chain/part";
-import type { Narrows } from "../locate/narrows";
+import { PART_KIND_NAMES, type Part } from "./part";
+import type { Narrows } from "./narrows";
 import { DOING, type Direction } from "../units/rate";
 
 /** A piece of an answer's sentence; `narrows` marks the words that name what limits. */

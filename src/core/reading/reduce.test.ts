@@ -1,9 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { flowOf } from "../reading/flow";
-import { plainSample } from "../drills/step";
-import { tellReading } from "../reading/words";
-import { readTrace } from "../reading/read";
+import { flowOf } from "./flow";
+import { plainSample } from "../run/step";
+import { tellReading } from "./words";
+import { readTrace } from "./read";
 import { reduced } from "./reduce";
 
 describe("a trace in few places", () => {

@@ -1,12 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { narrowsOf } from "../locate/narrows";
-import { observationsOf, type Measurement } from "../study/measurement";
+import { narrowsOf } from "../chain/narrows";
+import { observationsOf, type Measurement } from "./measurement";
 import { around, measured } from "../testing/measured";
 import { drive, port, rig, statedRig, part } from "../testing/rigs";
-import { checkDemand } from "./check";
+import { checkDemand } from "../demand/check";
 import { Demand, needOf, streamRate } from "./demand";
-import { NOTHING_SHOWN, shownBy } from "./shown";
+import { NOTHING_SHOWN, shownBy } from "../demand/shown";
 
 const camera = {
   what: "camera",

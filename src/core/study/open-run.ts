@@ -1,13 +1,13 @@
-import { nameNarrows } from "../answer/wording";
+import { nameNarrows } from "../chain/wording";
 import { kindOf, titleOf } from "../drills/drill";
-import { narrowsOf } from "../locate/narrows";
+import { narrowsOf } from "../chain/narrows";
 import { endOf, flowOf, startOf, type Flow } from "../reading/flow";
 import { readTrace } from "../reading/read";
-import { hasLevels } from "../reading/recorded";
-import { settingsWords, type Measurement, type Run } from "../study/measurement";
+import { hasLevels } from "../drills/shape";
+import { settingsWords, type Measurement, type Run } from "./measurement";
 import { Direction } from "../units/rate";
 import type { OpenTrace } from "./open-trace";
-import { reduced } from "./reduce";
+import { reduced } from "../reading/reduce";
 
 /** Requests below this are small enough for their number to matter, bytes. */
 const SMALL = 64 * 1024;

@@ -1,8 +1,8 @@
-import type { Sample } from "../drills/result";
+import type { Sample } from "../run/result";
 import { MB } from "../units/rate";
-import { levelsOf } from "../reading/levels";
-import { meanRate } from "./rates";
-import { thinned } from "./thin";
+import { levelsOf } from "./levels";
+import { meanRate } from "../trace/rates";
+import { thinned } from "../trace/thin";
 
 /** How a step that is going on stands. */
 export interface Now {

@@ -1,20 +1,16 @@
 import * as z from "zod";
 import { readLog, type LogColumn } from "../elsewhere/log";
 import { traceOf } from "../elsewhere/log-trace";
-import { kindOf, titleOf, type Drill } from "../drills/drill";
-import { Reading, RunEvent, type Sample } from "../drills/result";
+import { titleOf } from "../drills/drill";
+import { Reading, RunEvent, type Sample } from "../run/result";
 import { MOST_BYTES, MOST_MS } from "../units/bounds";
-import { RunsFile, sampleOf } from "../exchange/runs-file";
-import type { TraceInput } from "./read";
+import { RunsFile, sampleOf } from "./runs-file";
+import type { TraceInput } from "../reading/read";
 
 /** A trace out of a file, and what it is called there. */
 export interface RecordedTrace extends TraceInput {
   name: string;
 }
-
-/** Drills whose trace is one flow, whose level may change by itself; of others the steps change it. */
-export const hasLevels = (drill: Drill): boolean =>
-  ["rate", "fill", "copy"].includes(kindOf(drill).picture) || drill.name === "rest-and-return";
 
 const sample = z.looseObject({
   repeat: z.number().int().nonnegative().default(0),

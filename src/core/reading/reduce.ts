@@ -1,4 +1,4 @@
-import { bytesUntil, gapsOf, sampleAt, type Flow } from "../reading/flow";
+import { bytesUntil, gapsOf, sampleAt, type Flow } from "./flow";
 
 /** A stretch of a trace as a picture shows it: its mean rate, and the extremes within it. */
 export interface Place {

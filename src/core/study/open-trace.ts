@@ -1,8 +1,8 @@
-import type { Reading, StepResult } from "../drills/result";
-import type { Correction } from "../reading/mark";
+import type { Reading, StepResult } from "../run/result";
+import type { Correction } from "../run/mark";
 import type { TraceReading } from "../reading/read";
-import type { Origin } from "../study/measurement";
-import type { Place } from "./reduce";
+import type { Origin } from "./measurement";
+import type { Place } from "../reading/reduce";
 
 /** What a picture of one run's trace needs. */
 export interface OpenTrace {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { narrowsOf } from "../locate/narrows";
+import { narrowsOf } from "./narrows";
 import {
   cable,
   drive,
