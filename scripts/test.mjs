@@ -159,6 +159,7 @@ findTools();
 buildCommand();
 await checks(["types of the routes", "next/dist/bin/next", "typegen"]);
 await checks(
+  ["layers", "dependency-cruiser/bin/dependency-cruise.mjs", "src"],
   ["types", "typescript/bin/tsc", "--noEmit"],
   ["lint", "eslint/bin/eslint.js", "--max-warnings", "0", "."],
   ["format", "prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
