@@ -39,7 +39,7 @@ export default defineConfig({
           include: ["tests/devices/**/*.test.ts"],
           ...shared,
           fileParallelism: true,
-          maxWorkers: 3,
+          maxWorkers: 4,
         },
       },
       {

@@ -37,11 +37,11 @@ async function checks(...all) {
   );
 }
 
-/** Runs one of the suites and adds its tests to the count. */
-function suite(project) {
+/** Runs one of the suites, and adds its tests to the count. */
+async function suite(project) {
   console.log(`\n== tests: ${project}`);
   const report = path.join(scratch, `${project}.json`);
-  const { status } = spawnSync(
+  const child = spawn(
     process.execPath,
     [
       bin("vitest/vitest.mjs"),
@@ -50,6 +50,7 @@ function suite(project) {
     ],
     { cwd: root, stdio: ["ignore", "inherit", "inherit"] },
   );
+  const [status] = await once(child, "close");
   if (!existsSync(report)) {
     totals.failed += 1;
     failures.push(`${project}: the suite ended without a report`);
@@ -164,12 +165,12 @@ await checks(
   ["lint", "eslint/bin/eslint.js", "--max-warnings", "0", "."],
   ["format", "prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
 );
-suite("unit");
-suite("devices");
+// Units compute, devices are waited for: side by side they take little longer than either.
+await Promise.all([suite("unit"), suite("devices")]);
 buildWeb();
 await layOutData();
-suite("server");
-suite("browser");
+await suite("server");
+await suite("browser");
 rmSync(scratch, { recursive: true });
 
 for (const failure of failures) console.log(`\n-- failed: ${failure}`);
