@@ -29,6 +29,9 @@ export const CORE = [
   "watch",
 ];
 
+/** The rooms of src/core/locate in the same way; locate.ts joins them, and what is found is said by findings. */
+const LOCATE = ["hypotheses", "observations", "likelihood", "posterior", "steps"];
+
 const own = "[.]test[.]|/testing/";
 
 const config = {
@@ -46,6 +49,16 @@ const config = {
       severity: "error",
       from: { path: `^src/core/${folder}/`, pathNot: own },
       to: { path: "^src/core/", pathNot: `^src/core/(${CORE.slice(0, at + 1).join("|")})/` },
+    })),
+    ...LOCATE.map((room, at) => ({
+      name: `locate-${room}`,
+      comment: `src/core/locate/${room} may import what lies below it: ${LOCATE.slice(0, at).join(", ") || "nothing"}.`,
+      severity: "error",
+      from: { path: `^src/core/locate/${room}/`, pathNot: own },
+      to: {
+        path: "^src/core/locate/",
+        pathNot: `^src/core/locate/(${LOCATE.slice(0, at + 1).join("|")})/`,
+      },
     })),
     {
       name: "core-knows-its-folders",

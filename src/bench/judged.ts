@@ -5,7 +5,7 @@ import { ownCeilings, sideBySide, type OwnCeiling, type SideBySide } from "@/cor
 import { turnsOf, type Turn } from "@/core/judge/history";
 import { dropOf } from "@/core/judge/drop";
 import { judgeAll, partsOfRigs, type Judged } from "@/core/judge/judged";
-import type { Opinion } from "@/core/locate/opinion";
+import type { Opinion } from "@/core/locate/hypotheses/opinion";
 import type { Part } from "@/core/chain/part";
 import { observationsOf, isOf, type Measurement, type Observation } from "@/core/study/measurement";
 import { ratesIn } from "@/core/units/number";

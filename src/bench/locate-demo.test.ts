@@ -3,7 +3,7 @@ import os from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { locate, placesOf, type Located } from "@/core/locate/locate";
-import { placeName } from "@/core/locate/words";
+import { placeName } from "@/core/locate/findings/sentences";
 import type { Store } from "@/store/database";
 import { openCompared } from "./comparison";
 import { openDemo } from "./testing/demo-store";

@@ -1,4 +1,4 @@
-import { Opinion, USUAL_OPINION } from "@/core/locate/opinion";
+import { Opinion, USUAL_OPINION } from "@/core/locate/hypotheses/opinion";
 import type { Store } from "@/store/database";
 import { getSetting, putSetting } from "@/store/settings";
 import { checked } from "./problem";

@@ -1,14 +1,14 @@
 import type { Command } from "commander";
 import { observationsOf, type Observation } from "@/core/study/measurement";
 import { locate, type Located } from "@/core/locate/locate";
-import { evidenceOn } from "@/core/locate/for-and-against";
+import { evidenceOn } from "@/core/locate/findings/for-and-against";
 import {
   likelihood,
   tellExplanation,
   tellLocated,
   tellNext,
   tellOutcome,
-} from "@/core/locate/words";
+} from "@/core/locate/findings/sentences";
 import type { Rig } from "@/core/chain/rig";
 import { titleOf } from "@/core/drills/drill";
 import { formatPercent } from "@/core/units/number";

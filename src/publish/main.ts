@@ -2,7 +2,7 @@ import { isMainThread, parentPort, workerData } from "node:worker_threads";
 import { StudyFile } from "@/core/exchange/study-file";
 import { studyOf } from "@/core/exchange/study-file";
 import type { Part } from "@/core/chain/part";
-import type { Opinion } from "@/core/locate/opinion";
+import type { Opinion } from "@/core/locate/hypotheses/opinion";
 import { cardOf, type CardChoice } from "@/core/report/card";
 import type { InStudy } from "@/core/report/seen-with";
 import { sheetOf } from "@/core/report/sheet";

@@ -1,6 +1,6 @@
 import { differences, type Difference } from "../chain/difference";
 import type { Verdict } from "../judge/verdict";
-import type { Finding } from "../locate/finding";
+import type { Finding } from "../locate/findings/finding";
 import { compareRepeats, SMALLEST_EFFECT } from "../stats/compare";
 import { formatPercent, IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Verdict } from "../judge/verdict";
-import { findingOf } from "../locate/finding";
-import type { Standing } from "../locate/standing";
+import { findingOf } from "../locate/findings/finding";
+import type { Standing } from "../locate/findings/standing";
 import { summarise } from "../stats/repeats";
 import { enclosure, statedRig } from "../testing/rigs";
 import { openQuestion } from "./open-question";

@@ -5,12 +5,12 @@ import { drillKey } from "../drills/drill";
 import type { DrillKind } from "../drills/kind";
 import { judgeClaims } from "../judge/study-claims";
 import type { Verdict } from "../judge/verdict";
-import { findingOf, heldAgainst, type Finding } from "../locate/finding";
-import { atHand } from "../locate/at-hand";
+import { findingOf, heldAgainst, type Finding } from "../locate/findings/finding";
+import { candidateParts } from "../locate/steps/candidate-parts";
 import { locate } from "../locate/locate";
-import { USUAL_OPINION, type Opinion } from "../locate/opinion";
-import { TOGETHER } from "../locate/seen";
-import { standingOf, type Standing } from "../locate/standing";
+import { USUAL_OPINION, type Opinion } from "../locate/hypotheses/opinion";
+import { TOGETHER } from "../locate/observations/pooled";
+import { standingOf, type Standing } from "../locate/findings/standing";
 import { conditionsDiffer } from "../study/condition-rows";
 import {
   byRigOf,
@@ -239,7 +239,7 @@ function verdictsOn(
     [...enclosures.values()],
     {
       ...{ rigs, observations, tolerance, rates, ...beside },
-      shelf: atHand(beside.shelf ?? partsOf(rigs), rigs),
+      shelf: candidateParts(beside.shelf ?? partsOf(rigs), rigs),
     },
     direction,
   );

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { findingOf, type Finding } from "../locate/finding";
-import type { Standing } from "../locate/standing";
+import { findingOf, type Finding } from "../locate/findings/finding";
+import type { Standing } from "../locate/findings/standing";
 import { summarise } from "../stats/repeats";
 import { statedRig } from "../testing/rigs";
 import { letterOf } from "./study";

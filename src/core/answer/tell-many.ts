@@ -1,4 +1,4 @@
-import type { Finding } from "../locate/finding";
+import type { Finding } from "../locate/findings/finding";
 import { counted } from "../units/counted";
 import { IN_MB } from "../units/number";
 import type { Direction } from "../units/rate";

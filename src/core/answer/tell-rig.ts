@@ -1,8 +1,8 @@
 import { transportOn } from "../chain/link";
 import type { Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
-import { isDropOf, type Finding } from "../locate/finding";
-import type { Standing } from "../locate/standing";
+import { isDropOf, type Finding } from "../locate/findings/finding";
+import type { Standing } from "../locate/findings/standing";
 import type { Origin } from "../study/measurement";
 import type { Repeats } from "../stats/repeats";
 import { formatChance, formatPercent, IN_MB } from "../units/number";

@@ -11,7 +11,7 @@ import {
   USB_20G,
   USB_5G,
 } from "../testing/rigs";
-import { findingOf } from "../locate/finding";
+import { findingOf } from "../locate/findings/finding";
 import { linkProblems, narrowsOf, nextNarrows } from "./narrows";
 
 const around = (mbps: number) => summarise([mbps * 0.998, mbps, mbps * 1.002]);

@@ -9,8 +9,8 @@ import {
   showsMore,
   type Carrier,
   type Evidence,
-} from "../locate/evidence";
-import type { Finding } from "../locate/finding";
+} from "../locate/observations/evidence";
+import type { Finding } from "../locate/findings/finding";
 import type { Repeats } from "../stats/repeats";
 import { IN_MB } from "../units/number";
 import { DOING, type Direction } from "../units/rate";

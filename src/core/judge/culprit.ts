@@ -1,12 +1,12 @@
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { isAlike } from "../drills/shape";
-import { believe, type Belief } from "../locate/believed";
-import { causesOf, placeKey } from "../locate/explanation";
-import { USUAL_OPINION, type Opinion } from "../locate/opinion";
-import { nearest, observedWith, seenOnce } from "../locate/seen";
-import type { Observation } from "../locate/observation";
-import { signaturesIn } from "../locate/signature";
+import { posteriorOf, type Posterior } from "../locate/posterior/posterior";
+import { causesOf, placeKey } from "../locate/posterior/explanation";
+import { USUAL_OPINION, type Opinion } from "../locate/hypotheses/opinion";
+import { nearest, observedWith, pooled } from "../locate/observations/pooled";
+import type { Observation } from "../locate/observations/observation";
+import { signaturesIn } from "../locate/posterior/signature";
 import type { Direction } from "../units/rate";
 
 /** How likely it is, by all that was seen, that a part holds a rig back: by itself, and with each neighbour. */
@@ -65,14 +65,14 @@ function chancesOf(
   );
   const found = new Map<string, number>();
   const near = nearest(seen, alike);
-  const belief: Belief | null = believe(
-    seenOnce(near),
+  const posterior: Posterior | null = posteriorOf(
+    pooled(near),
     ...([direction, opinion, signaturesIn(near, all, direction)] as const),
   );
   // Rigs put together alike are weighed as one.
-  const at = belief?.trials.findIndex(({ rig }) => observedWith(rig, seen.rig)) ?? -1;
-  if (!belief || at < 0) return found;
-  for (const { place, probability } of causesOf(belief, at))
+  const at = posterior?.trials.findIndex(({ rig }) => observedWith(rig, seen.rig)) ?? -1;
+  if (!posterior || at < 0) return found;
+  for (const { place, probability } of causesOf(posterior, at))
     found.set(place, (found.get(place) ?? 0) + probability);
   return found;
 }

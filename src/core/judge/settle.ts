@@ -6,7 +6,7 @@ import { stagesOf } from "../chain/stage";
 import { DRILLS } from "../drills/catalogue";
 import type { Shows } from "../drills/kind";
 import { TRANSPORT_NAMES } from "../ledger/account";
-import { setUpKey } from "../locate/change";
+import { setUpKey } from "../chain/set-up";
 import { linkProblems } from "../chain/narrows";
 import type { Ask, AskedRig } from "../study/asked-rig";
 import type { Direction } from "../units/rate";

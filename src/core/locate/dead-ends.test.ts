@@ -4,7 +4,7 @@ import { observationsOf, type Measurement } from "../study/measurement";
 import { outcomesOf } from "../study/outcome";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, port, rig } from "../testing/rigs";
-import { boxesIn } from "./boxes";
+import { boxesIn } from "./observations/boxes";
 import { deadEnds } from "./dead-ends";
 
 const [grey, blue] = [cable(undefined, "Grey"), cable(undefined, "Blue")];

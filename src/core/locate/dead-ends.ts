@@ -2,7 +2,7 @@ import type { Part } from "../chain/part";
 import { fileSystemOf, replacePart, type Rig } from "../chain/rig";
 import type { Observation } from "../study/measurement";
 import type { Outcome } from "../study/outcome";
-import { believed, priorsOfPart, USUAL_OPINION, type Opinion } from "./opinion";
+import { priorShare, priorsOfPart, USUAL_OPINION, type Opinion } from "./hypotheses/opinion";
 
 /** What may be why a rig does not work: a part, two that do not go together, or a condition. */
 export interface Suspect {
@@ -29,7 +29,7 @@ const SECOND_CAUSE = 0.1;
  * What does not work, argued from what does. A part that stood in a rig which was measured works, and so do
  * two neighbours that were measured side by side; of what is left, what several dead rigs have in common is
  * likelier by so much as a second cause is rare. How likely parts fail is taken from the beliefs that slow
- * rigs are weighed by (locate/opinion.ts).
+ * rigs are weighed by (hypotheses/opinion.ts).
  *
  * @param seen what was measured, of any drill
  */
@@ -80,7 +80,7 @@ interface Place {
 function placesOf(rig: Rig, opinion: Opinion): Place[] {
   const all = [...rig.parts, ...rig.beside, ...rig.other];
   const single = all.map((part): Place => {
-    const shares = priorsOfPart(part.kind).map(({ key }) => believed(opinion, key));
+    const shares = priorsOfPart(part.kind).map(({ key }) => priorShare(opinion, key));
     return {
       ...{ key: `part ${part.id}`, parts: [part], text: `${part.name} itself` },
       weight: shares.reduce((sum, share) => sum + share, 0),
@@ -91,7 +91,7 @@ function placesOf(rig: Rig, opinion: Opinion): Place[] {
     return {
       ...{ key: `pair ${before.id} ${part.id}`, parts: [before, part] },
       text: `${before.name} and ${part.name} do not go together`,
-      weight: believed(opinion, "pairing") / (rig.parts.length - 1),
+      weight: priorShare(opinion, "pairing") / (rig.parts.length - 1),
     };
   });
   const condition = (key: "fileSystem" | "host" | "bay", value: string, text: string): Place[] =>
@@ -99,7 +99,7 @@ function placesOf(rig: Rig, opinion: Opinion): Place[] {
       ? [
           {
             ...{ key: `${key} ${value.toLowerCase()}`, parts: [], text },
-            weight: believed(opinion, key),
+            weight: priorShare(opinion, key),
           },
         ]
       : [];

@@ -4,28 +4,29 @@ import type { Rig } from "../chain/rig";
 import type { Drill } from "../drills/drill";
 import { requestsKey } from "../drills/shape";
 import type { Direction } from "../units/rate";
-import { atHand, FEW_OF_A_KIND } from "./at-hand";
-import { designed } from "./designed";
-import { believe, type Belief } from "./believed";
-import { changesOf, setUpKey, type Change, type Choices } from "./change";
-import { causesOf, type Cause } from "./explanation";
-import { borrowed, nextSteps } from "./next-steps";
-import { blameOf, isNew, type NextSwap } from "./next-swap";
-import { mostOf } from "./ledger-capacity";
-import { groupsOf, type Reached } from "./group";
-import { USUAL_OPINION, type Opinion } from "./opinion";
-import { outlookOf } from "./prospect";
-import { signaturesIn } from "./signature";
-import { nearest, observedWith, seenOnce, TOGETHER } from "./seen";
-import type { Observation } from "./observation";
-import { lasting, relieved } from "./state";
+import { candidateParts, FEW_OF_A_KIND } from "./steps/candidate-parts";
+import { designed } from "../chain/designed";
+import { posteriorOf, type Posterior } from "./posterior/posterior";
+import { changesOf, type Change, type Choices } from "./steps/change";
+import { setUpKey } from "../chain/set-up";
+import { causesOf, type Cause } from "./posterior/explanation";
+import { borrowed, nextSteps } from "./steps/next-steps";
+import { blameOf, isNew, type NextSwap } from "./steps/next-swap";
+import { mostOf } from "./likelihood/ledger-capacity";
+import { groupsOf, type Reached } from "./steps/group";
+import { USUAL_OPINION, type Opinion } from "./hypotheses/opinion";
+import { outlookOf } from "./steps/predictive";
+import { signaturesIn } from "./posterior/signature";
+import { nearest, observedWith, pooled, TOGETHER } from "./observations/pooled";
+import type { Observation } from "./observations/observation";
+import { lasting, relieved } from "./steps/relieved";
 import { causesOfDoubtful, isAboveCeiling, pastMemory } from "./too-fast";
-import { tellingDrills } from "./telling-drill";
-import { trialsOf } from "./likelihood";
-import type { Trial } from "./trial";
-import { worldsOf } from "./world";
+import { tellingDrills } from "./steps/telling-drill";
+import { trialsOf } from "./likelihood/trials";
+import type { Trial } from "./likelihood/trial";
+import { drawsOf } from "./posterior/draw";
 
-export type { Observation } from "./observation";
+export type { Observation } from "./observations/observation";
 
 /** One explanation of a rig's rate, with whom it cannot be told apart from. */
 export interface Explanation extends Cause {
@@ -49,7 +50,7 @@ export interface Located {
   /** The same with the most useful part that is not on the shelf; null where none would tell more. */
   borrow: NextSwap | null;
   /** For what else is to be shown of it. */
-  belief: Belief;
+  posterior: Posterior;
   trial: Trial;
 }
 
@@ -92,7 +93,7 @@ export function locate(
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }
   const choices = choicesOf(observations);
-  const near = atHand(
+  const near = candidateParts(
     shelf,
     observations.map(({ rig }) => rig),
   );
@@ -134,7 +135,7 @@ function locateBy(
     return alike.filter(of).flatMap((one) => {
       const near = nearest(one, alike);
       const rigs = near.map(({ rig }) => rig);
-      const few = atHand(shelf, rigs, FEW_OF_A_KIND);
+      const few = candidateParts(shelf, rigs, FEW_OF_A_KIND);
       const of = (other: Observation) => other === one;
       return locateBy(near, all, few, choices, { of, next, opinion, asked: one });
     });
@@ -142,20 +143,22 @@ function locateBy(
   // What memory may have answered shows nothing of any part.
   const isDoubtful = (one: Observation) => one.doubtful || isAboveCeiling(one, direction);
   const doubtful = alike.filter(isDoubtful);
-  const seen = seenOnce(alike.filter((one) => !isDoubtful(one)));
+  const seen = pooled(alike.filter((one) => !isDoubtful(one)));
   const signatures = signaturesIn(alike, all, direction);
-  const belief = believe(
-    seen.length > 0 ? seen : seenOnce(doubtful),
+  const posterior = posteriorOf(
+    seen.length > 0 ? seen : pooled(doubtful),
     ...([direction, opinion, signatures] as const),
   );
-  if (!belief) return [];
+  if (!posterior) return [];
   const memory =
-    seen.length > 0 ? trialsOf(seenOnce(doubtful), direction, belief.grid, opinion) : belief.trials;
-  const sound = seen.length > 0 ? belief.trials : [];
-  const worlds = worldsOf(belief);
-  const outlook = outlookOf(belief, worlds);
-  const bases = basesOf(belief, asked);
-  const statesIn = (rig: Rig) => belief.trials.find((one) => one.rig === rig)?.states ?? [];
+    seen.length > 0
+      ? trialsOf(pooled(doubtful), direction, posterior.grid, opinion)
+      : posterior.trials;
+  const sound = seen.length > 0 ? posterior.trials : [];
+  const draws = drawsOf(posterior);
+  const outlook = outlookOf(posterior, draws);
+  const bases = basesOf(posterior, asked);
+  const statesIn = (rig: Rig) => posterior.trials.find((one) => one.rig === rig)?.states ?? [];
   const changes = uniqueChanges(bases.flatMap((rig) => changesOf(rig, shelf, choices, opinion)))
     .map((change): Change => ({
       ...change,
@@ -170,15 +173,15 @@ function locateBy(
       const most = mostOf(designed(change.rig), alike[0]!.drill, direction);
       return most === null ? [] : [{ ...change, most }];
     });
-  const possible = changes.filter((change) => isNew(change, belief));
+  const possible = changes.filter((change) => isNew(change, posterior));
   const wantedOf = (trial: Trial) => rigsOf(trial, alike.filter(of));
   // Once it was measured without memory that counts.
   const isOutdated = (trial: Trial) => sound.some(({ rig }) => observedWith(rig, trial.rig));
-  const tooFast = [...belief.tooFast, ...memory]
+  const tooFast = [...posterior.tooFast, ...memory]
     .filter((trial) => !isOutdated(trial))
     .flatMap((trial) =>
       wantedOf(trial).map((one): Located => ({
-        ...{ ...one, direction, settled: false, borrow: null, belief, trial },
+        ...{ ...one, direction, settled: false, borrow: null, posterior, trial },
         nextSwaps: next ? [pastMemory(trial)] : [],
         explanations: causesOfDoubtful(trial).map((cause) => ({ ...cause, group: null })),
       })),
@@ -188,21 +191,21 @@ function locateBy(
     const twin = sound.some((one) => observedWith(one.rig, trial.rig) && one.median < trial.median);
     const asked = twin ? [] : wantedOf(trial);
     if (asked.length === 0) return [];
-    const causes = causesOf(belief, t);
-    const groupOf = groupsOf(belief, t, causes, changes, worlds);
+    const causes = causesOf(posterior, t);
+    const groupOf = groupsOf(posterior, t, causes, changes, draws);
     const explanations = causes.map((cause) => ({
       ...cause,
       group: groupOf.get(cause.place) ?? null,
     }));
     const settled = isSettled(explanations);
     const standing = (place: string) => groupOf.get(place) ?? place;
-    const blames = blameOf(belief, worlds, t, standing);
-    const bearings = { belief, worlds, outlook, blames, trial, shelf, choices, opinion };
+    const blames = blameOf(posterior, draws, t, standing);
+    const bearings = { posterior, draws, outlook, blames, trial, shelf, choices, opinion };
     const wanted = next && !settled;
     // What no swap here tells apart another drill may, or one part more.
     const together = new Set(placesOf(explanations)[0]?.explanations.map(({ place }) => place));
     const isParted = next && together.size > 1 && explanations[0]?.kind !== "as-designed";
-    const apart = { ...bearings, blames: blameOf(belief, worlds, t, (place) => place) };
+    const apart = { ...bearings, blames: blameOf(posterior, draws, t, (place) => place) };
     const nextSwaps = wanted
       ? nextSteps(bearings, possible, all)
       : isParted
@@ -212,7 +215,7 @@ function locateBy(
     const most = nextSwaps[0]?.bits ?? 0;
     const borrow = other && other.bits > most + WORTH_BORROWING ? other : null;
     return asked.map((one) => ({
-      ...{ ...one, direction, settled, explanations, nextSwaps, borrow, belief, trial },
+      ...{ ...one, direction, settled, explanations, nextSwaps, borrow, posterior, trial },
     }));
   });
   return [...located, ...tooFast];
@@ -235,7 +238,7 @@ function rigsOf(
 }
 
 /** The rigs from which one change leads on: the slowest against their ledger, and the fastest. */
-function basesOf({ trials }: Belief, asked?: Observation): Rig[] {
+function basesOf({ trials }: Posterior, asked?: Observation): Rig[] {
   const { slow, fast } = asked ? FEW_BASES : BASES;
   const short = ({ median, ledger }: Trial) => median / ledger.least;
   const order = trials.toSorted((a, b) => short(a) - short(b)).map(({ rig }) => rig);

@@ -3,7 +3,7 @@ import { usualDrill } from "../drills/shape";
 import { summarise } from "../stats/repeats";
 import { cable, drive, enclosure, port, rig } from "../testing/rigs";
 import { locate, placesOf } from "./locate";
-import { tellNext } from "./words";
+import { tellNext } from "./findings/sentences";
 
 const one = { ...rig([port(), cable(), enclosure(), drive()], "one"), fileSystem: "ext4" };
 /** What is said of one run that memory may have answered. */

@@ -1,12 +1,12 @@
 import { stagesOf } from "../chain/stage";
 import type { Direction } from "../units/rate";
-import { designed } from "./designed";
-import { entropyOf } from "./entropy";
-import { placeKey, type Cause } from "./explanation";
-import type { NextSwap } from "./next-swap";
-import type { Observation } from "./observation";
-import type { At } from "./site";
-import type { Trial } from "./trial";
+import { designed } from "../chain/designed";
+import { entropyOf } from "./posterior/entropy";
+import { placeKey, type Cause } from "./posterior/explanation";
+import type { NextSwap } from "./steps/next-swap";
+import type { Observation } from "./observations/observation";
+import type { At } from "./hypotheses/site";
+import type { Trial } from "./likelihood/trial";
 
 /** Of a rate above its ceiling: memory answers far more often than a link is declared too slow. */
 const MEMORY = 0.85;

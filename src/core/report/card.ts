@@ -2,7 +2,7 @@ import { capital } from "../chain/wording";
 import { claimWords } from "../chain/claim";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
 import { judgeAll } from "../judge/judged";
-import { setUpKey } from "../locate/change";
+import { setUpKey } from "../chain/set-up";
 import { DRILLS } from "../drills/catalogue";
 import { drillKey } from "../drills/drill";
 import { compareRepeats } from "../stats/compare";

@@ -1,7 +1,7 @@
 import type { LetteredRig, StudyAnswer } from "../answer/study";
 import { drillNamed } from "../drills/catalogue";
 import { stagesOf } from "../chain/stage";
-import { marksOf } from "../locate/finding";
+import { marksOf } from "../locate/findings/finding";
 import { DOING } from "../units/rate";
 import { originWords } from "./origins";
 import { anchorOf, type Block, type Picture } from "./document";

@@ -6,8 +6,8 @@ import type { DropIn } from "../judge/bursts";
 import { dropOf } from "../judge/drop";
 import { openRun } from "../study/open-run";
 import { locate, type Located } from "../locate/locate";
-import { USUAL_OPINION, type Opinion } from "../locate/opinion";
-import { TOGETHER } from "../locate/seen";
+import { USUAL_OPINION, type Opinion } from "../locate/hypotheses/opinion";
+import { TOGETHER } from "../locate/observations/pooled";
 import {
   counts,
   isOf,

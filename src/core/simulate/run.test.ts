@@ -7,7 +7,7 @@ import { DRILLS } from "../drills/catalogue";
 import { unsureBy } from "../drills/kind";
 import { usualDrill } from "../drills/shape";
 import { resultFrom } from "../drills/summary";
-import { findingOf } from "../locate/finding";
+import { findingOf } from "../locate/findings/finding";
 import { summarise } from "../stats/repeats";
 import {
   cable,

@@ -1,8 +1,8 @@
 import { renderToStaticMarkup } from "react-dom/server";
 import type { LetteredRig } from "@/core/answer/study";
 import type { Stage } from "@/core/chain/stage";
-import { marksOf } from "@/core/locate/finding";
-import { STATE_SIGNS } from "@/core/locate/reach";
+import { marksOf } from "@/core/locate/findings/finding";
+import { STATE_SIGNS } from "@/core/locate/findings/carried";
 import { formatPercent, formatRate } from "@/core/units/number";
 import { inUnit, type Direction, type RateUnit } from "@/core/units/rate";
 import { Channel } from "@/ui/narrows/channel";

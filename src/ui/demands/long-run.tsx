@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { LONGEST } from "@/core/locate/signs/fall";
+import { LONGEST } from "@/core/locate/observations/signs/fall";
 import type { Direction } from "@/core/units/rate";
 
 /** Where a short run is fast enough for a demand: the run that would tell whether that lasts. */

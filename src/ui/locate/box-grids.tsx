@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { BoxGrid } from "@/core/locate/boxes";
+import type { BoxGrid } from "@/core/locate/observations/boxes";
 import type { Ask } from "@/core/study/asked-rig";
 import { ratesIn } from "@/core/units/number";
 import { DOING, type Direction, type RateUnit } from "@/core/units/rate";

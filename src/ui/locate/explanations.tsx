@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { capital } from "@/core/chain/wording";
-import type { ShownPlace } from "@/core/locate/shown";
-import type { Evidence } from "@/core/locate/for-and-against";
+import type { ShownPlace } from "@/core/locate/findings/shown";
+import type { Evidence } from "@/core/locate/findings/for-and-against";
 import { counted } from "@/core/units/counted";
 import { formatChance } from "@/core/units/number";
 import { Fold } from "../controls/fold";

@@ -3,8 +3,8 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { capital } from "@/core/chain/wording";
-import type { Opinion } from "@/core/locate/opinion";
-import type { ShownNext } from "@/core/locate/shown";
+import type { Opinion } from "@/core/locate/hypotheses/opinion";
+import type { ShownNext } from "@/core/locate/findings/shown";
 import { askedRigPath } from "@/core/study/asked-rig";
 import { formatChance, formatNumber } from "@/core/units/number";
 import { Fold } from "../controls/fold";

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { NotCounted } from "@/core/locate/not-counted";
+import type { NotCounted } from "@/core/locate/observations/not-counted";
 
 /** What was measured and does not count, or for little, each with its reason. */
 export function NotCountedList({

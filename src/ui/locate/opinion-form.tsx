@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { PART_KIND_NAMES, type PartKind } from "@/core/chain/part";
-import type { Learnt } from "@/core/locate/learnt";
+import type { Learnt } from "@/core/locate/steps/learnt-minutes";
 import {
   MINUTES,
   PRIOR_KEYS,
@@ -14,7 +14,7 @@ import {
   type MinutesOf,
   type Opinion,
   type PriorKey,
-} from "@/core/locate/opinion";
+} from "@/core/locate/hypotheses/opinion";
 import { formatNumber } from "@/core/units/number";
 import { Button, Form, Input, Trouble } from "../controls/form";
 import { send } from "../controls/send";

@@ -1,8 +1,8 @@
 "use client";
 
 import Link from "next/link";
-import type { ShownReach } from "@/core/locate/shown";
-import { STATE_SIGNS } from "@/core/locate/reach";
+import type { ShownReach } from "@/core/locate/findings/shown";
+import { STATE_SIGNS } from "@/core/locate/findings/carried";
 import { inUnit } from "@/core/units/rate";
 import { useWidth } from "../controls/use-width";
 import { useRates } from "../frame/unit";

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Rig } from "@/core/chain/rig";
-import { marksOf } from "@/core/locate/finding";
+import { marksOf } from "@/core/locate/findings/finding";
 import { cable, drive, enclosure, hub, port, rig, USB_10G, USB_5G } from "@/core/testing/rigs";
 import { bankLine, halfWidth, halfWidths, lineUp } from "./geometry";
 

@@ -2,7 +2,7 @@ import { alignParts } from "@/core/chain/difference";
 import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";
 import { stagesOf, type Stage, type StageRole } from "@/core/chain/stage";
-import type { Marks } from "@/core/locate/finding";
+import type { Marks } from "@/core/locate/findings/finding";
 import type { Direction } from "@/core/units/rate";
 
 /** A column of the drawing: the same place in every rig. */

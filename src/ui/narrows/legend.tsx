@@ -1,4 +1,4 @@
-import { STATE_SIGNS } from "@/core/locate/reach";
+import { STATE_SIGNS } from "@/core/locate/findings/carried";
 import type { Direction } from "@/core/units/rate";
 
 /** What the drawing's lines and fills mean. */

@@ -2,9 +2,9 @@
 
 import type { LetteredRig } from "@/core/answer/study";
 import type { Stage } from "@/core/chain/stage";
-import { marksOf, type Finding } from "@/core/locate/finding";
-import { STATE_SIGNS, STATE_WORDS, type Reach } from "@/core/locate/reach";
-import type { Standing } from "@/core/locate/standing";
+import { marksOf, type Finding } from "@/core/locate/findings/finding";
+import { STATE_SIGNS, STATE_WORDS, type Carried } from "@/core/locate/findings/carried";
+import type { Standing } from "@/core/locate/findings/standing";
 import { formatPercent, formatRate } from "@/core/units/number";
 import { inUnit, type Direction, type RateUnit } from "@/core/units/rate";
 import { Tip } from "../controls/tip";
@@ -157,7 +157,7 @@ function StageLabel({
   narrow: boolean;
   several: boolean;
   /** Whether its part is cleared or suspect, where something holds the rig back. */
-  state: Reach["state"] | null;
+  state: Carried["state"] | null;
   /** Name above figure, where there are many columns. */
   stacked: boolean;
   unit: RateUnit;

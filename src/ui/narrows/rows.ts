@@ -1,6 +1,6 @@
 import type { LetteredRig } from "@/core/answer/study";
 import { stagesOf } from "@/core/chain/stage";
-import { marksOf } from "@/core/locate/finding";
+import { marksOf } from "@/core/locate/findings/finding";
 import { inUnit, type Direction, type RateUnit } from "@/core/units/rate";
 import type { Cell } from "../out/save";
 

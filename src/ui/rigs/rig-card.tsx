@@ -2,7 +2,7 @@ import Link from "next/link";
 import { letterOf } from "@/core/answer/study";
 import { fileSystemOf, type Rig } from "@/core/chain/rig";
 import { layoutOf } from "@/core/chain/stage";
-import type { Swap } from "@/core/locate/swap";
+import type { Swap } from "@/core/locate/steps/swap";
 import { useRates } from "../frame/unit";
 import { LinkTable } from "./link-table";
 import { PredictionTable } from "./prediction-table";

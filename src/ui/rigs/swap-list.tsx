@@ -1,5 +1,5 @@
 import { nameNarrows } from "@/core/chain/wording";
-import type { Swap } from "@/core/locate/swap";
+import type { Swap } from "@/core/locate/steps/swap";
 import { formatNumber } from "@/core/units/number";
 import { Fold } from "../controls/fold";
 import { useRates } from "../frame/unit";

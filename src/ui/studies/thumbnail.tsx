@@ -1,5 +1,5 @@
 import type { StudyAnswer } from "@/core/answer/study";
-import { marksOf } from "@/core/locate/finding";
+import { marksOf } from "@/core/locate/findings/finding";
 import { Channel } from "../narrows/channel";
 import { lineUp } from "../narrows/geometry";
 

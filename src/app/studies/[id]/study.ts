@@ -8,7 +8,7 @@ import { shelfFor } from "@/bench/shelf";
 import { openCompared, type Compared } from "@/bench/comparison";
 import { answerFor, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
 import type { ShownComparison } from "@/core/compare/shown";
-import { findingOf } from "@/core/locate/finding";
+import { findingOf } from "@/core/locate/findings/finding";
 import type { Judged } from "@/core/judge/judged";
 import { observe, Origin } from "@/core/study/measurement";
 import { OUTCOME } from "@/core/drills/kinds/outcome";

@@ -2,7 +2,7 @@ import { capital, nameNarrows } from "../../chain/wording";
 import type { LetteredRig, StudyAnswer } from "../../answer/study";
 import { drillNamed } from "../../drills/catalogue";
 import { tellVerdicts } from "../../judge/tell";
-import { tellNext } from "../../locate/words";
+import { tellNext } from "../../locate/findings/sentences";
 import { formatChance } from "../../units/number";
 import { DOING, inUnit } from "../../units/rate";
 import { anchorOf, words, type Block, type Cell, type Inline } from "../document";

@@ -2,18 +2,23 @@ import { titleOf } from "../../drills/drill";
 import { isAlike } from "../../drills/shape";
 import type { Located } from "../../locate/locate";
 import { placesOf } from "../../locate/locate";
-import { evidenceOn } from "../../locate/for-and-against";
-import { likelihood, tellExplanation, tellLocated, tellNext } from "../../locate/words";
-import type { Evidence } from "../../locate/for-and-against";
-import { notCounted } from "../../locate/not-counted";
-import { reachOf, STATE_WORDS, type Reach } from "../../locate/reach";
+import { evidenceOn } from "../../locate/findings/for-and-against";
+import {
+  likelihood,
+  tellExplanation,
+  tellLocated,
+  tellNext,
+} from "../../locate/findings/sentences";
+import type { Evidence } from "../../locate/findings/for-and-against";
+import { notCounted } from "../../locate/observations/not-counted";
+import { carriedIn, STATE_WORDS, type Carried } from "../../locate/findings/carried";
 import { formatChance } from "../../units/number";
 import { DOING, inUnit } from "../../units/rate";
 import { anchorOf, words, type Block, type Cell, type Inline } from "../document";
 import type { Matter } from "../matter";
 import type { Observation } from "../../study/measurement";
-import { argumentOf } from "../../locate/argument";
-import { TOGETHER } from "../../locate/seen";
+import { argumentOf } from "../../locate/findings/argument";
+import { TOGETHER } from "../../locate/observations/pooled";
 
 /** Explanations that are told of one rig. */
 const MOST_TOLD = 4;
@@ -44,7 +49,7 @@ function argue(one: Located, matter: Matter): Block[] {
     .slice(0, MOST_TOLD);
   const isHeld = explanations[0] && explanations[0].kind !== "as-designed";
   const reaches =
-    isHeld && one.belief.trials.includes(one.trial) ? reachOf(one.belief, one.trial) : [];
+    isHeld && one.posterior.trials.includes(one.trial) ? carriedIn(one.posterior, one.trial) : [];
   const slow = seen.find((other) => other.rig === rig && other.drill === drill);
   const alike = seen.filter((other) => isAlike(other.drill, drill));
   const out = slow ? notCounted(slow, filed.measurements, filed.rigs, alike) : [];
@@ -105,7 +110,7 @@ function argue(one: Located, matter: Matter): Block[] {
 /** Who is cleared, by which run, and who is not. */
 function standings(
   { rig, drill, direction }: Located,
-  reaches: readonly Reach[],
+  reaches: readonly Carried[],
   { rates, letter }: Matter,
 ): Block {
   return {

@@ -11,7 +11,7 @@ import { ratesIn } from "@/core/units/number";
 import { Direction, DOING } from "@/core/units/rate";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
-import { learntMinutes, withLearnt } from "@/core/locate/learnt";
+import { learntMinutes, withLearnt } from "@/core/locate/steps/learnt-minutes";
 import { Fold } from "@/ui/controls/fold";
 import { ArgumentSteps, hasChanged, stepWords } from "@/ui/locate/argument-steps";
 import { BoxGrids } from "@/ui/locate/box-grids";

@@ -2,7 +2,7 @@ import { bench } from "@/bench/bench";
 import { shelfFor } from "@/bench/shelf";
 import { checkDemand } from "@/core/demand/check";
 import { shownBy } from "@/core/demand/shown";
-import { swapsFor } from "@/core/locate/swap";
+import { swapsFor } from "@/core/locate/steps/swap";
 import { askedRig } from "@/core/study/asked-rig";
 import { Demands } from "@/ui/demands/demands";
 import { CourseLater } from "@/ui/frame/course-later";
