@@ -191,9 +191,10 @@ function isSame(fd: number, at: string): boolean {
   return there !== undefined && held.dev === there.dev && held.ino === there.ino;
 }
 
-/** Removes everything in a folder that is held open. */
+/** Removes everything in a folder that is held open; that it may go stands in it to the last. */
 async function emptied(fd: number): Promise<void> {
-  for (const name of await fs.readdir(within(fd)))
+  const names = (await fs.readdir(within(fd))).filter((name) => name !== MARKER);
+  for (const name of [...names, MARKER])
     await fs.rm(within(fd, name), { recursive: true, force: true });
 }
 

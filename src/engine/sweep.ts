@@ -14,7 +14,7 @@ export const MARKER = ".made-by-nerrit";
 
 /**
  * Removes what a crash may have left: files of our naming that are empty or bear our stamp, and
- * folders of our naming with our marker in them. Nothing else is touched, and no link is followed.
+ * folders of our naming that are empty or have our marker in them. Nothing else is touched, and no link is followed.
  *
  * @returns bytes that are free again
  */
@@ -24,6 +24,8 @@ export async function sweep(directory: string): Promise<number> {
     if (!OURS.test(name)) continue;
     const place = path.join(directory, name);
     const stat = await fs.lstat(place).catch(() => null);
+    // One that was made or emptied in the very moment has no marker; what is not empty stays.
+    if (stat?.isDirectory()) await fs.rmdir(place).catch(() => undefined);
     const isOurs = stat?.isDirectory()
       ? (await fs.lstat(path.join(place, MARKER)).catch(() => null))?.isFile()
       : stat?.isFile() && (stat.size === 0 || (await bearsStamp(place)));

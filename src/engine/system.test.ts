@@ -1,12 +1,12 @@
 import fs from "node:fs/promises";
 import os from "node:os";
 import path from "node:path";
-import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { deviceNumber } from "./device";
 import { nextSample } from "./steps/sampling";
 import { mountOf, parseMountLine, type Mount } from "./mount";
 import { busiestCore, parseCoreTimes } from "./processor";
-import { openMedium } from "./scratch";
+import { makeFolder, openMedium } from "./scratch";
 import { MARKER, sweep } from "./sweep";
 import { stampBlock } from "./stamp";
 import { inspectTarget, type Use } from "./target";
@@ -131,6 +131,22 @@ describe("a target, looked over", () => {
       ".nerrit-scratch-mine",
     ]);
     await medium.close();
+  });
+
+  it("can be swept at any moment of its removal: the marker of a folder goes last, and an empty one goes too", async () => {
+    const target = await inspectTarget(job(folder));
+    const held = await makeFolder(target);
+    for (const name of ["a", "b", "c"]) await fs.mkdir(path.join(held.path, name));
+    const removed = vi.spyOn(fs, "rm");
+    await held.close();
+    expect(removed.mock.calls.map(([at]) => path.basename(String(at)))).toEqual([
+      ...["a", "b", "c"],
+      MARKER,
+    ]);
+    removed.mockRestore();
+    await fs.mkdir(held.path);
+    await sweep(folder);
+    expect(await fs.readdir(folder)).toEqual([]);
   });
 
   it("sweeps what bears our stamp or marker, and nothing that only has our name", async () => {

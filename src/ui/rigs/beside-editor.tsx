@@ -1,7 +1,7 @@
 "use client";
 
 import { X } from "lucide-react";
-import { Layout, LAYOUT_NAMES, type Rig } from "@/core/chain/rig";
+import { boxOf, Layout, LAYOUT_NAMES, type Rig } from "@/core/chain/rig";
 import { Fold } from "../controls/fold";
 import { Input } from "../controls/form";
 import { Select } from "../controls/select";
@@ -17,16 +17,21 @@ export function BesideEditor({
   onChange: (change: Pick<Partial<Rig>, "beside" | "layout" | "bay">) => void;
 }) {
   const { parts, beside, layout, bay } = rig;
-  if (parts.at(-1)?.kind !== "drive" || parts.length < 3) return null;
+  const [box, last] = [boxOf(parts), parts.at(-1)];
+  if (last?.kind !== "drive" || parts.length < 3 || !box) return null;
+  const hasBays = box.kind === "enclosure" || box.kind === "network-box";
+  const what = hasBays
+    ? `Several drives, or a bay, in ${box.name}`
+    : `Several drives on ${box.name}`;
   return (
     <Fold
       open={beside.length > 0 || Boolean(bay)}
       className="text-sm"
-      summary={`Several drives, or a bay, in ${parts.at(-2)!.name}${beside.length > 0 ? ` (${beside.length + 1})` : ""}`}
+      summary={`${what}${beside.length > 0 ? ` (${beside.length + 1})` : ""}`}
     >
-      {beside.length === 0 && (
+      {beside.length === 0 && (hasBays || bay) && (
         <label className="mt-1 flex items-center gap-2">
-          Bay of {parts.at(-1)!.name}, as printed on the box
+          Bay of {last.name}, as printed on the box
           <Input
             name="bay"
             className="!w-24"
