@@ -46,6 +46,14 @@ export default defineConfig([
       ],
       "@typescript-eslint/consistent-type-imports": "error",
       eqeqeq: "error",
+      // Spread where it is written out it saves lines, and hides properties that do not belong there.
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "SpreadElement > :matches(ObjectExpression, ArrayExpression)",
+          message: "Write the properties or elements themselves.",
+        },
+      ],
     },
   },
   ...Object.entries(walls).map(wall),

@@ -26,8 +26,13 @@ if (process.argv.includes("--wrong")) {
 
 for (const count of [10_000, 100_000, 1_000_000]) {
   const samples = Array.from({ length: count }, (_, i) => ({
-    ...{ from: i * 100, ms: i * 100 + 100, requests: 0, step: 0, target: 0 },
-    ...{ bytes: (i < 0.6 * count ? 1e8 : 4e7) * (0.9 + 0.2 * ((i * 0.618) % 1)), written: 0 },
+    from: i * 100,
+    ms: i * 100 + 100,
+    requests: 0,
+    step: 0,
+    target: 0,
+    bytes: (i < 0.6 * count ? 1e8 : 4e7) * (0.9 + 0.2 * ((i * 0.618) % 1)),
+    written: 0,
   })).map((sample) => ({ ...sample, written: sample.bytes }));
   const began = performance.now();
   const { cacheEdge } = readTrace({ samples });

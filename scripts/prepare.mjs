@@ -64,12 +64,24 @@ function glance(file) {
 
 const PACKAGES = ["package.json", "package-lock.json"];
 const COMMAND_INPUT = [
-  ...["src/core", "src/engine", "src/bench", "src/store", "src/cli", "demo"],
-  ...["src/publish", "src/ui/narrows"],
-  ...["scripts/build.mjs", ...PACKAGES],
+  "src/core",
+  "src/engine",
+  "src/bench",
+  "src/store",
+  "src/cli",
+  "demo",
+  "src/publish",
+  "src/ui/narrows",
+  "scripts/build.mjs",
+  ...PACKAGES,
 ];
 const WEB_INPUT = [
-  ...["src", "demo", "next.config.ts", "postcss.config.mjs", "tsconfig.json", ...PACKAGES],
+  "src",
+  "demo",
+  "next.config.ts",
+  "postcss.config.mjs",
+  "tsconfig.json",
+  ...PACKAGES,
 ];
 
 /** What there is to do, each with a way to tell whether it has been done. */

@@ -39,8 +39,11 @@ const server = spawn(
     cwd: root,
     env: {
       ...process.env,
-      ...{ NODE_ENV: "production", NEXT_MANUAL_SIG_HANDLE: "true", NERRIT_PORT: String(port) },
-      ...{ NERRIT_DATA: path.join(folder, "data"), NERRIT_ENGINE: engine },
+      NODE_ENV: "production",
+      NEXT_MANUAL_SIG_HANDLE: "true",
+      NERRIT_PORT: String(port),
+      NERRIT_DATA: path.join(folder, "data"),
+      NERRIT_ENGINE: engine,
     },
     stdio: ["ignore", "ignore", "inherit"],
   },
@@ -73,7 +76,8 @@ while (done < Number(runs)) {
     rigs: [{ rigId: rig.rig, target: os.tmpdir() }],
     drills: DRILLS.map(([name, direction]) => ({ name, direction, seconds: 60, span: 2 ** 26 })),
     repeats: Math.ceil(count / DRILLS.length),
-    ...{ reserve: 0, besideOwnData: true },
+    reserve: 0,
+    besideOwnData: true,
   });
   const page = new AbortController();
   void drain(`${url}/api/plans/${id}/events`, page.signal);

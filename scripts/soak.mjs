@@ -106,7 +106,9 @@ check("a next swap that is followed on two real disks", swap === 0);
 const silence = longer(
   { NERRIT_SILENCE_SECONDS: "60" },
   "devices",
-  ...["tests/devices/silent-drives.test.ts", "-t", "comes back"],
+  "tests/devices/silent-drives.test.ts",
+  "-t",
+  "comes back",
 );
 console.log(`A minute's silence: ${silence === 0 ? "the run goes on afterwards" : "goes wrong"}`);
 check("a drive that stops answering for a minute and comes back", silence === 0);

@@ -45,8 +45,12 @@ async function suite(project) {
     process.execPath,
     [
       bin("vitest/vitest.mjs"),
-      ...["run", "--project", project],
-      ...["--reporter=default", "--reporter=json", `--outputFile.json=${report}`],
+      "run",
+      "--project",
+      project,
+      "--reporter=default",
+      "--reporter=json",
+      `--outputFile.json=${report}`,
     ],
     { cwd: root, stdio: ["ignore", "inherit", "inherit"] },
   );

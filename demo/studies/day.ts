@@ -71,8 +71,11 @@ export const DAY: DemoStudy = {
     {
       rigs: ["demo-day-moraine", "demo-day-talus", "demo-day-user-space"],
       drill: {
-        ...{ name: "long-fill", directions: ["write"] },
-        ...{ seconds: 1800, size: 300 * 2 ** 30, repeats: 2 },
+        name: "long-fill",
+        directions: ["write"],
+        seconds: 1800,
+        size: 300 * 2 ** 30,
+        repeats: 2,
       },
     },
     {

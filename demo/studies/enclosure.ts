@@ -31,8 +31,11 @@ export const ENCLOSURE: DemoStudy = {
     {
       rigs: ["demo-box-serac", "demo-box-cornice", "demo-box-till"],
       drill: {
-        ...{ name: "long-fill", directions: ["write"] },
-        ...{ seconds: 600, size: 300 * 2 ** 30, repeats: 2 },
+        name: "long-fill",
+        directions: ["write"],
+        seconds: 600,
+        size: 300 * 2 ** 30,
+        repeats: 2,
       },
     },
   ],

@@ -99,7 +99,10 @@ export function openComparedOf(store: Store, partId: string): { part: Part; comp
     part,
     compared: {
       study: {
-        ...{ id: "", title: part.name, demands: [], simulated: false },
+        id: "",
+        title: part.name,
+        demands: [],
+        simulated: false,
         tolerance: first?.of.study.tolerance ?? TOLERANCE,
         smallestEffect: first?.of.study.smallestEffect ?? SMALLEST_EFFECT,
       },

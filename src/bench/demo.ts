@@ -100,7 +100,12 @@ function demoInput({ title, notes, demands = [], rigs, faults = {} }: DemoStudy)
     rigs.flatMap((rig) => [...rig.partIds, ...(rig.besideIds ?? []), ...(rig.otherIds ?? [])]),
   );
   return {
-    ...{ format: "nerrit-study", version: 1, title, notes, demands, rigs },
+    format: "nerrit-study",
+    version: 1,
+    title,
+    notes,
+    demands,
+    rigs,
     parts: Object.entries(DEMO_PARTS).flatMap(([partId, part]) =>
       used.has(partId) ? [{ ...part, id: partId }] : [],
     ),
@@ -129,13 +134,21 @@ export function demoFile(of: DemoStudy) {
         const seed = hash(`${DEMO_SEED} ${named}`);
         const createdAt = next();
         return {
-          ...{ id: named, rigId, drill, origin: "simulated" as const, createdAt },
+          id: named,
+          rigId,
+          drill,
+          origin: "simulated" as const,
+          createdAt,
           targets: ["simulated rig"],
           conditions: simulatedConditions(rig, simulation, createdAt, packageJson.version),
           runs: simulateRepeats(rig, drill, simulation, seed).map((run) => ({
-            ...{ status: "done" as const, startedAt: next() },
-            ...{ steps: run.steps, samples: run.samples.map(rowOf), events: run.events },
-            ...{ readings: run.readings, errors: run.errors },
+            status: "done" as const,
+            startedAt: next(),
+            steps: run.steps,
+            samples: run.samples.map(rowOf),
+            events: run.events,
+            readings: run.readings,
+            errors: run.errors,
           })),
         };
       }),

@@ -131,8 +131,11 @@ export class Desk {
       case "started":
         active.run = { id: randomUUID(), steps: [], pending: [], seq: 0 };
         this.keeper.keep({
-          ...{ do: "begin", id, runId: active.run.id },
-          ...{ repeat: event.repeat, at: event.at },
+          do: "begin",
+          id,
+          runId: active.run.id,
+          repeat: event.repeat,
+          at: event.at,
         });
         break;
       case "sample": {
@@ -152,16 +155,21 @@ export class Desk {
       case "stepped":
         this.storeTrace(active);
         this.keeper.keep({
-          ...{ do: "step", runId: active.run!.id },
-          ...{ step: event.step, result: event.result },
+          do: "step",
+          runId: active.run!.id,
+          step: event.step,
+          result: event.result,
         });
         active.run!.steps.push(event.result);
         break;
       case "finished": {
         const { id: runId, steps } = active.run!;
         this.keeper.keep({
-          ...{ do: "finish", runId, result: resultFrom(active.drill, steps) },
-          ...{ errors: event.errors, at: now() },
+          do: "finish",
+          runId,
+          result: resultFrom(active.drill, steps),
+          errors: event.errors,
+          at: now(),
         });
         break;
       }

@@ -39,7 +39,8 @@ describe("the demo scenario, judged", () => {
     expect(of("Serac")).toEqual(["peak read: Delivers", "peak write: Delivers"]);
     expect(of("Nunatak")).toEqual(["peak read: Delivers", "peak write: Delivers"]);
     expect(of("Cornice")).toEqual([
-      ...["peak read: Delivers", "peak write: Delivers in bursts only"],
+      "peak read: Delivers",
+      "peak write: Delivers in bursts only",
       "sustained write: Falls short in this combination",
     ]);
     expect(of("Till")).toEqual([
@@ -53,7 +54,10 @@ describe("the demo scenario, judged", () => {
       /own cache is not the cause: .* by its trace the cause is heat/,
     );
     expect(alongside[0]!.enclosures.map(({ part }) => part.name)).toEqual([
-      ...["Serac", "Nunatak", "Cornice", "Till"],
+      "Serac",
+      "Nunatak",
+      "Cornice",
+      "Till",
     ]);
   });
 

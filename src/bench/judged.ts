@@ -101,7 +101,10 @@ function judge(
     rigs: on ? rigs.filter(({ id }) => id === on) : rigs,
     observations,
     tolerance: tolerance ?? study.tolerance,
-    ...{ shelf, opinion, rates: ratesIn(unit), dropIn: dropsOf(kept, store) },
+    shelf,
+    opinion,
+    rates: ratesIn(unit),
+    dropIn: dropsOf(kept, store),
   });
 }
 

@@ -67,7 +67,12 @@ export async function recordedOf(
   const path = number ? `/dev/${name}` : null;
   const run = { status: "done" as const, startedAt, steps: [step], samples, events: marks };
   return {
-    ...{ id: randomUUID(), rig, origin: "watched", drill, status: "done", reason: null },
+    id: randomUUID(),
+    rig,
+    origin: "watched",
+    drill,
+    status: "done",
+    reason: null,
     targets: [path ?? name],
     createdAt: startedAt,
     warmUp: false,

@@ -33,7 +33,9 @@ beforeEach(() => {
   const notes = "n".repeat(1900);
   const partIds = [
     addPart(store, {
-      ...{ kind: "host-port", name: "Port", notes },
+      kind: "host-port",
+      name: "Port",
+      notes,
       connectors: [{ side: "down", modes }],
     }),
     addPart(store, { kind: "drive", name: "Disk", notes, connectors: [{ side: "up", modes }] }),

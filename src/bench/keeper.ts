@@ -292,8 +292,11 @@ function apply(store: Store, entry: Entry): void {
     case "begin":
       runs.setStatus(store, entry.id, "running");
       return runs.insertRun(store, {
-        ...{ id: entry.runId, measurementId: entry.id, repeat: entry.repeat },
-        ...{ status: "running", startedAt: entry.at },
+        id: entry.runId,
+        measurementId: entry.id,
+        repeat: entry.repeat,
+        status: "running",
+        startedAt: entry.at,
       });
     case "trace":
       return runs.insertTrace(store, entry.runId, entry.seq, entry.samples);

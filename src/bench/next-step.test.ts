@@ -63,7 +63,8 @@ describe("a step of the sample data", () => {
     expect(made.planId).toBeNull();
     const { rigs, measurements } = openCompared(store, STUDY);
     expect(rigs.at(-1)).toMatchObject({
-      ...{ id: made.rigId, name: "Serac · cable K7, with Icefall rear port" },
+      id: made.rigId,
+      name: "Serac · cable K7, with Icefall rear port",
     });
     const done = measurements.find(({ id }) => id === made.measurementId)!;
     expect(done).toMatchObject({ origin: "simulated", rigId: made.rigId });
@@ -145,7 +146,8 @@ describe("a step on real parts", () => {
   });
   const swapped = () => ({
     rig: { like: rig, parts: [ids.port, ids.k2, ids.box, ids.disk] },
-    ...{ drill: "haul", direction: "read" },
+    drill: "haul",
+    direction: "read",
   });
 
   it("keeps as little free as the run before it did, whatever that drill was", () => {
@@ -164,11 +166,15 @@ describe("a step on real parts", () => {
     const made = await makeStep(store, planner, study, swapped());
     expect(made).toMatchObject({ planId: null, measurementId: null });
     expect(openCompared(store, study).rigs.map(({ name }) => name)).toEqual([
-      ...["as found", "as found, with K2"],
+      "as found",
+      "as found, with K2",
     ]);
     // What was only typed names no place either.
     addTyped(store, study, {
-      ...{ rigId: rig, drill: "haul", direction: "read", figures: ["400 MB/s"] },
+      rigId: rig,
+      drill: "haul",
+      direction: "read",
+      figures: ["400 MB/s"],
     });
     expect((await makeStep(store, planner, study, swapped())).planId).toBeNull();
   });
@@ -179,9 +185,18 @@ describe("a step on real parts", () => {
   ])("is planned where its drive was measured: %s, %d times", async (drill, repeats) => {
     const [before] = openCompared(store, study).rigs;
     insertMeasurement(store, {
-      ...{ id: "earlier", studyId: study, rigId: rig, rig: before!, origin: "measured" },
-      ...{ drill: usualDrill("haul", "read"), target: "/mnt/disk", warmUp: false, stated: UNSAID },
-      ...{ conditions: null, status: "running", createdAt: "2026-01-01" },
+      id: "earlier",
+      studyId: study,
+      rigId: rig,
+      rig: before!,
+      origin: "measured",
+      drill: usualDrill("haul", "read"),
+      target: "/mnt/disk",
+      warmUp: false,
+      stated: UNSAID,
+      conditions: null,
+      status: "running",
+      createdAt: "2026-01-01",
     });
     const asked = { ...swapped(), drill, direction: "write" };
     const { planId } = await makeStep(store, planner, study, asked);
@@ -194,21 +209,29 @@ describe("a step on real parts", () => {
     const kept = () => openCompared(store, study);
     const claims = [{ kind: "peak", direction: "read", mbps: 440 }];
     const claiming = addPart(store, {
-      ...{ kind: "enclosure", name: "Claims", claims },
+      kind: "enclosure",
+      name: "Claims",
+      claims,
       connectors: [
         { side: "up", modes },
         { side: "down", modes: ["pcie-3.0-x2"] },
       ],
     });
     const own = addRig(store, study, {
-      ...{ name: "own", partIds: [ids.port, ids.k1, claiming, ids.disk] },
+      name: "own",
+      partIds: [ids.port, ids.k1, claiming, ids.disk],
     });
     addTyped(store, study, {
-      ...{ rigId: own, drill: "haul", direction: "read" },
+      rigId: own,
+      drill: "haul",
+      direction: "read",
       figures: ["400 MB/s", "402 MB/s", "401 MB/s"],
     });
     const means = () => ({
-      ...{ store, shelf: shelfFor(store, study), opinion: opinionOf(store), unit: "MB/s" as const },
+      store,
+      shelf: shelfFor(store, study),
+      opinion: opinionOf(store),
+      unit: "MB/s" as const,
     });
     const verdict = (query: Record<string, string | string[]>) =>
       judgedOf(kept(), means(), whatIfOf(query, kept())).judged.find(

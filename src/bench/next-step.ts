@@ -111,7 +111,8 @@ async function done(
       title: `Next: ${rig.name}`.slice(0, 80),
       rigs: [{ rigId: rig.id, target }],
       drills: [{ ...settingsOf(kept, like, drill, direction), ...set, name: drill, direction }],
-      ...{ repeats: repeatsOf(drill), reserve: reserveFor(kept, like) },
+      repeats: repeatsOf(drill),
+      reserve: reserveFor(kept, like),
       stated: last?.stated ?? UNSAID,
     },
     last ? [last.rigId] : [],
@@ -209,13 +210,24 @@ function simulate(
   const createdAt = new Date().toISOString();
   const runs = checkedBy(() => simulateRepeats(rig, exact, simulation, hash(`${rig.id} ${id}`)));
   insertRecorded(store, studyId, rig, {
-    ...{ id, origin: "simulated", drill: exact, status: "done", reason: null, createdAt },
-    ...{ warmUp: false, stated: UNSAID, targets: ["simulated rig"] },
+    id,
+    origin: "simulated",
+    drill: exact,
+    status: "done",
+    reason: null,
+    createdAt,
+    warmUp: false,
+    stated: UNSAID,
+    targets: ["simulated rig"],
     conditions: simulatedConditions(rig, simulation, createdAt, packageJson.version),
     runs: runs.map((run) => ({
-      ...{ status: "done" as const, startedAt: createdAt },
-      ...{ steps: run.steps, samples: run.samples.map(rowOf), events: run.events },
-      ...{ readings: run.readings, errors: run.errors },
+      status: "done" as const,
+      startedAt: createdAt,
+      steps: run.steps,
+      samples: run.samples.map(rowOf),
+      events: run.events,
+      readings: run.readings,
+      errors: run.errors,
     })),
   });
   return id;

@@ -52,7 +52,9 @@ export async function printPart(
   return inThread<Uint8Array>(file, {
     ofPart: {
       ...openPart(store, partId),
-      ...{ columns, choice: { unit, numbers, dates }, at: new Date().toISOString() },
+      columns,
+      choice: { unit, numbers, dates },
+      at: new Date().toISOString(),
     },
   });
 }

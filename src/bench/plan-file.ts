@@ -52,7 +52,10 @@ export async function openPlanRoom(
     ? takenUp(begun.id, begun.studyId, desk, planner, store)
     : await laidOut(file, store, planner);
   return {
-    ...{ store, studyId, planId, planner },
+    store,
+    studyId,
+    planId,
+    planner,
     resumed: begun !== undefined,
     async settle() {
       await Promise.all([desk.shutDown(), planner.shutDown()]);

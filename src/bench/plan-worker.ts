@@ -232,8 +232,12 @@ export class PlanWorker {
         rig.id,
         {
           ...drill,
-          ...{ drill: name, target, repeats: 1 },
-          ...{ reserve: plan.reserve, besideOwnData: plan.besideOwnData, stated: plan.stated },
+          drill: name,
+          target,
+          repeats: 1,
+          reserve: plan.reserve,
+          besideOwnData: plan.besideOwnData,
+          stated: plan.stated,
         },
         step.warmUp,
       );

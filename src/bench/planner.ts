@@ -138,7 +138,9 @@ export class Planner {
     const copy: PlanStep = {
       ...step,
       id: `${Math.max(...steps.map((one) => Number(one.id))) + 1}`,
-      ...{ state: "waiting", measurementId: null, note: null },
+      state: "waiting",
+      measurementId: null,
+      note: null,
     };
     this.record.change(id, { steps: steps.toSpliced(at < 0 ? steps.length : at, 0, copy) });
   }

@@ -60,8 +60,11 @@ export function makeReport(
   if (known) return known;
   const choice = choiceOf(store, studyId);
   const beside = {
-    ...{ choice, at: at.toISOString(), earlier: lastIssue(store, studyId) },
-    ...{ shelf: shelfFor(store, studyId), opinion: opinionOf(store) },
+    choice,
+    at: at.toISOString(),
+    earlier: lastIssue(store, studyId),
+    shelf: shelfFor(store, studyId),
+    opinion: opinionOf(store),
   };
   const made = inThread<Made>(
     file,
@@ -86,7 +89,9 @@ function pageMatter(store: Store, studyId: string, choice: ReportChoice) {
   );
   return {
     filed: {
-      ...{ study, rigs, parts: partsOfRigs(rigs) },
+      study,
+      rigs,
+      parts: partsOfRigs(rigs),
       measurements: measurements.map((one) =>
         traced.has(one.id) ? measurement(store, one.id) : one,
       ),
@@ -115,7 +120,8 @@ export async function issueReport(store: Store, studyId: string, file = BUNDLED)
   const { study } = openStudy(store, studyId);
   const { bytes, stand } = await makeReport(store, studyId, "zip", at, file);
   return rows.insertIssue(store, {
-    ...{ studyId, issuedAt: at.toISOString() },
+    studyId,
+    issuedAt: at.toISOString(),
     title: choiceOf(store, studyId).title || study.title,
     page: Buffer.from(unzipSync(bytes, { filter: ({ name }) => name === PAGE })[PAGE]!),
     archive: Buffer.from(bytes),

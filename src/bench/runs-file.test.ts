@@ -29,7 +29,9 @@ beforeEach(() => {
     partIds: [
       addPart(store, { kind: "host-port", name: "Port", connectors: [{ side: "down", modes }] }),
       addPart(store, {
-        ...{ kind: "drive", name: "Disk", serial: "D-1" },
+        kind: "drive",
+        name: "Disk",
+        serial: "D-1",
         connectors: [{ side: "up", modes }],
       }),
     ],
@@ -48,12 +50,20 @@ const samples = Array.from({ length: 30 }, (_, i) => ({
 const step = { ...blankStep("flow", {}), meanMBps: 40, bytes: 12e7, ms: 3000, requests: 240 };
 const recorded = (more: Partial<Recorded> = {}): Recorded => ({
   id: crypto.randomUUID(),
-  ...{ rig: "Elsewhere", origin: "measured", drill: usualDrill("haul", "read"), status: "done" },
-  ...{ targets: ["/media/x"], reason: null, warmUp: false, conditions: null },
+  rig: "Elsewhere",
+  origin: "measured",
+  drill: usualDrill("haul", "read"),
+  status: "done",
+  targets: ["/media/x"],
+  reason: null,
+  warmUp: false,
+  conditions: null,
   createdAt: "2026-03-01T10:00:00.000Z",
   stated: { ...UNSAID, ambientCelsius: 21, heatsink: "on" },
   runs: [0, 1].map(() => ({
-    ...{ status: "done", startedAt: "2026-03-01T10:00:01.000Z", steps: [step] },
+    status: "done",
+    startedAt: "2026-03-01T10:00:01.000Z",
+    steps: [step],
     samples: samples.map(rowOf),
     events: [{ ms: 500, kind: "note", text: "a note", from: null }],
     readings: [{ ms: 500, engine: 0.1, machine: 0.2, celsius: { drive: 41 } }],
@@ -118,7 +128,9 @@ describe("runs from a file", () => {
 
 describe("what was watched", () => {
   const watched = (more: object = {}) => ({
-    ...{ rigId: rig, name: "no-such-device", title: "copy of pictures" },
+    rigId: rig,
+    name: "no-such-device",
+    title: "copy of pictures",
     startedAt: "2026-03-01T10:00:00.000Z",
     samples: samples.map(rowOf),
     marks: [{ ms: 1000, kind: "mark", text: "copy starts", from: null }],
@@ -154,7 +166,9 @@ describe("what was watched", () => {
   it("can be of any rig of the tester's own, with its ceilings", () => {
     expect(rigsToWatch(store)).toEqual([
       {
-        ...{ id: rig, text: "From elsewhere: A · Straight", serials: ["d1"] },
+        id: rig,
+        text: "From elsewhere: A · Straight",
+        serials: ["d1"],
         ceilings: { read: 40, write: 40 },
       },
     ]);

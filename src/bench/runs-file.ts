@@ -112,8 +112,17 @@ export function* insertSteps(
 ): Generator<void, void> {
   const { id, origin, drill, warmUp, stated, conditions, status, reason, createdAt } = recorded;
   rows.insertMeasurement(store, {
-    ...{ id, studyId, rigId: rig.id, drill, rig, origin, warmUp, stated, conditions },
-    ...{ status: "running", createdAt },
+    id,
+    studyId,
+    rigId: rig.id,
+    drill,
+    rig,
+    origin,
+    warmUp,
+    stated,
+    conditions,
+    status: "running",
+    createdAt,
     target: recorded.targets.join(BETWEEN_TARGETS),
   });
   let last = Date.parse(createdAt);
@@ -122,9 +131,13 @@ export function* insertSteps(
     const { stretches, endMs } = run.packed;
     const runId = `${id}-${repeat}`;
     rows.insertRun(store, {
-      ...{ id: runId, measurementId: id, repeat, startedAt: run.startedAt },
+      id: runId,
+      measurementId: id,
+      repeat,
+      startedAt: run.startedAt,
       status: run.status === "done" ? "running" : run.status,
-      ...{ corrections: run.corrections ?? [], leftOut: run.leftOut ?? null },
+      corrections: run.corrections ?? [],
+      leftOut: run.leftOut ?? null,
     });
     for (const [seq, stretch] of stretches.entries()) {
       rows.insertPacked(store, runId, seq, stretch);
@@ -162,7 +175,14 @@ export function recordedFrom(store: Store, id: string): Recorded {
     rows.runsOfMeasurements(store, [id]).map((run) => [run.id, run.startedAt]),
   );
   return {
-    ...{ rig: rig.name, origin, drill, reason, createdAt, warmUp, stated, conditions },
+    rig: rig.name,
+    origin,
+    drill,
+    reason,
+    createdAt,
+    warmUp,
+    stated,
+    conditions,
     // One that was made up for the demo has none of its own.
     id: z.uuid().safeParse(id).success ? id : randomUUID(),
     targets: targetsOf(found),

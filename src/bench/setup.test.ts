@@ -101,8 +101,17 @@ describe("parts for a place", () => {
 
 describe("modes of the tester's own", () => {
   const draft = {
-    ...{ name: "Fjord", rate: 5, lanes: 1, code: "8b/10b", payload: 1000, overhead: 0 },
-    ...{ duplex: "full", shared: "no", protocol: "scsi", low: 0.5, high: 1 },
+    name: "Fjord",
+    rate: 5,
+    lanes: 1,
+    code: "8b/10b",
+    payload: 1000,
+    overhead: 0,
+    duplex: "full",
+    shared: "no",
+    protocol: "scsi",
+    low: 0.5,
+    high: 1,
   };
 
   it("are listed once, and still understood when they are taken off the list", () => {

@@ -20,9 +20,16 @@ export function addPart(store: Store, input: unknown): string {
 }
 
 const PART_FIELDS = {
-  ...{ name: "its name", connectors: "its connectors", claims: "its claims", notes: "its notes" },
-  ...{ limits: "its own rates", requestUs: "its request times", price: "its price" },
-  ...{ capacityBytes: "its capacity", cacheBytes: "its cache", serial: "its serial number" },
+  name: "its name",
+  connectors: "its connectors",
+  claims: "its claims",
+  notes: "its notes",
+  limits: "its own rates",
+  requestUs: "its request times",
+  price: "its price",
+  capacityBytes: "its capacity",
+  cacheBytes: "its cache",
+  serial: "its serial number",
 };
 
 /** Changes what is said of a part. Runs made before keep what was said then. */

@@ -116,10 +116,17 @@ export function addRig(store: Store, studyId: string, input: unknown): string {
 }
 
 const RIG_FIELDS = {
-  ...{ name: "its name", partIds: "the order of its parts", transport: "its driver mode" },
-  ...{ fileSystem: "its file system", mountedAs: "its mount", host: "its host" },
-  ...{ settled: "what is said of its links", besideIds: "the drives beside", bay: "its bay" },
-  ...{ otherIds: "the other end of the copy", assumptions: "what is assumed of its links" },
+  name: "its name",
+  partIds: "the order of its parts",
+  transport: "its driver mode",
+  fileSystem: "its file system",
+  mountedAs: "its mount",
+  host: "its host",
+  settled: "what is said of its links",
+  besideIds: "the drives beside",
+  bay: "its bay",
+  otherIds: "the other end of the copy",
+  assumptions: "what is assumed of its links",
 };
 
 /** Changes a rig; runs made before keep the rig as it was. */
@@ -220,7 +227,11 @@ export function measurementsOf(store: Store, studyId: string, traces = false): M
       const result = headline && resultOfHeadline(headline);
       return {
         ...ofRun(run, null),
-        ...{ result, steps: result?.steps ?? [], samples: [], events: [], readings: [] },
+        result,
+        steps: result?.steps ?? [],
+        samples: [],
+        events: [],
+        readings: [],
       };
     }),
   }));
@@ -281,7 +292,12 @@ const ofRun = (
   { id, repeat, status, errors, corrections, leftOut }: Omit<rows.BriefRun, "headline">,
   result: RunResult | null,
 ) => ({
-  ...{ id, repeat, status, errors, corrections, leftOut },
+  id,
+  repeat,
+  status,
+  errors,
+  corrections,
+  leftOut,
   result: result && completeResult(result),
 });
 

@@ -94,7 +94,7 @@ describe("a study out and in again", () => {
     expect(own.newParts).toBe(5);
     expect(
       openStudy(store, own.id).rigs[0]!.parts.map((part) => (part as { demo?: boolean }).demo),
-    ).toEqual([...[false, false, false, false]]);
+    ).toEqual([false, false, false, false]);
     expect(takeInStudy(store, saveStudy(store, own.id).bytes).newParts).toBe(0);
     expect(listParts(store)).toHaveLength(before + 5);
     expect(listStudies(other)[0]!.simulated).toBe(false);

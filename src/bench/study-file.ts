@@ -80,7 +80,11 @@ export function studyDocument(store: Store, studyId: string) {
   const document = {
     format: "nerrit-study" as const,
     version: 1 as const,
-    ...{ title, tolerance, smallestEffect, notes, demands },
+    title,
+    tolerance,
+    smallestEffect,
+    notes,
+    demands,
     parts: [...parts.values()].map((part) => ({ id: part.id, ...PartDraft.parse(part) })),
     rigs: rigs.map((rig) => (out.includes(rig) ? { ...rig, out: true } : rig)),
     runs: measurements
@@ -117,7 +121,16 @@ function written(one: Measurement, now: Measurement["rig"], startedAt: Map<strin
   const { id, rigId, drill, origin, status, reason, createdAt, warmUp, stated, conditions } = one;
   const same = JSON.stringify(plain(one.rig)) === JSON.stringify(plain(now));
   return {
-    ...{ id, rigId, drill, origin, status, reason, createdAt, warmUp, stated, conditions },
+    id,
+    rigId,
+    drill,
+    origin,
+    status,
+    reason,
+    createdAt,
+    warmUp,
+    stated,
+    conditions,
     targets: targetsOf(one),
     ...(same ? {} : { rigThen: plain(one.rig) }),
     runs: one.runs.map((run) => recordedRun(run, startedAt.get(run.id)!)),

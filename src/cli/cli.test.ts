@@ -40,7 +40,10 @@ describe("settings on the command line", () => {
     expect(
       settingsFrom(haul, { block: "1MiB", depth: "4", countFlush: "yes", compressible: "25%" }),
     ).toEqual({
-      ...{ block: 2 ** 20, depth: 4, countFlush: true, compressible: 0.25 },
+      block: 2 ** 20,
+      depth: 4,
+      countFlush: true,
+      compressible: 0.25,
     });
     const ladder = settingsFrom(drillNamed("stride-ladder"), { blocks: "4KiB, 8 KiB 1MiB" });
     expect(ladder.blocks).toEqual([4096, 8192, 2 ** 20]);

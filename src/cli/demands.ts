@@ -33,8 +33,12 @@ export function demandsIn({ study, rigs, measurements }: FiledStudy): DemandLine
     rigs.flatMap((rig) =>
       checkDemand(rig, demand, (way) => shownBy(observations, rig, way)).map(
         ({ direction, need, have, fit }) => ({
-          ...{ demand: demand.name, rigId: rig.id, direction, fit: WORDS[fit] },
-          ...{ needMBps: round(need), haveMBps: round(have) },
+          demand: demand.name,
+          rigId: rig.id,
+          direction,
+          fit: WORDS[fit],
+          needMBps: round(need),
+          haveMBps: round(have),
         }),
       ),
     ),

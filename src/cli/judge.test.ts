@@ -16,17 +16,23 @@ const run = (
 ): Run => ({ rigId, drill: { name, direction }, ratesMBps });
 
 const box = (id: string, claims: StudyFileInput["parts"][number]["claims"] = []) => ({
-  ...{ id, kind: "enclosure" as const, name: id, claims },
+  id,
+  kind: "enclosure" as const,
+  name: id,
+  claims,
   connectors: [up(USB), down(SLOT)],
 });
 /** Two enclosures for one drive, on the same port and cable. */
 const study = (claims: StudyFileInput["parts"][number]["claims"], runs: Run[]) => {
   const file = StudyFile.parse({
-    ...{ format: "nerrit-study", version: 1, title: "Does it deliver?" },
+    format: "nerrit-study",
+    version: 1,
+    title: "Does it deliver?",
     parts: [
       { id: "p", kind: "host-port", name: "Port", connectors: [down(USB)] },
       { id: "k", kind: "cable", name: "K", connectors: [{ side: "through", modes: USB }] },
-      ...[box("own", claims), box("other")],
+      box("own", claims),
+      box("other"),
       { id: "d", kind: "drive", name: "Disk", connectors: [up(SLOT)] },
     ],
     rigs: [
@@ -105,7 +111,9 @@ describe("demands in a study's file", () => {
     const file = (runs: Run[]) =>
       studyOf(
         StudyFile.parse({
-          ...{ format: "nerrit-study", version: 1, title: "Is it enough?" },
+          format: "nerrit-study",
+          version: 1,
+          title: "Is it enough?",
           parts: [
             { id: "p", kind: "host-port", name: "Port", connectors: [down(USB)] },
             { id: "d", kind: "drive", name: "Disk", connectors: [up(USB)] },

@@ -14,7 +14,9 @@ const up = (modes: string[]) => ({ side: "up" as const, modes });
 const down = (modes: string[]) => ({ side: "down" as const, modes });
 const through = { side: "through" as const, modes: USB };
 const study = (more: Partial<StudyFileInput> = {}): StudyFileInput => ({
-  ...{ format: "nerrit-study", version: 1, title: "A slow rig" },
+  format: "nerrit-study",
+  version: 1,
+  title: "A slow rig",
   parts: [
     { id: "p", kind: "host-port", name: "Port", connectors: [down(USB)] },
     { id: "k1", kind: "cable", name: "K1", connectors: [through] },

@@ -244,13 +244,25 @@ function recordedFrom(
 ): Recorded {
   const finished = repeats.length - (end.kind === "done" ? 0 : 1);
   return {
-    ...{ id: randomUUID(), rig, origin: "measured", drill, targets, createdAt },
+    id: randomUUID(),
+    rig,
+    origin: "measured",
+    drill,
+    targets,
+    createdAt,
     status: end.kind === "refused" ? "failed" : end.kind,
     reason: "reason" in end ? end.reason : null,
-    ...{ warmUp: false, stated: UNSAID, conditions },
+    warmUp: false,
+    stated: UNSAID,
+    conditions,
     runs: repeats.map(({ startedAt, steps, samples, events, readings, errors }, i) => ({
       status: i < finished ? "done" : end.kind === "refused" ? "failed" : end.kind,
-      ...{ startedAt, steps, samples: samples.map(rowOf), events, readings, errors },
+      startedAt,
+      steps,
+      samples: samples.map(rowOf),
+      events,
+      readings,
+      errors,
     })),
   };
 }

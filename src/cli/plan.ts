@@ -242,12 +242,21 @@ function tell(view: PlanView, measurements: readonly Measurement[], json: boolea
       why: view.state.kind === "paused" ? view.state.why : null,
       order: view.words,
       results: seen.map(({ rig, drill, repeats, cautions }) => ({
-        ...{ rig: rig.name, drill, n: repeats.n, medianMBps: repeats.median },
-        ...{ spread: repeats.spread, intervalMBps: repeats.interval, values: repeats.values },
+        rig: rig.name,
+        drill,
+        n: repeats.n,
+        medianMBps: repeats.median,
+        spread: repeats.spread,
+        intervalMBps: repeats.interval,
+        values: repeats.values,
         cautions,
       })),
       steps: view.steps.map(({ state, warmUp, repeat, drill, note }) => ({
-        ...{ drill: view.plan.drills[drill]!.name, repeat, warmUp, state, note },
+        drill: view.plan.drills[drill]!.name,
+        repeat,
+        warmUp,
+        state,
+        note,
       })),
     });
     return;

@@ -28,14 +28,23 @@ describe("a file that is read", () => {
   it("may be what the command printed, of which each repeat is a run", () => {
     const samples = [0, 1].flatMap((repeat) =>
       Array.from({ length: 40 }, (_, i) => ({
-        ...{ repeat, from: i * 100, ms: (i + 1) * 100, requests: 1, step: 0, target: 0 },
-        ...{ bytes: 5e7, written: 0 },
+        repeat,
+        from: i * 100,
+        ms: (i + 1) * 100,
+        requests: 1,
+        step: 0,
+        target: 0,
+        bytes: 5e7,
+        written: 0,
       })),
     );
     const traces = recordedTraces(JSON.stringify({ samples, conditions: null }));
     expect(traces.map(({ samples: own }) => own.length)).toEqual([40, 40]);
     expect(readDocument(traces[1]!, readTrace(traces[1]!))).toMatchObject({
-      ...{ burstMBps: 500, cacheEdge: null, throttled: false, events: [] },
+      burstMBps: 500,
+      cacheEdge: null,
+      throttled: false,
+      events: [],
     });
   });
 

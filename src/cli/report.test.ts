@@ -37,7 +37,10 @@ describe("nerrit report", () => {
   it("writes it as it is asked for here, and the rest as chosen", () => {
     const { bytes } = report(
       "two.html",
-      ...["--unit", "Gb/s", "--numbers", "1.234,5"],
+      "--unit",
+      "Gb/s",
+      "--numbers",
+      "1.234,5",
       "--without",
       "gear",
       "runs",

@@ -71,7 +71,9 @@ function simulate(file: string, options: Options): void {
     simulatedDrill(
       {
         ...settingsFrom(kind, { ...options, seed: undefined }),
-        ...{ name: kind.name, direction, repeats: number(options, "repeats") },
+        name: kind.name,
+        direction,
+        repeats: number(options, "repeats"),
       },
       rig,
       simulation,
@@ -84,7 +86,12 @@ function simulate(file: string, options: Options): void {
   const { assumed } = repeats[0]!;
   if (options.json) {
     return printJson({
-      ...{ simulated: true, origin: "simulated", rig: rig.name, seed, plugging, simulation },
+      simulated: true,
+      origin: "simulated",
+      rig: rig.name,
+      seed,
+      plugging,
+      simulation,
       ...measuredDocument(order, repeats, conditions),
       assumed,
     });

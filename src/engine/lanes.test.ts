@@ -49,23 +49,24 @@ describe.skipIf(!lanes)("the compiled lanes", () => {
       histograms: new Int32Array(shared(4 * 2 * 4096 * many)),
       faults,
       fds: Int32Array.of(fd),
-      ...{
-        buckets: 4096,
-        fileBytes: Number.MAX_SAFE_INTEGER,
-        block: BLOCK,
-        first: 0,
-        blocks: BLOCKS,
-      },
-      ...{ random: 0, once: 1, ring: 0, writeShare: 1, run: mark.run, generation: mark.generation },
-      ...{
-        generated: 1,
-        checked: 0,
-        compressible: 0,
-        pool: 4 * BLOCK,
-        depth: 3,
-        lanes: many,
-        seed: 7,
-      },
+      buckets: 4096,
+      fileBytes: Number.MAX_SAFE_INTEGER,
+      block: BLOCK,
+      first: 0,
+      blocks: BLOCKS,
+      random: 0,
+      once: 1,
+      ring: 0,
+      writeShare: 1,
+      run: mark.run,
+      generation: mark.generation,
+      generated: 1,
+      checked: 0,
+      compressible: 0,
+      pool: 4 * BLOCK,
+      depth: 3,
+      lanes: many,
+      seed: 7,
       ...more,
     });
     Atomics.store(control, 0, 2);
@@ -89,7 +90,9 @@ describe.skipIf(!lanes)("the compiled lanes", () => {
     const more = ring ? { ring, lanes: 1 } : {};
     const { written, requests, error } = await walk(more);
     expect({ written, requests, error }).toEqual({
-      ...{ written: BLOCK * BLOCKS, requests: BLOCKS, error: 0 },
+      written: BLOCK * BLOCKS,
+      requests: BLOCKS,
+      error: 0,
     });
     for (let i = 0; i < pages; i++) expect(checkPage(page(i), i * PAGE, mark)).toBe("intact");
     const back = await walk({ ...more, writeShare: 0, checked: 1 });
@@ -109,12 +112,10 @@ describe.skipIf(!lanes)("the compiled lanes", () => {
     const { found } = await walk({ writeShare: 0, checked: 1 });
     // 1 lost, 3 misdirected, 4 damaged
     expect(found.map(([kind, offset]) => [kind, offset! / PAGE])).toEqual([
-      ...[
-        [3, 10],
-        [3, 200],
-        [4, 300],
-        [1, 400],
-      ],
+      [3, 10],
+      [3, 200],
+      [4, 300],
+      [1, 400],
     ]);
     const stale = await walk({ writeShare: 0, checked: 1, generation: 6 });
     expect(new Set(stale.found.map(([kind]) => kind))).toEqual(new Set([1, 2]));

@@ -5,17 +5,15 @@ import type { EngineEvent } from "./protocol";
 /** A run's drive that does not answer; the clock is set on by hand. */
 
 const sample = (bytes: number, requests = bytes): EngineEvent => ({
-  ...{
-    event: "sample",
-    repeat: 0,
-    from: 0,
-    ms: 100,
-    bytes,
-    written: 0,
-    requests,
-    step: 0,
-    target: 0,
-  },
+  event: "sample",
+  repeat: 0,
+  from: 0,
+  ms: 100,
+  bytes,
+  written: 0,
+  requests,
+  step: 0,
+  target: 0,
 });
 const preparing = (bytes: number): EngineEvent => ({ event: "preparing", bytes, total: 100 });
 

@@ -140,7 +140,9 @@ describe("a target, looked over", () => {
     const removed = vi.spyOn(fs, "rm");
     await held.close();
     expect(removed.mock.calls.map(([at]) => path.basename(String(at)))).toEqual([
-      ...["a", "b", "c"],
+      "a",
+      "b",
+      "c",
       MARKER,
     ]);
     removed.mockRestore();

@@ -138,7 +138,9 @@ describe("tables, by themselves", () => {
   it("have title, note and plain figures, and no formula", () => {
     const csv = csvOf(
       {
-        ...{ key: "t", title: "Rates", note: "MB/s" },
+        key: "t",
+        title: "Rates",
+        note: "MB/s",
         columns: [{ name: "rig" }, { name: "rate", figure: true }],
         rows: [[{ text: "=1+1" }, { text: "1 234.5", value: 1234.5 }]],
       },

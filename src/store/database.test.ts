@@ -56,7 +56,12 @@ const samples = Array.from({ length: 100 }, (_, i) => ({
 
 /** A drill as versions up to 0.1 stored it, and a result of theirs. */
 const OLD_DRILL = {
-  ...{ name: "haul", block: 2 ** 19, depth: 16, span: 2 ** 30, seconds: 10, repeats: 3 },
+  name: "haul",
+  block: 2 ** 19,
+  depth: 16,
+  span: 2 ** 30,
+  seconds: 10,
+  repeats: 3,
   direction: "read",
 };
 const oldResult = () => {
@@ -78,21 +83,41 @@ function study(client: Database.Database): void {
     insert("parts", { id, kind: spec.kind, name: spec.name, spec, created_at: at });
   }
   insert("studies", {
-    ...{ id: "s", title: "Old", tolerance: 0.05, smallest_effect: 0.03 },
-    ...{ simulated: 0, created_at: at },
+    id: "s",
+    title: "Old",
+    tolerance: 0.05,
+    smallest_effect: 0.03,
+    simulated: 0,
+    created_at: at,
   });
   insert("rigs", {
-    ...{ id: "r", name: "Straight", part_ids: [port.id, drive.id] },
-    ...{ transport: null, file_system: "ext4", created_at: at },
+    id: "r",
+    name: "Straight",
+    part_ids: [port.id, drive.id],
+    transport: null,
+    file_system: "ext4",
+    created_at: at,
   });
   insert("study_rigs", { study_id: "s", rig_id: "r", position: 0 });
   insert("measurements", {
-    ...{ id: "m", study_id: "s", rig_id: "r", drill: OLD_DRILL },
-    ...{ target: "/x", status: "done", rig: { ...bare, id: "r" }, created_at: at, ended_at: at },
+    id: "m",
+    study_id: "s",
+    rig_id: "r",
+    drill: OLD_DRILL,
+    target: "/x",
+    status: "done",
+    rig: { ...bare, id: "r" },
+    created_at: at,
+    ended_at: at,
   });
   insert("runs", {
-    ...{ id: "run", measurement_id: "m", repeat: 0, status: "done" },
-    ...{ started_at: at, ended_at: at, result: oldResult() },
+    id: "run",
+    measurement_id: "m",
+    repeat: 0,
+    status: "done",
+    started_at: at,
+    ended_at: at,
+    result: oldResult(),
   });
   for (const sample of samples) insert("samples", { run_id: "run", ...sample });
 }

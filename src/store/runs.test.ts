@@ -28,7 +28,8 @@ afterEach(() => {
 
 const partOf = (kind: "host-port" | "drive", name: string) =>
   addPart(store, {
-    ...{ kind, name },
+    kind,
+    name,
     connectors: [{ side: kind === "drive" ? "up" : "down", modes: ["usb-10g"] }],
   });
 
@@ -59,13 +60,26 @@ function done(
 ) {
   const id = `m${count++}`;
   rows.insertMeasurement(store, {
-    ...{ id, studyId, rigId: rig.id, rig, drill: usualDrill("haul", direction), target: "/x" },
-    ...{ status: "running", createdAt: endedAt, stated: UNSAID, origin: "measured" },
-    ...{ conditions: { io: "direct" } as Conditions, ...more },
+    id,
+    studyId,
+    rigId: rig.id,
+    rig,
+    drill: usualDrill("haul", direction),
+    target: "/x",
+    status: "running",
+    createdAt: endedAt,
+    stated: UNSAID,
+    origin: "measured",
+    conditions: { io: "direct" } as Conditions,
+    ...more,
   });
   const runId = `${id}-0`;
   rows.insertRun(store, {
-    ...{ id: runId, measurementId: id, repeat: 0, status: "running", startedAt: endedAt },
+    id: runId,
+    measurementId: id,
+    repeat: 0,
+    status: "running",
+    startedAt: endedAt,
   });
   rows.finishRun(store, runId, resultOf(meanMBps, { bytes }), [], endedAt);
   rows.endMeasurement(store, id, "done", null, endedAt);
@@ -160,7 +174,11 @@ describe("what happened during a run", () => {
     const one = newRig("one");
     const { id } = done(one, 100);
     rows.insertRun(store, {
-      ...{ id: "warm", measurementId: id, repeat: 1, status: "running", startedAt: "x" },
+      id: "warm",
+      measurementId: id,
+      repeat: 1,
+      status: "running",
+      startedAt: "x",
     });
     const warm = { ...reading(0), celsius: { "drive, composite": 61 } };
     rows.insertReading(store, "warm", warm as unknown as Reading);
@@ -174,12 +192,17 @@ describe("a measurement that ends", () => {
     const { id, runId } = done(newRig("one"), 100);
     rows.setStatus(store, id, "running");
     rows.insertRun(store, {
-      ...{ id: "open", measurementId: id, repeat: 1, status: "running", startedAt: "x" },
+      id: "open",
+      measurementId: id,
+      repeat: 1,
+      status: "running",
+      startedAt: "x",
     });
     expect(rows.unfinishedMeasurements(store).map((one) => one.id)).toEqual([id]);
     rows.endMeasurement(store, id, "interrupted", "the server ended", "2026-11-26T11:00:00.000Z");
     expect(rows.getMeasurement(store, id)).toMatchObject({
-      ...{ status: "interrupted", reason: "the server ended" },
+      status: "interrupted",
+      reason: "the server ended",
     });
     expect(rows.findRun(store, runId)!.run.status).toBe("done");
     expect(rows.findRun(store, "open")!.run.status).toBe("interrupted");

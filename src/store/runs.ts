@@ -114,8 +114,11 @@ export function briefRunsOfStudy(store: Store, studyId: string): BriefRun[] {
     where ${measurements.studyId} = ${studyId} and ${measurements.removedAt} is null`);
   const list = <T>(text: string | null): T[] => (!text || text === "[]" ? [] : JSON.parse(text));
   return found.map((row) => ({
-    ...{ id: row.id!, measurementId: row.measurementId!, repeat: Number(row.repeat) },
-    ...{ status: row.status as RunStatus, leftOut: row.leftOut },
+    id: row.id!,
+    measurementId: row.measurementId!,
+    repeat: Number(row.repeat),
+    status: row.status as RunStatus,
+    leftOut: row.leftOut,
     headline: row.headline === null ? null : (JSON.parse(row.headline) as Headline),
     errors: list<ErrorCount>(row.errors),
     corrections: list<Correction>(row.corrections),

@@ -152,7 +152,12 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
       all.map((row) => Number(row.children[1]!.textContent!.replace(/.*:|[^\d.]/g, ""))),
     );
     expect(rows[0]!.slice(0, 6)).toEqual([
-      ...["rig", "name", "file system", "drill", "direction", "median, MB/s"],
+      "rig",
+      "name",
+      "file system",
+      "drill",
+      "direction",
+      "median, MB/s",
     ]);
     const saved = rows.slice(1).map((row) => Number(row[5]));
     expect(saved).toHaveLength(7);

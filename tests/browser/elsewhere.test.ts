@@ -123,8 +123,16 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
     const out = path.join(server.data, "elsewhere.json");
     const args = ["--span", "8MiB", "--seconds", "0.6", "--reserve", "0B", "--repeats", "2"];
     const measured = await nerrit([
-      ...["measure", "--target", disk.directory, "--direction", "read", ...args],
-      ...["--out", out, "--rig", "Bare machine"],
+      "measure",
+      "--target",
+      disk.directory,
+      "--direction",
+      "read",
+      ...args,
+      "--out",
+      out,
+      "--rig",
+      "Bare machine",
     ]);
     expect(measured.status).toBe(0);
     const text = fs.readFileSync(out, "utf8");

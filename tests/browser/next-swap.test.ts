@@ -63,15 +63,23 @@ describe.skipIf(why)("a next swap, followed on two disks", () => {
   const part = async (kind: string, name: string, side: string) =>
     (
       await call<{ id: string }>("POST", "/api/parts", {
-        ...{ kind, name, connectors: [{ side, modes: [`stated-${LINK}`] }] },
+        kind,
+        name,
+        connectors: [{ side, modes: [`stated-${LINK}`] }],
       })
     ).id;
 
   /** Three short repeats on a disk, waited for. */
   async function measure(rigId: string, { directory }: Disk): Promise<void> {
     const { id } = await call<{ id: string }>("POST", `/api/rigs/${rigId}/measurements`, {
-      ...{ rigId, target: directory, drill: "haul", direction: "read" },
-      ...{ repeats: 3, seconds: 2, span: 120 * 2 ** 20, reserve: 0 },
+      rigId,
+      target: directory,
+      drill: "haul",
+      direction: "read",
+      repeats: 3,
+      seconds: 2,
+      span: 120 * 2 ** 20,
+      reserve: 0,
     });
     await expect
       .poll(async () => (await call<{ status: string }>("GET", `/api/measurements/${id}`)).status, {
@@ -101,7 +109,8 @@ describe.skipIf(why)("a next swap, followed on two disks", () => {
       title: "Two disks, one of them slow",
     });
     const { id: rig } = await call<{ id: string }>("POST", `/api/studies/${study}/rigs`, {
-      ...{ name: "as found", partIds: [port, slow] },
+      name: "as found",
+      partIds: [port, slow],
     });
     await measure(rig, disks[0]);
 
@@ -134,7 +143,8 @@ describe.skipIf(why)("a next swap, followed on two disks", () => {
       title: "One disk, two leads",
     });
     const { id: rig } = await call<{ id: string }>("POST", `/api/studies/${study}/rigs`, {
-      ...{ name: "slow one", partIds: [port, lead, disk] },
+      name: "slow one",
+      partIds: [port, lead, disk],
     });
     await measure(rig, disks[0]);
     await goTo(page, `${server.url}/studies/${study}/locate`);

@@ -85,7 +85,10 @@ describe.skipIf(why)("a plan for two disks on one socket, of which one is held t
     post(`/api/studies/${study}/plans`, {
       rigs: ["slow", "fast"].map((name) => ({ rigId: rigs[name], target: place })),
       drills: [{ name: "haul", direction: "read", seconds: 0.6, span: 8 * MIB }],
-      ...{ repeats: 2, reserve: 0, besideOwnData: true, ...more },
+      repeats: 2,
+      reserve: 0,
+      besideOwnData: true,
+      ...more,
     });
   const measurePage = () => goTo(browser.page, `${server.url}/studies/${study}/measure`);
   const standsAt = (kind: string) => browser.page.waitForSelector(`[data-plan="${kind}"]`);

@@ -22,8 +22,20 @@ describe.skipIf(why)("nerrit measure on a real disk", () => {
 
   it.each(["read", "write"])("prints one sound document, %s", async (direction) => {
     const { status, stdout, stderr } = await nerrit([
-      ...["measure", "--target", disk.directory, "--drill", "haul", "--direction", direction],
-      ...["--block", "64KiB", "--depth", "4", "--repeats", "2", ...quick],
+      "measure",
+      "--target",
+      disk.directory,
+      "--drill",
+      "haul",
+      "--direction",
+      direction,
+      "--block",
+      "64KiB",
+      "--depth",
+      "4",
+      "--repeats",
+      "2",
+      ...quick,
     ]);
     expect(stderr).toBe("");
     expect(status).toBe(0);
@@ -82,7 +94,12 @@ describe.skipIf(why)("nerrit measure on a real disk", () => {
   it("refuses a read-only file system", async () => {
     remount(disk, "ro");
     const { status, stderr } = await nerrit([
-      ...["measure", "--direction", "read", "--target", disk.directory, ...quick],
+      "measure",
+      "--direction",
+      "read",
+      "--target",
+      disk.directory,
+      ...quick,
     ]);
     remount(disk, "rw");
     expect(status).toBe(1);
@@ -91,7 +108,13 @@ describe.skipIf(why)("nerrit measure on a real disk", () => {
 
   it("offers memory buffered, and flags it", async () => {
     const { status, stdout } = await nerrit([
-      ...["measure", "--direction", "read", "--target", "/dev/shm", "--buffered", ...quick],
+      "measure",
+      "--direction",
+      "read",
+      "--target",
+      "/dev/shm",
+      "--buffered",
+      ...quick,
     ]);
     expect(status).toBe(0);
     expect(JSON.parse(stdout).conditions.io).toBe("buffered");

@@ -43,17 +43,15 @@ describe.skipIf(why)("every drill on real disks", () => {
   const measure = async (drill: string, ...more: string[]) =>
     said(
       await nerrit([
-        ...[
-          "measure",
-          "--drill",
-          drill,
-          "--target",
-          a.directory,
-          "--reserve",
-          "1MiB",
-          "--json",
-          ...more,
-        ],
+        "measure",
+        "--drill",
+        drill,
+        "--target",
+        a.directory,
+        "--reserve",
+        "1MiB",
+        "--json",
+        ...more,
       ]),
     );
 
@@ -134,8 +132,18 @@ describe.skipIf(why)("every drill on real disks", () => {
       0, 10, 20, 30, 40, 50,
     ]);
     const device = await nerrit([
-      ...["measure", "--drill", "traverse", "--target", b.device, "--direction", "read"],
-      ...["--places", "4", "--seconds", "0.5", "--json"],
+      "measure",
+      "--drill",
+      "traverse",
+      "--target",
+      b.device,
+      "--direction",
+      "read",
+      "--places",
+      "4",
+      "--seconds",
+      "0.5",
+      "--json",
     ]);
     const whole = said(device).steps;
     expect(whole).toHaveLength(4);
@@ -173,8 +181,19 @@ describe.skipIf(why)("every drill on real disks", () => {
     const asked = ["--direction", "read", "--blocks", "4KiB 8KiB 16KiB 32KiB 64KiB"];
     const { status, stdout, stderr } = await nerritAt(
       [
-        ...["measure", "--drill", "stride-ladder", "--target", a.directory, ...asked],
-        ...["--seconds", "2", "--span", "16MiB", "--reserve", "1MiB", "--json"],
+        "measure",
+        "--drill",
+        "stride-ladder",
+        "--target",
+        a.directory,
+        ...asked,
+        "--seconds",
+        "2",
+        "--span",
+        "16MiB",
+        "--reserve",
+        "1MiB",
+        "--json",
       ],
       /step 2 of 5/,
       (pid) => process.kill(pid, "SIGINT"),
@@ -217,19 +236,17 @@ describe.skipIf(why)("every drill on real disks", () => {
         const before = digestOf(folder);
         // So slow that a machine busy with other things hardly adds to it.
         const finished = await under(role === "from" ? a : b, 4, [
-          ...[
-            "measure",
-            "--drill",
-            "ferry",
-            "--from",
-            folder,
-            "--to",
-            b.directory,
-            "--direction",
-            direction,
-            "--verify",
-            "yes",
-          ],
+          "measure",
+          "--drill",
+          "ferry",
+          "--from",
+          folder,
+          "--to",
+          b.directory,
+          "--direction",
+          direction,
+          "--verify",
+          "yes",
         ]);
         expect(finished.stderr).toBe("");
         const document = JSON.parse(finished.stdout);
@@ -261,8 +278,15 @@ describe.skipIf(why)("every drill on real disks", () => {
       try {
         const { status, stderr } = await nerritAt(
           [
-            ...["measure", "--drill", "ferry", "--to", b.directory, "--mix", "600 x 64KiB"],
-            ...["--reserve", "1MiB"],
+            "measure",
+            "--drill",
+            "ferry",
+            "--to",
+            b.directory,
+            "--mix",
+            "600 x 64KiB",
+            "--reserve",
+            "1MiB",
           ],
           /\d s.* MB\/s/,
           () => {
@@ -289,8 +313,16 @@ describe.skipIf(why)("every drill on real disks", () => {
       const folder = source(); // 18.6 MB
       const { bavail, bsize } = fs.statfsSync(b.directory);
       const { status, stderr } = await nerrit([
-        ...["measure", "--drill", "ferry", "--from", folder, "--to", b.directory],
-        ...["--reserve", String(bavail * bsize - 8 * MIB), "--json"],
+        "measure",
+        "--drill",
+        "ferry",
+        "--from",
+        folder,
+        "--to",
+        b.directory,
+        "--reserve",
+        String(bavail * bsize - 8 * MIB),
+        "--json",
       ]);
       expect(status).toBe(1);
       expect(stderr).toMatch(/The folder holds 17.7 MiB.* stay as a reserve/);
@@ -301,8 +333,18 @@ describe.skipIf(why)("every drill on real disks", () => {
     it("Ferry leaves the copy where it is to stay, in a folder of its own", async () => {
       const folder = source();
       const finished = await nerrit([
-        ...["measure", "--drill", "ferry", "--from", folder, "--to", b.directory, "--keep", "yes"],
-        ...["--reserve", "1MiB", "--json"],
+        "measure",
+        "--drill",
+        "ferry",
+        "--from",
+        folder,
+        "--to",
+        b.directory,
+        "--keep",
+        "yes",
+        "--reserve",
+        "1MiB",
+        "--json",
       ]);
       const { kept } = JSON.parse(finished.stdout);
       expect(path.dirname(kept)).toBe(b.directory);
@@ -314,8 +356,19 @@ describe.skipIf(why)("every drill on real disks", () => {
 
     it("Convoy gives each its rate and when it joined, and the total while all are at work", async () => {
       const finished = await under(b, 8, [
-        ...["measure", "--drill", "convoy", "--target", a.directory, "--target", b.directory],
-        ...["--seconds", "3", "--every-seconds", "1", "--span", "64MiB"],
+        "measure",
+        "--drill",
+        "convoy",
+        "--target",
+        a.directory,
+        "--target",
+        b.directory,
+        "--seconds",
+        "3",
+        "--every-seconds",
+        "1",
+        "--span",
+        "64MiB",
       ]);
       const { targets, meanMBps, samples } = JSON.parse(finished.stdout);
       expect(targets.map(({ target }: { target: string }) => target)).toEqual([

@@ -57,8 +57,16 @@ describe.skipIf(faults)("on a file system that goes wrong in mid-run", () => {
       // The marker of the run's own folder still gets through; the files, which are larger, do not.
       faulty.commit("error 65536 99999999");
       const finished = await nerrit([
-        ...["measure", "--drill", "ferry", "--from", source, "--to", faulty.directory],
-        ...["--reserve", "0B", "--buffered"],
+        "measure",
+        "--drill",
+        "ferry",
+        "--from",
+        source,
+        "--to",
+        faulty.directory,
+        "--reserve",
+        "0B",
+        "--buffered",
       ]);
       expect(finished.status).toBe(1);
       expect(finished.stderr).toMatch(/EIO while writing the copy/);
@@ -97,8 +105,18 @@ describe.skipIf(throttles)("on a disk that is taken away in mid-run", () => {
     fs.mkdirSync(elsewhere!);
     const finished = await nerritAt(
       [
-        ...["measure", "--target", target!, "--direction", "write", "--seconds", "20"],
-        ...["--span", "4MiB", "--reserve", "0B", "--json"],
+        "measure",
+        "--target",
+        target!,
+        "--direction",
+        "write",
+        "--seconds",
+        "20",
+        "--span",
+        "4MiB",
+        "--reserve",
+        "0B",
+        "--json",
       ],
       UNDER_WAY,
       () => {
@@ -138,8 +156,19 @@ describe.skipIf(clock)("while the system's clock is set back", () => {
     try {
       const finished = await nerrit(
         [
-          ...["measure", "--target", target, "--direction", "write", "--seconds", "5"],
-          ...["--span", "8MiB", "--reserve", "0B", "--buffered", "--json"],
+          "measure",
+          "--target",
+          target,
+          "--direction",
+          "write",
+          "--seconds",
+          "5",
+          "--span",
+          "8MiB",
+          "--reserve",
+          "0B",
+          "--buffered",
+          "--json",
         ],
         undefined,
         clockThatJumps(4),

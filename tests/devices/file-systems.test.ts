@@ -129,8 +129,16 @@ for (const kind of why ? [] : KINDS) {
         expect(copy.document.bytes).toBe(20 * 4096 + 4_000_000);
         const ladder = await measure(
           directory,
-          ...["--drill", "stride-ladder", "--direction", "read", "--blocks", "4KiB 64KiB"],
-          ...["--seconds", "0.5", "--span", "16MiB"],
+          "--drill",
+          "stride-ladder",
+          "--direction",
+          "read",
+          "--blocks",
+          "4KiB 64KiB",
+          "--seconds",
+          "0.5",
+          "--span",
+          "16MiB",
         );
         expect(ladder.document.steps).toHaveLength(2);
         expect(fs.readdirSync(directory).sort()).toEqual(before);

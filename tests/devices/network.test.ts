@@ -102,8 +102,18 @@ describe.skipIf(why)("a share over a link of 100 Mb/s", () => {
       const { hardCeiling } = account(modeOf("ethernet-100m"), direction);
       const before = wire(direction);
       const { status, stdout, stderr } = await nerrit([
-        ...["measure", "--target", directory, "--direction", direction, "--seconds", "4"],
-        ...["--span", "8MiB", "--reserve", "0B", "--json"],
+        "measure",
+        "--target",
+        directory,
+        "--direction",
+        direction,
+        "--seconds",
+        "4",
+        "--span",
+        "8MiB",
+        "--reserve",
+        "0B",
+        "--json",
       ]);
       expect(stderr).toBe("");
       expect(status).toBe(0);

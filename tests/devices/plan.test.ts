@@ -50,7 +50,8 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
       },
     ],
     drills: [{ name: "haul", direction: "read", ...short }],
-    ...{ repeats: 2, reserve: 0 },
+    repeats: 2,
+    reserve: 0,
     ...more,
   });
   const write = (name: string, document: object) => {
@@ -107,7 +108,9 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
     write(
       name,
       plan({
-        ...{ rigs: [plan().rigs[0]], repeats: 3, title: name },
+        rigs: [plan().rigs[0]],
+        repeats: 3,
+        title: name,
         // So long that what is done in the middle of it comes in the middle of it.
         drills: [{ name: "haul", direction: "read", ...short, seconds: 5 }],
       }),
@@ -155,8 +158,19 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
         expect(read(out)).toHaveLength(3);
         const single = path.join(at, "single.json");
         const { status } = await nerrit([
-          ...["measure", "--target", disks[0]!.directory, "--direction", "read", "--out", single],
-          ...["--seconds", "0.5", "--span", "8MiB", "--reserve", "0"],
+          "measure",
+          "--target",
+          disks[0]!.directory,
+          "--direction",
+          "read",
+          "--out",
+          single,
+          "--seconds",
+          "0.5",
+          "--span",
+          "8MiB",
+          "--reserve",
+          "0",
         ]);
         expect(status).toBe(0);
         expect(fs.readdirSync(at).toSorted()).toEqual(["runs.json", "single.json"]);
@@ -202,7 +216,8 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
           { name: "Second", parts: [...shared, "Two"], target: place },
           { name: "Third", parts: [...shared, "Three"], target: path.join(folder, "never") },
         ],
-        ...{ order: "few swaps", repeats: 1 },
+        order: "few swaps",
+        repeats: 1,
       }),
     );
     const child = spawn(
@@ -241,7 +256,13 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
     expect(cut.stderr).toMatch(/is no JSON/);
     const there = write("there.json", {});
     const refused = await nerrit([
-      ...["measure", "--target", disks[0]!.directory, "--direction", "read", "--out", there],
+      "measure",
+      "--target",
+      disks[0]!.directory,
+      "--direction",
+      "read",
+      "--out",
+      there,
     ]);
     expect(refused).toMatchObject({ status: 2, stdout: "" });
     expect(fs.readFileSync(there, "utf8")).toBe("{}");
@@ -253,8 +274,17 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
     const measured = path.join(folder, "measured.json");
     const args = ["--span", "8MiB", "--seconds", "0.6", "--reserve", "0B", "--repeats", "2"];
     const run = await nerrit([
-      ...["measure", "--target", disks[0]!.directory, "--direction", "write", ...args],
-      ...["--json", "--out", measured, "--rig", "Straight"],
+      "measure",
+      "--target",
+      disks[0]!.directory,
+      "--direction",
+      "write",
+      ...args,
+      "--json",
+      "--out",
+      measured,
+      "--rig",
+      "Straight",
     ]);
     expect(run.status).toBe(0);
     const [kept] = read(measured);
@@ -264,7 +294,13 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
     expect(means).toEqual(told.map(({ meanMBps }) => meanMBps));
     const watched = path.join(folder, "watched.json");
     const watch = await nerrit([
-      ...["watch", disks[0]!.device, "lo", "--seconds", "0.6", "--out", watched],
+      "watch",
+      disks[0]!.device,
+      "lo",
+      "--seconds",
+      "0.6",
+      "--out",
+      watched,
     ]);
     expect(watch.status).toBe(0);
     expect(read(watched).map(({ origin, targets }) => [origin, targets[0]])).toEqual([

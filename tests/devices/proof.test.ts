@@ -20,8 +20,16 @@ describe.skipIf(why)("Proof on a file system that commits faults", () => {
     const before = { ...process.env };
     Object.assign(process.env, env);
     const { status, stdout, stderr } = await nerrit([
-      ...["measure", "--target", faulty.directory, "--drill", "proof", "--span", "32MiB"],
-      ...["--reserve", "0B", "--json"],
+      "measure",
+      "--target",
+      faulty.directory,
+      "--drill",
+      "proof",
+      "--span",
+      "32MiB",
+      "--reserve",
+      "0B",
+      "--json",
     ]);
     process.env = before;
     expect(stderr).toBe("");
@@ -74,8 +82,15 @@ describe.skipIf(why)("Proof on a file system that commits faults", () => {
   it("says in plain words on a terminal what it found", async () => {
     faulty.commit(`lose ${MIB} ${PAGE}`);
     const { stdout } = await nerrit([
-      ...["measure", "--target", faulty.directory, "--drill", "proof", "--span", "8MiB"],
-      ...["--reserve", "0B"],
+      "measure",
+      "--target",
+      faulty.directory,
+      "--drill",
+      "proof",
+      "--span",
+      "8MiB",
+      "--reserve",
+      "0B",
     ]);
     expect(stdout).toMatch(/1 fault/);
     expect(stdout).toMatch(/lost +1.048.576 +4.096/);

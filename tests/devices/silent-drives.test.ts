@@ -64,8 +64,18 @@ describe.skipIf(faults)("on a file system that falls silent", () => {
   it("a drive so slow that nothing comes", async () => {
     faulty.commit("slow 3000000");
     const finished = await nerrit([
-      ...["measure", "--target", faulty.directory, "--drill", "long-fill", "--size", "8MiB"],
-      ...["--seconds", "1", "--reserve", "0B", "--json"],
+      "measure",
+      "--target",
+      faulty.directory,
+      "--drill",
+      "long-fill",
+      "--size",
+      "8MiB",
+      "--seconds",
+      "1",
+      "--reserve",
+      "0B",
+      "--json",
     ]);
     faulty.commit();
     expect(finished.status).toBe(1);

@@ -30,8 +30,12 @@ describe.skipIf(why)("nerrit watch and nerrit drives, on a loop device", () => {
   /** Writes so much past memory, in blocks of a mebibyte. */
   const copy = (mebibytes: number) =>
     execFileSync("dd", [
-      ...["if=/dev/zero", `of=${path.join(disk.directory, "copied")}`, "bs=1M"],
-      ...[`count=${mebibytes}`, "oflag=direct", "status=none"],
+      "if=/dev/zero",
+      `of=${path.join(disk.directory, "copied")}`,
+      "bs=1M",
+      `count=${mebibytes}`,
+      "oflag=direct",
+      "status=none",
     ]);
 
   it("counts what another program writes between two marks, as a stopwatch would", async () => {
@@ -39,7 +43,13 @@ describe.skipIf(why)("nerrit watch and nerrit drives, on a loop device", () => {
       process.execPath,
       [
         path.join(ROOT, "bin/nerrit.mjs"),
-        ...["watch", disk.device, "lo", "--every", "0.1", "--progress", "--json"],
+        "watch",
+        disk.device,
+        "lo",
+        "--every",
+        "0.1",
+        "--progress",
+        "--json",
       ],
       { stdio: ["pipe", "pipe", "pipe"] },
     );

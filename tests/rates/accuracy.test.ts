@@ -48,8 +48,17 @@ describe.skipIf(why)("what the kernel lets through is what is measured", () => {
   const measure = async (...more: string[]) => {
     const { status, stdout, stderr } = await nerrit(
       [
-        ...["measure", "--target", disk.directory, "--span", "64MiB", "--reserve", "1MiB"],
-        ...["--seconds", "3", "--json", ...more],
+        "measure",
+        "--target",
+        disk.directory,
+        "--span",
+        "64MiB",
+        "--reserve",
+        "1MiB",
+        "--seconds",
+        "3",
+        "--json",
+        ...more,
       ],
       (pid) => throttle.hold(pid),
     );
@@ -108,7 +117,10 @@ describe.skipIf(why)("what the kernel lets through is what is measured", () => {
     throttle = new Throttle(disk);
     throttle.setRequests(count);
     const { iops, bytes, ms, requests, deviceBytes, samples } = await measure(
-      ...["--drill", "scatter", "--direction", way],
+      "--drill",
+      "scatter",
+      "--direction",
+      way,
     );
     hold(
       `${count} a second, ${way}`,
@@ -125,7 +137,12 @@ describe.skipIf(why)("what the kernel lets through is what is measured", () => {
     throttle.set(60);
     vi.stubEnv("NERRIT_LANE", lane);
     const { meanMBps, bytes, ms, deviceBytes, samples, conditions } = await measure(
-      ...["--direction", "read", "--block", "64KiB", "--depth", "32"],
+      "--direction",
+      "read",
+      "--block",
+      "64KiB",
+      "--depth",
+      "32",
     );
     expect(conditions.lane).toBe(lane);
     hold(

@@ -107,11 +107,13 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
         name: "changing",
         partIds: [
           addPart(store, {
-            ...{ kind: "host-port", name: "Port" },
+            kind: "host-port",
+            name: "Port",
             connectors: [{ side: "down", modes: ["stated-200"] }],
           }),
           addPart(store, {
-            ...{ kind: "drive", name: "Disk" },
+            kind: "drive",
+            name: "Disk",
             connectors: [{ side: "up", modes: ["stated-200"] }],
           }),
         ],
@@ -124,8 +126,13 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
         throttle.set(fast);
         throttle.hold(process.pid);
         const id = await beginMeasurement({ store, desk }, rigId, {
-          ...{ target: disk.directory, direction: "read", seconds: 12, repeats: 1 },
-          ...{ span: 64 * 2 ** 20, reserve: 2 ** 20, besideOwnData: true },
+          target: disk.directory,
+          direction: "read",
+          seconds: 12,
+          repeats: 1,
+          span: 64 * 2 ** 20,
+          reserve: 2 ** 20,
+          besideOwnData: true,
         });
         const live = () => measurement(store, id).runs[0]?.samples.at(-1)?.ms ?? 0;
         await until("some of it is over", () => live() > 4000);

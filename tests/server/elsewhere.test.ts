@@ -121,7 +121,10 @@ describe("what comes from elsewhere", () => {
     let over = false;
     const send = (token: string, signal?: AbortSignal) =>
       fetch(`${server.url}/api/studies/${study}/log`, {
-        ...{ method: "POST", body, signal, headers: { "x-nerrit-intake": token } },
+        method: "POST",
+        body,
+        signal,
+        headers: { "x-nerrit-intake": token },
       }).finally(() => (over = true));
     const stopped = send("stopped-log", stopping.signal).catch(() => null);
     await until("it is under way", async () => (await at("stopped-log")) !== null);

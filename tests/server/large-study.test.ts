@@ -24,11 +24,15 @@ describe("a study of very many rigs", () => {
     const slot = ["pcie-3.0-x2"];
     const cables = Array.from({ length: RIGS }, (_, i) => i);
     const file = {
-      ...{ format: "nerrit-study", version: 1, title: "Very many" },
+      format: "nerrit-study",
+      version: 1,
+      title: "Very many",
       parts: [
         { id: "port", kind: "host-port", name: "Port", connectors: [{ side: "down", modes }] },
         {
-          ...{ id: "box", kind: "enclosure", name: "Box" },
+          id: "box",
+          kind: "enclosure",
+          name: "Box",
           connectors: [
             { side: "up", modes },
             { side: "down", modes: slot },
@@ -36,15 +40,20 @@ describe("a study of very many rigs", () => {
         },
         { id: "disk", kind: "drive", name: "Disk", connectors: [{ side: "up", modes: slot }] },
         ...cables.map((i) => ({
-          ...{ id: `k${i}`, kind: "cable", name: `K${i}` },
+          id: `k${i}`,
+          kind: "cable",
+          name: `K${i}`,
           connectors: [{ side: "through", modes }],
         })),
       ],
       rigs: cables.map((i) => ({
-        ...{ id: `r${i}`, name: `Through K${i}`, partIds: ["port", `k${i}`, "box", "disk"] },
+        id: `r${i}`,
+        name: `Through K${i}`,
+        partIds: ["port", `k${i}`, "box", "disk"],
       })),
       runs: cables.map((i) => ({
-        ...{ rigId: `r${i}`, drill: { name: "haul", direction: "read" } },
+        rigId: `r${i}`,
+        drill: { name: "haul", direction: "read" },
         ratesMBps: isSlow(i) ? [600, 603, 598] : [1040, 1044, 1038],
       })),
     };
@@ -99,7 +108,8 @@ describe("a study of very many rigs", () => {
     };
     // Port and box are the only ones: the cable cannot be told from how it goes with them.
     expect(await located(study)).toMatchObject({
-      ...{ state: "0 of 1 found, 1 not told apart", done: false },
+      state: "0 of 1 found, 1 not told apart",
+      done: false,
     });
     const slower = await takeIn((i) => i % 2 === 0);
     const { state, done } = await located(slower);

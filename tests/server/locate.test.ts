@@ -29,8 +29,15 @@ describe("hostile questions", () => {
   const SCRIPT = "<script>alert(1)</script>";
 
   it.each([
-    ...["step=-1", "step=1e9", "step=abc", "step=0&step=1", "rig=nowhere", "rig=a&rig=b"],
-    ...["drill=nothing", "direction=sideways", `rig=${encodeURIComponent(SCRIPT)}`],
+    "step=-1",
+    "step=1e9",
+    "step=abc",
+    "step=0&step=1",
+    "rig=nowhere",
+    "rig=a&rig=b",
+    "drill=nothing",
+    "direction=sideways",
+    `rig=${encodeURIComponent(SCRIPT)}`,
   ])("leave Locate as it is: %s", async (query) => {
     const { status, text } = await page(`${STUDY}/locate?${query}`);
     expect(status).toBe(200);
@@ -39,8 +46,15 @@ describe("hostile questions", () => {
   });
 
   it.each([
-    ...["tolerance=NaN", "tolerance=-1", "tolerance=9", "tolerance=", "on=nowhere"],
-    ...["without=nowhere", "without=a&without=b", "claim=nowhere", "claim=__proto__.0"],
+    "tolerance=NaN",
+    "tolerance=-1",
+    "tolerance=9",
+    "tolerance=",
+    "on=nowhere",
+    "without=nowhere",
+    "without=a&without=b",
+    "claim=nowhere",
+    "claim=__proto__.0",
     `claim=${encodeURIComponent(SCRIPT)}`,
   ])("leave Judge as it is: %s", async (query) => {
     const { status, text } = await page(`${STUDY}/judge?${query}`);

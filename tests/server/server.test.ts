@@ -86,8 +86,14 @@ describe("the server", () => {
     );
     const { port } = new URL(server.url);
     const rebound = spawnSync("curl", [
-      ...["-s", "-o", "/dev/null", "-w", "%{http_code}"],
-      ...["-H", "Host: elsewhere.example", `http://127.0.0.1:${port}/`],
+      "-s",
+      "-o",
+      "/dev/null",
+      "-w",
+      "%{http_code}",
+      "-H",
+      "Host: elsewhere.example",
+      `http://127.0.0.1:${port}/`,
     ]);
     if (rebound.status === 0) expect(rebound.stdout.toString()).toBe("403");
     expect((await post("/api/studies", study, { Origin: server.url })).status).toBe(201);

@@ -17,6 +17,20 @@ export const UNDER_WAY = /(MB\/s\n[^]*){2}/;
 
 /** A run of small requests, whose drive is asked for something all the time. */
 export const asked = (target: string, direction: string, seconds: number): string[] => [
-  ...["measure", "--target", target, "--direction", direction, "--seconds", String(seconds)],
-  ...["--span", "8MiB", "--block", "64KiB", "--depth", "4", "--reserve", "0B", "--json"],
+  "measure",
+  "--target",
+  target,
+  "--direction",
+  direction,
+  "--seconds",
+  String(seconds),
+  "--span",
+  "8MiB",
+  "--block",
+  "64KiB",
+  "--depth",
+  "4",
+  "--reserve",
+  "0B",
+  "--json",
 ];

@@ -85,7 +85,11 @@ describe("results from elsewhere", () => {
     const text = "Rig\t4K Q1 read, IOPS\t4K Q32 read, IOPS\nwith K5\t9000\t85000\n";
     takeGrid(store, study, { text });
     addTyped(store, study, {
-      ...{ rigId, drill: "scatter", direction: "read", block: 4096, depth: 32 },
+      rigId,
+      drill: "scatter",
+      direction: "read",
+      block: 4096,
+      depth: 32,
       figures: ["84k IOPS"],
     });
     const seen = observationsOf(all());
@@ -139,7 +143,10 @@ describe("results from elsewhere", () => {
     const again = takeInStudy(store, saveStudy(store, study).bytes);
     const told = (id: string) =>
       measurementsOf(store, id, true).map(({ drill, origin, status, reason, runs }) => ({
-        ...{ drill, origin, status, reason },
+        drill,
+        origin,
+        status,
+        reason,
         results: runs.map(({ result }) => result),
       }));
     expect(told(again.id)).toEqual(told(study));

@@ -138,7 +138,9 @@ export function takeGrid(store: Store, studyId: string, input: unknown): Taken {
         const key = [rigId, name, direction, block, depth].join(" ");
         const set = statedRequests(block, depth);
         const known = figures.get(key) ?? {
-          ...{ rig, drill: checkedBy(() => defineFrom({ name, direction, ...set }, null)), of: [] },
+          rig,
+          drill: checkedBy(() => defineFrom({ name, direction, ...set }, null)),
+          of: [],
         };
         known.of.push(figure);
         figures.set(key, known);
@@ -174,7 +176,9 @@ function makeRig(
     if (!made.has(key)) {
       const id = randomUUID();
       const draft = PartDraft.parse({
-        ...{ kind: pattern.kind, name, connectors: pattern.connectors },
+        kind: pattern.kind,
+        name,
+        connectors: pattern.connectors,
         notes: `Made for a pasted grid, with the connectors of ${pattern.name}: check them.`,
       });
       partRows.insertPart(store, id, draft, at);

@@ -38,8 +38,16 @@ export function takeLadder(
       const id = randomUUID();
       const createdAt = new Date().toISOString();
       insertRecorded(store, studyId, rig, {
-        ...{ id, origin: "typed", drill, status: "done", reason: null, createdAt, warmUp: false },
-        ...{ stated: UNSAID, conditions: null, targets: ["pasted ladder"] },
+        id,
+        origin: "typed",
+        drill,
+        status: "done",
+        reason: null,
+        createdAt,
+        warmUp: false,
+        stated: UNSAID,
+        conditions: null,
+        targets: ["pasted ladder"],
         runs: [
           runOf(
             steps.map(({ at, figures }) => {

@@ -119,20 +119,36 @@ export function runOfLog(input: unknown): { rigId: string; kept: Kept } {
   const createdAt = new Date().toISOString();
   const id = randomUUID();
   const kept: Kept = {
-    ...{ id, origin: "imported", drill, status: "done", reason: null, createdAt, warmUp: false },
-    ...{ stated, conditions: null, targets: [asked.name] },
+    id,
+    origin: "imported",
+    drill,
+    status: "done",
+    reason: null,
+    createdAt,
+    warmUp: false,
+    stated,
+    conditions: null,
+    targets: [asked.name],
     runs: [
       packed({
-        ...{ status: "done", startedAt: createdAt, events: [], errors: [] },
+        status: "done",
+        startedAt: createdAt,
+        events: [],
+        errors: [],
         samples: samples.map(rowOf),
         readings: onceASecond(readings).map(({ ms: at, celsius }): Reading => ({
-          ...{ ms: at, engine: null, machine: null, celsius: { log: celsius } },
+          ms: at,
+          engine: null,
+          machine: null,
+          celsius: { log: celsius },
         })),
         steps: [
           {
             ...blankStep(shapeOf(drill) ? "flow" : "copy", {}),
             ...flowFigures({ seconds: null, bytes: 0, countFlush: null }, moments, bytes, ms),
-            ...{ bytes, written, ms },
+            bytes,
+            written,
+            ms,
           },
         ],
       }),

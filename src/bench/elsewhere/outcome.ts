@@ -24,13 +24,25 @@ export function addOutcome(store: Store, studyId: string, input: unknown): Taken
   const createdAt = at ?? new Date().toISOString();
   store.transaction(() =>
     insertRecorded(store, studyId, rig, {
-      ...{ id, origin: "typed", status: "failed", reason: words || null, createdAt },
+      id,
+      origin: "typed",
+      status: "failed",
+      reason: words || null,
+      createdAt,
       drill: { name: OUTCOME.name, direction: "mixed", repeats: 1, outcome } as never,
-      ...{ stated: UNSAID, conditions: null, targets: ["seen by the tester"], warmUp: false },
+      stated: UNSAID,
+      conditions: null,
+      targets: ["seen by the tester"],
+      warmUp: false,
       runs: [
         {
-          ...{ status: "failed", startedAt: createdAt, steps: [], samples: [] },
-          ...{ events: [], readings: [], errors: [] },
+          status: "failed",
+          startedAt: createdAt,
+          steps: [],
+          samples: [],
+          events: [],
+          readings: [],
+          errors: [],
         },
       ],
     }),

@@ -102,8 +102,16 @@ export function insertFigures(
 ): void {
   const createdAt = new Date().toISOString();
   insertRecorded(store, studyId, rig, {
-    ...{ id, origin: "typed", drill, status: "done", reason: null, createdAt, warmUp: false },
-    ...{ stated, conditions: null, targets: [source || "typed in"] },
+    id,
+    origin: "typed",
+    drill,
+    status: "done",
+    reason: null,
+    createdAt,
+    warmUp: false,
+    stated,
+    conditions: null,
+    targets: [source || "typed in"],
     runs: figures.map((figure) => {
       const { mbps } = figureInNumbers(figure, drill);
       const [bytes, ms] = figure.kind === "moved" ? [figure.bytes, figure.seconds * 1e3] : [0, 0];
@@ -114,6 +122,11 @@ export function insertFigures(
 
 /** A run of which no more is known than what its steps gave. */
 export const runOf = (steps: StepResult[], startedAt: string): RecordedRun => ({
-  ...{ status: "done", startedAt, steps },
-  ...{ samples: [], events: [], readings: [], errors: [] },
+  status: "done",
+  startedAt,
+  steps,
+  samples: [],
+  events: [],
+  readings: [],
+  errors: [],
 });

@@ -22,8 +22,10 @@ export function seedManyRuns(
   for (let i = 0; i < rigCount; i++) {
     const cable = part(i % 3 === 0 ? "demo-cable-k2" : "demo-cable-k5", { name: `cable ${i + 1}` });
     addRig(store, studyId, {
-      ...{ name: `Laptop rear · cable ${i + 1}`, partIds: [port, cable, box, drive] },
-      ...{ transport: "usb-queued", fileSystem: "ext4" },
+      name: `Laptop rear · cable ${i + 1}`,
+      partIds: [port, cable, box, drive],
+      transport: "usb-queued",
+      fileSystem: "ext4",
     });
   }
   const { rigs } = openStudy(store, studyId);
@@ -55,18 +57,28 @@ export function seedManyRuns(
         studyId,
         { ...BARE_RIG, ...rig },
         {
-          ...{ id: crypto.randomUUID(), origin: "simulated", drill, status: "done", reason: null },
-          ...{ createdAt, warmUp: false, targets: ["simulated rig"] },
+          id: crypto.randomUUID(),
+          origin: "simulated",
+          drill,
+          status: "done",
+          reason: null,
+          createdAt,
+          warmUp: false,
+          targets: ["simulated rig"],
           stated: UNSAID,
           conditions: simulatedConditions(rig, simulation, createdAt, "0"),
           runs: Array.from({ length: repeats }, (_, repeat) => {
             made += 1;
             const run = simulateRun(rig, drill, simulation, { seed: made, repeat });
             return {
-              ...{ status: "done" as const, startedAt: createdAt, steps: run.steps },
+              status: "done" as const,
+              startedAt: createdAt,
+              steps: run.steps,
               samples:
                 made % Math.max(1, Math.round(1 / tracesOf)) === 0 ? run.samples.map(rowOf) : [],
-              ...{ events: [], readings: [], errors: [] },
+              events: [],
+              readings: [],
+              errors: [],
             };
           }),
         },

@@ -16,7 +16,8 @@ const entry = (letter: string, rates: number[], standing: Standing | null = null
 };
 const held = (settled: boolean, others: number, kind = "own-limit"): Standing => ({
   likeliest: { kind, at: { part: "x" }, name: "x", probability: 0.97, others } as never,
-  ...{ settled, parts: {} },
+  settled,
+  parts: {},
 });
 const [fine, slow] = [
   [96, 97],
@@ -40,7 +41,9 @@ describe("what an answer leaves open", () => {
 
   it("is an open claim before what holds a rig back", () => {
     const verdict = {
-      ...{ part: enclosure([], "Box"), kind: "Can't tell yet", settle: [{ text: "Measure it." }] },
+      part: enclosure([], "Box"),
+      kind: "Can't tell yet",
+      settle: [{ text: "Measure it." }],
       claim: { kind: "peak", direction: "read", mbps: 90 },
     } as unknown as Verdict;
     const open = ask([entry("A", fine), entry("B", slow, held(false, 0))], [verdict])!;

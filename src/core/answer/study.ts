@@ -132,7 +132,8 @@ export function answerFor(
     const { rig, observation, finding } = one;
     const standing = (observation && standings.get(observation.rig)) ?? null;
     return {
-      ...{ ...one, standing },
+      ...one,
+      standing,
       finding: finding && heldAgainst(finding, rig, direction, observation!.repeats, standing),
     };
   });
@@ -140,7 +141,10 @@ export function answerFor(
   const real = all.filter(isReal);
   const verdicts = verdictsOn(study, rigs, real.length > 0 ? real : all, direction, rates, beside);
   const entries = lettered.map(({ letter, rig, observation, finding, standing }) => ({
-    ...{ letter, rig, finding, standing },
+    letter,
+    rig,
+    finding,
+    standing,
     observed: observation?.repeats ?? null,
     drill: observation && drillKey(observation.drill),
     ...(observation ? { doubtful: observation.doubtful, origin: observation.origin } : {}),
@@ -173,7 +177,9 @@ export function letteredRigs(
   return rigs.map((rig, index): LetteredRig => {
     const observation = seen[index]!;
     return {
-      ...{ letter: letterOf(index), rig, standing: null },
+      letter: letterOf(index),
+      rig,
+      standing: null,
       observation: observation && withDifferences(observation, seen[first]!, letterOf(first)),
       finding: observation && findingOf(rig, direction, observation.repeats, small),
     };
@@ -196,7 +202,8 @@ function standingsIn(
   const some = new Set(seen.filter(wanted));
   const located = locate(seen, shelf, {
     of: (one) => some.has(one as Observation),
-    ...{ next: false, opinion },
+    next: false,
+    opinion,
   });
   return new Map(located.map((one) => [one.rig, standingOf(one)]));
 }
@@ -238,7 +245,11 @@ function verdictsOn(
   return judgeClaims(
     [...enclosures.values()],
     {
-      ...{ rigs, observations, tolerance, rates, ...beside },
+      rigs,
+      observations,
+      tolerance,
+      rates,
+      ...beside,
       shelf: candidateParts(beside.shelf ?? partsOf(rigs), rigs),
     },
     direction,

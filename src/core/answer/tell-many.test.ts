@@ -13,7 +13,11 @@ const seen = (i: number, mbps: number, kind?: Finding["kind"], standing?: Standi
   const observed = summarise([mbps, mbps]);
   const finding = findingOf(rig, "read", observed)!;
   return {
-    ...{ letter: letterOf(i), rig, observed, drill: "haul", standing: standing ?? null },
+    letter: letterOf(i),
+    rig,
+    observed,
+    drill: "haul",
+    standing: standing ?? null,
     finding: kind ? { ...finding, kind } : finding,
   };
 };
@@ -26,7 +30,8 @@ const said = (measured: Measured[]) =>
   );
 const held = (name: string, probability: number, settled: boolean): Standing => ({
   likeliest: { kind: "own-limit", at: { part: name }, name, probability, others: 0 },
-  ...{ settled, parts: {} },
+  settled,
+  parts: {},
 });
 
 describe("very many rigs", () => {

@@ -143,7 +143,11 @@ function keyOf(entry: Measured): string {
   const held =
     kind === "below" ? [isNearlyDesigned(entry), looksLike?.id] : heldLower(entry, finding);
   return JSON.stringify([
-    ...[kind, nameNarrows(narrows), narrows.ceiling, [...new Set(near)], held],
+    kind,
+    nameNarrows(narrows),
+    narrows.ceiling,
+    [...new Set(near)],
+    held,
     through && byProtocol(entry.rig, finding),
   ]);
 }

@@ -8,7 +8,9 @@ import { tellVerdicts } from "./tell-verdicts";
 const NONE = { reasons: [], settle: [], rig: null, seen: null, challenge: [] };
 const verdict = (name: string, kind: VerdictKind, mbps = 1000, more: Partial<Verdict> = {}) =>
   ({
-    ...{ part: enclosure([], name), kind, ...NONE },
+    part: enclosure([], name),
+    kind,
+    ...NONE,
     claim: { kind: "peak", direction: "read", mbps },
     shortBy: kind === "Falls short" ? 0.2 : null,
     observed: summarise([900, 902]),

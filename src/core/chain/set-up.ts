@@ -15,13 +15,11 @@ const setUps = new WeakMap<Rig, string>();
 const makeSetUpKey = (rig: Rig): string =>
   JSON.stringify([
     ...[rig.parts, rig.beside, rig.other].map((list) => list.map(({ id }) => id)),
-    ...[
-      rig.layout,
-      rig.bay || "",
-      transportKey(rig),
-      fileSystemOf(rig).toLowerCase(),
-      rig.host.toLowerCase(),
-    ],
+    rig.layout,
+    rig.bay || "",
+    transportKey(rig),
+    fileSystemOf(rig).toLowerCase(),
+    rig.host.toLowerCase(),
   ]);
 
 /** The driver mode, where it is another than comes about by itself. */

@@ -78,14 +78,21 @@ function makeCell(seen: Observation, rig: Rig): Cell {
   };
   const latency = middle(({ latencyUs }) => latencyUs.p50 || null);
   return {
-    ...{ rigId: rig.id, key: drillKey(seen.drill), direction, repeats, ceiling },
+    rigId: rig.id,
+    key: drillKey(seen.drill),
+    direction,
+    repeats,
+    ceiling,
     iops: middle(({ iops }) => iops) ?? 0,
     p50Us: latency,
     p99Us: middle(({ latencyUs }) => latencyUs.p99 || null),
     efficiency: ceiling ? repeats.median / ceiling : null,
     claim: claimOf(rig, seen.drill, direction),
-    ...{ retention: null, mark: null },
-    ...{ origin: seen.origin, doubtful: seen.doubtful, cautions: seen.cautions },
+    retention: null,
+    mark: null,
+    origin: seen.origin,
+    doubtful: seen.doubtful,
+    cautions: seen.cautions,
     measurementIds: seen.measurementIds,
     sustained: middle(({ steps }) => steps[0]?.sustainedMBps),
     burst: middle(({ steps }) => steps[0]?.burstMBps),
@@ -119,8 +126,12 @@ export const columnOf = (drill: Drill, told: boolean): Column => {
   const shape = shapeOf(drill);
   const title = told ? `${titleOf(drill)}, ${requestsWords(drill)}` : titleOf(drill);
   return {
-    ...{ key: columnKey(drill), drill: drill.name, title, direction: drill.direction as Direction },
-    ...{ depth: shape?.depth ?? null, block: shape?.block ?? null },
+    key: columnKey(drill),
+    drill: drill.name,
+    title,
+    direction: drill.direction as Direction,
+    depth: shape?.depth ?? null,
+    block: shape?.block ?? null,
   };
 };
 

@@ -43,8 +43,17 @@ const cellsOf = ({ comparison }: ReturnType<typeof ask>, at = 0) =>
 describe("a question", () => {
   it("goes into an address and comes back as it was", () => {
     const question = questionFrom({
-      ...{ drive: "d", drill: "haul", rigs: "a,b", direction: "write", against: "a" },
-      ...{ view: "bars", sort: "rate", unit: "Gb/s", gb: "250", other: "120", all: "true" },
+      drive: "d",
+      drill: "haul",
+      rigs: "a,b",
+      direction: "write",
+      against: "a",
+      view: "bars",
+      sort: "rate",
+      unit: "Gb/s",
+      gb: "250",
+      other: "120",
+      all: "true",
     });
     const query = Object.fromEntries(new URLSearchParams(queryOf(question)));
     expect(questionFrom(query)).toEqual(question);
@@ -190,7 +199,9 @@ describe("what an answer means in practice", () => {
 
   it("is the time to move so much, with the cache’s edge and the other side in it", () => {
     expect(timeFor(100e9, cell(1000), null, null)).toEqual({
-      ...{ seconds: 100, sustained: false, byOther: false },
+      seconds: 100,
+      sustained: false,
+      byOther: false,
     });
     const long = cell(400, { burst: 1000, sustained: 200, edgeBytes: 50e9 });
     expect(timeFor(100e9, cell(1000), long, null)!.seconds).toBeCloseTo(50 + 250, 6);

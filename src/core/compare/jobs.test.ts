@@ -17,7 +17,9 @@ const job = (
   direction: "read" | "write" = "write",
 ): Measurement => ({
   ...measured(of, [bytes / 1e6 / seconds], {
-    ...{ origin: "watched", direction, result: { bytes, ms: seconds * 1e3 } },
+    origin: "watched",
+    direction,
+    result: { bytes, ms: seconds * 1e3 },
   }),
   drill: { name: "watched", direction, title, repeats: 1 },
 });

@@ -76,7 +76,10 @@ function rowOf(rig: Rig, letter: string, done: readonly Measurement[]): JobRow {
   const results = runs.flatMap(({ result }) => result ?? []);
   const middle = (values: number[]) => summarise(values).median;
   return {
-    ...{ letter, rigId: rig.id, name: rig.name, n: runs.length },
+    letter,
+    rigId: rig.id,
+    name: rig.name,
+    n: runs.length,
     seconds: middle(results.map(({ ms }) => ms / 1e3)),
     mbps: middle(results.map(({ bytes, ms }) => (ms > 0 ? bytes / 1e3 / ms : 0))),
     bytes: middle(results.map(({ bytes }) => bytes)),

@@ -63,11 +63,17 @@ export function questionFrom(query: Query): Question {
   const one = (name: string) => [query[name]].flat()[0];
   const rigs = [query.rigs].flat().flatMap((text) => text?.split(",") ?? []);
   return Question.parse({
-    ...{ drive: one("drive") ?? null, drill: one("drill") ?? "all", direction: one("direction") },
+    drive: one("drive") ?? null,
+    drill: one("drill") ?? "all",
+    direction: one("direction"),
     rigs: rigs.filter(Boolean).length > 0 ? rigs.filter(Boolean) : null,
-    ...{ against: one("against"), view: one("view"), sort: one("sort"), unit: one("unit") },
+    against: one("against"),
+    view: one("view"),
+    sort: one("sort"),
+    unit: one("unit"),
     all: one("all"),
-    ...{ gb: one("gb"), other: one("other") ?? null },
+    gb: one("gb"),
+    other: one("other") ?? null,
   });
 }
 

@@ -119,7 +119,9 @@ export function shown(
   const letters = new Map(evidence.rigs.map((rig, i) => [rig.id, letterOf(i)]));
   const base = rows.find(({ rig }) => rig.id === baseline?.id);
   return {
-    ...{ columns, hidden, jobs },
+    columns,
+    hidden,
+    jobs,
     origin: origins.size === 1 ? [...origins][0]! : null,
     definitions: columns.map(({ key }) => {
       const seen = rows.flatMap(({ rig }) => evidence.of.get(rig.id) ?? []);
@@ -131,16 +133,19 @@ export function shown(
     ),
     baseline: baseline && {
       letter: letters.get(baseline.id) ?? "",
-      ...{ name: baseline.name, rigId: baseline.id },
+      name: baseline.name,
+      rigId: baseline.id,
     },
     weak: comparison.weak,
-    ...{ drives: comparison.drives, drills: comparison.drills },
+    drives: comparison.drives,
+    drills: comparison.drills,
     rigs: evidence.rigs.map(({ id, name }) => ({ id, name, letter: letters.get(id)! })),
     native: question.view === "native" ? nativeShown(comparison) : [],
     ladders,
     upgrades: upgrades(comparison).map(({ from, to, ...rest }) => ({
       ...rest,
-      ...{ from: from.letter, to: to.letter },
+      from: from.letter,
+      to: to.letter,
     })),
   };
 }
@@ -168,7 +173,10 @@ function rowShown(
   const moving = (direction: Direction) =>
     timeFor(gb * 1e9, of("haul", direction), of("long-fill", direction), other);
   return {
-    ...{ letter, rigId: rig.id, name: rig.name, fileSystem: rig.fileSystem },
+    letter,
+    rigId: rig.id,
+    name: rig.name,
+    fileSystem: rig.fileSystem,
     drive: drive && { id: drive.id, name: drive.name },
     enclosure: enclosure && { id: enclosure.id, name: enclosure.name },
     cells: cells.map(
@@ -221,8 +229,12 @@ function nativeShown({ rows }: Comparison): NativeShown[] {
     if (known.points.some((point) => point.driveId === drive.id)) continue;
     const { mbps, stated } = by;
     known.points.push({
-      ...{ driveId: drive.id, drive: drive.name, letter, stated },
-      ...{ native: mbps, observed: cell.repeats.median },
+      driveId: drive.id,
+      drive: drive.name,
+      letter,
+      stated,
+      native: mbps,
+      observed: cell.repeats.median,
     });
     if (cell.repeats.cv !== null) spreads.push(cell.repeats.cv);
   }

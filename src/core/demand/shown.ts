@@ -54,7 +54,9 @@ export function shownBy(
 }
 
 const flat = (repeats: Repeats): LongShown => ({
-  ...{ burst: repeats.median, sustained: repeats, edgeBytes: null },
+  burst: repeats.median,
+  sustained: repeats,
+  edgeBytes: null,
 });
 
 /** Of several long runs the earliest edge counts: how full the drive was decides on it. */

@@ -12,7 +12,10 @@ describe("a headline", () => {
     expect({ ...back, steps: [], fit: null }).toEqual({ ...result, steps: [], fit: null });
     expect(back.steps).toHaveLength(1);
     expect(back.steps[0]).toMatchObject({
-      ...{ meanMBps: 700, burstMBps: 950, sustainedMBps: 300, edgeBytes: 12e9 },
+      meanMBps: 700,
+      burstMBps: 950,
+      sustainedMBps: 300,
+      edgeBytes: 12e9,
     });
   });
 
@@ -24,12 +27,22 @@ describe("a headline", () => {
 
   it("keeps what a ladder by block found, and where a copy waited", () => {
     const fit = {
-      ...{ by: "block" as const, overheadUs: 40, asymptoteMBps: 900 },
-      ...{ halfRateBytes: 36_000, worst: 0.02 },
+      by: "block" as const,
+      overheadUs: 40,
+      asymptoteMBps: 900,
+      halfRateBytes: 36_000,
+      worst: 0.02,
     };
     const copy = {
-      ...{ files: 3, waitedForFromMs: 900, waitedForToMs: 20, perFileMs: 1, perByteMBps: 500 },
-      ...{ fromMemory: 0, verified: 3, differing: [], kept: null },
+      files: 3,
+      waitedForFromMs: 900,
+      waitedForToMs: 20,
+      perFileMs: 1,
+      perByteMBps: 500,
+      fromMemory: 0,
+      verified: 3,
+      differing: [],
+      kept: null,
     };
     const back = resultOfHeadline(
       headlineOf({ ...result, fit, steps: [{ ...step, copy, edgeBytes: null }] }),

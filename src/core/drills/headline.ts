@@ -13,16 +13,30 @@ export function headlineOf(result: RunResult): Headline {
   const copy = steps.find((step) => step.copy)?.copy ?? null;
   const more = first
     ? [
-        ...[[result.startCelsius ?? null], byDepth(fit), byBlock(fit), waits(copy)],
+        [result.startCelsius ?? null],
+        byDepth(fit),
+        byBlock(fit),
+        waits(copy),
         [first.interrupted === undefined ? null : Number(first.interrupted)],
       ]
     : [];
   // What nothing was seen of takes no room at the end.
   while (more.at(-1)?.every((value) => value === null)) more.pop();
   return [
-    ...[result.meanMBps, result.iops, result.bytes, result.ms, result.requests],
-    ...[t.p50, t.p95, t.p99, t.p999, t.p9999, t.max],
-    ...[result.deviceBytes, result.processorUsPerRequest, result.busiestCore],
+    result.meanMBps,
+    result.iops,
+    result.bytes,
+    result.ms,
+    result.requests,
+    t.p50,
+    t.p95,
+    t.p99,
+    t.p999,
+    t.p9999,
+    t.max,
+    result.deviceBytes,
+    result.processorUsPerRequest,
+    result.busiestCore,
     ...(first ? [first.meanMBps, first.burstMBps, first.sustainedMBps, first.edgeBytes] : []),
     ...more.flat(),
   ];
@@ -46,7 +60,11 @@ export function resultOfHeadline(headline: Headline): RunResult {
   const at = (i: number) => headline[i] ?? 0;
   const [p50, p95, p99, p999, , max] = headline.slice(5, 11).map((value) => value ?? 0);
   return {
-    ...{ meanMBps: at(0), iops: at(1), bytes: at(2), ms: at(3), requests: at(4) },
+    meanMBps: at(0),
+    iops: at(1),
+    bytes: at(2),
+    ms: at(3),
+    requests: at(4),
     latencyUs: {
       ...NO_LATENCY,
       p50: p50!,
@@ -56,17 +74,17 @@ export function resultOfHeadline(headline: Headline): RunResult {
       max: max!,
       p9999: headline[9] ?? null,
     },
-    ...{
-      deviceBytes: headline[11] ?? null,
-      processorUsPerRequest: at(12),
-      busiestCore: headline[13] ?? null,
-    },
+    deviceBytes: headline[11] ?? null,
+    processorUsPerRequest: at(12),
+    busiestCore: headline[13] ?? null,
     steps:
       headline.length > 14
         ? [
             {
               ...blankStep("flow", {}),
-              ...{ meanMBps: at(14), burstMBps: at(15), sustainedMBps: at(16) },
+              meanMBps: at(14),
+              burstMBps: at(15),
+              sustainedMBps: at(16),
               edgeBytes: headline[17] ?? null,
               copy: copyIn(headline),
               ...(typeof headline[29] === "number" ? { interrupted: headline[29] === 1 } : {}),
@@ -102,7 +120,14 @@ function copyIn(headline: Headline): CopyResult | null {
   const [waitedForFromMs, waitedForToMs] = headline.slice(27, 29);
   if (typeof waitedForFromMs !== "number" || typeof waitedForToMs !== "number") return null;
   return {
-    ...{ files: 0, waitedForFromMs, waitedForToMs, perFileMs: null, perByteMBps: null },
-    ...{ fromMemory: null, verified: 0, differing: [], kept: null },
+    files: 0,
+    waitedForFromMs,
+    waitedForToMs,
+    perFileMs: null,
+    perByteMBps: null,
+    fromMemory: null,
+    verified: 0,
+    differing: [],
+    kept: null,
   };
 }

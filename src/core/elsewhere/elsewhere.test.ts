@@ -157,21 +157,17 @@ describe("a grid from a spreadsheet", () => {
     expect(problems).toEqual([]);
     expect(ladder).toMatchObject({ by: "block", directions: ["read", "write"] });
     expect(ladder!.rows.map(({ at, figures }) => [at, Object.keys(figures).length])).toEqual([
-      ...[
-        [512, 1],
-        [4096, 2],
-        [2 ** 20, 2],
-      ],
+      [512, 1],
+      [4096, 2],
+      [2 ** 20, 2],
     ]);
     const deep = readGrid("QD\tread IOPS\n1\t9000\n2\t17000\n");
     expect(deep.ladder).toMatchObject({ by: "depth", rows: [{ at: 1 }, { at: 2 }] });
     const wrong = readGrid("Size;Read\n4 KiB;22\nlarge;30\n4K;fast\n");
     expect(wrong.problems.map(({ line, column }) => [line, column])).toEqual([
-      ...[
-        [3, 1],
-        [4, 2],
-        [4, 1],
-      ],
+      [3, 1],
+      [4, 2],
+      [4, 1],
     ]);
   });
 

@@ -43,7 +43,9 @@ export function readLadder(
     const at = stepOf(row[0] ?? "", by);
     if (at === null)
       problems.push({
-        ...{ line, column: 1, text: row[0] ?? "" },
+        line,
+        column: 1,
+        text: row[0] ?? "",
         problem:
           by === "block"
             ? "is no size such as 4 KiB or 1 MiB"

@@ -31,7 +31,11 @@ export function claimFrom(text: string): unknown {
   for (let i = 0; i < printed.length; i += 2) said[printed[i]!] = printed[i + 1];
   const { over, block, depth } = said as Partial<Record<string, string>>;
   return {
-    ...{ kind, direction, [kind === "iops" ? "iops" : "mbps"]: Number(figure) },
-    ...{ over, block: block && (sizeIn(block) ?? NaN), depth: depth && Number(depth) },
+    kind,
+    direction,
+    [kind === "iops" ? "iops" : "mbps"]: Number(figure),
+    over,
+    block: block && (sizeIn(block) ?? NaN),
+    depth: depth && Number(depth),
   };
 }

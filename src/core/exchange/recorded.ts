@@ -78,7 +78,9 @@ function logTrace(text: string, columns?: readonly LogColumn[]): RecordedTrace {
     name: "log",
     samples,
     readings: readings.map(({ ms, celsius }) => ({
-      ...{ ms, engine: null, machine: null },
+      ms,
+      engine: null,
+      machine: null,
       celsius: { log: celsius },
     })),
   };

@@ -77,8 +77,13 @@ describe("a file of runs", () => {
     const usual = fc
       .tuple(fc.double({ min: 0, max: MOST_MS, noNaN: true }), fc.nat(), whole, fc.boolean(), whole)
       .map(([from, long, bytes, writes, requests]) => [
-        ...[from, Math.min(MOST_MS, from + long), bytes, writes ? bytes : 0, requests],
-        ...[fc.sample(fc.nat(10_000), { numRuns: 1, seed: bytes })[0]!, 0],
+        from,
+        Math.min(MOST_MS, from + long),
+        bytes,
+        writes ? bytes : 0,
+        requests,
+        fc.sample(fc.nat(10_000), { numRuns: 1, seed: bytes })[0]!,
+        0,
       ]);
     const wild = fc.tuple(number, number, number, number, number, number, number);
     const row = fc.oneof({ weight: 9, arbitrary: usual }, { weight: 1, arbitrary: wild });
@@ -89,7 +94,9 @@ describe("a file of runs", () => {
       fc.property(fc.array(row, { maxLength: 3 }), step, number, (samples, figures, ms) => {
         const reading = { ms, engine: null, machine: null, celsius: { drive: ms } };
         const one = {
-          ...{ ...run!, samples, readings: [reading] },
+          ...run!,
+          samples,
+          readings: [reading],
           steps: [{ ...blankStep("flow", {}), ...figures }],
         };
         const file = {

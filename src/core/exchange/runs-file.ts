@@ -135,8 +135,13 @@ export const recordedRun = (
   run: Omit<Run, "id" | "repeat" | "result">,
   startedAt: string,
 ): RecordedRun => ({
-  ...{ status: run.status, startedAt, steps: run.steps, samples: run.samples.map(rowOf) },
-  ...{ events: run.events, readings: run.readings, errors: run.errors },
+  status: run.status,
+  startedAt,
+  steps: run.steps,
+  samples: run.samples.map(rowOf),
+  events: run.events,
+  readings: run.readings,
+  errors: run.errors,
   ...(run.corrections.length > 0 ? { corrections: run.corrections } : {}),
   ...(run.leftOut === null ? {} : { leftOut: run.leftOut }),
 });

@@ -224,28 +224,28 @@ const traced = (n: number, seed: number): StudyFileInput => {
   ]);
 };
 const stepLike = (n: number) => ({
-  ...{ label: {}, kind: "flow" as const, meanMBps: n, bytes: n, written: 0, ms: n, requests: n },
-  ...{
-    read: null,
-    write: null,
-    latencyUs: { p50: 1, p95: 1, p99: 1, p999: 1, p9999: null, max: 1 },
-  },
-  ...{
-    deviceBytes: null,
-    flushMs: null,
-    processorUsPerRequest: 0,
-    busiestCore: null,
-    burstMBps: n,
-  },
-  ...{
-    sustainedMBps: n,
-    edgeBytes: null,
-    steady: null,
-    targets: [],
-    copy: null,
-    faults: [],
-    moreFaults: 0,
-  },
+  label: {},
+  kind: "flow" as const,
+  meanMBps: n,
+  bytes: n,
+  written: 0,
+  ms: n,
+  requests: n,
+  read: null,
+  write: null,
+  latencyUs: { p50: 1, p95: 1, p99: 1, p999: 1, p9999: null, max: 1 },
+  deviceBytes: null,
+  flushMs: null,
+  processorUsPerRequest: 0,
+  busiestCore: null,
+  burstMBps: n,
+  sustainedMBps: n,
+  edgeBytes: null,
+  steady: null,
+  targets: [],
+  copy: null,
+  faults: [],
+  moreFaults: 0,
 });
 
 describe("an archive of a study", () => {

@@ -165,7 +165,13 @@ export function studyOf(file: StudyFile): FiledStudy {
 export function measurementOf(run: StudyRun, id: string, rig: Rig): Measurement {
   const { drill, status, reason, stated, warmUp } = run;
   return {
-    ...{ id, rigId: rig.id, drill, status, reason, stated, warmUp },
+    id,
+    rigId: rig.id,
+    drill,
+    status,
+    reason,
+    stated,
+    warmUp,
     target: (run.targets ?? [originOf(run)]).join(BETWEEN_TARGETS),
     origin: originOf(run),
     createdAt: run.createdAt ?? UNKNOWN_TIME,
@@ -186,8 +192,15 @@ const runOf = (
   repeat: number,
   drill: Measurement["drill"],
 ): Run => ({
-  ...{ id, repeat, status, steps, events, readings, errors },
-  ...{ corrections: corrections ?? [], leftOut: leftOut ?? null },
+  id,
+  repeat,
+  status,
+  steps,
+  events,
+  readings,
+  errors,
+  corrections: corrections ?? [],
+  leftOut: leftOut ?? null,
   samples: samples.map(sampleOf),
   result: status === "done" ? { ...resultFrom(drill, steps), ...warmthAtStart(readings) } : null,
 });

@@ -118,7 +118,12 @@ export function repeatsOf(run: StudyRun): RecordedRun[] {
   const figures = run.ratesMBps ?? (run.iops && ratesOfIops(run));
   const rates = figures ?? [run.bytes! / 1e6 / run.seconds!];
   return rates.map((mbps) => ({
-    ...{ status: "done", startedAt, samples: [], events: [], readings: [], errors: [] },
+    status: "done",
+    startedAt,
+    samples: [],
+    events: [],
+    readings: [],
+    errors: [],
     steps: [typedStep(run.drill, mbps, run.bytes ?? 0, (run.seconds ?? 0) * 1e3)],
   }));
 }
@@ -135,7 +140,12 @@ export function typedStep(drill: Drill, mbps: number, bytes: number, ms: number)
   const written = drill.direction === "write" ? bytes : 0;
   return {
     ...blankStep(shapeOf(drill) ? "flow" : "copy", {}),
-    ...{ meanMBps: mbps, bytes, written, ms, burstMBps: mbps, sustainedMBps: mbps },
+    meanMBps: mbps,
+    bytes,
+    written,
+    ms,
+    burstMBps: mbps,
+    sustainedMBps: mbps,
   };
 }
 

@@ -20,7 +20,8 @@ describe("a claim kept in bursts only", () => {
     expect(kind).toBe("Delivers in bursts only");
     expect(words).toMatch(/own cache is not the cause/);
     const hot = bursts([fill(other, 1000, 980)], () => ({
-      ...{ cause: { kind: "heat", because: [] }, hottest: 71.4 },
+      cause: { kind: "heat", because: [] },
+      hottest: 71.4,
     }));
     expect(hot.words).toMatch(/the cause is heat, 71 °C at most/);
   });
@@ -60,7 +61,8 @@ describe("a claim kept in bursts only", () => {
     const alone = rig([port(), cable(), wide, claiming], "alone");
     const verdict = (kind: "cache" | "unknown" | null) =>
       judge([alone], [hauled(alone, 950), fill(alone, 950, 400)], () => ({
-        ...{ cause: kind && { kind, because: [] }, hottest: null },
+        cause: kind && { kind, because: [] },
+        hottest: null,
       }))[0]!.kind;
     expect(verdict("cache")).toBe("Delivers in bursts only");
     expect(verdict("unknown")).toBe("Delivers in bursts only");
@@ -89,7 +91,9 @@ describe("a claim kept in bursts only", () => {
     const [cleared] = judge(
       [own, other, disk, rig([port(), cable(), wide, drive({}, "disk")], "both")],
       [
-        ...[hauled(own, 950), fill(disk, 200, 199), hauled(other, 1500)],
+        hauled(own, 950),
+        fill(disk, 200, 199),
+        hauled(other, 1500),
         hauled(rig([port(), cable(), wide, drive({}, "disk")], "both"), 1500),
       ],
       HEAT,

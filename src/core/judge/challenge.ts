@@ -54,7 +54,8 @@ export function challengeOf(
           first && shown.every((one) => one !== null)
             ? {
                 mbps: first.repeats.median * first.share,
-                ...{ rig: first.rig, measurementIds: first.measurementIds },
+                rig: first.rig,
+                measurementIds: first.measurementIds,
               }
             : null,
       };

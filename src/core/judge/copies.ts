@@ -37,7 +37,8 @@ export function copiesIn(judged: readonly Judged[]): Copies[] {
         model: [first.part.maker, first.part.model].filter(Boolean).join(" "),
         claim: first.claim,
         parts: alike.map(({ part, kind, observed }) => ({
-          ...{ part, kind },
+          part,
+          kind,
           mbps: observed?.median ?? null,
         })),
         spread: rates.length > 1 ? (most - least) / ((most + least) / 2) : null,

@@ -229,8 +229,13 @@ function joined(part: Part, all: readonly InRig[]): Alongside {
   const slowest = least({ burst });
   const heldBy = new Set([...used].flatMap((one) => one.heldBy));
   return {
-    ...{ part, rigs: all.filter((one) => used.has(one)).map(({ rig }) => rig) },
-    ...{ claim, burst, sustained, celsius: null, heldBy: [...heldBy] },
+    part,
+    rigs: all.filter((one) => used.has(one)).map(({ rig }) => rig),
+    claim,
+    burst,
+    sustained,
+    celsius: null,
+    heldBy: [...heldBy],
     per100:
       part.price && slowest < Infinity && heldBy.size === 0
         ? { amount: part.price.amount / (slowest / 100), currency: part.price.currency }

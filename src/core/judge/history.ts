@@ -43,8 +43,12 @@ export function turnsOf(
     const { kind, shortBy } = judge(bears.slice(i));
     if (kind !== before && (before !== null || kind !== "Can't tell yet"))
       turns.push({
-        ...{ measurementId: id, at: createdAt, rigName: rig.name },
-        ...{ from: before, to: kind, shortBy },
+        measurementId: id,
+        at: createdAt,
+        rigName: rig.name,
+        from: before,
+        to: kind,
+        shortBy,
       });
     before = kind;
   }

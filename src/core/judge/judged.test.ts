@@ -33,7 +33,9 @@ describe("all claims of all parts", () => {
     const own = rig([port(), K, box("B", [peak(1000)]), D], "own");
     const all = judge([own], [measured(own, around(1040))]);
     expect(all.map(({ part: { name }, kind }) => `${name} ${kind}`)).toEqual([
-      ...["K Can't tell yet", "B Delivers", "D Delivers"],
+      "K Can't tell yet",
+      "B Delivers",
+      "D Delivers",
     ]);
     expect(tellVerdicts(all)).toBe("Of 3 claims, 2 are delivered, 1 can’t be told yet.");
   });

@@ -65,7 +65,8 @@ describe("a link class", () => {
     expect(kindOf([own], [measured(own, around(440))]).kind).toBe("Can't tell yet");
     const slow = rig([port(), cable(USB_5G, "old"), B, drive()], "slow");
     expect(kindOf([slow], [measured(slow, around(440))])).toMatchObject({
-      ...{ kind: "Can't tell yet", shortBy: null },
+      kind: "Can't tell yet",
+      shortBy: null,
       settle: [{ text: expect.stringMatching(/whose other parts run 10 Gb\/s too/) }],
     });
   });

@@ -95,8 +95,12 @@ const tell = (
 const deliveredClass = (found: InBand, trials: Trials): Judgement => ({
   kind: "Delivers",
   reasons: [tell(found, trials)],
-  ...{ shortBy: null, settle: [], challenge: [] },
-  ...{ rig: found.seen.rig, seen: found.seen, observed: found.seen.repeats },
+  shortBy: null,
+  settle: [],
+  challenge: [],
+  rig: found.seen.rig,
+  seen: found.seen,
+  observed: found.seen.repeats,
 });
 
 /** The least that a link of a class attains in each rig, held against its runs as a claim of throughput would be. */
@@ -119,7 +123,13 @@ function missedClass(
       if (scopeOf(found.kind) === null) continue;
       const { kind, rig, seen, observed, challenge, shortBy, reasons, settle } = found;
       return {
-        ...{ kind, shortBy, settle, rig, seen, observed, challenge },
+        kind,
+        shortBy,
+        settle,
+        rig,
+        seen,
+        observed,
+        challenge,
         reasons: [
           `${rig!.name} reached ${rates.said(observed!.median)} ${DOING[direction]}, ${formatPercent(shortBy!)} under the ${rates.said(least)} that a link of ${formatNumber(gbps)} Gb/s (${mode.name}) attains at least.`,
           ...reasons.slice(1),
@@ -165,7 +175,11 @@ function unseenClass(
         ask: null,
       },
     ],
-    ...{ shortBy: null, rig, seen, observed: repeats, challenge: [] },
+    shortBy: null,
+    rig,
+    seen,
+    observed: repeats,
+    challenge: [],
   };
 }
 
@@ -188,6 +202,10 @@ function openClass(
         ? measureIt(`${text}: ${able.name}.`, able, { shows: "peak", direction: "read" })
         : { text: `${text}.`, ask: null },
     ],
-    ...{ shortBy: null, rig: null, seen: null, observed: null, challenge: [] },
+    shortBy: null,
+    rig: null,
+    seen: null,
+    observed: null,
+    challenge: [],
   };
 }

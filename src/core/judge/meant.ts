@@ -47,9 +47,14 @@ const withOwn = (
   trial: Trial,
   own: Partial<Pick<Trial, "seen" | "observed" | "larger">>,
 ): Trial => ({
-  ...{ rig: trial.rig, evidence: trial.evidence, culprit: trial.culprit },
-  ...{ seen: trial.seen, observed: trial.observed },
-  ...{ larger: trial.larger, sustained: trial.sustained, ...own },
+  rig: trial.rig,
+  evidence: trial.evidence,
+  culprit: trial.culprit,
+  seen: trial.seen,
+  observed: trial.observed,
+  larger: trial.larger,
+  sustained: trial.sustained,
+  ...own,
   get finding() {
     return trial.seen && trial.finding;
   },

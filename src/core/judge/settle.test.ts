@@ -22,7 +22,9 @@ const wide = part("enclosure", "wide", { up: USB_20G, down: PCIE });
 describe("a step that would settle a verdict", () => {
   it("measures a rig with the drill that shows the claim", () => {
     expect(measureIt("again", through, asking).ask).toEqual({
-      ...{ rig: { like: "r" }, drill: "haul", direction: "read" },
+      rig: { like: "r" },
+      drill: "haul",
+      direction: "read",
     });
     const long = measureIt("long", through, { shows: "sustained", direction: "write" });
     expect(long.ask?.drill).toBe("long-fill");
@@ -67,7 +69,8 @@ describe("a step that would settle a verdict", () => {
 
   it("puts a part that stands nowhere in place of one of its kind", () => {
     expect(putInto(wide, [through], asking).ask?.rig).toEqual({
-      ...{ like: "r", parts: ["port", "cable", "wide", "drive"] },
+      like: "r",
+      parts: ["port", "cable", "wide", "drive"],
     });
     expect(
       putInto(part("hub", "H", { up: USB_5G, down: USB_5G }), [through], asking).ask,

@@ -106,7 +106,10 @@ export function groundsFor(
     evidence: Evidence,
     culprit: Culprit,
   ): Trial => ({
-    ...{ rig, seen: observation, evidence, culprit },
+    rig,
+    seen: observation,
+    evidence,
+    culprit,
     observed: observation && (small ? inSmallRequests(observation) : observation.repeats),
     // Worked out for the rigs that are judged: of a thousand those are few.
     get finding() {

@@ -144,7 +144,10 @@ export function judgeClaim(part: Part, claim: JudgedClaim, grounds: Grounds): Ve
       kind: "Can't tell yet",
       shortBy: null,
       ...nowhere(part, claim, grounds),
-      ...{ rig: null, seen: null, observed: null, challenge: [] },
+      rig: null,
+      seen: null,
+      observed: null,
+      challenge: [],
     }
   );
 }

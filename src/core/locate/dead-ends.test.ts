@@ -13,7 +13,9 @@ const disk = drive();
 const through = (name: string, ...parts: Rig["parts"]) => rig([port(), ...parts, disk], name);
 const dead = (of: Rig, outcome = "drops-off", words = ""): Measurement => ({
   ...measured(of, [null]),
-  ...{ origin: "typed", status: "failed", reason: words },
+  origin: "typed",
+  status: "failed",
+  reason: words,
   drill: { name: "outcome", direction: "mixed", repeats: 1, outcome } as never,
 });
 const ends = (rigs: Rig[], all: Measurement[]) =>

@@ -82,14 +82,17 @@ function placesOf(rig: Rig, opinion: Opinion): Place[] {
   const single = all.map((part): Place => {
     const shares = priorsOfPart(part.kind).map(({ key }) => priorShare(opinion, key));
     return {
-      ...{ key: `part ${part.id}`, parts: [part], text: `${part.name} itself` },
+      key: `part ${part.id}`,
+      parts: [part],
+      text: `${part.name} itself`,
       weight: shares.reduce((sum, share) => sum + share, 0),
     };
   });
   const pairs = rig.parts.slice(1).map((part, i): Place => {
     const before = rig.parts[i]!;
     return {
-      ...{ key: `pair ${before.id} ${part.id}`, parts: [before, part] },
+      key: `pair ${before.id} ${part.id}`,
+      parts: [before, part],
       text: `${before.name} and ${part.name} do not go together`,
       weight: priorShare(opinion, "pairing") / (rig.parts.length - 1),
     };
@@ -98,7 +101,9 @@ function placesOf(rig: Rig, opinion: Opinion): Place[] {
     value
       ? [
           {
-            ...{ key: `${key} ${value.toLowerCase()}`, parts: [], text },
+            key: `${key} ${value.toLowerCase()}`,
+            parts: [],
+            text,
             weight: priorShare(opinion, key),
           },
         ]

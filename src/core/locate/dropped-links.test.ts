@@ -15,8 +15,11 @@ const reported = (mode: string, by: "system" | "tester" = "system"): Rig => ({
 });
 const slow = reported("usb-480m");
 const seen = (through: Rig, mbps: number): Observation => ({
-  ...{ rig: through, drill: usualDrill("haul", "read"), doubtful: false },
-  ...{ measurementIds: [through.id], repeats: summarise([mbps, mbps * 1.01]) },
+  rig: through,
+  drill: usualDrill("haul", "read"),
+  doubtful: false,
+  measurementIds: [through.id],
+  repeats: summarise([mbps, mbps * 1.01]),
 });
 const of = (all: Observation[], shelf = [...chain.parts, K2!]) =>
   locate(all, shelf, { of: (one) => one === all[0] })[0]!;
@@ -49,7 +52,8 @@ describe("a link that is reported at a slower mode than its parts share", () => 
   it("is the fault of a cable without which it comes up as it should", () => {
     const swapped: Rig = {
       ...chain,
-      ...{ id: "swapped", name: "swapped" },
+      id: "swapped",
+      name: "swapped",
       parts: chain.parts.map((part) => (part === K1 ? K2! : part)),
     };
     const both = [seen(slow, 38), seen(swapped, 980)];

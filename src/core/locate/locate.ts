@@ -181,7 +181,12 @@ function locateBy(
     .filter((trial) => !isOutdated(trial))
     .flatMap((trial) =>
       wantedOf(trial).map((one): Located => ({
-        ...{ ...one, direction, settled: false, borrow: null, posterior, trial },
+        ...one,
+        direction,
+        settled: false,
+        borrow: null,
+        posterior,
+        trial,
         nextSwaps: next ? [pastMemory(trial)] : [],
         explanations: causesOfDoubtful(trial).map((cause) => ({ ...cause, group: null })),
       })),
@@ -215,7 +220,14 @@ function locateBy(
     const most = nextSwaps[0]?.bits ?? 0;
     const borrow = other && other.bits > most + WORTH_BORROWING ? other : null;
     return asked.map((one) => ({
-      ...{ ...one, direction, settled, explanations, nextSwaps, borrow, posterior, trial },
+      ...one,
+      direction,
+      settled,
+      explanations,
+      nextSwaps,
+      borrow,
+      posterior,
+      trial,
     }));
   });
   return [...located, ...tooFast];

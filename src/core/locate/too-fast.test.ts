@@ -11,8 +11,11 @@ const buffered = (mbps: number) =>
   locate(
     [
       {
-        ...{ rig: one, drill: usualDrill("haul", "read"), repeats: summarise([mbps, mbps * 1.01]) },
-        ...{ doubtful: true, measurementIds: ["m"] },
+        rig: one,
+        drill: usualDrill("haul", "read"),
+        repeats: summarise([mbps, mbps * 1.01]),
+        doubtful: true,
+        measurementIds: ["m"],
       },
     ],
     one.parts,

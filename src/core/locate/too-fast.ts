@@ -34,7 +34,11 @@ const EVEN = 0.5;
 export function causesOfDoubtful(trial: Trial): Cause[] {
   const { median, ledger } = trial;
   const cause = (kind: Cause["kind"], at: At, probability: number): Cause => ({
-    ...{ kind, at, place: placeKey(at), site: null, probability },
+    kind,
+    at,
+    place: placeKey(at),
+    site: null,
+    probability,
   });
   const memory = memoryIn(trial);
   const [narrow] = ledger.by.toSorted((a, b) => sum(b.density) - sum(a.density));
@@ -56,20 +60,25 @@ export function pastMemory(trial: Trial): NextSwap {
   const above = median > ledger.ceiling;
   const edge = above ? Math.min(ledger.ceiling, median) : median * (1 - SURELY);
   return {
-    ...{ kind: "drill", base: rig, rig, drill, minutes: 0 },
+    kind: "drill",
+    base: rig,
+    rig,
+    drill,
+    minutes: 0,
     text: "measure it again past the page cache, and with more data than memory holds",
     bits: entropyOf([memory!.probability, other!.probability]),
     outcomes: [
       {
-        ...{ fromMBps: above ? ledger.least : 0, toMBps: edge },
-        ...{
-          probability: memory!.probability,
-          then: [{ place: memory!.place, probability: SURE }],
-        },
+        fromMBps: above ? ledger.least : 0,
+        toMBps: edge,
+        probability: memory!.probability,
+        then: [{ place: memory!.place, probability: SURE }],
       },
       {
-        ...{ fromMBps: edge, toMBps: Math.max(ledger.ceiling, median) },
-        ...{ probability: other!.probability, then: [{ place: other!.place, probability: SURE }] },
+        fromMBps: edge,
+        toMBps: Math.max(ledger.ceiling, median),
+        probability: other!.probability,
+        then: [{ place: other!.place, probability: SURE }],
       },
     ],
   };

@@ -156,9 +156,21 @@ describe("moving a run", () => {
 
 describe("where a rig is plugged in", () => {
   const seen = (id: string, point: string | null, serials: string[] = []) => ({
-    ...{ id, kind: "disk" as const, name: id, maker: null, model: null, bytes: 1e9, hangsOn: "" },
-    ...{ serial: serials[0] ?? null, serials, link: null, rotational: null, removable: true },
-    ...{ readOnly: false, system: false, heldBy: [] },
+    id,
+    kind: "disk" as const,
+    name: id,
+    maker: null,
+    model: null,
+    bytes: 1e9,
+    hangsOn: "",
+    serial: serials[0] ?? null,
+    serials,
+    link: null,
+    rotational: null,
+    removable: true,
+    readOnly: false,
+    system: false,
+    heldBy: [],
     places: [{ device: `/dev/${id}`, point, fileSystem: "ext4", bytes: 1e9, readOnly: false }],
   });
   const numbered = rig([socket, { ...disk, serial: "MOR-7" }], "numbered");

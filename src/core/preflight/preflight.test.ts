@@ -8,8 +8,18 @@ import { preflight, type Surroundings } from "./preflight";
 const whole = rig([port(), enclosure(), drive()], "whole");
 const GIB = 2 ** 30;
 const report = (more: Partial<SystemReport> = {}): SystemReport => ({
-  ...{ format: "nerrit-system", version: 1, path: "/x", root: "/", kind: "directory" },
-  ...{ mount: null, blocks: [], ways: [], cables: [], raid: null, findings: [], gaps: [] },
+  format: "nerrit-system",
+  version: 1,
+  path: "/x",
+  root: "/",
+  kind: "directory",
+  mount: null,
+  blocks: [],
+  ways: [],
+  cables: [],
+  raid: null,
+  findings: [],
+  gaps: [],
   ...more,
 });
 const calm = (more: Partial<Surroundings> = {}): Surroundings => ({
@@ -28,7 +38,11 @@ const write = usualDrill("haul", "write");
 const find = (more: Partial<Surroundings>, drill = write, buffered = false) =>
   preflight(whole, drill, calm(more), buffered);
 const mount = (type: string, options = "rw") => ({
-  ...{ point: "/x", type, options, source: "/dev/x", from: "/proc/self/mountinfo" },
+  point: "/x",
+  type,
+  options,
+  source: "/dev/x",
+  from: "/proc/self/mountinfo",
 });
 
 describe("before a run", () => {
@@ -55,7 +69,9 @@ describe("before a run", () => {
     const [first] = find({ facts: small });
     expect(first!.fix).toEqual({
       label: "Use a span of 325 MiB",
-      ...{ do: "set", name: "span", value: 325 * 2 ** 20 },
+      do: "set",
+      name: "span",
+      value: 325 * 2 ** 20,
     });
     const fits = defineFrom({ ...write, span: 325 * 2 ** 20 }, null);
     expect(find({ facts: small }, fits)).toEqual([]);
@@ -101,11 +117,18 @@ describe("before a run", () => {
       report({
         ways: [
           {
-            ...{ end: "sda", transport: null },
+            end: "sda",
+            transport: null,
             nodes: [
               {
-                ...{ kind: "disk", name: "Disk", at: "/d", maker: null, model: null },
-                ...{ serial: null, link: null, driver: null },
+                kind: "disk",
+                name: "Disk",
+                at: "/d",
+                maker: null,
+                model: null,
+                serial: null,
+                link: null,
+                driver: null,
                 facts: [
                   { what: "temperature, Composite", value: `${celsius} °C`, from: "/t" },
                   { what: "temperature limit, Composite", value: "70 °C", from: "/m" },
@@ -123,7 +146,7 @@ describe("before a run", () => {
   });
 
   it("holds the rig against what the system says, and takes another drive for another rig", () => {
-    const block = { ...{ name: "loop0", number: "7:0", over: [] }, facts: [] };
+    const block = { name: "loop0", number: "7:0", over: [], facts: [] };
     const other = report({ blocks: [{ ...block, kind: "loop", bytes: 64e6 }] });
     const known = rig([port(), { ...drive(), capacityBytes: 1e12 }], "known");
     const [first] = preflight(known, write, calm({ report: other }));

@@ -31,7 +31,9 @@ export function levelsOf(moments: readonly Moment[]): Levels {
   });
   const { burstMBps, sustainedMBps, cacheEdge, marks } = readTrace({ samples });
   return {
-    ...{ burst: burstMBps, sustained: sustainedMBps, edgeBytes: cacheEdge?.bytes ?? null },
+    burst: burstMBps,
+    sustained: sustainedMBps,
+    edgeBytes: cacheEdge?.bytes ?? null,
     interrupted: marks.some(({ name }) => INTERRUPTIONS.includes(name)),
   };
 }

@@ -82,7 +82,8 @@ export function readTrace(input: TraceInput): TraceReading {
   const edge = around.writing ? marks.find(({ name }) => name === "folded") : undefined;
   const bytes = edge ? bytesUntil(flow, edge.ms) : 0;
   return {
-    ...{ marks, levels: cutByStalls(flow, levels, marks) },
+    marks,
+    levels: cutByStalls(flow, levels, marks),
     cacheEdge: edge
       ? {
           bytes,

@@ -115,7 +115,10 @@ describe("the levels of a trace whose truth is known", () => {
 
   it("are found at the very beginning of a long run too", () => {
     const made = madeTrace({
-      ...{ seed: 3, sampleMs: 1000, noise: 0.03, keep: 0.3 },
+      seed: 3,
+      sampleMs: 1000,
+      noise: 0.03,
+      keep: 0.3,
       levels: [
         [2000, 60],
         [800, 40_000],
@@ -171,7 +174,11 @@ describe("a reading", () => {
       { ms: 20_000, until: 30_000 },
     ]);
     const dips = madeTrace({
-      ...{ seed: 2, levels: [[500, 120]], sampleMs: 100, noise: 0.02, keep: 0 },
+      seed: 2,
+      levels: [[500, 120]],
+      sampleMs: 100,
+      noise: 0.02,
+      keep: 0,
       dips: { every: 10, seconds: 0.8, leaves: 0.3 },
     }).samples.map((one) => plainSample(one.from, one.ms, Math.round(one.bytes), true));
     const dipped = read(dips);
@@ -222,7 +229,11 @@ describe("a reading", () => {
 
   it("is of nothing where there is nothing", () => {
     expect(readTrace({ samples: [] })).toMatchObject({
-      ...{ levels: [], marks: [], cacheEdge: null, burstMBps: 0, sustainedMBps: 0 },
+      levels: [],
+      marks: [],
+      cacheEdge: null,
+      burstMBps: 0,
+      sustainedMBps: 0,
     });
   });
 });
@@ -233,7 +244,9 @@ const fallAt = (celsius: (second: number) => number) => {
     plainSample(i * 1e3, (i + 1) * 1e3, (i < 300 ? 900 : 300) * 1e6 + (i % 3) * 1e6, true),
   );
   const readings = samples.map(({ ms }, i) => ({
-    ...{ ms, engine: null, machine: null },
+    ms,
+    engine: null,
+    machine: null,
     celsius: { drive: Math.round(celsius(i)) },
   }));
   return readTrace({ samples, readings });

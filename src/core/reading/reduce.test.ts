@@ -41,7 +41,9 @@ describe("what happened in a run, in words", () => {
         samples: rates.map((mbps, i) => plainSample(i * 1e3, (i + 1) * 1e3, mbps * 1e6, written)),
         readings: celsius
           ? rates.map((_, i) => ({
-              ...{ ms: (i + 1) * 1e3, engine: null, machine: null },
+              ms: (i + 1) * 1e3,
+              engine: null,
+              machine: null,
               celsius: { drive: celsius(i) },
             }))
           : [],

@@ -40,8 +40,12 @@ export function reduced(flow: Flow, fromMs: number, toMs: number, most: number):
       place.most = Math.max(place.most, rate);
     } else {
       places.push({
-        ...{ fromMs: from, toMs: to, bytes: flow.sum[i + 1]! },
-        ...{ mean: rate, least: rate, most: rate },
+        fromMs: from,
+        toMs: to,
+        bytes: flow.sum[i + 1]!,
+        mean: rate,
+        least: rate,
+        most: rate,
       });
       last = at;
     }

@@ -2,7 +2,10 @@ import { describe, expect, it } from "vitest";
 import { startCelsius, warmthOf } from "./warmth";
 
 const reading = (ms: number, celsius: Record<string, number>) => ({
-  ...{ ms, engine: null, machine: null, celsius },
+  ms,
+  engine: null,
+  machine: null,
+  celsius,
 });
 
 describe("how warm a drive is", () => {

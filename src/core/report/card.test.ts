@@ -10,7 +10,9 @@ const CHOICE: CardChoice = { unit: "MB/s", numbers: "1 234.5", dates: "2026-11-2
 const AT = "2026-11-26T09:00:00Z";
 type Run = NonNullable<StudyFileInput["runs"]>[number];
 const haul = (rigId: string, day: string, ...ratesMBps: number[]): Run => ({
-  ...{ rigId, ratesMBps, createdAt: `${day}T10:00:00.000Z` },
+  rigId,
+  ratesMBps,
+  createdAt: `${day}T10:00:00.000Z`,
   drill: { name: "haul", direction: "read" },
 });
 const inStudy = (title: string, runs: Run[]): InStudy => {
@@ -52,7 +54,9 @@ describe("the shelf card of a part", () => {
 
   it("says what most people ask for first", () => {
     const scatter: Run = {
-      ...{ rigId: "s", ratesMBps: [40, 41], createdAt: "2026-03-02T10:00:00.000Z" },
+      rigId: "s",
+      ratesMBps: [40, 41],
+      createdAt: "2026-03-02T10:00:00.000Z",
       drill: { name: "scatter", direction: "read" },
     };
     const both = inStudy("Both", [haul("s", "2026-03-01", 1000, 1001), scatter]);
@@ -129,7 +133,10 @@ describe("the comparison sheet of a part", () => {
       "sheet",
     );
     expect(sheet.columns.map(({ name }) => name)).toEqual([
-      ...["rig", "study", "price of the path", "Haul, reading, MB/s"],
+      "rig",
+      "study",
+      "price of the path",
+      "Haul, reading, MB/s",
     ]);
     // The cable's price is not known, so that of the path is not.
     expect(texts(sheet)[0]).toMatch(/ \| – \| /);

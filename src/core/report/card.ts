@@ -95,8 +95,10 @@ function verdicts(part: Part, studies: readonly InStudy[], { unit }: CardChoice)
     const real = seen.filter(({ origin }) => origin !== "simulated");
     if (with_.length === 0) return [];
     return judgeAll([part], {
-      ...{ rigs: all, observations: real.length > 0 ? real : seen },
-      ...{ tolerance: study.tolerance, rates: ratesIn(unit) },
+      rigs: all,
+      observations: real.length > 0 ? real : seen,
+      tolerance: study.tolerance,
+      rates: ratesIn(unit),
     }).map(({ claim, kind, shortBy, observed }) => [
       words(claimWords(claim, ratesIn(unit))),
       words(`${kind}${shortBy === null ? "" : ` by ${formatPercent(shortBy)}`}`),
@@ -114,7 +116,7 @@ function verdicts(part: Part, studies: readonly InStudy[], { unit }: CardChoice)
       "verdicts",
       "Verdicts, study by study",
       `Measured: median, ${unit}.`,
-      [...["claim", "verdict", "measured", "study"]],
+      ["claim", "verdict", "measured", "study"],
       rows,
       [2],
     ),
@@ -172,7 +174,10 @@ function shown({ price }: Part, seen: readonly Seen[], { unit }: CardChoice): Bl
       ...(["carried", "The most that passed"] as const),
       `Medians, ${unit}: it carries at least that. What memory may have answered is left out.`,
       [
-        ...["drill", unit, "95 % interval", "rig and study"],
+        "drill",
+        unit,
+        "95 % interval",
+        "rig and study",
         ...(price ? [`${price.currency} per delivered 100 MB/s`] : []),
       ],
       ...([rows, [1, 2, 4]] as const),
@@ -211,7 +216,8 @@ function drift(seen: readonly Seen[], { unit, dates }: CardChoice): Block[] {
     return [
       [
         words(`${first.letter} ${first.seen.rig.name}, ${drillWords(first.seen)}`),
-        ...[value(first), value(last)],
+        value(first),
+        value(last),
         words(`${dated(first.at, dates)} to ${dated(last.at, dates)}`),
         words(said),
       ],
@@ -270,7 +276,8 @@ function rigs(seen: readonly Seen[], { unit, dates }: CardChoice, most: number):
         .toSorted()
         .at(-1) ?? "";
     return [
-      ...[words(shortened(`${letter} ${first.rig.name}`)), words(shortened(of.study.title))],
+      words(shortened(`${letter} ${first.rig.name}`)),
+      words(shortened(of.study.title)),
       ...Direction.options.map(fastest),
       { text: formatNumber(runs), value: runs },
       words(last.startsWith("1970") || !last ? "–" : dated(last, dates)),
@@ -311,7 +318,8 @@ function table(
   return {
     kind: "table",
     table: {
-      ...{ key, title },
+      key,
+      title,
       note:
         left > 0
           ? `${note} ${formatNumber(left)} more are left out; the sheet side by side has every rig.`

@@ -77,7 +77,9 @@ export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
     return [
       answerFor(study, rigs, measurements, direction, done[0]?.name ?? null, rates, beside),
       ...done.slice(1).map(({ name, shows }) => ({
-        ...{ direction, drill: name, verdicts: [] },
+        direction,
+        drill: name,
+        verdicts: [],
         rigs: letteredRigs(
           rigs,
           seen.filter(({ drill }) => drill.name === name),
@@ -98,7 +100,12 @@ export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
     ),
   );
   const judged = judgeAll(rigsFirst(parts, rigs), {
-    ...{ rigs, observations: counting, tolerance: study.tolerance, shelf, rates, opinion },
+    rigs,
+    observations: counting,
+    tolerance: study.tolerance,
+    shelf,
+    rates,
+    opinion,
     dropIn: dropsIn(measurements),
   });
   const named = [...slow].slice(0, MOST_ARGUED);
@@ -109,9 +116,16 @@ export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
       : locate(counting, shelf, { of: isNamed, opinion, next: counting.length <= TOGETHER * 4 });
   const letters = new Map(rigs.map(({ id }, i) => [id, letterOf(i)]));
   return {
-    ...{ shelf, opinion, earlier: null, photos: {} },
+    shelf,
+    opinion,
+    earlier: null,
+    photos: {},
     ...input,
-    ...{ choice, rates, answers, judged, seen },
+    choice,
+    rates,
+    answers,
+    judged,
+    seen,
     located: located.filter(({ rig }) => slow.has(rig)),
     letter: (id) => letters.get(id) ?? "–",
     day: (at) => dated(at, choice.dates),

@@ -122,7 +122,8 @@ export function sheetOf(
                 title: `${part.name} in all its rigs`,
                 note: `Medians of the repeats, ${choice.unit}; of several runs of one rig the latest. A rig that memory may have answered for says so.`,
                 columns: [
-                  ...[{ name: "rig" }, { name: "study" }],
+                  { name: "rig" },
+                  { name: "study" },
                   ...columns.map(({ key, name }) => ({
                     name:
                       key in OF_RIG || key.endsWith(".efficiency")
@@ -147,7 +148,9 @@ export function sheetOf(
         ...(lines.length > 1
           ? [
               {
-                ...{ key: "sheet-2", title: "Where conditions differ", own: "" },
+                key: "sheet-2",
+                title: "Where conditions differ",
+                own: "",
                 blocks: [
                   differing.length > 0
                     ? { kind: "list" as const, items: differing.map((text) => [text]) }

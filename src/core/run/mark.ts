@@ -77,8 +77,13 @@ export function corrected(marks: readonly Mark[], corrections: readonly Correcti
       case "add":
         if (mark) break;
         all.push({
-          ...{ id: one.id, of: one.of, name: one.name, ms: one.ms, until: null },
-          ...{ text: "added by hand", corrected: "added" },
+          id: one.id,
+          of: one.of,
+          name: one.name,
+          ms: one.ms,
+          until: null,
+          text: "added by hand",
+          corrected: "added",
         });
         break;
       case "strike":

@@ -14,7 +14,13 @@ export function simulateCheck(
 ): StepResult {
   const { block, depth, span } = step;
   const reading = Flow.parse({
-    ...{ do: "flow", writeShare: 0, order: "sequential", block, depth, span, bytes: span },
+    do: "flow",
+    writeShare: 0,
+    order: "sequential",
+    block,
+    depth,
+    span,
+    bytes: span,
   });
   const read = simulateFlow(rig, reading, number);
   const overwritten = rig.realBytes === null ? 0 : Math.max(0, span - rig.realBytes);

@@ -51,12 +51,13 @@ export function simulateCopy(
       const at = here.now;
       here.advance(ms);
       here.samples.push({
-        ...{ from: at, ms: here.now, bytes: moved, written: to ? moved : 0 },
-        ...{
-          requests: Math.round(bytes / step.block) - Math.round((bytes - moved) / step.block),
-          step: number,
-          target: 0,
-        },
+        from: at,
+        ms: here.now,
+        bytes: moved,
+        written: to ? moved : 0,
+        requests: Math.round(bytes / step.block) - Math.round((bytes - moved) / step.block),
+        step: number,
+        target: 0,
       });
       if (share === 1) break;
     }

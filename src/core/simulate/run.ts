@@ -64,7 +64,11 @@ export function simulateRun(
   const { samples, events, readings, restless, assumed } = here;
   const retries = { what: "retries on the link", from: "simulated", before: 0 };
   return {
-    ...{ samples, steps, events, readings, assumed },
+    samples,
+    steps,
+    events,
+    readings,
+    assumed,
     errors: [
       ...(restless.retries > 0 ? [{ ...retries, after: restless.retries }] : []),
       ...simulation.faults

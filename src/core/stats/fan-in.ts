@@ -39,7 +39,9 @@ export function fitFanIn(points: readonly FanInPoint[]): FanInFit | null {
       ({ drives, total }) => total / Math.min(drives * drive, uplink ?? Infinity) - 1,
     );
     return {
-      ...{ drive, uplink, full: uplink === null ? null : uplink / drive },
+      drive,
+      uplink,
+      full: uplink === null ? null : uplink / drive,
       worst: Math.max(...off.map(Math.abs)),
       cost: off.reduce((sum, share) => sum + share * share, 0),
     };

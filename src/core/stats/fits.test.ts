@@ -58,7 +58,8 @@ describe("several drives behind one uplink", () => {
 
   it("show no uplink where it was never full, nor where one drive alone was seen", () => {
     expect(fitFanIn([1, 2, 3].map((n) => total(n, 100, 5000)))).toMatchObject({
-      ...{ uplink: null, full: null },
+      uplink: null,
+      full: null,
     });
     expect(fitFanIn([{ drives: 1, total: 100 }])).toBeNull();
     // 2 % less than straight is noise, not an uplink.

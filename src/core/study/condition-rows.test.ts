@@ -4,11 +4,28 @@ import { conditionRows, conditionsDiffer } from "./condition-rows";
 import { Stated, UNSAID } from "../run/stated";
 
 const conditions = (more: Partial<Conditions> = {}): Conditions => ({
-  ...{ startedAt: "", nerrit: "", host: "bench", kernel: "6.1", processor: "Quick", cores: 8 },
-  ...{ loadAtStart: 0.2, target: "/x", targetKind: "directory", fileSystem: "ext4" },
-  ...{ mountOptions: "rw", device: "sdb", deviceBytes: 1e12, freeBytes: 9e11, scheduler: "none" },
-  ...{ rotational: false, writeCache: "write back", requestLimitBytes: 524288 },
-  ...{ io: "direct", lane: "native", notes: [], quiet: [] },
+  startedAt: "",
+  nerrit: "",
+  host: "bench",
+  kernel: "6.1",
+  processor: "Quick",
+  cores: 8,
+  loadAtStart: 0.2,
+  target: "/x",
+  targetKind: "directory",
+  fileSystem: "ext4",
+  mountOptions: "rw",
+  device: "sdb",
+  deviceBytes: 1e12,
+  freeBytes: 9e11,
+  scheduler: "none",
+  rotational: false,
+  writeCache: "write back",
+  requestLimitBytes: 524288,
+  io: "direct",
+  lane: "native",
+  notes: [],
+  quiet: [],
   ...more,
 });
 const told = (more: Partial<Conditions> = {}, stated: Partial<Stated> = {}) => ({

@@ -85,7 +85,8 @@ describe("whether a rig meets it", () => {
     });
     const long = (edgeBytes: number | null, sustained: number) =>
       measured(hundred, [sustained], {
-        ...{ direction: "write", drill: { name: "long-fill" } },
+        direction: "write",
+        drill: { name: "long-fill" },
         result: {
           steps: [{ burstMBps: 95, sustainedMBps: sustained, edgeBytes } as never],
         },

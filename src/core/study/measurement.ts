@@ -212,7 +212,11 @@ const setUps = new WeakMap<Rig, string>();
 
 const keyOf = ({ drill, conditions, rig, origin }: Measurement) =>
   [
-    ...[rig.id, drillKey(drill), conditions?.io, origin, setUpOf(rig)],
+    rig.id,
+    drillKey(drill),
+    conditions?.io,
+    origin,
+    setUpOf(rig),
     ...(drill.direction === "write" ? lastingStates(conditions) : []),
   ].join("|");
 

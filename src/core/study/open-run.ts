@@ -42,21 +42,33 @@ export function openRun(
   const busiest = steps.toSorted((a, b) => b.requests - a.requests)[0];
   const block = "block" in drill && typeof drill.block === "number" ? drill.block : null;
   return {
-    ...{ runId: run.id, measurementId: id, repeat: run.repeat },
-    ...{ rigId, rigName: rig.name, origin, createdAt },
-    ...{ drill: titleOf(drill), direction: drill.direction },
+    runId: run.id,
+    measurementId: id,
+    repeat: run.repeat,
+    rigId,
+    rigName: rig.name,
+    origin,
+    createdAt,
+    drill: titleOf(drill),
+    direction: drill.direction,
     summary: `${kindOf(drill).what}: ${settingsWords({ drill, origin })}`,
-    ...{ samples: samples.length, startMs: startOf(flow), endMs: endOf(flow) },
+    samples: samples.length,
+    startMs: startOf(flow),
+    endMs: endOf(flow),
     places: reduced(flow, startOf(flow), endOf(flow), most),
     readings,
     reading:
       samples.length > 0 && hasLevels(drill)
         ? readTrace({
-            ...{ samples, readings, events, corrections },
+            samples,
+            readings,
+            events,
+            corrections,
             freeBytes: conditions?.freeBytes ?? null,
           })
         : null,
-    ...{ corrections, leftOut },
+    corrections,
+    leftOut,
     ceiling: narrows && {
       mbps: narrows.ceiling,
       name: nameNarrows(narrows)

@@ -161,10 +161,37 @@ function orientationIn(segment: Uint8Array): number | null {
 /** A segment that says how the camera was held, and nothing else. */
 const orientation = (value: number): Uint8Array =>
   Uint8Array.from([
-    ...[0xff, EXIF, 0, 34, ...HEAD],
-    ...[0x4d, 0x4d, 0, 42, 0, 0, 0, 8], // Big end first; the list of entries is at 8.
-    ...[0, 1, 0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, value, 0, 0],
-    ...[0, 0, 0, 0],
+    0xff,
+    EXIF,
+    0,
+    34,
+    ...HEAD,
+    0x4d,
+    0x4d,
+    0,
+    42,
+    0,
+    0,
+    0,
+    8, // Big end first; the list of entries is at 8.
+    0,
+    1,
+    0x01,
+    0x12,
+    0,
+    3,
+    0,
+    0,
+    0,
+    1,
+    0,
+    value,
+    0,
+    0,
+    0,
+    0,
+    0,
+    0,
   ]);
 
 function joined(parts: readonly Uint8Array[]): Uint8Array {

@@ -70,8 +70,18 @@ export type ReportChoice = z.infer<typeof ReportChoice>;
 export const USUAL_CHOICE: ReportChoice = ReportChoice.parse({});
 
 const MONTHS = [
-  ...["January", "February", "March", "April", "May", "June", "July", "August", "September"],
-  ...["October", "November", "December"],
+  "January",
+  "February",
+  "March",
+  "April",
+  "May",
+  "June",
+  "July",
+  "August",
+  "September",
+  "October",
+  "November",
+  "December",
 ];
 
 /** A day as the report writes it. @param at ISO 8601 */

@@ -11,7 +11,11 @@ const cableWord = (speed: number, { amperes = 1, volts = 0, plug = 2, latency = 
   ((plug << 18) | (latency << 13) | (volts << 9) | (amperes << 5) | speed) >>> 0;
 const read = (more: Partial<CableIdentity>) =>
   readCableChip({
-    ...{ type: null, revision: "3.0", idHeader: header(PASSIVE), vdo1: cableWord(1), vdo2: 0 },
+    type: null,
+    revision: "3.0",
+    idHeader: header(PASSIVE),
+    vdo1: cableWord(1),
+    vdo2: 0,
     ...more,
   });
 

@@ -58,15 +58,26 @@ const SPEEDS = [
   {
     words: "USB4 Gen 3, 20 Gb/s a lane",
     modes: [
-      ...["usb-480m", "usb-5g", "usb-10g-two-lane", "usb-10g", "usb-20g"],
-      ...["usb4-20g-pcie", "usb4-40g-pcie"],
+      "usb-480m",
+      "usb-5g",
+      "usb-10g-two-lane",
+      "usb-10g",
+      "usb-20g",
+      "usb4-20g-pcie",
+      "usb4-40g-pcie",
     ],
   },
   {
     words: "USB4 Gen 4, 40 Gb/s a lane",
     modes: [
-      ...["usb-480m", "usb-5g", "usb-10g-two-lane", "usb-10g", "usb-20g"],
-      ...["usb4-20g-pcie", "usb4-40g-pcie", "usb4-80g-pcie"],
+      "usb-480m",
+      "usb-5g",
+      "usb-10g-two-lane",
+      "usb-10g",
+      "usb-20g",
+      "usb4-20g-pcie",
+      "usb4-40g-pcie",
+      "usb4-80g-pcie",
     ],
   },
 ] as const;

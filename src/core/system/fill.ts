@@ -84,7 +84,12 @@ function withCables(
       kind: "usb-cable",
       name: draft.name,
       at: seen.at,
-      ...{ maker: null, model: null, serial: null, link: null, driver: null, facts: [] },
+      maker: null,
+      model: null,
+      serial: null,
+      link: null,
+      driver: null,
+      facts: [],
     };
     return [{ node, part, by: part ? "name" : null, draft }, place];
   });

@@ -6,12 +6,16 @@ const SLOT = ["pcie-3.0-x2"];
 /** A small study's file: two enclosures for one drive, on the same port and cable, of which one is slow. */
 export const twoBoxes = (change: Partial<StudyFileInput> = {}): StudyFile =>
   StudyFile.parse({
-    ...{ format: "nerrit-study", version: 1, title: "Does it deliver?" },
+    format: "nerrit-study",
+    version: 1,
+    title: "Does it deliver?",
     parts: [
       { id: "p", kind: "host-port", name: "Port", connectors: [{ side: "down", modes: USB }] },
       { id: "k", kind: "cable", name: "K", connectors: [{ side: "through", modes: USB }] },
       ...["own", "other"].map((id) => ({
-        ...{ id, kind: "enclosure" as const, name: `Box ${id}` },
+        id,
+        kind: "enclosure" as const,
+        name: `Box ${id}`,
         connectors: [
           { side: "up" as const, modes: USB },
           { side: "down" as const, modes: SLOT },

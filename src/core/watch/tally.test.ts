@@ -3,7 +3,11 @@ import { describe, expect, it } from "vitest";
 import { Tally, type Look } from "./tally";
 
 const look = (ms: number, read: number, written = 0, more: Partial<Look> = {}): Look => ({
-  ...{ ms, read, written, requests: 0, busyMs: null },
+  ms,
+  read,
+  written,
+  requests: 0,
+  busyMs: null,
   ...more,
 });
 

@@ -127,7 +127,8 @@ export class Tally {
       ) as [number, number, number];
       return {
         ...plainSample(before.ms - from.ms, look.ms - from.ms, read + written),
-        ...{ written, requests },
+        written,
+        requests,
       };
     });
   }

@@ -28,7 +28,8 @@ export function watchedRun(
   const { burst, sustained, edgeBytes } = levelsOf(samples);
   const step: StepResult = {
     ...blankStep("flow", {}),
-    ...{ bytes, written },
+    bytes,
+    written,
     meanMBps: meanRate(samples),
     ms: samples.at(-1)?.ms ?? 0,
     requests: sum(({ requests }) => requests),

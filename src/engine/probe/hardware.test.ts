@@ -81,9 +81,28 @@ describe("USB", () => {
   const inHub = socket([`${slow}/1-2:1.0/1-2-port4`, stick], [`${fast}/2-2:1.0/2-2-port4`, null]);
   const bos = (speeds: number) =>
     Uint8Array.of(
-      ...[5, 0x0f, 22, 0, 2],
-      ...[7, 0x10, 2, 6, 0, 0, 0],
-      ...[10, 0x10, 3, 0, speeds, 0, 1, 10, 255, 7],
+      5,
+      0x0f,
+      22,
+      0,
+      2,
+      7,
+      0x10,
+      2,
+      6,
+      0,
+      0,
+      0,
+      10,
+      0x10,
+      3,
+      0,
+      speeds,
+      0,
+      1,
+      10,
+      255,
+      7,
     );
   const withStick = (version: string, more: MadeUp = {}): MadeUp => ({
     ...healthyHub,

@@ -91,8 +91,15 @@ export async function flow(
       const before = medium.target.device ? await bytesMoved(medium.target.device) : null;
       const lanes = await startLanes(walkOf(step, medium, run));
       streams.push({
-        ...{ index, medium, lanes, before, presence: new Presence(medium.target) },
-        ...{ due: 0, counting: false, last: NOTHING, lastAt: 0 },
+        index,
+        medium,
+        lanes,
+        before,
+        presence: new Presence(medium.target),
+        due: 0,
+        counting: false,
+        last: NOTHING,
+        lastAt: 0,
       });
     }
     counted = await count(step, streams, number, telling);

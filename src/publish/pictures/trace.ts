@@ -41,12 +41,17 @@ export function tracePicture(
   chart.setOption({
     animation: false,
     grid: grids.map((i) => ({
-      ...{ left: 62, right: 14, top: i === 0 ? 26 : MAIN + 26 },
+      left: 62,
+      right: 14,
+      top: i === 0 ? 26 : MAIN + 26,
       height: i === 0 ? MAIN - 30 : BELOW - 28,
     })),
     xAxis: grids.map((i) => ({
       ...axis,
-      ...{ gridIndex: i, min: 0, max: seconds, splitLine: { show: false } },
+      gridIndex: i,
+      min: 0,
+      max: seconds,
+      splitLine: { show: false },
       axisLabel: {
         ...label,
         show: i === grids.length - 1,
@@ -59,7 +64,10 @@ export function tracePicture(
     })),
     yAxis: grids.map((i) => ({
       ...axis,
-      ...{ gridIndex: i, name: i === 0 ? unit : "°C", scale: i > 0, splitNumber: i === 0 ? 4 : 2 },
+      gridIndex: i,
+      name: i === 0 ? unit : "°C",
+      scale: i > 0,
+      splitNumber: i === 0 ? 4 : 2,
       axisLabel: { ...label, formatter: (value: number) => formatRate(value) },
     })),
     series: [
@@ -67,7 +75,11 @@ export function tracePicture(
       ...(warm.length > 1
         ? [
             {
-              ...{ type: "line", xAxisIndex: 1, yAxisIndex: 1, data: warm, showSymbol: false },
+              type: "line",
+              xAxisIndex: 1,
+              yAxisIndex: 1,
+              data: warm,
+              showSymbol: false,
               lineStyle: { color: "var(--ink)", width: 1.2 },
               itemStyle: { color: "var(--ink)" },
             },
@@ -135,7 +147,9 @@ function series(
       lineStyle: { color: "var(--flow)", width: 1.6 },
       itemStyle: { color: "var(--flow)" },
       markLine: {
-        ...{ symbol: "none", silent: true, data: lines },
+        symbol: "none",
+        silent: true,
+        data: lines,
         label: { color: "var(--ink)", fontFamily: FONTS.sans, fontSize: 11 },
       },
     },

@@ -118,7 +118,10 @@ function LadderPicture({
             ["rig", "name", by === "block" ? "block, bytes" : "depth", unit, "requests a second"],
             ...ladders.flatMap(({ letter, name, points }) =>
               points.map(({ at, mbps, iops }) => [
-                ...[letter, name, at, Number(inUnit(mbps, unit).toPrecision(6))],
+                letter,
+                name,
+                at,
+                Number(inUnit(mbps, unit).toPrecision(6)),
                 Number(iops.toPrecision(6)),
               ]),
             ),

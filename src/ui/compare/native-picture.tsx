@@ -48,7 +48,8 @@ export function NativePicture({ shown, question }: PictureProps) {
         },
         series: [
           {
-            ...{ ...plain, name: "as fast as by itself" },
+            ...plain,
+            name: "as fast as by itself",
             data: [
               [0, 0],
               [top, top],
@@ -78,7 +79,8 @@ export function NativePicture({ shown, question }: PictureProps) {
             ...(fit?.ceiling
               ? [
                   {
-                    ...{ ...plain, name: `ceiling of ${enclosure}` },
+                    ...plain,
+                    name: `ceiling of ${enclosure}`,
                     data: [
                       [show(fit.ceiling), show(fit.ceiling)],
                       [top, show(fit.ceiling)],
@@ -114,8 +116,12 @@ export function NativePicture({ shown, question }: PictureProps) {
             ["enclosure", "drive", "rig", `by itself, ${unit}`, `in it, ${unit}`, "by itself is"],
             ...boxes.flatMap(({ enclosure, points }) =>
               points.map(({ drive, letter, native, observed, stated }) => [
-                ...[enclosure, drive, letter, Number(inUnit(native, unit).toPrecision(6))],
-                ...[Number(inUnit(observed, unit).toPrecision(6)), stated ? "stated" : "measured"],
+                enclosure,
+                drive,
+                letter,
+                Number(inUnit(native, unit).toPrecision(6)),
+                Number(inUnit(observed, unit).toPrecision(6)),
+                stated ? "stated" : "measured",
               ]),
             ),
           ],

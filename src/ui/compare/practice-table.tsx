@@ -194,18 +194,26 @@ function demandWords(worst: DemandCheck | null): string {
 function practiceRows({ rows }: ShownComparison, { gb }: Question) {
   return [
     [
-      ...["rig", "name", `writing ${gb} GB, s`, `reading ${gb} GB, s`, "added to each request, µs"],
-      ...["costs", "currency", "for each TB", "for each 100 MB/s"],
+      "rig",
+      "name",
+      `writing ${gb} GB, s`,
+      `reading ${gb} GB, s`,
+      "added to each request, µs",
+      "costs",
+      "currency",
+      "for each TB",
+      "for each 100 MB/s",
     ],
     ...rows.map((row) => [
-      ...[
-        row.letter,
-        row.name,
-        row.moving.write?.seconds ?? null,
-        row.moving.read?.seconds ?? null,
-      ],
+      row.letter,
+      row.name,
+      row.moving.write?.seconds ?? null,
+      row.moving.read?.seconds ?? null,
       row.pathCost === null ? null : row.pathCost * 1e6,
-      ...[row.cost?.amount ?? null, row.cost?.currency ?? null, row.perTB, row.per100],
+      row.cost?.amount ?? null,
+      row.cost?.currency ?? null,
+      row.perTB,
+      row.per100,
     ]),
   ];
 }

@@ -55,9 +55,13 @@ export function RepeatPoints({ shown, question }: PictureProps) {
           ...shown.rows.flatMap((row) =>
             row.cells.flatMap((cell, i) =>
               (cell?.runs ?? []).map((run) => [
-                ...[row.letter, row.name, shown.columns[i]!.title],
-                ...[DOING[shown.columns[i]!.direction], run.id],
-                ...[Number(inUnit(run.mbps, unit).toPrecision(6)), run.leftOut],
+                row.letter,
+                row.name,
+                shown.columns[i]!.title,
+                DOING[shown.columns[i]!.direction],
+                run.id,
+                Number(inUnit(run.mbps, unit).toPrecision(6)),
+                run.leftOut,
               ]),
             ),
           ),

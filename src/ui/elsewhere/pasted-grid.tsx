@@ -61,7 +61,9 @@ export function PastedGrid({
         .map(([line, rig]) => [line, rig === OUT ? "" : rig]),
     );
     const sent = await send<Taken>("POST", `/api/studies/${studyId}/grid`, {
-      ...{ text, rigs: chosenRigs, columns },
+      text,
+      rigs: chosenRigs,
+      columns,
       ...(preview?.ladder && ladderSent(preview.ladder, ladder, rigs)),
     });
     if (!sent.ok) return setTrouble(sent.error.message);

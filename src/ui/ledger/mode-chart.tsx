@@ -88,7 +88,8 @@ export function ModeChart({
             ),
           ],
           ...rows.map(({ mode, ledger }) => [
-            ...[mode.name, mode.year ?? null],
+            mode.name,
+            mode.year ?? null,
             ...[
               ledger.lineRate,
               ledger.hardCeiling,

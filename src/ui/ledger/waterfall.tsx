@@ -54,8 +54,12 @@ export function Waterfall({ ledger, widest }: { ledger: LedgerAccount; widest: n
 export const accountRows = (ledger: LedgerAccount, unit: RateUnit): Cell[][] => [
   ["step", "what", "factor", `leaves, ${unit}`, `from, ${unit}`, "basis", "source"],
   ...ledger.rows.map(({ step, what, factor, mbps, lowMbps, basis, source }): Cell[] => [
-    ...[step, what, factor, Number(inUnit(mbps, unit).toPrecision(7))],
+    step,
+    what,
+    factor,
+    Number(inUnit(mbps, unit).toPrecision(7)),
     lowMbps === undefined ? null : Number(inUnit(lowMbps, unit).toPrecision(7)),
-    ...[basis, source],
+    basis,
+    source,
   ]),
 ];

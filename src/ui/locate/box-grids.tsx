@@ -29,7 +29,8 @@ export function BoxGrids({
     const ask: Ask | null = move &&
       moveParts && {
         rig: { like: move.likeRigId, parts: moveParts, bay: move.bay },
-        ...{ drill, direction },
+        drill,
+        direction,
       };
     return (
       <section key={box.id} className="border border-line bg-sheet px-4 py-3">

@@ -58,7 +58,8 @@ export function DeadEndList({
                   studyId={studyId}
                   ask={{
                     rig: { like: next.like.id, parts: next.parts },
-                    ...{ drill: "haul", direction: "read" },
+                    drill: "haul",
+                    direction: "read",
                   }}
                   simulated={simulated}
                   then={then}

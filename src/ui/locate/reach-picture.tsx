@@ -46,7 +46,8 @@ export function ReachPicture({
       rows={[
         ["what", "state", `shown, ${unit}`, `ceiling, ${unit}`, "why"],
         ...reaches.map(({ name, state, shownMBps, ceiling, words }) => [
-          ...[name, state],
+          name,
+          state,
           ...[shownMBps, ceiling].map((mbps) =>
             mbps === null ? null : Number(inUnit(mbps, unit).toPrecision(6)),
           ),

@@ -35,7 +35,9 @@ export function Preflight({
     const timer = setTimeout(async () => {
       try {
         const response = await fetch(`/api/rigs/${rigId}/preflight`, {
-          ...{ method: "POST", body, signal: asked.signal },
+          method: "POST",
+          body,
+          signal: asked.signal,
           headers: { "Content-Type": "application/json" },
         });
         // What makes no sense is said at its field once the form is sent.

@@ -11,7 +11,8 @@ describe("what is typed to ask for a measurement", () => {
     expect(asked({})).not.toHaveProperty("repeats");
     expect(asked({ reserve: "0 B" })).toMatchObject({ reserve: 0 });
     expect(asked({ reserve: "2 GiB", repeats: "4" })).toMatchObject({
-      ...{ reserve: 2 ** 31, repeats: 4 },
+      reserve: 2 ** 31,
+      repeats: 4,
     });
     expect([reserveOf(""), reserveOf("0"), reserveOf("lots")]).toEqual([null, 0, null]);
   });
@@ -26,7 +27,8 @@ describe("what is typed to ask for a measurement", () => {
     expect(asked(typed)).toMatchObject({ other: null, more: [] });
     const convoy = drillNamed("convoy");
     expect(requestOf(convoy, { ...blank("convoy", "read"), ...typed }, "Mine")).toMatchObject({
-      ...{ more: ["/b", "/c"], title: "Mine" },
+      more: ["/b", "/c"],
+      title: "Mine",
     });
   });
 

@@ -38,7 +38,13 @@ export const reserveOf = (text: string): number | null => (text.trim() === "" ? 
 export function blank(drill: string, direction: DrillDirection): Typed {
   const { directions } = drillNamed(drill);
   return {
-    ...{ rigId: "", drill, target: "", other: "", more: "", repeats: "", reserve: "" },
+    rigId: "",
+    drill,
+    target: "",
+    other: "",
+    more: "",
+    repeats: "",
+    reserve: "",
     direction: directions.includes(direction) ? direction : directions[0]!,
     settings: {},
     buffered: false,

@@ -51,7 +51,13 @@ describe("a measurement followed live", () => {
   it("says which step it is at, and keeps what happened in the run it happened in", () => {
     const live = told(
       {
-        ...{ event: "step", repeat: 0, step: 1, of: 3, doing: "rest", seconds: 30, bytes: null },
+        event: "step",
+        repeat: 0,
+        step: 1,
+        of: 3,
+        doing: "rest",
+        seconds: 30,
+        bytes: null,
         label: { name: "pause" },
       },
       { event: "started", repeat: 0 },
@@ -96,7 +102,8 @@ describe("a measurement followed live", () => {
 
   it("is the same whether it was told one by one or together", () => {
     const sample = (repeat: number, i: number): Progress => ({
-      ...{ event: "sample", repeat },
+      event: "sample",
+      repeat,
       ...plainSample(i * 100, i * 100 + 100, i),
     });
     const events: Progress[] = [

@@ -49,8 +49,15 @@ describe("line-up of rigs", () => {
     const names = (row: number) => rows[row]!.stages.map((stage) => stage?.part.name ?? null);
     expect(names(0)).toEqual([null, null, null, null, "port", "K5", "box", "box", "drive"]);
     expect(names(1)).toEqual([
-      ...["old", "old box", "old box", "p2"],
-      ...["port", "K2", "box", "box", "drive"],
+      "old",
+      "old box",
+      "old box",
+      "p2",
+      "port",
+      "K2",
+      "box",
+      "box",
+      "drive",
     ]);
   });
 

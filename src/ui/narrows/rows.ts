@@ -13,13 +13,25 @@ export function narrowsRows(
   const rate = (mbps: number) => Number(inUnit(mbps, unit).toPrecision(6));
   return [
     [
-      ...["rig", "name", "stage", `ceiling, ${unit}`, `attained from, ${unit}`, `to, ${unit}`],
-      ...[`observed, ${unit}`, "marked", "state"],
+      "rig",
+      "name",
+      "stage",
+      `ceiling, ${unit}`,
+      `attained from, ${unit}`,
+      `to, ${unit}`,
+      `observed, ${unit}`,
+      "marked",
+      "state",
     ],
     ...rigs.flatMap(({ letter, rig, observation, finding, standing }) => {
       const marks = marksOf(rig, direction, finding, observation !== null);
       return stagesOf(rig, direction).map(({ key, label, part, ceiling, attainable }): Cell[] => [
-        ...[letter, rig.name, label, rate(ceiling), rate(attainable.low), rate(attainable.high)],
+        letter,
+        rig.name,
+        label,
+        rate(ceiling),
+        rate(attainable.low),
+        rate(attainable.high),
         observation ? rate(observation.repeats.median) : null,
         !marks.stageKeys.includes(key) ? null : marks.predicted ? "predicted narrows" : "narrows",
         standing?.parts[part.id] ?? null,

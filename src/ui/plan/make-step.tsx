@@ -48,7 +48,9 @@ export function MakeStep({
     if (planId) return router.push(`/studies/${studyId}/measure`);
     saySaved("The rig is there. Say where it is measured.");
     const query = new URLSearchParams({
-      ...{ rig: rigId, drill: ask.drill, direction: ask.direction },
+      rig: rigId,
+      drill: ask.drill,
+      direction: ask.direction,
     });
     router.push(`/studies/${studyId}/measure?${query}`);
   }

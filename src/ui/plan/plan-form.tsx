@@ -53,12 +53,20 @@ export function PlanForm({
   const [left, setLeft] = useState<Record<string, boolean>>({});
   const [drills, setDrills] = useState<TypedDrill[]>(
     EVERYDAY_DRILLS.map(({ name, direction, ...set }, key) => ({
-      ...{ key, name, direction },
+      key,
+      name,
+      direction,
       settings: Object.fromEntries(Object.entries(set).map(([of, value]) => [of, String(value)])),
     })),
   );
   const [typed, setTyped] = useState({
-    ...{ title: "", repeats: "3", warmUps: "0", idle: "0", cool: "0", below: "", narrow: "" },
+    title: "",
+    repeats: "3",
+    warmUps: "0",
+    idle: "0",
+    cool: "0",
+    below: "",
+    narrow: "",
     order: "usual" as PlanOrder,
   });
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -83,7 +91,8 @@ export function PlanForm({
       rigs: chosen.map(({ id }) => ({ rigId: id, target: places[id] ?? "" })),
       drills: drills.map(({ name, direction, settings }) => ({
         ...settingsOf(drillNamed(name), settings),
-        ...{ name, direction },
+        name,
+        direction,
       })),
       stated,
       order: typed.order,

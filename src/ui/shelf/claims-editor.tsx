@@ -158,7 +158,11 @@ function PrintedFor({
 function next(claims: readonly TypedClaim[], kind: TypedClaim["kind"]): TypedClaim {
   const reads = claims.some((claim) => claim.kind === kind && claim.direction === "read");
   return {
-    ...{ kind, direction: reads ? "write" : "read", value: "" },
-    ...{ over: "", block: "", depth: "" },
+    kind,
+    direction: reads ? "write" : "read",
+    value: "",
+    over: "",
+    block: "",
+    depth: "",
   };
 }

@@ -73,16 +73,25 @@ const NUMBERS: {
 }[] = [
   { field: "ambient", name: "ambient", label: "Room, °C", paths: ["ambientCelsius"] },
   {
-    ...{ field: "seed", name: "seed", label: "Seed", paths: ["seed"] },
+    field: "seed",
+    name: "seed",
+    label: "Seed",
+    paths: ["seed"],
     hint: "the same gives the same",
   },
   { field: "filled", name: "filled", label: "Filled, %", none: "0", paths: ["drive"] },
   {
-    ...{ field: "cacheGB", name: "cache", label: "Write cache, GB", none: "none" },
+    field: "cacheGB",
+    name: "cache",
+    label: "Write cache, GB",
+    none: "none",
     paths: ["cache.bytes"],
   },
   {
-    ...{ field: "foldedMBps", name: "folded", label: "And after it, MB/s", none: "a quarter" },
+    field: "foldedMBps",
+    name: "folded",
+    label: "And after it, MB/s",
+    none: "a quarter",
     paths: ["cache.foldedMBps"],
   },
 ];

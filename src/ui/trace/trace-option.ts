@@ -96,8 +96,13 @@ export function traceOption(drawn: readonly Drawn[], view: View, look: Look) {
       ...drawn.flatMap((one, i) => mainSeries(one, i, drawn.length, view, look)),
       ...rows.flatMap(({ lines }, row) =>
         lines.map(({ name, points }, i) => ({
-          ...{ name, type: "line", data: points, showSymbol: false, connectNulls: false },
-          ...{ xAxisIndex: row + 1, yAxisIndex: row + 1 },
+          name,
+          type: "line",
+          data: points,
+          showSymbol: false,
+          connectNulls: false,
+          xAxisIndex: row + 1,
+          yAxisIndex: row + 1,
           lineStyle: { color: colour("ink"), width: 1.2, type: STROKES[i % STROKES.length] },
           itemStyle: { color: colour("ink") },
         })),
@@ -151,7 +156,10 @@ function mainSeries(
       ? [
           { ...hidden, name: "", data: band.least, tooltip: { show: false } },
           {
-            ...{ ...hidden, name: "", data: band.over, tooltip: { show: false } },
+            ...hidden,
+            name: "",
+            data: band.over,
+            tooltip: { show: false },
             areaStyle: { color: colour("flow"), opacity: 0.18 },
           },
         ]
@@ -171,7 +179,12 @@ function levelLine(trace: OpenTrace, view: View, zero: number, colour: Look["col
     [x(level.toMs, level.toBytes), null],
   ]);
   return {
-    ...{ name: "level", type: "line", data, showSymbol: false, z: 4, silent: true },
+    name: "level",
+    type: "line",
+    data,
+    showSymbol: false,
+    z: 4,
+    silent: true,
     tooltip: { show: false },
     lineStyle: { color: colour("ink"), width: 1.4 },
     itemStyle: { color: colour("ink") },

@@ -55,7 +55,9 @@ export function KeepWatched({
     if (to.ms <= from.ms) return setTrouble("It ends before it begins: choose a later end.");
     setBusy(true);
     const sent = await send<{ id: string; studyId: string }>("POST", "/api/watch/keep", {
-      ...{ rigId: rig, name, title: typed.title },
+      rigId: rig,
+      name,
+      title: typed.title,
       startedAt: new Date(taken.startedAt + from.ms).toISOString(),
       samples: tally.samples(from, to).map(rowOf),
       marks: markEvents(marks.slice(1), from, to),

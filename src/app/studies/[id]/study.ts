@@ -186,7 +186,9 @@ const USUALLY_ASKED = { drill: null, unit: "MB/s", origin: null } as const;
 export function keptJudged(kept: Compared): Judged[] {
   const { store } = bench();
   const means = {
-    ...{ store, unit: "MB/s" as const, opinion: opinionOf(store) },
+    store,
+    unit: "MB/s" as const,
+    opinion: opinionOf(store),
     shelf: shelfFor(store, kept.study.id),
   };
   return judgedOf(kept, means, AS_IT_IS).judged;

@@ -45,7 +45,10 @@ export function judgeAlong(bench: MadeBench): JudgedBench | null {
   for (let run = 0; ; run++) {
     const observations = seen.map(wholeOf);
     const [judged] = judgeAll([claiming], {
-      ...{ rigs: seen.map(({ rig }) => rig), observations, shelf, tolerance: TOLERANCE },
+      rigs: seen.map(({ rig }) => rig),
+      observations,
+      shelf,
+      tolerance: TOLERANCE,
     });
     const slow = locate(seen, shelf, { of: (one) => one === seen[0] })[0]!;
     const passed = seen.some(

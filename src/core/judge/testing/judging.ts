@@ -12,7 +12,9 @@ import { judgeAll, partsOfRigs } from "../judged";
 export const NOTHING: DropIn = () => null;
 export const peak = (mbps: number): Claim => ({ kind: "peak", direction: "read", mbps });
 export const writing = (kind: "peak" | "sustained", mbps: number): Claim => ({
-  ...{ kind, direction: "write", mbps },
+  kind,
+  direction: "write",
+  mbps,
 });
 export const box = (name: string, claims: Claim[], model = "") => ({
   ...enclosure(claims, name),
@@ -22,7 +24,11 @@ export const box = (name: string, claims: Claim[], model = "") => ({
 export const wide = part("enclosure", "wide", { up: USB_20G, down: PCIE });
 export const judge = (rigs: Rig[], runs: Measurement[], dropIn = NOTHING, shelf: Part[] = []) =>
   judgeAll(partsOfRigs(rigs), {
-    ...{ rigs, observations: observationsOf(runs), tolerance: 0.05, shelf, dropIn },
+    rigs,
+    observations: observationsOf(runs),
+    tolerance: 0.05,
+    shelf,
+    dropIn,
   });
 /** A long run with what it gave at first and in the end. */
 export const fill = (through: Rig, burst: number, sustained: number) =>

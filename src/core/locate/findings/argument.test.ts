@@ -43,7 +43,10 @@ describe("the argument about a rig", () => {
   it("begins with the rig alone, and goes on with each run that has a part in common", () => {
     const steps = argue();
     expect(steps.map(({ rig: { name } }) => name)).toEqual([
-      ...["slow", "other cable", "other box", "far"],
+      "slow",
+      "other cable",
+      "other box",
+      "far",
     ]);
     expect(steps[0]).toMatchObject({ before: null, differs: [], settled: false });
     expect(steps[1]!.differs).toHaveLength(1);
@@ -149,7 +152,9 @@ describe("how a rig stands", () => {
 
   it("parts what ran in other modes, though the same items stand in both", () => {
     const dropped = {
-      ...{ ...slow, id: "dropped", name: "dropped" },
+      ...slow,
+      id: "dropped",
+      name: "dropped",
       settled: [{ partId: "B", mode: "usb-5g", by: "system" as const }],
     };
     const both = [measured(slow, around(1040)), measured(dropped, around(440))];

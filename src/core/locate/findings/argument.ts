@@ -68,11 +68,15 @@ export function argumentOf(
     const located = locate(seen, shelf, { of: (o) => o === slow, next: false, opinion })[0];
     if (!located) return;
     steps.push({
-      ...{ rig: one.rig, observedMBps: one.repeats.median, measurementIds: one.measurementIds },
+      rig: one.rig,
+      observedMBps: one.repeats.median,
+      measurementIds: one.measurementIds,
       differs: one === slow ? [] : differences(slow.rig, one.rig).map(({ what }) => what),
-      ...{ before: before && suspected(before), after: suspected(located) },
+      before: before && suspected(before),
+      after: suspected(located),
       ruledOut: before ? ruledOut(before, located) : [],
-      ...{ settled: located.settled, located },
+      settled: located.settled,
+      located,
     });
     before = located;
   });

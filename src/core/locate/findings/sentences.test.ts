@@ -14,7 +14,10 @@ const found = (drill: string, mbps: number) =>
   locate(
     [
       {
-        ...{ rig: one, drill: usualDrill(drill, "read"), doubtful: false, measurementIds: ["m"] },
+        rig: one,
+        drill: usualDrill(drill, "read"),
+        doubtful: false,
+        measurementIds: ["m"],
         repeats: summarise([mbps, mbps * 1.01]),
       },
     ],

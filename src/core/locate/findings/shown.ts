@@ -85,7 +85,11 @@ export function showLocated(
   const [top] = places;
   const leading = top?.explanations[0];
   return {
-    ...{ rigId: rig.id, letter: letterOf(rig.id) ?? "—", name: rig.name, observedMBps, settled },
+    rigId: rig.id,
+    letter: letterOf(rig.id) ?? "—",
+    name: rig.name,
+    observedMBps,
+    settled,
     asDesigned: leading?.kind === "as-designed",
     fromMemory: leading?.kind === "memory-answered",
     sentence: tellLocated(located, rates),
@@ -99,7 +103,10 @@ export function showLocated(
       const evidence = list.map((one) => evidenceOn(one, located, rates));
       const names = new Set(list.map(({ place }) => place));
       return {
-        ...{ key, probability, likelihood: likelihood(probability), together: names.size > 1 },
+        key,
+        probability,
+        likelihood: likelihood(probability),
+        together: names.size > 1,
         toPart:
           names.size > 1
             ? [
@@ -117,10 +124,13 @@ export function showLocated(
       };
     }),
     borrow: located.borrow && {
-      ...{ text: tellChange(located.borrow, rig), bits: located.borrow.bits },
+      text: tellChange(located.borrow, rig),
+      bits: located.borrow.bits,
     },
     next: nextSwaps.map((next) => ({
-      ...{ text: tellChange(next, rig), bits: next.bits, minutes: next.minutes },
+      text: tellChange(next, rig),
+      bits: next.bits,
+      minutes: next.minutes,
       ask: {
         rig: {
           like: next.base.id,
@@ -134,7 +144,8 @@ export function showLocated(
         direction: next.drill.direction as Direction,
       },
       outcomes: next.outcomes.map((outcome) => ({
-        ...{ fromMBps: outcome.fromMBps, toMBps: outcome.toMBps },
+        fromMBps: outcome.fromMBps,
+        toMBps: outcome.toMBps,
         probability: outcome.probability,
         meaning: tellOutcome(outcome, located),
       })),
@@ -173,7 +184,12 @@ function showReach(
               .join(" and ")}${onlyWith.length > 2 ? " and others" : ""}`
           : "suspect";
   return {
-    ...{ key: site.key, name: site.name, kind: site.kind, state, ceiling, words },
+    key: site.key,
+    name: site.name,
+    kind: site.kind,
+    state,
+    ceiling,
+    words,
     shownMBps: shown?.mbps ?? null,
     measurementId: shown?.trial.measurementIds[0] ?? null,
   };

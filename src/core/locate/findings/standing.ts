@@ -32,7 +32,9 @@ export function standingOf(located: Located): Standing {
   return {
     likeliest: first
       ? {
-          ...{ kind: first.kind, at: first.at, name: placeName(first, located) },
+          kind: first.kind,
+          at: first.at,
+          name: placeName(first, located),
           probability: top.probability,
           others: new Set(top.explanations.map(({ place }) => place)).size - 1,
         }

@@ -19,10 +19,14 @@ import {
 const [K1, K2] = [cable(USB_10G, "K1"), cable(USB_10G, "K2")];
 const slow = {
   ...rig([port(USB_10G), K1, enclosure(), drive({})], "slow"),
-  ...{ fileSystem: "ext4", host: "desk" },
+  fileSystem: "ext4",
+  host: "desk",
 };
 const seen = {
-  ...{ rig: slow, drill: usualDrill("haul", "read"), doubtful: false, measurementIds: ["m"] },
+  rig: slow,
+  drill: usualDrill("haul", "read"),
+  doubtful: false,
+  measurementIds: ["m"],
   repeats: summarise([400, 404]),
 };
 const locateBy = (opinion: Opinion) => locate([seen], [K2, hub(USB_10G)], { opinion })[0]!;

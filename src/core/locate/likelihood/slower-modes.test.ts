@@ -18,7 +18,10 @@ const [P, K1, K2, B, B2, D] = [
   drive(),
 ];
 const seen = (name: string, parts: Parameters<typeof rig>[0], ...rates: number[]) => ({
-  ...{ rig: rig(parts, name), drill: haul, doubtful: false, measurementIds: [name] },
+  rig: rig(parts, name),
+  drill: haul,
+  doubtful: false,
+  measurementIds: [name],
   repeats: summarise(rates),
 });
 const found = (...all: ReturnType<typeof seen>[]) =>

@@ -99,16 +99,17 @@ function trialOf(
   }
   return {
     ...seen,
-    ...{
-      at,
-      sites: [
-        ...sitesOf(seen.rig),
-        ...(seen.states ?? []).map((state) => stateSite(seen.rig, state)),
-      ],
-      ledger,
-      median: Math.exp(median(logs)),
-      noise,
-    },
-    ...{ likelihood, limited, asDesigned, odd },
+    at,
+    sites: [
+      ...sitesOf(seen.rig),
+      ...(seen.states ?? []).map((state) => stateSite(seen.rig, state)),
+    ],
+    ledger,
+    median: Math.exp(median(logs)),
+    noise,
+    likelihood,
+    limited,
+    asDesigned,
+    odd,
   };
 }

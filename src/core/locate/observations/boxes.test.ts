@@ -35,10 +35,8 @@ describe("drives by bays of a box", () => {
     expect(bays).toEqual(["2", "10"]);
     expect(drives.map(({ name }) => name)).toEqual(["A", "B"]);
     expect(cells.map((row) => row.map((cell) => Math.round(cell?.mbps ?? 0)))).toEqual([
-      ...[
-        [192, 190],
-        [191, 0],
-      ],
+      [192, 190],
+      [191, 0],
     ]);
   });
 

@@ -48,10 +48,16 @@ export function boxesIn(
   const sound = alike
     .filter(({ doubtful, rig }) => !doubtful && rig.beside.length === 0)
     .map(({ rig, repeats, measurementIds }): Filled => ({
-      ...{ rig, mbps: repeats.median, fails: null, measurementId: measurementIds[0] ?? null },
+      rig,
+      mbps: repeats.median,
+      fails: null,
+      measurementId: measurementIds[0] ?? null,
     }));
   const failed = outcomes.map(({ rig, measurementId, ...outcome }): Filled => ({
-    ...{ rig, mbps: null, fails: outcomeWords(outcome), measurementId },
+    rig,
+    mbps: null,
+    fails: outcomeWords(outcome),
+    measurementId,
   }));
   // What does not work now counts before what was measured there once.
   const all = [...failed, ...sound];
@@ -88,7 +94,9 @@ function gridOf(inside: readonly Filled[], bays: string[], all: readonly Filled[
         .flatMap(({ mbps }) => mbps ?? []);
       const should = elsewhere.length > 0 ? Math.max(...elsewhere) : typical;
       return {
-        ...{ mbps: seen.mbps, fails: seen.fails, measurementId: seen.measurementId },
+        mbps: seen.mbps,
+        fails: seen.fails,
+        measurementId: seen.measurementId,
         low: seen.mbps === null || seen.mbps < should * LOW,
       };
     }),
@@ -156,7 +164,9 @@ function pointed(
     move: other
       ? {
           text: `Put ${other.name} into bay ${bays[b]}: ${dead ? "dead" : "slow"} again, it is the bay; as well as elsewhere, it is ${others ? "the pair" : drive.name}.`,
-          ...{ likeRigId: like.rig.id, driveId: other.id, bay: bays[b]! },
+          likeRigId: like.rig.id,
+          driveId: other.id,
+          bay: bays[b]!,
         }
       : null,
   };

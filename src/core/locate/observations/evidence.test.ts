@@ -19,9 +19,13 @@ const shows = (all: ReturnType<typeof gatherEvidence>, of: Rig, name: string, mb
 describe("what a run's flow depends on", () => {
   it("is every part, the driver's mode, and the conditions that were stated", () => {
     expect(carriersOf(stated).map(({ name }) => name)).toEqual([
-      ...["port", "K", "box", "drive"],
+      "port",
+      "K",
+      "box",
+      "drive",
       expect.stringMatching(/^driver mode /),
-      ...["file system exFAT", "host tower"],
+      "file system exFAT",
+      "host tower",
     ]);
     expect(carriersOf(bare).some(({ name }) => /file system|host/.test(name))).toBe(false);
   });

@@ -11,7 +11,10 @@ import { lasting } from "../steps/relieved";
 const [P, B, D] = [port(USB_10G), enclosure(), drive({})];
 const through = (name: string, box = B): Rig => rig([P, cable(USB_10G, `K ${name}`), box, D], name);
 const seen = (of: Rig, mbps: number, doubtful = false): Observation => ({
-  ...{ rig: of, drill: usualDrill("haul", "read"), doubtful, measurementIds: [of.id] },
+  rig: of,
+  drill: usualDrill("haul", "read"),
+  doubtful,
+  measurementIds: [of.id],
   repeats: summarise([mbps, mbps * 1.01]),
 });
 const names = (list: readonly Observation[]) => list.map((one) => one.rig.name);

@@ -67,7 +67,10 @@ export function requestsOf(rig: Rig, direction: Direction, drill: Drill): Reques
   if (!found) return null;
   const { rate, overheadUs, queued, mbps } = found;
   return {
-    ...{ block: shape.block, overheadUs, rate, mbps },
+    block: shape.block,
+    overheadUs,
+    rate,
+    mbps,
     depth: queued ? shape.depth : 1,
     frameUs: Math.max(
       0,

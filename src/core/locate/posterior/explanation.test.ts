@@ -22,11 +22,16 @@ const SHELF = [P, K1, K2, K3, H, B, D];
 let count = 0;
 const setUp = (parts: Part[], more: Partial<Rig> = {}): Rig => ({
   ...rig(parts),
-  ...{ fileSystem: "ext4", host: "desk", id: `rig-${++count}` },
+  fileSystem: "ext4",
+  host: "desk",
+  id: `rig-${++count}`,
   ...more,
 });
 const seen = (one: Rig, ...rates: number[]): Observation => ({
-  ...{ rig: one, drill: haul, doubtful: false, measurementIds: [one.id] },
+  rig: one,
+  drill: haul,
+  doubtful: false,
+  measurementIds: [one.id],
   repeats: summarise(rates),
 });
 const slow = setUp([P, K1, B, D]);

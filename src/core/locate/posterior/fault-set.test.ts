@@ -11,7 +11,10 @@ const H = hub(USB_10G, "hub");
 const B = enclosure();
 const D = drive({});
 const seen = (parts: Parameters<typeof rig>[0], ...rates: number[]) => ({
-  ...{ rig: { ...rig(parts), fileSystem: "ext4" }, drill: haul, rates, measurementIds: [] },
+  rig: { ...rig(parts), fileSystem: "ext4" },
+  drill: haul,
+  rates,
+  measurementIds: [],
 });
 const posterior: Posterior = posteriorOf(
   [

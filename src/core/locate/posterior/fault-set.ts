@@ -101,7 +101,8 @@ export function sharesOf(bench: Bench, sites: readonly number[]): Shares[] {
     const share: Shares = {
       sites: new Map(),
       asDesigned: trial.ledger.by.map(() => 0),
-      ...{ odd: 0, fit: 0 },
+      odd: 0,
+      fit: 0,
     };
     const mask = masks[t]!;
     const divide = (i: number, now: number, chance: number) => {

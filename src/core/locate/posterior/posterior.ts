@@ -50,7 +50,9 @@ export function posteriorOf(
 ): Posterior | null {
   const key = JSON.stringify([
     seen.map(({ rig, drill, rates, states }) => [rig, drill, rates, states]),
-    ...[direction, opinion.priors, signatures],
+    direction,
+    opinion.priors,
+    signatures,
   ]);
   const known = lately.get(key);
   const posterior = known === undefined ? workedOut(seen, direction, opinion, signatures) : known;

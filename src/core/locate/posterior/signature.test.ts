@@ -12,16 +12,23 @@ import { evidenceOn } from "../findings/for-and-against";
 const K2 = cable(USB_10G, "K2");
 const slow = {
   ...rig([port(USB_10G), cable(USB_10G, "K1"), enclosure(), drive({})], "slow"),
-  ...{ fileSystem: "ext4", host: "desk" },
+  fileSystem: "ext4",
+  host: "desk",
 };
 const hauled = (direction: Direction, mbps: number, through = slow): Observation => ({
-  ...{ rig: through, drill: usualDrill("haul", direction), doubtful: false },
-  ...{ measurementIds: [`${through.id} ${direction}`], repeats: summarise([mbps, mbps * 1.01]) },
+  rig: through,
+  drill: usualDrill("haul", direction),
+  doubtful: false,
+  measurementIds: [`${through.id} ${direction}`],
+  repeats: summarise([mbps, mbps * 1.01]),
 });
 const read = hauled("read", 400);
 const laddered = (rises: boolean): Observation => ({
-  ...{ rig: slow, drill: usualDrill("depth-ladder", "read"), doubtful: false },
-  ...{ measurementIds: ["ladder"], repeats: summarise([40]) },
+  rig: slow,
+  drill: usualDrill("depth-ladder", "read"),
+  doubtful: false,
+  measurementIds: ["ladder"],
+  repeats: summarise([40]),
   results: [
     resultOf(40, {
       fit: {
@@ -75,7 +82,9 @@ describe("what is seen beside the rate", () => {
 
   it("counts the strongest of several alike signs once", () => {
     const sign = (factor: number) => ({
-      ...{ text: "", measurementIds: [], factors: [{ site: "s", kind: "fault" as const, factor }] },
+      text: "",
+      measurementIds: [],
+      factors: [{ site: "s", kind: "fault" as const, factor }],
     });
     expect(factorOf([sign(3), sign(2), sign(0.5)], "s", "fault")).toBe(1.5);
     expect(factorOf([sign(3)], "other", "fault")).toBe(1);

@@ -29,7 +29,10 @@ describe("the parts that changes are made with", () => {
 
   it("still lead to the next step with thousands of parts", () => {
     const seen = {
-      ...{ rig: slow, drill: usualDrill("haul", "read"), doubtful: false, measurementIds: ["m"] },
+      rig: slow,
+      drill: usualDrill("haul", "read"),
+      doubtful: false,
+      measurementIds: ["m"],
       repeats: summarise([400, 404]),
     };
     const [found] = locate([seen], [...many, ...slow.parts]);
@@ -41,12 +44,10 @@ describe("the parts that changes are made with", () => {
     const rigOf = (i: number) => rig([port(), cable(undefined, `K${i}`), box, drive()], `r${i}`);
     const rigs = Array.from({ length: 60 }, (_, i) => rigOf(i));
     const all = rigs.map((one, i) => ({
-      ...{
-        rig: one,
-        drill: usualDrill("haul", "read"),
-        doubtful: false,
-        measurementIds: [`m${i}`],
-      },
+      rig: one,
+      drill: usualDrill("haul", "read"),
+      doubtful: false,
+      measurementIds: [`m${i}`],
       // The first thirty are ever slower, the last is asked about.
       repeats: summarise(i < 30 ? [300 + i, 302 + i] : i === 59 ? [700, 702] : [1040, 1044]),
     }));

@@ -12,7 +12,9 @@ const B = enclosure();
 const D = drive({});
 const slow = {
   ...rig([P, K1, H, K2, B, D]),
-  ...{ id: "slow", fileSystem: "ext4", host: "desk" },
+  id: "slow",
+  fileSystem: "ext4",
+  host: "desk",
   settled: [{ partId: "box", mode: "usb-5g", by: "system" as const }],
 };
 const NONE = { fileSystems: [], hosts: [] };

@@ -12,8 +12,11 @@ const B = enclosure();
 const D = drive({});
 const slow: Rig = { ...rig([P, K1, B, D], "slow"), fileSystem: "", host: "" };
 const seen = (through: Rig, mbps: number, direction: Direction = "read"): Observation => ({
-  ...{ rig: through, drill: usualDrill("haul", direction), doubtful: false },
-  ...{ measurementIds: [through.id], repeats: summarise([mbps, mbps * 1.004]) },
+  rig: through,
+  drill: usualDrill("haul", direction),
+  doubtful: false,
+  measurementIds: [through.id],
+  repeats: summarise([mbps, mbps * 1.004]),
 });
 const C = enclosure([], "C");
 const of = (all: Observation[], shelf = [P, K1, K2, B, C, D]) =>

@@ -21,7 +21,11 @@ const posterior = posteriorOf(
 )!;
 const draws = drawsOf(posterior);
 const put = (...parts: Parameters<typeof rig>[0]): Change => ({
-  ...{ kind: "exchange", text: "", base: slow, rig: rig(parts, ""), minutes: 1 },
+  kind: "exchange",
+  text: "",
+  base: slow,
+  rig: rig(parts, ""),
+  minutes: 1,
 });
 
 /** In which bin most of a spread lies. */

@@ -11,11 +11,15 @@ import { locate, type Observation } from "../locate";
 
 const slow = {
   ...rig([port(USB_10G), cable(USB_10G, "K1"), enclosure(), drive({})], "slow"),
-  ...{ fileSystem: "ext4", host: "desk" },
+  fileSystem: "ext4",
+  host: "desk",
 };
 const K2 = cable(USB_10G, "K2");
 const seen = (mbps: number, startCelsius: number | null, id: string): Observation => ({
-  ...{ rig: slow, drill: usualDrill("haul", "write"), doubtful: false, measurementIds: [id] },
+  rig: slow,
+  drill: usualDrill("haul", "write"),
+  doubtful: false,
+  measurementIds: [id],
   repeats: summarise([mbps, mbps * 1.01]),
   results: [mbps, mbps * 1.01].map((rate) =>
     resultOf(rate, startCelsius === null ? {} : { startCelsius }),

@@ -21,7 +21,10 @@ export const relieved = (
   state: RunState,
   opinion: Opinion = USUAL_OPINION,
 ): Change => ({
-  ...{ kind: state, base: rig, rig, states: states.filter((one) => one !== state) },
+  kind: state,
+  base: rig,
+  rig,
+  states: states.filter((one) => one !== state),
   text: undoing(rig, state),
   minutes: minutesFor(opinion, state),
 });

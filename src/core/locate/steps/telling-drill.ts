@@ -104,7 +104,11 @@ function expected(
   });
   const { rig } = trial;
   return {
-    ...{ kind: "drill", text: telling.text, base: rig, rig, bits },
+    kind: "drill",
+    text: telling.text,
+    base: rig,
+    rig,
+    bits,
     minutes: telling.minutes ?? 0,
     drill: telling.drill,
     outcomes: [outcome(telling.shows, 0), outcome(telling.not, 1)],
@@ -121,7 +125,9 @@ function otherDirection({ rig, drill, median }: Trial, direction: Direction): Te
   const low = Math.min(...attained.map((one) => one.low));
   const high = Math.min(...attained.map((one) => one.high));
   return {
-    ...{ sign: BOTH_WAYS, asDesigned: 0, text: `measure it ${DOING[back]} too` },
+    sign: BOTH_WAYS,
+    asDesigned: 0,
+    text: `measure it ${DOING[back]} too`,
     drill: { ...drill, direction: back },
     shows: {
       fromMBps: median * (1 - AROUND),
@@ -143,7 +149,9 @@ function byDepth({ posterior: { direction }, trial: { rig, drill } }: Standpoint
   if (!one) return null;
   const most = Math.min(one.rate, one.mbps * MOST_GAIN);
   return {
-    ...{ sign: FLAT_BY_DEPTH, drill: ladder, text: "measure it by depth too" },
+    sign: FLAT_BY_DEPTH,
+    drill: ladder,
+    text: "measure it by depth too",
     shows: { fromMBps: one.mbps / VAGUE, toMBps: one.mbps * VAGUE },
     not: { fromMBps: Math.min(one.mbps * VAGUE, most), toMBps: most },
   };
@@ -160,7 +168,9 @@ function byBlock({ posterior: { direction }, trial }: Standpoint): Telling | nul
   const clearly = median * CLEARLY;
   if (clearly >= ledger.most || rig.beside.length > 0) return null;
   return {
-    ...{ sign: FASTER_IN_LARGE_BLOCKS, drill: ladder, text: "measure it by block too" },
+    sign: FASTER_IN_LARGE_BLOCKS,
+    drill: ladder,
+    text: "measure it by block too",
     shows: { fromMBps: clearly, toMBps: ledger.most },
     not: { fromMBps: median * (1 - AROUND), toMBps: clearly },
   };
@@ -174,7 +184,9 @@ function longer({ posterior: { direction }, trial }: Standpoint): Telling | null
   const { drill, median, ledger } = trial;
   if (direction !== "write" || drill.name === LONGEST) return null;
   return {
-    ...{ sign: FALLS.write, drill: usualDrill(LONGEST, "write"), minutes: FILLING },
+    sign: FALLS.write,
+    drill: usualDrill(LONGEST, "write"),
+    minutes: FILLING,
     text: "fill the drive for long too",
     shows: { fromMBps: median * DEEPEST_FALL, toMBps: median * (1 - AROUND) },
     not: { fromMBps: median * (1 - AROUND), toMBps: Math.min(ledger.most, median * (1 + AROUND)) },

@@ -41,8 +41,14 @@ export function follow(bench: MadeBench): Followed {
     const next = found.nextSwaps.find(({ kind }) => kind !== "drill");
     if (found.settled || !next || swaps >= MOST_SWAPS) {
       return {
-        ...{ cause: bench.cause, seed: bench.seed, swaps, settled: found.settled, right, said },
-        ...{ suspects, explanations },
+        cause: bench.cause,
+        seed: bench.seed,
+        swaps,
+        settled: found.settled,
+        right,
+        said,
+        suspects,
+        explanations,
         ms: performance.now() - began,
       };
     }

@@ -66,7 +66,10 @@ function tryBench(
   const host = pick(random, ["field laptop", "desk machine"]);
   const slow: Rig = {
     ...rig(chain),
-    ...{ fileSystem, host, id: "slow", name: "slow" },
+    fileSystem,
+    host,
+    id: "slow",
+    name: "slow",
     transport: cause === "driver mode" ? "usb-unqueued" : null,
   };
   if (rigProblems(slow).length > 0 || linkProblems(slow).length > 0) return null;
@@ -136,7 +139,10 @@ function tryBench(
     const rates = Array.from({ length: repeats }, () => rate * Math.exp(noise * normal(random)));
     const key = `${one.parts.map(({ id }) => id).join()} ${one.fileSystem} ${one.host} ${one.transport}`;
     return {
-      ...{ rig: one, drill: haul, doubtful: false, measurementIds: [key] },
+      rig: one,
+      drill: haul,
+      doubtful: false,
+      measurementIds: [key],
       repeats: summarise(rates),
       ...(warm
         ? { results: rates.map((mbps) => resultOf(mbps, { startCelsius: hot ? 68 : 41 })) }

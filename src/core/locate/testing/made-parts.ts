@@ -46,9 +46,11 @@ export function madeParts(random: Random): MadeParts {
 
   const between = network ? null : pick(random, ["hub", "hub", "adapter", "adapter", null]);
   const chain = [
-    ...[port(), cable()],
+    port(),
+    cable(),
     ...(between === "hub" ? [hub(), cable()] : between === "adapter" ? [adapter(), cable()] : []),
-    ...[...(closed ? [] : [box()]), drive()],
+    ...(closed ? [] : [box()]),
+    drive(),
   ];
   const makers = {
     "host-port": port,

@@ -68,14 +68,19 @@ function tryBench(random: Random, seed: number, cause: SmallCause): MadeBench | 
   const drill = usualDrill("scatter", "read", deep ? {} : { depth: 1 });
   const slow: Rig = {
     ...rig(chain),
-    ...{ id: "slow", name: "slow", fileSystem: SLOW_FILES, host: OLD_HOST },
+    id: "slow",
+    name: "slow",
+    fileSystem: SLOW_FILES,
+    host: OLD_HOST,
     transport: cause.startsWith("driver") ? "usb-unqueued" : null,
   };
   const culprit = chain.find(({ kind }) => cause.startsWith(`${kind} `));
   const sound: Truth = {
     tolls: new Map(shelf.map(({ id, kind }) => [id, usualToll(random, kind)])),
     driver: between(random, 50, 120),
-    ...{ host: 0, files: 0, dropping: null },
+    host: 0,
+    files: 0,
+    dropping: null,
   };
   const truth = withCause(random, cause, culprit?.id ?? null, sound);
   const capacity = (one: Rig) => carries(one, drill.depth as number, truth);
@@ -89,14 +94,22 @@ function tryBench(random: Random, seed: number, cause: SmallCause): MadeBench | 
     const rate = capacity(one) * Math.exp(setUp * normal(random));
     const rates = Array.from({ length: 3 }, () => rate * Math.exp(noise * normal(random)));
     return {
-      ...{ rig: one, drill, doubtful: false, measurementIds: [one.id] },
+      rig: one,
+      drill,
+      doubtful: false,
+      measurementIds: [one.id],
       repeats: summarise(rates),
     };
   };
   const at = culprit ? { part: culprit.id } : { condition: conditionOf(cause) };
   const right = (named: unknown) => JSON.stringify(named) === JSON.stringify(at);
   return {
-    ...{ seed, cause, slow, shelf, right, measure },
+    seed,
+    cause,
+    slow,
+    shelf,
+    right,
+    measure,
     carries: ({ id }) => (truth.tolls.get(id)!.most * BLOCK) / 1e6,
     most: (one) => carries(one, drill.depth as number, sound),
   };
@@ -126,8 +139,11 @@ function partsFor(random: Random, cause: SmallCause): { chain: Part[]; shelf: Pa
   };
   const between = cause.startsWith("hub") || random() < 0.4 ? [makers.hub(), makers.cable()] : [];
   const chain = [
-    ...[makers["host-port"](), makers.cable(), ...between],
-    ...[makers.enclosure(), makers.drive()],
+    makers["host-port"](),
+    makers.cable(),
+    ...between,
+    makers.enclosure(),
+    makers.drive(),
   ];
   const spares = (["host-port", "cable", "enclosure", "drive"] as const).flatMap((kind) =>
     Array.from({ length: 1 + Math.floor(random() * 2) }, makers[kind]),

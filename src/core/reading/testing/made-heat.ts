@@ -67,7 +67,9 @@ export function heatAssortment(count: number, seed: number): MadeHeat[] {
       samples.push(plainSample(second * 1e3, (second + 1) * 1e3, Math.round(rate * 1e6), writing));
       const shown = celsius + 0.4 * normal(random);
       readings.push({
-        ...{ ms: (second + 1) * 1e3, engine: null, machine: null },
+        ms: (second + 1) * 1e3,
+        engine: null,
+        machine: null,
         celsius: { drive: Math.round(shown) },
       });
     }

@@ -93,7 +93,8 @@ function glance({ filed, rates, letter }: Matter, shown: readonly StudyAnswer[])
           const [run] = seen.measurementIds;
           const mbps = seen.repeats.median;
           return {
-            ...{ text: rates.rate(mbps), value: inUnit(mbps, rates.unit) },
+            text: rates.rate(mbps),
+            value: inUnit(mbps, rates.unit),
             ...(run ? { run: anchorOf(run) } : {}),
           };
         }),

@@ -120,8 +120,10 @@ function standings(
       title: `What rig ${letter(rig.id)} is made of, and what that was shown to carry`,
       note: `The most that passed in this drill and direction, ${rates.unit}. Cleared: clearly more than this rig gave.`,
       columns: [
-        ...[{ name: "what" }, { name: "state" }],
-        ...[{ name: "shown to carry", figure: true }, { name: "by rig" }],
+        { name: "what" },
+        { name: "state" },
+        { name: "shown to carry", figure: true },
+        { name: "by rig" },
       ],
       rows: reaches.map(({ site, state, shown, onlyWith }): Cell[] => [
         words(site.name),
@@ -132,7 +134,8 @@ function standings(
         ),
         shown
           ? {
-              ...{ text: rates.rate(shown.mbps), value: inUnit(shown.mbps, rates.unit) },
+              text: rates.rate(shown.mbps),
+              value: inUnit(shown.mbps, rates.unit),
               ...(shown.trial.measurementIds[0]
                 ? { run: anchorOf(shown.trial.measurementIds[0]) }
                 : {}),

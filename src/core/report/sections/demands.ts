@@ -29,9 +29,11 @@ export function demandsSection(matter: Matter): Block[] {
         title: demand.name,
         note: `${rates.unit}, over the whole time: streams against what a long run sustained, copies by their time with the cache’s edge in it. Met and missed are measured; should and cannot follow from the ledger.`,
         columns: [
-          ...[{ name: "rig" }, { name: "direction" }],
+          { name: "rig" },
+          { name: "direction" },
           ...["asked", "had"].map((name) => ({ name, figure: true })),
-          ...[{ name: "met?" }, { name: "headroom", figure: true }],
+          { name: "met?" },
+          { name: "headroom", figure: true },
         ],
         rows,
       },

@@ -24,8 +24,11 @@ export function verdictsSection(matter: Matter): Block[] {
         title: "Claims and verdicts",
         note: `Tolerance ${formatPercent(filed.study.tolerance)}; medians, ${rates.unit}.`,
         columns: [
-          ...[{ name: "part" }, { name: "claim" }, { name: "verdict" }],
-          ...[{ name: "measured", figure: true }, { name: "rig" }],
+          { name: "part" },
+          { name: "claim" },
+          { name: "verdict" },
+          { name: "measured", figure: true },
+          { name: "rig" },
         ],
         rows: judged.map((one): Cell[] => [
           words(one.part.name),

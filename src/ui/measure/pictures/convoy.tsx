@@ -81,7 +81,8 @@ export function Convoy({
           rows: () => [
             ["drive", "joined after, s", `${unit} with all at work`],
             ...step.targets.map(({ target, startedMs, meanMBps }) => [
-              ...[targets[target] ?? "", startedMs / 1e3],
+              targets[target] ?? "",
+              startedMs / 1e3,
               Number(inUnit(meanMBps, unit).toPrecision(6)),
             ]),
           ],

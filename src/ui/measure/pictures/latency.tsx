@@ -105,7 +105,13 @@ export function LatencyPicture({
               "longest, µs",
             ],
             ...ways.map(({ way, p50, p95, p99, p999, p9999, max }) => [
-              ...[way === "read" ? "reading" : "writing", p50, p95, p99, p999, p9999, max],
+              way === "read" ? "reading" : "writing",
+              p50,
+              p95,
+              p99,
+              p999,
+              p9999,
+              max,
             ]),
           ],
         }}

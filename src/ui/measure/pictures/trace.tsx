@@ -83,7 +83,10 @@ export function Trace({
           ["repeat", "from, s", "to, s", "bytes", unit],
           ...runs.flatMap(({ repeat, samples }) =>
             samples.map(({ from, ms, bytes }) => [
-              ...[repeat + 1, from / 1e3, ms / 1e3, bytes],
+              repeat + 1,
+              from / 1e3,
+              ms / 1e3,
+              bytes,
               ms > from ? Number(inUnit(bytes / 1e3 / (ms - from), unit).toPrecision(6)) : null,
             ]),
           ),

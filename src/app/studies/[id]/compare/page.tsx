@@ -34,7 +34,9 @@ export default async function ComparePage({
         drawn={question.view === "narrows" ? drawnOf(compared, shown) : []}
         traces={question.view === "traces" ? tracesOf(bench().store, shown) : []}
         leftOut={leftOut.map(({ runId, rigId, drill, why }) => ({
-          ...{ runId, why, drill: drillNamed(drill).title },
+          runId,
+          why,
+          drill: drillNamed(drill).title,
           letter: letterOf(
             Math.max(
               0,

@@ -37,7 +37,9 @@ export default async function JudgePage({
   const query = await searchParams;
   const wanted = whatIfOf(query, kept);
   const means = {
-    ...{ store, unit, opinion: opinionOf(store) },
+    store,
+    unit,
+    opinion: opinionOf(store),
     shelf: shelfFor(store, study.id),
   };
   const { judged, copies, ceilings, alongside } = judgedOf(kept, means, wanted);

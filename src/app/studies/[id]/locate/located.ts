@@ -115,7 +115,9 @@ function locatedIn(
   const letters = new Map(rigs.map(({ id }, index) => [id, letterOf(index)]));
   const letter = (id: string) => letters.get(id) ?? null;
   const base = {
-    ...{ drill: name, direction: way, simulated: real.length === 0 && all.length > 0 },
+    drill: name,
+    direction: way,
+    simulated: real.length === 0 && all.length > 0,
     asDone: seen[0]?.drill ?? usualDrill(name, way),
     deadEnds: deadEnds(outcomes, own, opinion),
   };
@@ -153,11 +155,15 @@ function locatedIn(
   const slow = seen.find(({ rig }) => rig.id === shown?.rigId);
   return {
     ...base,
-    ...{ shown, boxes },
+    shown,
+    boxes,
     argument: slow ? argumentShown(slow, beside, kept, { shelf, opinion }, show, letter) : [],
     notCounted: slow ? notCounted(slow, measurements, rigs, seen) : [],
     rigs: found.map(({ first, ...one }) => ({
-      ...{ rigId: one.rigId, letter: one.letter, name: one.name, observedMBps: one.observedMBps },
+      rigId: one.rigId,
+      letter: one.letter,
+      name: one.name,
+      observedMBps: one.observedMBps,
       words: `${stateOf(one)}: ${first}`,
     })),
   };
@@ -205,13 +211,17 @@ function argumentShown(
     const standing = rig === located.rig ? standingOf(located) : null;
     const finding = observation && findingOf(rig, direction, observation.repeats);
     return {
-      ...{ letter: letter(rig.id) ?? "—", rig, observation, standing },
+      letter: letter(rig.id) ?? "—",
+      rig,
+      observation,
+      standing,
       finding: finding && heldAgainst(finding, rig, direction, observation.repeats, standing),
     };
   };
   return argumentOf(slow, all, means, timeOf).map(({ rig, located, measurementIds, ...step }) => ({
     ...step,
-    ...{ letter: letter(rig.id) ?? "—", name: rig.name },
+    letter: letter(rig.id) ?? "—",
+    name: rig.name,
     measurementId: measurementIds[0] ?? null,
     then: show(located),
     drawn: [slow.rig, ...(rig === slow.rig ? [] : [rig])].map((one) => drawn(one, located)),
@@ -227,7 +237,9 @@ function readOf(
   const read = readRate(rig, direction, repeats);
   const below = read?.kind === "below";
   return {
-    ...{ rigId: rig.id, letter: letter(rig.id) ?? "—", name: rig.name },
+    rigId: rig.id,
+    letter: letter(rig.id) ?? "—",
+    name: rig.name,
     observedMBps: repeats.median,
     words: below ? "below its ledger" : read?.kind === "above" ? "above its ledger" : "as designed",
     order: below ? (read.efficiency ?? 0) : 2,

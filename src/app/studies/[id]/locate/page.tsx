@@ -49,7 +49,8 @@ export default async function LocatePage({
   const found = keptLocated(
     compared,
     {
-      ...{ shelf: shelfFor(store, study.id), opinion },
+      shelf: shelfFor(store, study.id),
+      opinion,
       elsewhere: wide ? () => seenElsewhere(store, compared) : null,
     },
     wanted,
@@ -63,7 +64,8 @@ export default async function LocatePage({
   const base = `/studies/${study.id}/locate`;
   const link = (more: Record<string, string>) =>
     `${base}?${new URLSearchParams({
-      ...{ drill: found.drill, direction: found.direction },
+      drill: found.drill,
+      direction: found.direction,
       ...(wide ? { studies: "all" } : {}),
       ...(wanted.all ? { rigs: "all" } : {}),
       ...more,

@@ -17,15 +17,19 @@ import { evidenceOn } from "../../findings/for-and-against";
 
 const slow: Rig = {
   ...rig([port(USB_10G), cable(USB_10G, "K1"), enclosure(), drive({})], "slow"),
-  ...{ fileSystem: "exFAT", host: "desk" },
+  fileSystem: "exFAT",
+  host: "desk",
 };
 const seen = (
   rates: number[],
   result: Partial<RunResult> = {},
   { direction = "write", drill = "haul", through = slow }: Of = {},
 ): Observation => ({
-  ...{ rig: through, drill: usualDrill(drill, direction), doubtful: false },
-  ...{ measurementIds: [`${drill} ${direction}`], repeats: summarise(rates) },
+  rig: through,
+  drill: usualDrill(drill, direction),
+  doubtful: false,
+  measurementIds: [`${drill} ${direction}`],
+  repeats: summarise(rates),
   results: rates.map((rate) => resultOf(rate, result)),
 });
 interface Of {
@@ -235,8 +239,15 @@ describe("where a copy waits", () => {
           {
             ...blankStep("copy", {}),
             copy: {
-              ...{ files: 1, waitedForFromMs, waitedForToMs, perFileMs: null, perByteMBps: null },
-              ...{ fromMemory: null, verified: 0, differing: [], kept: null },
+              files: 1,
+              waitedForFromMs,
+              waitedForToMs,
+              perFileMs: null,
+              perByteMBps: null,
+              fromMemory: null,
+              verified: 0,
+              differing: [],
+              kept: null,
             },
           },
         ],
