@@ -8,12 +8,12 @@ import prettier from "eslint-config-prettier";
  * folders of ours that it must not import.
  */
 const walls = {
-  core: ["engine", "bench", "store", "publish", "app", "ui", "cli"],
-  engine: ["bench", "store", "publish", "app", "ui", "cli"],
-  store: ["engine", "bench", "publish", "app", "ui", "cli"],
-  publish: ["engine", "bench", "store", "app", "cli"],
-  bench: ["publish", "app", "ui", "cli"],
-  ui: ["engine", "bench", "store", "publish", "app", "cli"],
+  core: ["engine", "services", "store", "publish", "app", "ui", "cli"],
+  engine: ["services", "store", "publish", "app", "ui", "cli"],
+  store: ["engine", "services", "publish", "app", "ui", "cli"],
+  publish: ["engine", "services", "store", "app", "cli"],
+  services: ["publish", "app", "ui", "cli"],
+  ui: ["engine", "services", "store", "publish", "app", "cli"],
   app: ["cli", "engine", "store", "publish"],
   cli: ["app", "ui", "store"],
 };

@@ -24,7 +24,7 @@ process.on("exit", () => fs.rmSync(folder, { recursive: true, force: true }));
 const bundle = path.join(root, "dist", "bench-compare.mjs");
 await build({
   stdin: {
-    contents: `export { seedManyRuns } from "@/bench/testing/many-runs";
+    contents: `export { seedManyRuns } from "@/services/testing/many-runs";
       export { openStore } from "@/store/database";`,
     resolveDir: root,
     loader: "ts",

@@ -13,7 +13,7 @@ import os from "node:os";
 import path from "node:path";
 import puppeteer from "puppeteer-core";
 import { buildCommand, buildWeb, install, root } from "./prepare.mjs";
-import { makeRig, post } from "./bench/server.mjs";
+import { makeRig, post } from "./benchmarks/server.mjs";
 
 const ROUNDS = Number(process.env.ROUNDS ?? 9);
 const SECONDS = 12;

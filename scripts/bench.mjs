@@ -76,7 +76,7 @@ for (const depth of DEEP) {
 
 function compile() {
   const binary = path.join(folder, "bare");
-  const source = path.join(root, "scripts/bench/bare.c");
+  const source = path.join(root, "scripts/benchmarks/bare.c");
   const { error, status } = spawnSync("gcc", ["-O2", "-pthread", "-o", binary, source], {
     stdio: "inherit",
   });

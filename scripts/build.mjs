@@ -34,7 +34,7 @@ await build({
     engine: "src/engine/main.ts",
     "portable-lane": "src/engine/portable-lane.ts",
     "copy-side": "src/engine/copy/side.ts",
-    ...(isWhole ? { report: "src/publish/main.ts", intake: "src/bench/intake/main.ts" } : {}),
+    ...(isWhole ? { report: "src/publish/main.ts", intake: "src/services/intake/main.ts" } : {}),
   },
 });
 if (isWhole) {

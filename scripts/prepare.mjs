@@ -66,7 +66,7 @@ const PACKAGES = ["package.json", "package-lock.json"];
 const COMMAND_INPUT = [
   "src/core",
   "src/engine",
-  "src/bench",
+  "src/services",
   "src/store",
   "src/cli",
   "demo",

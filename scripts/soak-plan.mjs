@@ -11,7 +11,7 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { buildCommand, buildWeb, install, root } from "./prepare.mjs";
-import { makeRig, post } from "./bench/server.mjs";
+import { makeRig, post } from "./benchmarks/server.mjs";
 
 const [runs = "480", idle = "60"] = process.argv.slice(2);
 const DRILLS = [
@@ -28,7 +28,7 @@ buildCommand();
 buildWeb();
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-soak-"));
 const wrong = [];
-const engine = path.join(root, "scripts/bench/stand-in-engine.mjs");
+const engine = path.join(root, "scripts/benchmarks/stand-in-engine.mjs");
 
 const port = 20_000 + Math.floor(Math.random() * 20_000);
 const url = `http://127.0.0.1:${port}`;

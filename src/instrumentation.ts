@@ -1,7 +1,7 @@
 /** Runs once when the server starts. */
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME === "nodejs") {
-    const { open } = await import("./bench/open");
+    const { open } = await import("./services/open");
     open();
   }
 }

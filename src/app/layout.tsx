@@ -9,10 +9,10 @@ import "./globals.css";
 import type { Metadata } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
-import { bench } from "@/bench/bench";
+import { services } from "@/services/services";
 import { NONCE } from "./nonce";
-import { ownModes } from "@/bench/own-modes";
-import { studyTitles } from "@/bench/studies";
+import { ownModes } from "@/services/shelf/own-modes";
+import { studyTitles } from "@/services/studies/studies";
 import { Frame } from "@/ui/frame/frame";
 import { THEME_SCRIPT } from "@/ui/frame/theme";
 import { UnitProvider } from "@/ui/frame/unit";
@@ -28,7 +28,7 @@ export const metadata: Metadata = {
 export const dynamic = "force-dynamic";
 
 export default async function Layout({ children }: { children: ReactNode }) {
-  const { store, desk } = bench();
+  const { store, desk } = services();
   const studies = studyTitles(store);
   return (
     <html lang="en" suppressHydrationWarning>

@@ -1,6 +1,6 @@
 import Link from "next/link";
-import { bench } from "@/bench/bench";
-import { listStudies } from "@/bench/studies";
+import { services } from "@/services/services";
+import { listStudies } from "@/services/studies/studies";
 import type { StudyAnswer } from "@/core/answer/study";
 import { counted } from "@/core/units/counted";
 import { DemoSwitch } from "@/ui/studies/demo-switch";
@@ -14,7 +14,7 @@ import { unitOfReader } from "./unit";
 /** The first page: what Nerrit is for, every study with its answer, and a way to begin. */
 export default async function StudiesPage() {
   const unit = await unitOfReader();
-  const { store } = bench();
+  const { store } = services();
   const studies = listStudies(store).map((open) => {
     const answers = keptAnswers(
       openKept(open.study.id),

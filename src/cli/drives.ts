@@ -1,5 +1,5 @@
 import type { Command } from "commander";
-import { drivesNow } from "@/bench/plugged";
+import { drivesNow } from "@/services/plugged/plugged";
 import { driveMarks, type SeenDrive } from "@/core/system/drive";
 import { linkName } from "@/core/system/words";
 import { formatSize } from "@/core/units/size";

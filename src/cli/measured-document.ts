@@ -1,4 +1,4 @@
-import type { Order } from "@/bench/order";
+import type { Order } from "@/services/measuring/order";
 import type {
   Conditions,
   ErrorCount,

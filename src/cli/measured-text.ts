@@ -1,4 +1,4 @@
-import type { Order } from "@/bench/order";
+import type { Order } from "@/services/measuring/order";
 import { iopsOf, unsureBy } from "@/core/drills/kind";
 import { kindOf, summaryOf, titleOf, type Drill } from "@/core/drills/drill";
 import { copyEnds, proofOf, waitedFor } from "@/core/drills/reading";

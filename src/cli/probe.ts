@@ -1,6 +1,6 @@
 import path from "node:path";
 import type { Command } from "commander";
-import { askSystem } from "@/bench/system";
+import { askSystem } from "@/services/plugged/system";
 import type { SystemReport } from "@/core/system/report";
 import { reportLines } from "@/core/system/words";
 import { Failure, printJson } from "./exit";

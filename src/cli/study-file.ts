@@ -1,6 +1,6 @@
 import fs from "node:fs";
-import { readStudyFile } from "@/bench/read-study-file";
-import { isProblem } from "@/bench/problem";
+import { readStudyFile } from "@/services/studies/read-study-file";
+import { isProblem } from "@/services/problem";
 import { studyOf, type FiledStudy, type StudyFile } from "@/core/exchange/study-file";
 import type { Rig } from "@/core/chain/rig";
 import { Usage } from "./exit";

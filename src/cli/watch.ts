@@ -2,7 +2,7 @@ import os from "node:os";
 import path from "node:path";
 import { createInterface } from "node:readline";
 import type { Command } from "commander";
-import { recordedOf } from "@/bench/keep-watched";
+import { recordedOf } from "@/services/watching/keep-watched";
 import { rowOf, type Recorded } from "@/core/exchange/runs-file";
 import { formatDuration, formatRate } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";

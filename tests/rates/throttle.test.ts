@@ -2,10 +2,16 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
-import { Desk } from "@/bench/desk";
-import { beginMeasurement } from "@/bench/measure";
-import { addPart } from "@/bench/shelf";
-import { addRig, createStudy, measurement, measurementsOf, openStudy } from "@/bench/studies";
+import { Desk } from "@/services/measuring/desk";
+import { beginMeasurement } from "@/services/measuring/measure";
+import { addPart } from "@/services/shelf/shelf";
+import {
+  addRig,
+  createStudy,
+  measurement,
+  measurementsOf,
+  openStudy,
+} from "@/services/studies/studies";
 import { answerFor } from "@/core/answer/study";
 import { readTrace, type Level } from "@/core/reading/read";
 import { openStore, type Store } from "@/store/database";

@@ -1,5 +1,5 @@
-import { isProblem } from "@/bench/problem";
-import type { ReportForm } from "@/bench/report";
+import { isProblem } from "@/services/problem";
+import type { ReportForm } from "@/services/reports/report";
 import { respond } from "./respond";
 
 /** Which form is asked for: the page unless the address says otherwise. */

@@ -1,6 +1,6 @@
-import { log } from "@/bench/log";
-import { bench } from "@/bench/bench";
-import { isProblem, isStoreFault, Problem, storeProblem } from "@/bench/problem";
+import { log } from "@/services/log";
+import { services } from "@/services/services";
+import { isProblem, isStoreFault, Problem, storeProblem } from "@/services/problem";
 import { formatSize } from "@/core/units/size";
 
 /** The most a request may say, bytes. */
@@ -19,7 +19,7 @@ export async function respond(work: () => unknown, status = 200): Promise<Respon
       return Response.json({ error: { message, fields, code } }, { status: error.status });
     }
     if (isStoreFault(error)) {
-      bench().desk.keeper.failed(error);
+      services().desk.keeper.failed(error);
       return respond(() => {
         throw storeProblem(error);
       });

@@ -1,13 +1,13 @@
 import type { Metadata } from "next";
-import { bench } from "@/bench/bench";
-import { allIssues } from "@/bench/report";
+import { services } from "@/services/services";
+import { allIssues } from "@/services/reports/report";
 import { IssueList } from "@/ui/report/issue-list";
 
 export const metadata: Metadata = { title: "Issued reports" };
 
 /** Every report that was issued, also those of studies that are gone. */
 export default function ReportsPage() {
-  const issues = allIssues(bench().store).map(({ issuedAt, ...one }) => ({
+  const issues = allIssues(services().store).map(({ issuedAt, ...one }) => ({
     ...one,
     day: issuedAt.slice(0, 10),
   }));

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
-import { bench } from "@/bench/bench";
-import { PAGE_SIZE, searchShelf, shelf } from "@/bench/shelf";
+import { services } from "@/services/services";
+import { PAGE_SIZE, searchShelf, shelf } from "@/services/shelf/shelf";
 import { PartKind } from "@/core/chain/part";
 import { ShelfView } from "@/ui/shelf/shelf-view";
 
@@ -15,7 +15,7 @@ export default async function ShelfPage({ searchParams }: { searchParams: Query 
   const sought = String(q ?? "");
   const page = Math.max(0, Math.trunc(Number(asked) || 0));
   const kind = PartKind.safeParse(named).data ?? null;
-  const { store } = bench();
+  const { store } = services();
   const all = shelf(store);
   const [own, sample] = [all.some(({ demo }) => !demo), all.some(({ demo }) => demo)];
   // As soon as there is anything of the tester's own, the sample data stands aside.

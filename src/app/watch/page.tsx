@@ -1,6 +1,6 @@
-import { bench } from "@/bench/bench";
-import { rigsToWatch } from "@/bench/rigs-to-watch";
-import { interfaces } from "@/bench/watching";
+import { services } from "@/services/services";
+import { rigsToWatch } from "@/services/watching/rigs-to-watch";
+import { interfaces } from "@/services/watching/watching";
 import { USUAL_PER_SECOND } from "@/ui/watch/usual";
 import { WatchView } from "@/ui/watch/watch-view";
 
@@ -27,7 +27,7 @@ export default async function WatchPage({
       key={`${names.join()} ${perSecond}`}
       names={names}
       interfaces={await interfaces()}
-      rigs={rigsToWatch(bench().store)}
+      rigs={rigsToWatch(services().store)}
       chosen={chosen}
       perSecond={perSecond}
     />

@@ -1,4 +1,4 @@
-/** The header by which a request is marked that must not reach the application (bench/gate.ts). */
+/** The header by which a request is marked that must not reach the application (services/gate.ts). */
 export const REFUSED = "x-nerrit-refused";
 
 export type RefusedFor = "other user" | "method" | "address";

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { counted } from "@/core/units/counted";
 import { send } from "../controls/send";
 
-/** That the store cannot be written, as the server tells it (bench/keeper.ts). */
+/** That the store cannot be written, as the server tells it (services/measuring/keeper.ts). */
 export interface StoreTroubleShown {
   since: string;
   why: string;

@@ -1,15 +1,15 @@
 import * as z from "zod";
-import { bench } from "@/bench/bench";
-import { dropDrill, keepDrill, ownDrills } from "@/bench/own-drills";
-import { checked } from "@/bench/problem";
+import { services } from "@/services/services";
+import { dropDrill, keepDrill, ownDrills } from "@/services/measuring/own-drills";
+import { checked } from "@/services/problem";
 import { readJson, respond } from "../respond";
 
-export const GET = () => respond(() => ownDrills(bench().store));
+export const GET = () => respond(() => ownDrills(services().store));
 
 export const POST = (request: Request) =>
-  respond(async () => ({ id: keepDrill(bench().store, await readJson(request)) }), 201);
+  respond(async () => ({ id: keepDrill(services().store, await readJson(request)) }), 201);
 
 const Named = z.object({ id: z.string() });
 
 export const DELETE = (request: Request) =>
-  respond(async () => dropDrill(bench().store, checked(Named, await readJson(request)).id));
+  respond(async () => dropDrill(services().store, checked(Named, await readJson(request)).id));

@@ -1,4 +1,4 @@
-import { drivesNow } from "@/bench/plugged";
+import { drivesNow } from "@/services/plugged/plugged";
 import { respond } from "../respond";
 
 /** The drives that the system has. */

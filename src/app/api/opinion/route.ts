@@ -1,9 +1,9 @@
-import { bench } from "@/bench/bench";
-import { opinionOf, setOpinion } from "@/bench/opinion";
+import { services } from "@/services/services";
+import { opinionOf, setOpinion } from "@/services/conclusions/opinion";
 import { readJson, respond } from "../respond";
 
-export const GET = () => respond(() => opinionOf(bench().store));
+export const GET = () => respond(() => opinionOf(services().store));
 
 /** Sets how often each cause occurs, and how long each change takes, as this tester sees it. */
 export const PUT = (request: Request) =>
-  respond(async () => setOpinion(bench().store, await readJson(request)));
+  respond(async () => setOpinion(services().store, await readJson(request)));

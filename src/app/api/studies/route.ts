@@ -1,6 +1,6 @@
-import { bench } from "@/bench/bench";
-import { createStudy } from "@/bench/studies";
+import { services } from "@/services/services";
+import { createStudy } from "@/services/studies/studies";
 import { readJson, respond } from "../respond";
 
 export const POST = (request: Request) =>
-  respond(async () => ({ id: createStudy(bench().store, await readJson(request)) }), 201);
+  respond(async () => ({ id: createStudy(services().store, await readJson(request)) }), 201);

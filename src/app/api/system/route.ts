@@ -1,8 +1,8 @@
 import * as z from "zod";
-import { bench } from "@/bench/bench";
-import { askSystem } from "@/bench/system";
-import { checked } from "@/bench/problem";
-import { shelf, shelfFor } from "@/bench/shelf";
+import { services } from "@/services/services";
+import { askSystem } from "@/services/plugged/system";
+import { checked } from "@/services/problem";
+import { shelf, shelfFor } from "@/services/shelf/shelf";
 import { fillRig } from "@/core/system/fill";
 import { byName } from "@/core/units/natural";
 import { readJson, respond } from "../respond";
@@ -19,7 +19,7 @@ export const POST = (request: Request) =>
     const asked = await readJson(request);
     const report = await askSystem(asked);
     const { study } = checked(Asked, asked);
-    const { store } = bench();
+    const { store } = services();
     const parts = study ? shelfFor(store, study) : shelf(store).filter(({ retired }) => !retired);
     const cables = byName(parts.filter(({ kind }) => kind === "cable")).slice(0, MOST_CABLES);
     return {

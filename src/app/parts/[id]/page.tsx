@@ -1,8 +1,8 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
-import { bench } from "@/bench/bench";
-import { answerQuestion, openComparedOf, tracesOf } from "@/bench/comparison";
-import { isProblem } from "@/bench/problem";
+import { services } from "@/services/services";
+import { answerQuestion, openComparedOf, tracesOf } from "@/services/conclusions/comparison";
+import { isProblem } from "@/services/problem";
 import { called, capital } from "@/core/chain/wording";
 import { questionFrom } from "@/core/compare/question";
 import { counted } from "@/core/units/counted";
@@ -21,7 +21,7 @@ export default async function PartPage({
 }) {
   const { part, compared } = open((await params).id);
   const question = questionFrom(await searchParams);
-  const shown = answerQuestion(bench().store, compared, question);
+  const shown = answerQuestion(services().store, compared, question);
   return (
     <>
       <p className="absolute top-3.5 left-32 truncate text-secondary">
@@ -41,7 +41,7 @@ export default async function PartPage({
         question={question}
         shown={shown}
         drawn={question.view === "narrows" ? drawnOf(compared, shown) : []}
-        traces={question.view === "traces" ? tracesOf(bench().store, shown) : []}
+        traces={question.view === "traces" ? tracesOf(services().store, shown) : []}
         leftOut={[]}
       />
     </>
@@ -50,7 +50,7 @@ export default async function PartPage({
 
 function open(id: string) {
   try {
-    return openComparedOf(bench().store, id);
+    return openComparedOf(services().store, id);
   } catch (error) {
     if (isProblem(error) && error.status === 404) notFound();
     throw error;

@@ -1,7 +1,7 @@
 import { redirect } from "next/navigation";
-import { bench } from "@/bench/bench";
-import { studyOfRun } from "@/bench/comparison";
-import { isProblem } from "@/bench/problem";
+import { services } from "@/services/services";
+import { studyOfRun } from "@/services/conclusions/comparison";
+import { isProblem } from "@/services/problem";
 import { respond, type Params } from "../../api/respond";
 
 /** Leads to a run's trace in its study; further runs to lay over it stand in ?run=. */
@@ -11,7 +11,7 @@ export async function GET(request: Request, { params }: Params<"id">): Promise<R
   for (const other of new URL(request.url).searchParams.getAll("run")) query.append("run", other);
   let study: string;
   try {
-    study = studyOfRun(bench().store, id);
+    study = studyOfRun(services().store, id);
   } catch (error) {
     if (!isProblem(error)) throw error;
     return respond(() => {

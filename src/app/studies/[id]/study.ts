@@ -1,11 +1,11 @@
 import { notFound } from "next/navigation";
-import { bench } from "@/bench/bench";
-import { isProblem } from "@/bench/problem";
-import { AS_IT_IS, judgedOf } from "@/bench/judged";
-import { opinionOf } from "@/bench/opinion";
-import { issuesOf } from "@/bench/report";
-import { shelfFor } from "@/bench/shelf";
-import { openCompared, type Compared } from "@/bench/comparison";
+import { services } from "@/services/services";
+import { isProblem } from "@/services/problem";
+import { AS_IT_IS, judgedOf } from "@/services/conclusions/judged";
+import { opinionOf } from "@/services/conclusions/opinion";
+import { issuesOf } from "@/services/reports/report";
+import { shelfFor } from "@/services/shelf/shelf";
+import { openCompared, type Compared } from "@/services/conclusions/comparison";
 import { answerFor, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
 import type { ShownComparison } from "@/core/compare/shown";
 import { findingOf } from "@/core/locate/findings/finding";
@@ -24,7 +24,7 @@ export type Query = Promise<Record<string, string | string[] | undefined>>;
 /** A study that is kept as long as nothing is written, or the page that says that there is none. */
 export function openKept(id: string): Compared {
   try {
-    return openCompared(bench().store, id);
+    return openCompared(services().store, id);
   } catch (error) {
     if (isProblem(error) && error.status === 404) notFound();
     throw error;
@@ -81,7 +81,7 @@ export function courseOf(
     .flatMap(({ rigs: all }) => all)
     .filter(({ finding, standing }) => finding?.kind === "below" && !standing).length;
   const toLocate = held.length + unseen;
-  const issued = issuesOf(bench().store, study.id).length;
+  const issued = issuesOf(services().store, study.id).length;
   const told = judged.filter(({ kind }) => kind !== "Can't tell yet").length;
   return [
     {
@@ -168,7 +168,7 @@ export function keptAnswers(
   const known = all.get(key);
   if (known) return known;
   const { study, rigs } = kept;
-  const { store } = bench();
+  const { store } = services();
   const beside = { shelf: shelfFor(store, study.id), opinion: opinionOf(store), located };
   const measurements = origin
     ? kept.measurements.filter((one) => one.origin === origin)
@@ -184,7 +184,7 @@ const USUALLY_ASKED = { drill: null, unit: "MB/s", origin: null } as const;
 
 /** Every claim of a study that is kept, judged once. */
 export function keptJudged(kept: Compared): Judged[] {
-  const { store } = bench();
+  const { store } = services();
   const means = {
     store,
     unit: "MB/s" as const,

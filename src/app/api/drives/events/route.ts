@@ -1,6 +1,6 @@
-import { bench } from "@/bench/bench";
+import { services } from "@/services/services";
 import { eventStream } from "../../events";
 
 /** The drives that the system has, at once and whenever that changes. */
 export const GET = (request: Request) =>
-  eventStream(request, (send) => bench().plugged.follow((drives) => send("drives", { drives })));
+  eventStream(request, (send) => services().plugged.follow((drives) => send("drives", { drives })));

@@ -1,4 +1,4 @@
-import { intakeAt } from "@/bench/intake/progress";
+import { intakeAt } from "@/services/intake/progress";
 import { respond, type Params } from "../../respond";
 
 /** What a large input that is being taken in is at; null once it is over. */

@@ -1,5 +1,5 @@
-import { bench } from "@/bench/bench";
-import { importShelf } from "@/bench/shelf";
+import { services } from "@/services/services";
+import { importShelf } from "@/services/shelf/shelf";
 import { readText, respond } from "../../respond";
 
 /** Some ten thousand parts. */
@@ -7,6 +7,6 @@ const FILE_LIMIT = 16 * 1024 * 1024;
 
 export const POST = (request: Request) =>
   respond(
-    async () => ({ added: importShelf(bench().store, await readText(request, FILE_LIMIT)) }),
+    async () => ({ added: importShelf(services().store, await readText(request, FILE_LIMIT)) }),
     201,
   );

@@ -1,6 +1,6 @@
-import { bench } from "@/bench/bench";
-import { followed } from "@/bench/intake/progress";
-import { takeStudyIn } from "@/bench/intake/take";
+import { services } from "@/services/services";
+import { followed } from "@/services/intake/progress";
+import { takeStudyIn } from "@/services/intake/take";
 import { MOST_IN_FILE } from "@/core/exchange/study-archive";
 import { readBytes, respond } from "../../respond";
 
@@ -9,5 +9,5 @@ export const POST = (request: Request) =>
   respond(async () => {
     const bytes = await readBytes(request, MOST_IN_FILE);
     const { signal } = request;
-    return followed(request, (tell) => takeStudyIn(bench().store, bytes, { signal, tell }));
+    return followed(request, (tell) => takeStudyIn(services().store, bytes, { signal, tell }));
   }, 201);

@@ -1,4 +1,4 @@
-import { findSources, watchSources } from "@/bench/watching";
+import { findSources, watchSources } from "@/services/watching/watching";
 import { eventStream } from "../../events";
 import { respond } from "../../respond";
 

@@ -1,5 +1,5 @@
-import { bench } from "@/bench/bench";
-import { keepWatched } from "@/bench/keep-watched";
+import { services } from "@/services/services";
+import { keepWatched } from "@/services/watching/keep-watched";
 import { readJson, respond } from "../../respond";
 
 /** A day of looks, ten a second. */
@@ -7,4 +7,4 @@ const LIMIT = 64 * 1024 * 1024;
 
 /** Keeps what was watched as a run. */
 export const POST = (request: Request) =>
-  respond(async () => keepWatched(bench().store, await readJson(request, LIMIT)), 201);
+  respond(async () => keepWatched(services().store, await readJson(request, LIMIT)), 201);

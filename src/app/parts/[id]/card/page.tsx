@@ -1,9 +1,9 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { notFound } from "next/navigation";
-import { bench } from "@/bench/bench";
-import { sheetColumns } from "@/bench/part-page";
-import { isProblem } from "@/bench/problem";
+import { services } from "@/services/services";
+import { sheetColumns } from "@/services/shelf/part-page";
+import { isProblem } from "@/services/problem";
 import { PartPaper } from "@/ui/report/part-paper";
 
 export const metadata: Metadata = { title: "A part on paper" };
@@ -31,7 +31,7 @@ export default async function CardPage({ params }: { params: Promise<{ id: strin
 
 function open(id: string) {
   try {
-    return sheetColumns(bench().store, id);
+    return sheetColumns(services().store, id);
   } catch (error) {
     if (isProblem(error) && error.status === 404) notFound();
     throw error;

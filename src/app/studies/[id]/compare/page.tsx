@@ -1,5 +1,5 @@
-import { bench } from "@/bench/bench";
-import { answerQuestion, tracesOf } from "@/bench/comparison";
+import { services } from "@/services/services";
+import { answerQuestion, tracesOf } from "@/services/conclusions/comparison";
 import { letterOf } from "@/core/answer/study";
 import { questionFrom } from "@/core/compare/question";
 import { drillNamed } from "@/core/drills/catalogue";
@@ -18,7 +18,7 @@ export default async function ComparePage({
   params: Promise<{ id: string }>;
   searchParams: Query;
 }) {
-  const { store } = bench();
+  const { store } = services();
   const compared = openKept((await params).id);
   const question = questionFrom(await searchParams);
   const shown = answerQuestion(store, compared, question);
@@ -32,7 +32,7 @@ export default async function ComparePage({
         question={question}
         shown={shown}
         drawn={question.view === "narrows" ? drawnOf(compared, shown) : []}
-        traces={question.view === "traces" ? tracesOf(bench().store, shown) : []}
+        traces={question.view === "traces" ? tracesOf(services().store, shown) : []}
         leftOut={leftOut.map(({ runId, rigId, drill, why }) => ({
           runId,
           why,

@@ -1,9 +1,16 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import { bench } from "@/bench/bench";
-import { AS_IT_IS, isAsked, judgedOf, turnsIn, whatIfOf, type WhatIf } from "@/bench/judged";
-import { opinionOf } from "@/bench/opinion";
-import { shelfFor } from "@/bench/shelf";
+import { services } from "@/services/services";
+import {
+  AS_IT_IS,
+  isAsked,
+  judgedOf,
+  turnsIn,
+  whatIfOf,
+  type WhatIf,
+} from "@/services/conclusions/judged";
+import { opinionOf } from "@/services/conclusions/opinion";
+import { shelfFor } from "@/services/shelf/shelf";
 import { letterOf } from "@/core/answer/study";
 import { tellCopies } from "@/core/judge/copies";
 import type { Judged } from "@/core/judge/judged";
@@ -30,7 +37,7 @@ export default async function JudgePage({
   params: Promise<{ id: string }>;
   searchParams: Query;
 }) {
-  const { store } = bench();
+  const { store } = services();
   const kept = openKept((await params).id);
   const { study, rigs, runs, leftOut } = kept;
   const { unit } = await asked(searchParams);

@@ -1,4 +1,4 @@
-import type { Compared } from "@/bench/comparison";
+import type { Compared } from "@/services/conclusions/comparison";
 import { drillsDone, letterOf, type LetteredRig } from "@/core/answer/study";
 import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";

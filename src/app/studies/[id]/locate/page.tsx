@@ -1,9 +1,9 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import { bench } from "@/bench/bench";
-import { seenElsewhere } from "@/bench/comparison";
-import { opinionOf } from "@/bench/opinion";
-import { shelfFor } from "@/bench/shelf";
+import { services } from "@/services/services";
+import { seenElsewhere } from "@/services/conclusions/comparison";
+import { opinionOf } from "@/services/conclusions/opinion";
+import { shelfFor } from "@/services/shelf/shelf";
 import { drillsDone, letterOf } from "@/core/answer/study";
 import { titleOf } from "@/core/drills/drill";
 import { counted } from "@/core/units/counted";
@@ -37,7 +37,7 @@ export default async function LocatePage({
   params: Promise<{ id: string }>;
   searchParams: Query;
 }) {
-  const { store } = bench();
+  const { store } = services();
   const compared = openKept((await params).id);
   const { study } = compared;
   const wanted = await asked(searchParams);

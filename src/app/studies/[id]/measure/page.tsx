@@ -1,7 +1,7 @@
 import { redirect } from "next/navigation";
-import { bench } from "@/bench/bench";
-import { studyOfMeasurement } from "@/bench/comparison";
-import { ownDrills } from "@/bench/own-drills";
+import { services } from "@/services/services";
+import { studyOfMeasurement } from "@/services/conclusions/comparison";
+import { ownDrills } from "@/services/measuring/own-drills";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
 import { listed, runBefore } from "@/core/study/listed";
 import { UNSAID } from "@/core/run/stated";
@@ -27,7 +27,7 @@ export default async function MeasurePage({
   const { rig, m, target } = await searchParams;
   const shown = measurements.find(({ id }) => id === m);
   // What was seen of a part in another study is shown where it was measured.
-  const elsewhere = shown || !one(m) ? null : studyOfMeasurement(bench().store, one(m)!);
+  const elsewhere = shown || !one(m) ? null : studyOfMeasurement(services().store, one(m)!);
   if (elsewhere && elsewhere !== study.id) redirect(`/studies/${elsewhere}/measure?m=${one(m)}`);
   const latest = measurements.find(({ origin }) => origin === "measured");
   return (
@@ -44,8 +44,8 @@ export default async function MeasurePage({
         target={one(target)}
         direction={direction}
         drill={drill ?? USUAL_DRILL.name}
-        plan={bench().planner.latest(study.id)}
-        own={ownDrills(bench().store)}
+        plan={services().planner.latest(study.id)}
+        own={ownDrills(services().store)}
         shownId={shown?.id ?? null}
       />
     </>

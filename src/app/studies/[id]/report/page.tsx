@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
-import { bench } from "@/bench/bench";
-import { choiceOf, issuesOf } from "@/bench/report";
+import { services } from "@/services/services";
+import { choiceOf, issuesOf } from "@/services/reports/report";
 import { dated } from "@/core/study/report-choice";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
@@ -12,7 +12,7 @@ export const metadata: Metadata = { title: "Report" };
 /** What the tester publishes of a study: as it stands, and as it was issued. */
 export default async function ReportPage({ params }: { params: Promise<{ id: string }> }) {
   const kept = openKept((await params).id);
-  const { store } = bench();
+  const { store } = services();
   const { study } = kept;
   const choice = choiceOf(store, study.id);
   const issues = issuesOf(store, study.id).map(({ issuedAt, ...one }) => ({

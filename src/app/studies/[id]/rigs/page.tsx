@@ -1,5 +1,5 @@
-import { bench } from "@/bench/bench";
-import { shelfFor } from "@/bench/shelf";
+import { services } from "@/services/services";
+import { shelfFor } from "@/services/shelf/shelf";
 import { checkDemand } from "@/core/demand/check";
 import { shownBy } from "@/core/demand/shown";
 import { swapsFor } from "@/core/locate/steps/swap";
@@ -25,7 +25,7 @@ export default async function RigsPage({
   const loaded = openKept((await params).id);
   const { study, rigs, evidence } = loaded;
   const { direction } = await asked(searchParams);
-  const parts = shelfFor(bench().store, study.id);
+  const parts = shelfFor(services().store, study.id);
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} />

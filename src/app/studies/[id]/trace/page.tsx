@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation";
-import { bench } from "@/bench/bench";
-import { isProblem } from "@/bench/problem";
-import { openTrace } from "@/bench/trace";
+import { services } from "@/services/services";
+import { isProblem } from "@/services/problem";
+import { openTrace } from "@/services/studies/trace";
 import { letterOf } from "@/core/answer/study";
 import { titleOf } from "@/core/drills/drill";
 import type { OpenTrace } from "@/core/study/open-trace";
@@ -58,7 +58,7 @@ export default async function TracePage({
 
 function tryOpen(id: string): OpenTrace | null {
   try {
-    return openTrace(bench().store, id);
+    return openTrace(services().store, id);
   } catch (error) {
     if (isProblem(error) && error.status === 404) return null;
     throw error;

@@ -1,6 +1,6 @@
-import { bench } from "@/bench/bench";
-import type { DeskEvent } from "@/bench/desk";
-import { measurement } from "@/bench/studies";
+import { services } from "@/services/services";
+import type { DeskEvent } from "@/services/measuring/desk";
+import { measurement } from "@/services/studies/studies";
 import { eventStream } from "../../../events";
 import { respond, type Params } from "../../../respond";
 
@@ -13,7 +13,7 @@ const TOGETHER_MS = 500;
 /** A measurement as it happens: first all there is so far, then what happens, several events at a time. */
 export async function GET(request: Request, { params }: Params<"id">): Promise<Response> {
   const { id } = await params;
-  const { store, desk } = bench();
+  const { store, desk } = services();
   try {
     measurement(store, id);
   } catch (problem) {

@@ -1,12 +1,12 @@
-import { bench } from "@/bench/bench";
-import { measurementFile } from "@/bench/runs-file";
+import { services } from "@/services/services";
+import { measurementFile } from "@/services/elsewhere/runs-file";
 import { respond, type Params } from "../../../respond";
 
 /** A measurement as a file of runs, with every sample. */
 export async function GET(_request: Request, { params }: Params<"id">): Promise<Response> {
   try {
     const { id } = await params;
-    return new Response(measurementFile(bench().store, id), {
+    return new Response(measurementFile(services().store, id), {
       headers: {
         "Content-Type": "application/json; charset=utf-8",
         "Content-Disposition": `attachment; filename="nerrit-run-${id.slice(0, 8)}.json"`,

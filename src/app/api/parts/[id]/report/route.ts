@@ -1,6 +1,6 @@
 import { asFile } from "@/app/api/as-file";
-import { bench } from "@/bench/bench";
-import { printPart } from "@/bench/part-page";
+import { services } from "@/services/services";
+import { printPart } from "@/services/shelf/part-page";
 import { RateUnit } from "@/core/units/rate";
 import type { Params } from "../../../respond";
 
@@ -11,6 +11,6 @@ export async function GET(request: Request, { params }: Params<"id">): Promise<R
   const columns = query.has("sheet") ? query.getAll("column") : null;
   const unit = RateUnit.catch("MB/s").parse(query.get("unit"));
   return asFile("html", `nerrit-part-${id.slice(0, 20)}`, () =>
-    printPart(bench().store, id, columns, unit),
+    printPart(services().store, id, columns, unit),
   );
 }

@@ -1,11 +1,11 @@
-import { bench } from "@/bench/bench";
+import { services } from "@/services/services";
 import { eventStream } from "../../../events";
 import { respond, type Params } from "../../../respond";
 
 /** A plan, at once and whenever it changes. */
 export async function GET(request: Request, { params }: Params<"id">): Promise<Response> {
   const { id } = await params;
-  const { planner } = bench();
+  const { planner } = services();
   try {
     planner.view(id);
   } catch (problem) {

@@ -1,7 +1,7 @@
-import { bench } from "@/bench/bench";
-import { takeAsSeen } from "@/bench/plugged";
+import { services } from "@/services/services";
+import { takeAsSeen } from "@/services/plugged/plugged";
 import { readJson, respond, type Params } from "../../../respond";
 
 /** Takes a rig as the system says that it is. */
 export const POST = (request: Request, { params }: Params<"id">) =>
-  respond(async () => takeAsSeen(bench().store, (await params).id, await readJson(request)));
+  respond(async () => takeAsSeen(services().store, (await params).id, await readJson(request)));

@@ -1,10 +1,10 @@
-import { bench } from "@/bench/bench";
-import { lookBefore } from "@/bench/preflight";
+import { services } from "@/services/services";
+import { lookBefore } from "@/services/measuring/preflight";
 import { readJson, respond, type Params } from "../../../respond";
 
 /** What a measurement that is being asked for would meet. */
 export const POST = (request: Request, { params }: Params<"id">) =>
   respond(async () => {
-    const { store, folder } = bench();
+    const { store, folder } = services();
     return lookBefore(store, folder, (await params).id, await readJson(request));
   });

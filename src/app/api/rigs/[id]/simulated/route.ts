@@ -1,7 +1,7 @@
-import { bench } from "@/bench/bench";
-import { simulateFor } from "@/bench/simulate";
+import { services } from "@/services/services";
+import { simulateFor } from "@/services/measuring/simulate";
 import { readJson, respond, type Params } from "../../../respond";
 
 /** Does a drill on the simulated bench; nothing is stored. */
 export const POST = (request: Request, { params }: Params<"id">) =>
-  respond(async () => simulateFor(bench().store, (await params).id, await readJson(request)));
+  respond(async () => simulateFor(services().store, (await params).id, await readJson(request)));

@@ -1,6 +1,6 @@
-import { bench } from "@/bench/bench";
-import { setDemands } from "@/bench/studies";
+import { services } from "@/services/services";
+import { setDemands } from "@/services/studies/studies";
 import { readJson, respond, type Params } from "../../../respond";
 
 export const PUT = (request: Request, { params }: Params<"id">) =>
-  respond(async () => setDemands(bench().store, (await params).id, await readJson(request)));
+  respond(async () => setDemands(services().store, (await params).id, await readJson(request)));

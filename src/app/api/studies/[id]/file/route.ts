@@ -1,6 +1,6 @@
-import { bench } from "@/bench/bench";
-import { isProblem } from "@/bench/problem";
-import { saveStudy } from "@/bench/study-file";
+import { services } from "@/services/services";
+import { isProblem } from "@/services/problem";
+import { saveStudy } from "@/services/studies/study-file";
 import { respond, type Params } from "../../../respond";
 
 const TYPES = { json: "application/json", zip: "application/zip" };
@@ -9,7 +9,7 @@ const TYPES = { json: "application/json", zip: "application/zip" };
 export async function GET(_: Request, { params }: Params<"id">): Promise<Response> {
   const { id } = await params;
   try {
-    const { bytes, kind } = saveStudy(bench().store, id);
+    const { bytes, kind } = saveStudy(services().store, id);
     return new Response(new Uint8Array(bytes), {
       headers: {
         "Content-Type": TYPES[kind],

@@ -1,7 +1,7 @@
-import { bench } from "@/bench/bench";
-import { followed } from "@/bench/intake/progress";
-import { lookAtLog, takeLogIn } from "@/bench/intake/take";
-import { undoable } from "@/bench/elsewhere/taken";
+import { services } from "@/services/services";
+import { followed } from "@/services/intake/progress";
+import { lookAtLog, takeLogIn } from "@/services/intake/take";
+import { undoable } from "@/services/elsewhere/taken";
 import { readBytes, respond, type Params } from "../../../respond";
 
 /** A day of a line a tenth of a second, and more. */
@@ -22,7 +22,7 @@ export const POST = (request: Request, { params }: Params<"id">) =>
     const bytes = await readBytes(request, LOG_LIMIT);
     const { signal } = request;
     const taken = followed(request, (tell) =>
-      takeLogIn(bench().store, id, bytes, { signal, tell }),
+      takeLogIn(services().store, id, bytes, { signal, tell }),
     );
     return undoable(id, await taken);
   }, 201);

@@ -1,7 +1,7 @@
-import { bench } from "@/bench/bench";
-import { setNotes } from "@/bench/studies";
+import { services } from "@/services/services";
+import { setNotes } from "@/services/studies/studies";
 import { readJson, respond, type Params } from "../../../respond";
 
 /** Keeps what the tester notes beside a study. */
 export const PUT = (request: Request, { params }: Params<"id">) =>
-  respond(async () => setNotes(bench().store, (await params).id, await readJson(request)));
+  respond(async () => setNotes(services().store, (await params).id, await readJson(request)));

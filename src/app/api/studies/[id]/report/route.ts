@@ -1,5 +1,5 @@
-import { bench } from "@/bench/bench";
-import { makeReport, setChoice } from "@/bench/report";
+import { services } from "@/services/services";
+import { makeReport, setChoice } from "@/services/reports/report";
 import { respond, readJson, type Params } from "../../../respond";
 import { asFile, formOf } from "@/app/api/as-file";
 
@@ -8,14 +8,16 @@ export async function GET(request: Request, { params }: Params<"id">): Promise<R
   const { id } = await params;
   const form = formOf(request);
   return asFile(form, `nerrit-report-${id.slice(0, 20)}`, async () => {
-    const { bytes } = await makeReport(bench().store, id, form);
+    const { bytes } = await makeReport(services().store, id, form);
     return bytes;
   });
 }
 
 /** Keeps how a study is reported. */
 export const PUT = (request: Request, { params }: Params<"id">) =>
-  respond(async () => setChoice(bench().store, (await params).id, await readJson(request, LIMIT)));
+  respond(async () =>
+    setChoice(services().store, (await params).id, await readJson(request, LIMIT)),
+  );
 
 /** Eleven sections with 20 000 signs each, and room to spare. */
 const LIMIT = 2 * 2 ** 20;

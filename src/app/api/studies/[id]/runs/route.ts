@@ -1,6 +1,6 @@
-import { bench } from "@/bench/bench";
-import { followed } from "@/bench/intake/progress";
-import { takeRunsIn } from "@/bench/intake/take";
+import { services } from "@/services/services";
+import { followed } from "@/services/intake/progress";
+import { takeRunsIn } from "@/services/intake/take";
 import { readBytes, respond, type Params } from "../../../respond";
 
 /** A plan's runs with a trace of ten samples a second over some days. */
@@ -13,6 +13,6 @@ export const POST = (request: Request, { params }: Params<"id">) =>
     const bytes = await readBytes(request, FILE_LIMIT);
     const { signal } = request;
     return followed(request, async (tell) => ({
-      ids: await takeRunsIn(bench().store, id, bytes, { signal, tell }),
+      ids: await takeRunsIn(services().store, id, bytes, { signal, tell }),
     }));
   }, 201);

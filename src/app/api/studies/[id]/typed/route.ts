@@ -1,11 +1,11 @@
-import { bench } from "@/bench/bench";
-import { addTyped } from "@/bench/elsewhere/typed";
-import { undoable } from "@/bench/elsewhere/taken";
+import { services } from "@/services/services";
+import { addTyped } from "@/services/elsewhere/typed";
+import { undoable } from "@/services/elsewhere/taken";
 import { readJson, respond, type Params } from "../../../respond";
 
 /** Takes in figures that were written down. */
 export const POST = (request: Request, { params }: Params<"id">) =>
   respond(async () => {
     const { id } = await params;
-    return undoable(id, addTyped(bench().store, id, await readJson(request)));
+    return undoable(id, addTyped(services().store, id, await readJson(request)));
   }, 201);

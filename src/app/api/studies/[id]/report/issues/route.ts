@@ -1,7 +1,7 @@
-import { bench } from "@/bench/bench";
-import { issueReport } from "@/bench/report";
+import { services } from "@/services/services";
+import { issueReport } from "@/services/reports/report";
 import { respond, type Params } from "../../../../respond";
 
 /** Issues the report of a study as it stands. */
 export const POST = (_: Request, { params }: Params<"id">) =>
-  respond(async () => ({ number: await issueReport(bench().store, (await params).id) }), 201);
+  respond(async () => ({ number: await issueReport(services().store, (await params).id) }), 201);

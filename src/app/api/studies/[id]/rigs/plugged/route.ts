@@ -1,7 +1,10 @@
-import { bench } from "@/bench/bench";
-import { rigOfPlugged } from "@/bench/plugged";
+import { services } from "@/services/services";
+import { rigOfPlugged } from "@/services/plugged/plugged";
 import { readJson, respond, type Params } from "../../../../respond";
 
 /** Makes a rig of a drive that is plugged in, and puts its new parts on the shelf. */
 export const POST = (request: Request, { params }: Params<"id">) =>
-  respond(async () => rigOfPlugged(bench().store, (await params).id, await readJson(request)), 201);
+  respond(
+    async () => rigOfPlugged(services().store, (await params).id, await readJson(request)),
+    201,
+  );

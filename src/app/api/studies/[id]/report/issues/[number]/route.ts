@@ -1,5 +1,5 @@
-import { bench } from "@/bench/bench";
-import { openIssue } from "@/bench/report";
+import { services } from "@/services/services";
+import { openIssue } from "@/services/reports/report";
 import type { Params } from "../../../../../respond";
 import { asFile, formOf } from "@/app/api/as-file";
 
@@ -11,7 +11,7 @@ export async function GET(
   const { id, number } = await params;
   const form = formOf(request);
   return asFile(form, `nerrit-report-${id.slice(0, 20)}-${number}`, async () => {
-    const { page, archive } = openIssue(bench().store, id, Number(number));
+    const { page, archive } = openIssue(services().store, id, Number(number));
     return form === "zip" ? archive : page;
   });
 }

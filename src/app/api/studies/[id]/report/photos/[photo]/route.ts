@@ -1,12 +1,12 @@
-import { bench } from "@/bench/bench";
-import { openPhoto } from "@/bench/photo";
-import { isProblem } from "@/bench/problem";
+import { services } from "@/services/services";
+import { openPhoto } from "@/services/shelf/photo";
+import { isProblem } from "@/services/problem";
 import { respond, type Params } from "../../../../../respond";
 
 /** A picture of the bench, as it was kept. */
 export async function GET(_: Request, { params }: Params<"photo">): Promise<Response> {
   try {
-    const { bytes, type } = openPhoto(bench().store, (await params).photo);
+    const { bytes, type } = openPhoto(services().store, (await params).photo);
     return new Response(new Uint8Array(bytes), { headers: { "Content-Type": type } });
   } catch (error) {
     if (!isProblem(error)) throw error;

@@ -1,0 +1,209 @@
+import { compare, evidenceOf, type Comparison, type Evidence } from "@/core/compare/comparison";
+import { jobsOf } from "@/core/compare/jobs";
+import { shown, type LadderShown, type ShownComparison } from "@/core/compare/shown";
+import { iopsOf } from "@/core/drills/kind";
+import type { Question } from "@/core/compare/question";
+import type { Part } from "@/core/chain/part";
+import type { Rig } from "@/core/chain/rig";
+import { TOLERANCE } from "@/core/study/study";
+import { SMALLEST_EFFECT } from "@/core/stats/compare";
+import { observationsOf, type Measurement, type Observation } from "@/core/study/measurement";
+import type { Store } from "@/store/database";
+import { getParts } from "@/store/parts";
+import { findRun, getMeasurement } from "@/store/runs";
+import { versionOf } from "@/store/version";
+import type { OpenTrace } from "@/core/study/open-trace";
+import { Problem } from "../problem";
+import { openTrace } from "../studies/trace";
+import {
+  measurement,
+  measurementsOf,
+  openStudy,
+  studyTitles,
+  type OpenStudy,
+} from "../studies/studies";
+
+/** A study as Compare needs it: read once, and anew when anything was written. */
+export interface Compared extends OpenStudy {
+  /** The latest first, each run with its headline alone. */
+  measurements: Measurement[];
+  evidence: Evidence;
+  /** For each run that was left out, why. */
+  leftOut: { runId: string; rigId: string; repeat: number; drill: string; why: string }[];
+  /** The runs of a measurement, by its id. */
+  runs: ReadonlyMap<string, { id: string; mbps: number; leftOut: string | null }[]>;
+}
+
+interface Kept {
+  version: string;
+  studies: Map<string, Compared>;
+}
+const shared = globalThis as { nerritCompared?: WeakMap<Store, Kept> };
+
+/** Reads a study for comparing. @throws Problem 404 */
+export function openCompared(store: Store, studyId: string): Compared {
+  const all = (shared.nerritCompared ??= new WeakMap<Store, Kept>());
+  const version = versionOf(store);
+  let kept = all.get(store);
+  if (kept?.version !== version) all.set(store, (kept = { version, studies: new Map() }));
+  const known = kept.studies.get(studyId);
+  if (known) return known;
+  const open = openStudy(store, studyId);
+  const measurements = measurementsOf(store, studyId);
+  const compared: Compared = {
+    ...open,
+    measurements,
+    evidence: evidenceOf(open.rigs, observationsOf(measurements)),
+    leftOut: measurements.flatMap(({ rigId, drill, runs }) =>
+      runs.flatMap(({ id, repeat, leftOut }) =>
+        leftOut === null ? [] : [{ runId: id, rigId, repeat, drill: drill.name, why: leftOut }],
+      ),
+    ),
+    runs: new Map(
+      measurements.map(({ id, runs }) => [
+        id,
+        runs.flatMap(({ id: runId, result, leftOut }) =>
+          result ? [{ id: runId, mbps: result.meanMBps, leftOut }] : [],
+        ),
+      ]),
+    ),
+  };
+  kept.studies.set(studyId, compared);
+  return compared;
+}
+
+/**
+ * Reads everything that a part of the shelf stands in, over all studies: rigs are called by their
+ * study too.
+ *
+ * @throws Problem 404
+ */
+export function openComparedOf(store: Store, partId: string): { part: Part; compared: Compared } {
+  const part = getParts(store, [partId]).get(partId);
+  if (!part) throw new Problem(404, "There is no such part.");
+  const studies = studyTitles(store).map(({ id }) => openCompared(store, id));
+  const holds = ({ parts, beside, other }: Rig) =>
+    [...parts, ...beside, ...other].some(({ id }) => id === partId);
+  const several = studies.filter(({ rigs }) => rigs.some(holds)).length > 1;
+  const found = studies.flatMap((one) =>
+    one.rigs.filter(holds).map((rig) => ({
+      of: one,
+      rig: several ? { ...rig, name: `${rig.name} (${one.study.title})` } : rig,
+    })),
+  );
+  const evidence: Evidence = {
+    rigs: found.map(({ rig }) => rig),
+    of: new Map(
+      found.flatMap(({ of, rig }) => {
+        const seen = of.evidence.of.get(rig.id);
+        return seen ? [[rig.id, seen] as const] : [];
+      }),
+    ),
+  };
+  const [first] = found;
+  return {
+    part,
+    compared: {
+      study: {
+        id: "",
+        title: part.name,
+        demands: [],
+        simulated: false,
+        tolerance: first?.of.study.tolerance ?? TOLERANCE,
+        smallestEffect: first?.of.study.smallestEffect ?? SMALLEST_EFFECT,
+      },
+      rigs: evidence.rigs as Rig[],
+      measurements: [],
+      evidence,
+      leftOut: studies.flatMap(({ leftOut }) =>
+        leftOut.filter(({ rigId }) => evidence.of.has(rigId)),
+      ),
+      runs: new Map(studies.flatMap(({ runs }) => [...runs])),
+    },
+  };
+}
+
+/**
+ * What was seen in other studies of rigs that share a part with those of one: of sample data for a sample
+ * study, of the tester's own else. Rigs are called by their study too.
+ */
+export function seenElsewhere(store: Store, { study, rigs }: Compared): Observation[] {
+  const partsOf = ({ parts, beside, other }: Rig) => [...parts, ...beside, ...other];
+  const own = new Set(rigs.flatMap((rig) => partsOf(rig).map(({ id }) => id)));
+  return studyTitles(store)
+    .filter(({ id }) => id !== study.id)
+    .map(({ id }) => openCompared(store, id))
+    .filter((other) => other.study.simulated === study.simulated)
+    .flatMap((other) =>
+      other.rigs
+        .filter((rig) => partsOf(rig).some(({ id }) => own.has(id)))
+        .flatMap((rig) => {
+          const named = { ...rig, name: `${rig.name} (${other.study.title})` };
+          return (other.evidence.of.get(rig.id) ?? []).map((seen) => ({ ...seen, rig: named }));
+        }),
+    );
+}
+
+/** The study that a run belongs to. @throws Problem 404 */
+export function studyOfRun(store: Store, runId: string): string {
+  const found = findRun(store, runId);
+  if (!found) throw new Problem(404, "There is no such run.");
+  return found.studyId;
+}
+
+/** The study that a measurement belongs to; null where there is no such measurement. */
+export const studyOfMeasurement = (store: Store, id: string): string | null =>
+  getMeasurement(store, id)?.studyId ?? null;
+
+/** Ladders drawn at once; more lines tell nothing. */
+const MOST_LADDERS = 12;
+
+/** Answers a question of a study, with what it means in practice. */
+export function answerQuestion(
+  store: Store,
+  compared: Compared,
+  question: Question,
+): ShownComparison {
+  const { evidence, study, runs, rigs, measurements } = compared;
+  const comparison = compare(question, evidence, study.smallestEffect);
+  const ladders = question.view === "ladders" ? laddersOf(store, comparison) : [];
+  return shown(comparison, question, evidence, study.demands, (id) => runs.get(id) ?? [], {
+    ladders,
+    jobs: jobsOf(measurements, rigs, question),
+  });
+}
+
+/** The ladders that were done, each of the rig's latest run. */
+function laddersOf(store: Store, { rows, columns }: Comparison): LadderShown[] {
+  const found = columns.flatMap(({ drill }, i) => {
+    const by = drill === "stride-ladder" ? "block" : drill === "depth-ladder" ? "depth" : null;
+    return by
+      ? rows.flatMap((row) => (row.cells[i] ? [{ row, by, cell: row.cells[i] } as const] : []))
+      : [];
+  });
+  return found.slice(0, MOST_LADDERS).flatMap(({ row, by, cell }): LadderShown[] => {
+    const { runs } = measurement(store, cell.measurementIds[0]!, 1);
+    const result = runs.findLast((run) => run.result && run.leftOut === null)?.result;
+    if (!result) return [];
+    const points = result.steps.flatMap((step) => {
+      const at = by === "block" ? step.label.block : step.label.depth;
+      return at === undefined ? [] : [{ at, mbps: step.meanMBps, iops: iopsOf(step) }];
+    });
+    return [{ letter: row.letter, name: row.rig.name, by, points, fit: result.fit }];
+  });
+}
+
+/** Traces over each other; more lines tell nothing. */
+const MOST_TRACES = 6;
+
+/** Of each rig of an answer the trace of its latest run in the first drill, as far as they have one. */
+export function tracesOf(store: Store, { rows }: ShownComparison): OpenTrace[] {
+  const found: OpenTrace[] = [];
+  for (const { cells } of rows) {
+    const run = cells.find((cell) => cell)?.runs.find(({ leftOut }) => leftOut === null);
+    if (!run || found.length >= MOST_TRACES) continue;
+    const trace = openTrace(store, run.id);
+    if (trace.samples > 0) found.push(trace);
+  }
+  return found;
+}

@@ -1,0 +1,64 @@
+import type { LogPreview } from "@/core/elsewhere/preview";
+import { holdsTooMuch } from "@/core/exchange/json-size";
+import type { StudyFile } from "@/core/exchange/study-file";
+import { previewLog, runOfLog } from "../elsewhere/log";
+import { checked, Problem } from "../problem";
+import { readStudyFile } from "../studies/read-study-file";
+import { packed, TakeIn, type Kept, type RunsToTakeIn } from "../elsewhere/runs-file";
+
+/** Something large that came in, as bytes, and what it is to be made into. */
+export interface IntakeOrder {
+  kind: keyof IntakeMade;
+  bytes: Uint8Array;
+}
+
+/** What becomes of each, ready to be shown or stored. */
+export interface IntakeMade {
+  "log-look": LogPreview;
+  log: { rigId: string; kept: Kept };
+  study: StudyFile;
+  runs: RunsToTakeIn;
+}
+
+/**
+ * Takes something large apart. Nothing is read from the store, so that a thread can do it.
+ *
+ * @param tell what it is at
+ * @throws Problem that says where it is wrong
+ */
+export function takeApart({ kind, bytes }: IntakeOrder, tell: (words: string) => void): unknown {
+  tell("reading it");
+  switch (kind) {
+    case "log-look":
+      return previewLog(json(bytes));
+    case "log":
+      return runOfLog(json(bytes));
+    case "study": {
+      const file = readStudyFile(bytes);
+      tell("packing its traces");
+      return {
+        ...file,
+        runs: file.runs.map((run) => (run.runs ? { ...run, runs: run.runs.map(packed) } : run)),
+      };
+    }
+    case "runs": {
+      const { rigs, file } = checked(TakeIn, json(bytes));
+      tell("packing its traces");
+      const measurements = file.measurements.map((one) => ({
+        ...one,
+        runs: one.runs.map(packed),
+      }));
+      return { rigs, file: { measurements } };
+    }
+  }
+}
+
+function json(bytes: Uint8Array): unknown {
+  if (holdsTooMuch(bytes))
+    throw new Problem(413, "It holds more than any file of runs does. Nothing was taken in.");
+  try {
+    return JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes));
+  } catch {
+    throw new Problem(400, "The request's body is no JSON in UTF-8. Nothing was changed.");
+  }
+}

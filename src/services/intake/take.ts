@@ -1,0 +1,75 @@
+import { randomUUID } from "node:crypto";
+import type { LogPreview } from "@/core/elsewhere/preview";
+import type { Store } from "@/store/database";
+import { deleteMeasurements } from "@/store/runs";
+import { deleteStudy, usedParts } from "@/store/studies";
+import { deleteParts, listParts } from "@/store/parts";
+import { rigOfStudy, type Taken } from "../elsewhere/taken";
+import { insertSteps, runsToTakeIn } from "../elsewhere/runs-file";
+import { insertStudySteps, type TakenStudy } from "../studies/study-file";
+import { inSlices } from "./slices";
+import { inIntakeThread } from "./thread";
+
+/** How a large input is followed and stopped. */
+export interface Following {
+  signal: AbortSignal;
+  tell: (words: string) => void;
+}
+
+/** Shows what a log would become. */
+export const lookAtLog = (bytes: Uint8Array, following: Following): Promise<LogPreview> =>
+  inIntakeThread({ kind: "log-look", bytes }, following);
+
+/** Takes a log in as a run. @throws Problem that names the first line that makes no sense */
+export async function takeLogIn(
+  store: Store,
+  studyId: string,
+  bytes: Uint8Array,
+  following: Following,
+): Promise<Taken> {
+  const { rigId, kept } = await inIntakeThread({ kind: "log", bytes }, following);
+  const rig = rigOfStudy(store, studyId, rigId);
+  const undo = () => deleteMeasurements(store, [kept.id]);
+  following.tell("storing it");
+  await inSlices(store, insertSteps(store, studyId, rig, kept), { ...following, undo });
+  return { measurementIds: [kept.id], rigIds: [], partIds: [] };
+}
+
+/** Takes the runs of a file in, all of them or none. @returns their identifiers */
+export async function takeRunsIn(
+  store: Store,
+  studyId: string,
+  bytes: Uint8Array,
+  following: Following,
+): Promise<string[]> {
+  const asked = await inIntakeThread({ kind: "runs", bytes }, following);
+  const { ids, steps } = runsToTakeIn(store, studyId, asked);
+  following.tell("storing them");
+  await inSlices(store, steps, { ...following, undo: () => deleteMeasurements(store, ids) });
+  return ids;
+}
+
+/** Takes a study in, whole or not at all. */
+export async function takeStudyIn(
+  store: Store,
+  bytes: Uint8Array,
+  following: Following,
+): Promise<TakenStudy> {
+  const file = await inIntakeThread({ kind: "study", bytes }, following);
+  const id = randomUUID();
+  const before = new Set(listParts(store).map((part) => part.id));
+  const undo = () => {
+    deleteStudy(store, id);
+    const used = new Set(usedParts(store));
+    const added = listParts(store).filter((part) => !before.has(part.id) && !used.has(part.id));
+    deleteParts(
+      store,
+      added.map((part) => part.id),
+    );
+  };
+  following.tell("storing it");
+  return inSlices(store, insertStudySteps(store, file, { id, demo: false }), {
+    ...following,
+    undo,
+  });
+}

@@ -1,0 +1,105 @@
+import path from "node:path";
+import * as z from "zod";
+import { findDrill } from "@/core/drills/catalogue";
+import { defineFrom, kindOf, programOf, type Drill } from "@/core/drills/drill";
+import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
+import type { Step } from "@/core/run/program";
+import type { MeasureRequest } from "@/core/drills/request";
+import { absolutePath } from "@/core/units/text";
+import { targetFacts } from "@/engine/facts";
+import type { Store } from "@/store/database";
+import { cacheOf } from "./cache";
+import { checked, checkedBy, Problem, unrefused } from "../problem";
+import { findRig } from "../studies/studies";
+
+/** A drill, made ready to be done: its definition, its steps and where they go. */
+export interface Order {
+  drill: Drill;
+  targets: string[];
+  program: Step[];
+}
+
+/**
+ * Completes what a tester asks for.
+ *
+ * @param cache what is known of the drive's write cache, where the request states nothing
+ * @throws Problem that names what makes no sense
+ */
+export async function orderFor(request: MeasureRequest, cache: KnownCache | null): Promise<Order> {
+  const {
+    rigId: _rig,
+    target,
+    other,
+    more,
+    drill: name,
+    io: _io,
+    cache: statedCache,
+    ...rest
+  } = request;
+  const {
+    reserve,
+    besideOwnData: _beside,
+    stated: _stated,
+    title,
+    direction,
+    repeats,
+    ...set
+  } = rest;
+  const known: KnownCache | null =
+    statedCache === null ? cache : { bytes: statedCache, from: "stated" };
+  const facts = await unrefused(targetFacts(target, reserve, known));
+  const kind = findDrill(name);
+  const drill = checkedBy(() =>
+    defineFrom(
+      {
+        ...set,
+        name,
+        direction: direction ?? kind?.usualDirection ?? kind?.directions[0] ?? "read",
+        ...(title === undefined ? {} : { title }),
+        ...(repeats === undefined ? {} : { repeats }),
+      },
+      facts,
+    ),
+  );
+  const targets = targetsOf(drill, target, other, more);
+  return { drill, targets, program: programOf(drill, targets.length) };
+}
+
+function targetsOf(drill: Drill, target: string, other: string | null, more: string[]): string[] {
+  const kind = kindOf(drill);
+  const refuse = (field: string, message: string) => {
+    throw new Problem(422, `${field}: ${message}`, [{ path: field, message }]);
+  };
+  if (more.length > 0 && kind.targets === "one")
+    refuse("more", `${kind.title} is done on one drive`);
+  if (other !== null && !kind.source) refuse("other", `${kind.title} has no other end`);
+  const all = [target, ...more, ...(other === null ? [] : [other])].map((place) =>
+    path.resolve(place),
+  );
+  if (kind.targets === "several") {
+    if (all.length < 2) refuse("more", `${kind.title} needs at least two drives`);
+    if (new Set(all).size < all.length) refuse("more", "names the same place twice");
+  }
+  return all;
+}
+
+const TargetQuery = z.object({
+  path: absolutePath("name the directory on the drive, or the block device"),
+  reserve: z.coerce.number().int().nonnegative().nullable().default(null),
+  /** The rig it belongs to, whose drive's write cache may be known. */
+  rig: z.string().optional(),
+});
+
+/**
+ * What is known of a place before anything is measured there.
+ *
+ * @returns null where there is no such directory or device
+ */
+export async function lookAtTarget(
+  store: Store,
+  query: URLSearchParams,
+): Promise<TargetFacts | null> {
+  const { path: place, reserve, rig } = checked(TargetQuery, Object.fromEntries(query));
+  const cache = rig ? cacheOf(store, findRig(store, rig).rig) : null;
+  return unrefused(targetFacts(path.resolve(place), reserve, cache));
+}

@@ -1,0 +1,51 @@
+import path from "node:path";
+import { Plugged } from "@/engine/plugged/follow";
+import { dataFolder, openStore, type Store } from "@/store/database";
+import { checkFolder } from "@/store/check";
+import { ownFolder } from "@/store/owner";
+import packageJson from "../../package.json";
+import { PlanBench } from "./plans/plan-bench";
+import { Planner } from "./plans/planner";
+import { seedDemo } from "./studies/demo";
+import { Desk } from "./measuring/desk";
+import { sweepRemoved } from "./studies/removal";
+import { systemRoot } from "./plugged/system";
+
+/** What the application does its work with, once for each server process: its store, its desk, what is plugged in. */
+export interface Services {
+  store: Store;
+  /** Where its data lies. */
+  folder: string;
+  desk: Desk;
+  plugged: Plugged;
+  planner: Planner;
+  /** Lets another process have the data folder. */
+  release(): void;
+}
+
+const shared = globalThis as typeof globalThis & { nerritServices?: Services };
+
+/**
+ * The services of this process; the first call opens the database, seeds the demo study if the
+ * database is new, and marks what a crash left unfinished.
+ *
+ * @throws StoreProblem where the data folder cannot be worked with, or is another process's
+ */
+export function services(): Services {
+  if (!shared.nerritServices) {
+    const folder = dataFolder();
+    checkFolder(folder);
+    const port = process.env.NERRIT_PORT;
+    const release = ownFolder(folder, port ? `http://127.0.0.1:${port}` : null);
+    const store = openStore(folder);
+    const desk = new Desk(store, folder, packageJson.version);
+    seedDemo(store);
+    sweepRemoved(store);
+    desk.recover();
+    const plugged = new Plugged(path.resolve(systemRoot()));
+    const planner = new Planner(store, desk, new PlanBench(plugged), folder);
+    planner.recover();
+    shared.nerritServices = { store, folder, desk, plugged, planner, release };
+  }
+  return shared.nerritServices;
+}

@@ -1,0 +1,160 @@
+import { randomUUID } from "node:crypto";
+import { PartDraft, type PartKind } from "@/core/chain/part";
+import type { Store } from "@/store/database";
+import { versionOf } from "@/store/version";
+import * as parts from "@/store/parts";
+import { bestReading } from "@/store/runs";
+import { getStudy } from "@/store/studies";
+import { csvToParts, shelfToCsv } from "@/core/exchange/shelf-csv";
+import { asLine, asLines } from "@/core/units/text";
+import { ShelfFile } from "@/core/exchange/shelf";
+import { refuseIfChanged } from "../changed";
+import { checked, isProblem, Problem } from "../problem";
+
+/** Enters a part. @returns its id. @throws Problem naming each field that is wrong */
+export function addPart(store: Store, input: unknown): string {
+  const draft = checked(PartDraft, input);
+  const id = randomUUID();
+  parts.insertPart(store, id, draft, new Date().toISOString());
+  return id;
+}
+
+const PART_FIELDS = {
+  name: "its name",
+  connectors: "its connectors",
+  claims: "its claims",
+  notes: "its notes",
+  limits: "its own rates",
+  requestUs: "its request times",
+  price: "its price",
+  capacityBytes: "its capacity",
+  cacheBytes: "its cache",
+  serial: "its serial number",
+};
+
+/** Changes what is said of a part. Runs made before keep what was said then. */
+export function changePart(store: Store, id: string, input: unknown): void {
+  const draft = checked(PartDraft, input);
+  const old = parts.getParts(store, [id]).get(id);
+  if (!old) throw new Problem(404, "There is no such part.");
+  if (old.kind !== draft.kind) {
+    throw new Problem(422, "A part's kind cannot change; enter a new part.", [
+      { path: "kind", message: "cannot change" },
+    ]);
+  }
+  refuseIfChanged(input, PartDraft, PartDraft.parse(old), PART_FIELDS);
+  parts.updatePart(store, id, draft);
+}
+
+/** Takes a part off the shelf, or puts it back. */
+export function retire(store: Store, id: string, retired: boolean): void {
+  const at = retired ? new Date().toISOString() : null;
+  if (!parts.retirePart(store, id, at)) throw new Problem(404, "There is no such part.");
+}
+
+/** What is looked for on the shelf, and which page of it. */
+export interface ShelfQuery {
+  /** Words that must all stand somewhere in a part's entry. */
+  sought: string;
+  kind: PartKind | null;
+  page: number;
+  /** The tester's own parts, the sample data's, or both. */
+  gear?: parts.Gear;
+}
+
+/** Parts on one page of the shelf. */
+export const PAGE_SIZE = 100;
+
+/**
+ * One page of the shelf, by kind and name, each part with the best that was measured through it, and
+ * how many parts answer in all.
+ */
+export function searchShelf(store: Store, { sought, kind, page, gear = "all" }: ShelfQuery) {
+  const words = sought.trim().split(/\s+/).filter(Boolean).slice(0, 8);
+  const found = parts.searchParts(store, words, { kind, gear }, PAGE_SIZE, page * PAGE_SIZE);
+  const best = bestReading(
+    store,
+    found.parts.map(({ id }) => id),
+  );
+  return {
+    total: found.total,
+    parts: found.parts.map((part) => ({ ...part, measured: best.get(part.id) ?? null })),
+  };
+}
+
+export const shelf = (store: Store) => parts.listParts(store);
+
+/** The parts that a study's rigs may be made of: sample parts only for the sample studies. */
+export function shelfFor(store: Store, studyId: string): readonly parts.ShelvedPart[] {
+  const sample = getStudy(store, studyId)?.simulated === true;
+  const shelves = (shared.nerritShelves ??= new WeakMap<Store, KeptShelf>());
+  const version = versionOf(store);
+  let kept = shelves.get(store);
+  if (kept?.version !== version) {
+    const all = parts.listParts(store).filter(({ retired }) => !retired);
+    kept = { version, all, own: all.filter(({ demo }) => !demo) };
+    shelves.set(store, kept);
+  }
+  return sample ? kept.all : kept.own;
+}
+
+/** The shelf as it was read last: read anew when anything was written. */
+interface KeptShelf {
+  version: string;
+  all: readonly parts.ShelvedPart[];
+  own: readonly parts.ShelvedPart[];
+}
+const shared = globalThis as { nerritShelves?: WeakMap<Store, KeptShelf> };
+
+/** The whole shelf as a file; retired parts and sample data are left out. */
+export function exportShelf(store: Store, format: "json" | "csv"): string {
+  const drafts = parts
+    .listParts(store)
+    .filter(({ retired, demo }) => !retired && !demo)
+    .map((part) => PartDraft.parse(cleaned(part)));
+  if (format === "csv") return shelfToCsv(drafts);
+  const file: ShelfFile = { format: "nerrit-shelf", version: 1, parts: drafts };
+  return `${JSON.stringify(file, null, 2)}\n`;
+}
+
+/** A part entered before control characters were refused goes out without them. */
+const cleaned = (part: PartDraft): PartDraft => ({
+  ...part,
+  ...Object.fromEntries(LINES.map((field) => [field, asLine(part[field])])),
+  notes: asLines(part.notes),
+});
+const LINES = ["name", "maker", "model", "serial", "tag"] as const;
+
+/**
+ * Adds the parts of a file, all of them or none.
+ *
+ * @param text JSON as exported, or CSV with a header row
+ * @returns how many were added
+ * @throws Problem that names the first part and field that are wrong
+ */
+export function importShelf(store: Store, text: string): number {
+  const file = { format: "nerrit-shelf", version: 1, parts: readParts(text) };
+  const { parts: drafts } = checked(ShelfFile, file);
+  const at = new Date().toISOString();
+  store.transaction(() => {
+    for (const draft of drafts) parts.insertPart(store, randomUUID(), draft, at);
+  });
+  return drafts.length;
+}
+
+function readParts(text: string): unknown {
+  if (/^\s*[{[]/.test(text)) {
+    try {
+      const read: unknown = JSON.parse(text);
+      return checked(ShelfFile, read).parts;
+    } catch (error) {
+      if (isProblem(error)) throw error;
+      throw new Problem(422, "The file begins like JSON but is not.");
+    }
+  }
+  try {
+    return csvToParts(text);
+  } catch (error) {
+    throw new Problem(422, (error as Error).message);
+  }
+}

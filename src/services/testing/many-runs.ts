@@ -1,0 +1,88 @@
+import { BARE_RIG, type Rig } from "@/core/chain/rig";
+import { simulateRun, simulatedConditions } from "@/core/simulate/run";
+import { simulatedDrill } from "@/core/simulate/measure";
+import { Simulation } from "@/core/simulate/model";
+import { rowOf } from "@/core/exchange/runs-file";
+import type { Store } from "@/store/database";
+import { DEMO_PARTS } from "@demo/shelf";
+import { UNSAID } from "@/core/run/stated";
+import { addPart } from "../shelf/shelf";
+import { insertRecorded } from "../elsewhere/runs-file";
+import { addRig, createStudy, openStudy } from "../studies/studies";
+
+/** A study of many runs, for benches: rigs that differ in their cable, drills of many kinds, repeats. */
+export function seedManyRuns(
+  store: Store,
+  { rigs: rigCount, repeats, tracesOf }: { rigs: number; repeats: number; tracesOf: number },
+): string {
+  const studyId = createStudy(store, { title: "Very many runs" });
+  const part = (name: keyof typeof DEMO_PARTS, more: object = {}) =>
+    addPart(store, { ...DEMO_PARTS[name]!, ...more });
+  const [port, box, drive] = [part("demo-port"), part("demo-serac"), part("demo-moraine")];
+  for (let i = 0; i < rigCount; i++) {
+    const cable = part(i % 3 === 0 ? "demo-cable-k2" : "demo-cable-k5", { name: `cable ${i + 1}` });
+    addRig(store, studyId, {
+      name: `Laptop rear · cable ${i + 1}`,
+      partIds: [port, cable, box, drive],
+      transport: "usb-queued",
+      fileSystem: "ext4",
+    });
+  }
+  const { rigs } = openStudy(store, studyId);
+  const drills: [string, "read" | "write", object][] = [
+    ["haul", "read", { seconds: 5 }],
+    ["haul", "write", { seconds: 5 }],
+    ["scatter", "read", { seconds: 5, depth: 1 }],
+    ["scatter", "write", { seconds: 5, depth: 1 }],
+    ["long-fill", "write", { seconds: 30 }],
+    ["stride-ladder", "read", { seconds: 1 }],
+    ["stride-ladder", "write", { seconds: 1 }],
+    ["depth-ladder", "read", { seconds: 1 }],
+    ["traverse", "read", { seconds: 1 }],
+    ["traverse", "write", { seconds: 1 }],
+  ];
+  const simulation = Simulation.parse({});
+  let made = 0;
+  store.transaction(() => {
+    for (const rig of rigs) seedRig(rig);
+  });
+  return studyId;
+
+  function seedRig(rig: Rig): void {
+    for (const [name, direction, set] of drills) {
+      const drill = simulatedDrill({ ...set, name, direction, repeats }, rig, simulation);
+      const createdAt = new Date(1.7e12 + made * 60e3).toISOString();
+      insertRecorded(
+        store,
+        studyId,
+        { ...BARE_RIG, ...rig },
+        {
+          id: crypto.randomUUID(),
+          origin: "simulated",
+          drill,
+          status: "done",
+          reason: null,
+          createdAt,
+          warmUp: false,
+          targets: ["simulated rig"],
+          stated: UNSAID,
+          conditions: simulatedConditions(rig, simulation, createdAt, "0"),
+          runs: Array.from({ length: repeats }, (_, repeat) => {
+            made += 1;
+            const run = simulateRun(rig, drill, simulation, { seed: made, repeat });
+            return {
+              status: "done" as const,
+              startedAt: createdAt,
+              steps: run.steps,
+              samples:
+                made % Math.max(1, Math.round(1 / tracesOf)) === 0 ? run.samples.map(rowOf) : [],
+              events: [],
+              readings: [],
+              errors: [],
+            };
+          }),
+        },
+      );
+    }
+  }
+}
