@@ -10,7 +10,7 @@ import { shelf } from "../shelf/shelf";
 import { createStudy, findRig } from "../studies/studies";
 import { askSystem } from "./system";
 
-const SYSTEMS = path.resolve(import.meta.dirname, "../../demo/systems");
+const SYSTEMS = path.resolve(import.meta.dirname, "../../../demo/systems");
 let folder: string;
 let store: Store;
 let study: string;

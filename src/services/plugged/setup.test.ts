@@ -162,7 +162,7 @@ describe("demands of a study", () => {
 });
 
 describe("asking the system", () => {
-  const root = path.resolve(import.meta.dirname, "../../demo/systems/sata-3g");
+  const root = path.resolve(import.meta.dirname, "../../../demo/systems/sata-3g");
   it("answers, or says in plain words why not", async () => {
     expect((await askSystem({ path: "/mnt/scree" }, root)).ways).toHaveLength(1);
     await expect(askSystem({ path: "mnt" }, root)).rejects.toThrow(/absolute path/);

@@ -22,7 +22,7 @@ import { saveStudy, takeInStudy } from "../studies/study-file";
 import { setNotes } from "../studies/studies";
 import { deleteStudy } from "@/store/studies";
 
-const file = path.resolve(import.meta.dirname, "../../dist/report.mjs");
+const file = path.resolve(import.meta.dirname, "../../../dist/report.mjs");
 const AT = new Date("2026-11-26T09:00:00Z");
 
 /** A picture of one pixel, with a place in it. */
@@ -49,7 +49,7 @@ describe("reporting a study", () => {
   let store: Store;
   let study: string;
   beforeAll(() => {
-    const root = path.resolve(import.meta.dirname, "../..");
+    const root = path.resolve(import.meta.dirname, "../../..");
     execFileSync(process.execPath, ["scripts/prepare.mjs", "command"], { cwd: root });
     folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-report-"));
     store = openStore(folder);
