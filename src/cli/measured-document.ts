@@ -10,7 +10,8 @@ import type {
 } from "@/core/run/result";
 import { iopsOf } from "@/core/drills/kind";
 import { kindOf, type Drill } from "@/core/drills/drill";
-import { copyEnds, proofOf, waitedFor } from "@/core/drills/reading";
+import { copyEnds, waitedFor } from "@/core/drills/copy-ends";
+import { proofOf } from "@/core/drills/proof-faults";
 import { summarise } from "@/core/stats/repeats";
 
 /** What one repeat brought home. */

@@ -1,7 +1,8 @@
 import type { Order } from "@/services/measuring/order";
 import { iopsOf, unsureBy } from "@/core/drills/kind";
 import { kindOf, summaryOf, titleOf, type Drill } from "@/core/drills/drill";
-import { copyEnds, proofOf, waitedFor } from "@/core/drills/reading";
+import { copyEnds, waitedFor } from "@/core/drills/copy-ends";
+import { proofOf } from "@/core/drills/proof-faults";
 import type { Conditions, Fit, StepResult } from "@/core/run/result";
 import { summarise } from "@/core/stats/repeats";
 import { counted } from "@/core/units/counted";

@@ -1,4 +1,4 @@
-import { waitedFor } from "../../drills/reading";
+import { waitedFor } from "../../drills/copy-ends";
 import type { RunResult } from "../../run/result";
 
 /** Of the time that either side of a copy waited, so much has to be for one of them. */

@@ -1,6 +1,6 @@
 import type { StepResult } from "@/core/run/result";
 import type { Drill } from "@/core/drills/drill";
-import { copyEnds, waitedFor } from "@/core/drills/reading";
+import { copyEnds, waitedFor } from "@/core/drills/copy-ends";
 import { counted } from "@/core/units/counted";
 import { formatDuration, formatPercent } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";

@@ -1,5 +1,5 @@
 import type { FaultKind, StepResult } from "@/core/run/result";
-import { proofOf } from "@/core/drills/reading";
+import { proofOf } from "@/core/drills/proof-faults";
 import { counted } from "@/core/units/counted";
 import { formatNumber } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";

@@ -1,5 +1,4 @@
 import type { Drill } from "./drill";
-import type { Fault, StepResult } from "../run/result";
 
 /**
  * The two ends of a copy, by the drill's direction: a drill that reads copies away from the rig's drive,
@@ -21,21 +20,4 @@ export function waitedFor(fromMs: number, toMs: number, ms: number): "from" | "t
   const [more, less] = [Math.max(fromMs, toMs), Math.min(fromMs, toMs)];
   if (more < ms / 20 || more < 2 * less) return "neither";
   return fromMs > toMs ? "from" : "to";
-}
-
-/** What was checked of a Proof, and every fault once, however many passes showed it. */
-export function proofOf(steps: readonly StepResult[]): {
-  checkedBytes: number;
-  faults: Fault[];
-  moreFaults: number;
-} {
-  const checks = steps.filter(({ kind }) => kind === "check");
-  const faults = new Map(
-    checks.flatMap((step) => step.faults.map((fault) => [`${fault.kind} ${fault.offset}`, fault])),
-  );
-  return {
-    checkedBytes: checks.reduce((sum, { bytes }) => sum + bytes, 0),
-    faults: [...faults.values()].toSorted((a, b) => a.offset - b.offset),
-    moreFaults: checks.reduce((sum, { moreFaults }) => sum + moreFaults, 0),
-  };
 }
