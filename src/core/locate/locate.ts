@@ -113,8 +113,15 @@ function choicesOf(observations: readonly Observation[]): Choices {
     const known = bays.get(box.id) ?? [];
     if (!known.includes(rig.bay)) bays.set(box.id, [...known, rig.bay]);
   }
+  const ports = new Map<string, Set<string>>();
+  for (const { rig } of observations) {
+    const [port] = rig.parts;
+    if (!port || !rig.host) continue;
+    ports.set(rig.host, (ports.get(rig.host) ?? new Set()).add(port.id));
+  }
   return {
     bays,
+    ports,
     fileSystems: [...new Set([...said(({ fileSystem }) => fileSystem), ...USUAL_FILE_SYSTEMS])],
     hosts: [...new Set([...said(({ host }) => host), ANOTHER_HOST])],
   };

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { cable, drive, enclosure, hub, part, port, rig, USB_10G } from "../../testing/rigs";
+import type { Part } from "../../chain/part";
 import type { Opinion } from "../hypotheses/opinion";
 import { changesOf } from "./change";
 import { setUpKey } from "../../chain/set-up";
@@ -30,6 +31,30 @@ describe("single changes of a rig", () => {
     expect(made).toContain("port K1 hub K3 box drive");
     // A port that the cable does not fit makes no rig; what stands in the rig is not free.
     expect(made.join()).not.toMatch(/sata port|K2 hub K2/);
+  });
+
+  it("connect it to another computer at a port of that one, since a port stays with its own", () => {
+    const [there, free, misfit] = [
+      port(USB_10G, "there"),
+      port(USB_10G, "free"),
+      port(["sata-6g"], "misfit"),
+    ];
+    const shelf = [P, misfit, free, there, K1, H, K2, B, D];
+    const connected = (host: string, ports: Record<string, Part[]>) => {
+      const seen = new Map(
+        Object.entries(ports).map(([name, list]) => [name, new Set(list.map(({ id }) => id))]),
+      );
+      const made = changesOf(slow, shelf, { fileSystems: [], hosts: [host], ports: seen });
+      return made.flatMap(({ kind, rig: one }) =>
+        kind === "host" ? [`${one.host} ${one.parts[0]!.name}`] : [],
+      );
+    };
+    expect(connected("laptop", { desk: [P], laptop: [there] })).toEqual(["laptop there"]);
+    // Of a computer of which no port is known: one that stands at none; one that does not fit is passed over.
+    expect(connected("laptop", { desk: [P, there] })).toEqual(["laptop free"]);
+    // A card can be moved; where no other port is on the shelf the step is named all the same.
+    expect(connected("laptop", { desk: [P], laptop: [P] })).toEqual(["laptop port"]);
+    expect(connected("laptop", { desk: [P, free, there] })).toEqual(["laptop port"]);
   });
 
   it("tell apart parts of one name", () => {

@@ -27,6 +27,8 @@ export interface Change {
 export interface Choices {
   fileSystems: readonly string[];
   hosts: readonly string[];
+  /** The ids of the ports that were seen at each computer, by its name. */
+  ports?: ReadonlyMap<string, ReadonlySet<string>>;
   /** The bays of each box that were named, by its id. */
   bays?: ReadonlyMap<string, readonly string[]>;
 }
@@ -44,7 +46,7 @@ const besides = ({ name, tag, serial }: Part, other: Part): string =>
 export function changesOf(
   rig: Rig,
   shelf: readonly Part[],
-  { fileSystems, hosts, bays }: Choices,
+  { fileSystems, hosts, ports: seenAt, bays }: Choices,
   opinion: Opinion = USUAL_OPINION,
 ): Change[] {
   const makes = (kind: Change["kind"], text: string, changed: Rig, of: MinutesOf): Change[] => {
@@ -86,9 +88,17 @@ export function changesOf(
     ...others(bays?.get(rig.parts.at(-2)?.id ?? "") ?? [], rig.bay).flatMap((bay) =>
       makes("bay", `move ${rig.parts.at(-1)!.name} to bay ${bay}`, { ...rig, bay }, "bay"),
     ),
-    ...others(hosts, rig.host).flatMap((host) =>
-      makes("host", `connect it to ${host}`, { ...rig, host }, "host"),
-    ),
+    ...others(hosts, rig.host).flatMap((host) => {
+      const at = (port: Part | null) =>
+        makes(
+          "host",
+          `connect it to ${host}${port ? `, at ${port.name}` : ""}`,
+          keptModes({ ...(port ? replacePart(rig, rig.parts[0]!, port) : rig), host }, rig),
+          "host",
+        );
+      const ports = portsOn(host, rig, shelf, seenAt);
+      return ports.map(at).find((made) => made.length > 0) ?? at(null);
+    }),
   ];
 }
 
@@ -97,6 +107,26 @@ const nameOf = ({ parts }: Rig) =>
     .map(({ name }) => name)
     .join(" · ")
     .slice(0, 80);
+
+/**
+ * The ports of a shelf at which a rig can be connected to another computer, since a port stays with its own:
+ * those that were seen there, else those that were seen nowhere; none where the rig's own was seen there.
+ */
+function portsOn(
+  host: string,
+  { parts: [own], parts }: Rig,
+  shelf: readonly Part[],
+  seen: Choices["ports"] = new Map(),
+): Part[] {
+  const there = seen.get(host);
+  if (!own || there?.has(own.id)) return [];
+  const somewhere = new Set([...seen.values()].flatMap((ids) => [...ids]));
+  const stands = new Set(parts.map(({ id }) => id));
+  return shelf.filter(
+    ({ id, kind }) =>
+      kind === own.kind && !stands.has(id) && (there ? there.has(id) : !somewhere.has(id)),
+  );
+}
 
 /** Each part with each other of its kind. */
 function exchanges(rig: Rig, shelf: readonly Part[]): { out: Part; put: Part }[] {
