@@ -10,6 +10,7 @@ import { usualDrill } from "@/core/drills/shape";
 import { UNSAID } from "@/core/run/stated";
 import { resultOf } from "@/core/testing/measured";
 import { openStore, type Store } from "./database";
+import * as measurementRows from "./measurements";
 import * as rows from "./runs";
 
 let folder: string;
@@ -41,7 +42,7 @@ function newRig(name: string) {
   return { rig, port, drive };
 }
 
-type Row = Parameters<typeof rows.insertMeasurement>[1];
+type Row = Parameters<typeof measurementRows.insertMeasurement>[1];
 
 /** A finished measurement of one run. @returns the ids of both */
 function done(
@@ -59,7 +60,7 @@ function done(
   } = {},
 ) {
   const id = `m${count++}`;
-  rows.insertMeasurement(store, {
+  measurementRows.insertMeasurement(store, {
     id,
     studyId,
     rigId: rig.id,
@@ -82,7 +83,7 @@ function done(
     startedAt: endedAt,
   });
   rows.finishRun(store, runId, resultOf(meanMBps, { bytes }), [], endedAt);
-  rows.endMeasurement(store, id, "done", null, endedAt);
+  measurementRows.endMeasurement(store, id, "done", null, endedAt);
   return { id, runId };
 }
 
@@ -190,7 +191,7 @@ describe("what happened during a run", () => {
 describe("a measurement that ends", () => {
   it("ends the run that was going on, and leaves alone those that had ended", () => {
     const { id, runId } = done(newRig("one"), 100);
-    rows.setStatus(store, id, "running");
+    measurementRows.setStatus(store, id, "running");
     rows.insertRun(store, {
       id: "open",
       measurementId: id,
@@ -198,22 +199,28 @@ describe("a measurement that ends", () => {
       status: "running",
       startedAt: "x",
     });
-    expect(rows.unfinishedMeasurements(store).map((one) => one.id)).toEqual([id]);
-    rows.endMeasurement(store, id, "interrupted", "the server ended", "2026-11-26T11:00:00.000Z");
-    expect(rows.getMeasurement(store, id)).toMatchObject({
+    expect(measurementRows.unfinishedMeasurements(store).map((one) => one.id)).toEqual([id]);
+    measurementRows.endMeasurement(
+      store,
+      id,
+      "interrupted",
+      "the server ended",
+      "2026-11-26T11:00:00.000Z",
+    );
+    expect(measurementRows.getMeasurement(store, id)).toMatchObject({
       status: "interrupted",
       reason: "the server ended",
     });
     expect(rows.findRun(store, runId)!.run.status).toBe("done");
     expect(rows.findRun(store, "open")!.run.status).toBe("interrupted");
-    expect(rows.unfinishedMeasurements(store)).toEqual([]);
+    expect(measurementRows.unfinishedMeasurements(store)).toEqual([]);
   });
 
   it("takes its runs along when it is deleted, and no others", () => {
     const one = newRig("one");
     const [gone, stays] = [done(one, 100), done(one, 200)];
-    rows.deleteMeasurements(store, [gone.id]);
-    expect(rows.getMeasurement(store, gone.id)).toBeNull();
+    measurementRows.deleteMeasurements(store, [gone.id]);
+    expect(measurementRows.getMeasurement(store, gone.id)).toBeNull();
     expect(rows.findRun(store, gone.runId)).toBeNull();
     expect(rows.findRun(store, stays.runId)).toMatchObject({ studyId });
     expect(rows.briefRunsOfStudy(store, studyId).map((run) => run.id)).toEqual([stays.runId]);
@@ -238,7 +245,7 @@ describe("runs in brief", () => {
     const one = newRig("one");
     done(one, 100);
     done(one, 200);
-    const [a, b] = rows.measurementsOfStudy(store, studyId);
+    const [a, b] = measurementRows.measurementsOfStudy(store, studyId);
     expect(a!.rig).toBe(b!.rig);
     expect(a!.drill).toBe(b!.drill);
   });

@@ -8,7 +8,7 @@ import { UNSAID } from "@/core/run/stated";
 import { measured } from "@/core/testing/measured";
 import { Plugged } from "@/engine/plugged/follow";
 import { openStore, type Store } from "@/store/database";
-import { insertMeasurement } from "@/store/runs";
+import { insertMeasurement } from "@/store/measurements";
 import { openCompared } from "./comparison";
 import { openDemo } from "../testing/demo-store";
 import { Desk } from "../measuring/desk";

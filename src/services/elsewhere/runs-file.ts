@@ -15,6 +15,7 @@ import { packSamples } from "@/core/trace/pack";
 import { BETWEEN_TARGETS, targetsOf } from "@/core/study/measurement";
 import { counted } from "@/core/units/counted";
 import type { Store } from "@/store/database";
+import * as measurementRows from "@/store/measurements";
 import * as rows from "@/store/runs";
 import { checked, Problem } from "../problem";
 import { measurement, openStudy } from "../studies/studies";
@@ -57,7 +58,7 @@ export function runsToTakeIn(
     if (!rig) throw new Problem(422, `Say which rig of this study "${recorded.rig}" is.`);
     return { recorded, rig };
   });
-  const known = file.measurements.filter(({ id }) => rows.getMeasurement(store, id));
+  const known = file.measurements.filter(({ id }) => measurementRows.getMeasurement(store, id));
   if (known.length > 0) {
     const all =
       known.length === file.measurements.length ? "All" : counted(known.length, "measurement");
@@ -67,7 +68,7 @@ export function runsToTakeIn(
     );
   }
   function* steps() {
-    rows.sweepMeasurements(
+    measurementRows.sweepMeasurements(
       store,
       file.measurements.map(({ id }) => id),
     );
@@ -111,7 +112,7 @@ export function* insertSteps(
   recorded: Kept,
 ): Generator<void, void> {
   const { id, origin, drill, warmUp, stated, conditions, status, reason, createdAt } = recorded;
-  rows.insertMeasurement(store, {
+  measurementRows.insertMeasurement(store, {
     id,
     studyId,
     rigId: rig.id,
@@ -161,7 +162,7 @@ export function* insertSteps(
       );
     yield;
   }
-  rows.endMeasurement(store, id, status, reason, new Date(last).toISOString());
+  measurementRows.endMeasurement(store, id, status, reason, new Date(last).toISOString());
 }
 
 /** A measurement as a file of runs holds it. @throws Problem 404, or where it is still under way */

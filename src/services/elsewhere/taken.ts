@@ -3,7 +3,7 @@ import * as z from "zod";
 import type { Rig } from "@/core/chain/rig";
 import type { Store } from "@/store/database";
 import * as partRows from "@/store/parts";
-import * as runRows from "@/store/runs";
+import * as measurementRows from "@/store/measurements";
 import * as studyRows from "@/store/studies";
 import { checked, Problem } from "../problem";
 import { openStudy } from "../studies/studies";
@@ -51,8 +51,10 @@ export function untake(store: Store, studyId: string, input: unknown): { stay: s
   const { measurementIds, rigIds, partIds } = found.taken;
   const stay: string[] = [];
   store.transaction(() => {
-    runRows.deleteMeasurements(store, measurementIds);
-    const measured = new Set(runRows.measurementsOfStudy(store, studyId).map((one) => one.rigId));
+    measurementRows.deleteMeasurements(store, measurementIds);
+    const measured = new Set(
+      measurementRows.measurementsOfStudy(store, studyId).map((one) => one.rigId),
+    );
     for (const { id, name } of studyRows.rigsById(store, rigIds)) {
       if (measured.has(id)) stay.push(name);
       else if (studyRows.studyOfRig(store, id) === studyId) studyRows.deleteRig(store, id);

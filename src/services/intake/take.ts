@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import type { LogPreview } from "@/core/elsewhere/preview";
 import type { Store } from "@/store/database";
-import { deleteMeasurements } from "@/store/runs";
+import { deleteMeasurements } from "@/store/measurements";
 import { deleteStudy, usedParts } from "@/store/studies";
 import { deleteParts, listParts } from "@/store/parts";
 import { rigOfStudy, type Taken } from "../elsewhere/taken";

@@ -8,6 +8,7 @@ import { blankStep } from "@/core/run/step";
 import { resultOf } from "@/core/testing/measured";
 import { part, rig } from "@/core/testing/rigs";
 import { openStore, type Store } from "@/store/database";
+import * as measurementRows from "@/store/measurements";
 import * as runs from "@/store/runs";
 import { cacheOf } from "./cache";
 import { addPart } from "../shelf/shelf";
@@ -50,8 +51,8 @@ function filled(
   const drill = usualDrill("long-fill", "write");
   const row = { id, studyId: study, rigId: rig.id, drill, target: "/x", rig, createdAt: startedAt };
   const origin = simulated ? "simulated" : "measured";
-  runs.insertMeasurement(store, { ...row, status: "done", origin });
-  runs.setConditions(store, id, { io: "direct" } as Conditions);
+  measurementRows.insertMeasurement(store, { ...row, status: "done", origin });
+  measurementRows.setConditions(store, id, { io: "direct" } as Conditions);
   runs.insertRun(store, { id, measurementId: id, repeat: 0, status: "running", startedAt });
   runs.insertStep(store, id, 0, { ...blankStep, edgeBytes } as never);
   runs.finishRun(store, id, resultOf(100), [], startedAt);

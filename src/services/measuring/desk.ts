@@ -7,7 +7,7 @@ import { resultFrom } from "@/core/drills/summary";
 import { BETWEEN_TARGETS } from "@/core/study/measurement";
 import type { EngineEvent, Job } from "@/engine/protocol";
 import type { Store } from "@/store/database";
-import * as runs from "@/store/runs";
+import * as measurementRows from "@/store/measurements";
 import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
 import { Keeper } from "./keeper";
 import { clearLeftovers, type CutOff } from "./leftovers";
@@ -110,9 +110,9 @@ export class Desk {
   }
 
   /** @throws Problem where the store cannot be written: then nothing begins */
-  private insert(row: Parameters<typeof runs.insertMeasurement>[1]): void {
+  private insert(row: Parameters<typeof measurementRows.insertMeasurement>[1]): void {
     try {
-      runs.insertMeasurement(this.store, row);
+      measurementRows.insertMeasurement(this.store, row);
     } catch (error) {
       if (!isStoreFault(error)) throw error;
       this.keeper.failed(error);
@@ -240,7 +240,7 @@ export class Desk {
       if (leave) return;
       const waiting = this.keeper.endOf(id);
       if (waiting) return resolve(waiting);
-      const row = runs.getMeasurement(this.store, id);
+      const row = measurementRows.getMeasurement(this.store, id);
       resolve({ status: row?.status ?? "refused", reason: row?.reason ?? null });
     });
   }
@@ -252,7 +252,7 @@ export class Desk {
   recover(): void {
     this.keeper.recover();
     const cutOff: CutOff[] = [];
-    for (const { id, target } of runs.unfinishedMeasurements(this.store)) {
+    for (const { id, target } of measurementRows.unfinishedMeasurements(this.store)) {
       if (this.active.has(id)) continue;
       const end = { reason: "Nerrit's server ended during the run.", at: now() };
       this.keeper.keep({ do: "end", id, status: "interrupted", ...end });

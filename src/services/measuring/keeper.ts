@@ -14,6 +14,7 @@ import type {
 import type { RunStatus } from "@/core/drills/request";
 import { BUSY_MS, type Store } from "@/store/database";
 import { updatePlan } from "@/store/plans";
+import * as measurementRows from "@/store/measurements";
 import * as runs from "@/store/runs";
 import { getSetting, putSetting } from "@/store/settings";
 import { log } from "../log";
@@ -288,9 +289,9 @@ const isContradiction = (error: unknown): boolean =>
 function apply(store: Store, entry: Entry): void {
   switch (entry.do) {
     case "conditions":
-      return runs.setConditions(store, entry.id, entry.conditions);
+      return measurementRows.setConditions(store, entry.id, entry.conditions);
     case "begin":
-      runs.setStatus(store, entry.id, "running");
+      measurementRows.setStatus(store, entry.id, "running");
       return runs.insertRun(store, {
         id: entry.runId,
         measurementId: entry.id,
@@ -309,9 +310,9 @@ function apply(store: Store, entry: Entry): void {
     case "finish":
       return runs.finishRun(store, entry.runId, entry.result, entry.errors, entry.at);
     case "end":
-      return runs.endMeasurement(store, entry.id, entry.status, entry.reason, entry.at);
+      return measurementRows.endMeasurement(store, entry.id, entry.status, entry.reason, entry.at);
     case "forget":
-      return runs.deleteMeasurement(store, entry.id);
+      return measurementRows.deleteMeasurement(store, entry.id);
     case "plan":
       return updatePlan(store, entry.id, entry.change);
   }

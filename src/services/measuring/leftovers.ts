@@ -1,4 +1,4 @@
-import type { MeasurementRow } from "@/store/runs";
+import type { MeasurementRow } from "@/store/measurements";
 import { formatSize } from "@/core/units/size";
 import { targetsOf } from "@/core/study/measurement";
 import { startEngine } from "./engine-process";

@@ -3,7 +3,7 @@ import { isOver, type PlanState, type PlanStep } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/plans";
-import { getMeasurement } from "@/store/runs";
+import { getMeasurement } from "@/store/measurements";
 import type { Keeper } from "../measuring/keeper";
 import { Problem } from "../problem";
 

@@ -1,7 +1,7 @@
 import { ENDED } from "@/core/drills/request";
 import type { Store } from "@/store/database";
 import { plansOfStudy } from "@/store/plans";
-import * as runRows from "@/store/runs";
+import * as measurementRows from "@/store/measurements";
 import * as studyRows from "@/store/studies";
 import { Problem } from "../problem";
 
@@ -19,7 +19,7 @@ export function removeStudy(store: Store, id: string): void {
   if (study.simulated)
     throw new Problem(422, "The sample studies go together, by the button below them.");
   const busy =
-    runRows.measurementsOfStudy(store, id).some(({ status }) => !ENDED.includes(status)) ||
+    measurementRows.measurementsOfStudy(store, id).some(({ status }) => !ENDED.includes(status)) ||
     plansOfStudy(store, id).some(({ state }) => !OVER.includes(state.kind));
   if (busy) throw new Problem(409, "Something of this study is being measured: end that first.");
   studyRows.setStudyRemoved(store, id, new Date().toISOString());
@@ -36,15 +36,15 @@ export function putStudyBack(store: Store, id: string): void {
 
 /** Takes a measurement with its runs out of its study; it can be put back for a week. @throws Problem */
 export function removeMeasurement(store: Store, id: string): void {
-  const found = runRows.getMeasurement(store, id);
+  const found = measurementRows.getMeasurement(store, id);
   if (!found) throw new Problem(404, "There is no such measurement.");
   if (!ENDED.includes(found.status)) throw new Problem(409, "It is being measured: stop it first.");
-  runRows.setMeasurementRemoved(store, id, new Date().toISOString());
+  measurementRows.setMeasurementRemoved(store, id, new Date().toISOString());
 }
 
 /** Puts a measurement back that was removed. @throws Problem 404 */
 export function putMeasurementBack(store: Store, id: string): void {
-  if (!runRows.setMeasurementRemoved(store, id, null))
+  if (!measurementRows.setMeasurementRemoved(store, id, null))
     throw new Problem(404, "There is no such measurement any more.");
 }
 

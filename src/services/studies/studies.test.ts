@@ -6,6 +6,7 @@ import { answerFor } from "@/core/answer/study";
 import { usualDrill } from "@/core/drills/shape";
 import { plainSample } from "@/core/run/step";
 import { openStore, type Store } from "@/store/database";
+import * as measurementRows from "@/store/measurements";
 import * as runs from "@/store/runs";
 import { seedDemo } from "./demo";
 import type { Problem } from "../problem";
@@ -77,7 +78,7 @@ describe("a measurement", () => {
     const rigId = addRig(store, study, { name: "rig", partIds: [a, b] });
     const { rig } = findRig(store, rigId);
     const drill = usualDrill("haul", "read");
-    runs.insertMeasurement(store, {
+    measurementRows.insertMeasurement(store, {
       id: "m",
       studyId: study,
       rigId,
@@ -101,8 +102,8 @@ describe("a measurement", () => {
     begun();
     runs.insertTrace(store, "r", 1, [plainSample(100.5, 200, 2)]);
     runs.insertTrace(store, "r", 0, [plainSample(0, 100.5, 1)]);
-    expect(runs.unfinishedMeasurements(store).map(({ id }) => id)).toEqual(["m"]);
-    runs.endMeasurement(store, "m", "interrupted", "power", "2026-01-02");
+    expect(measurementRows.unfinishedMeasurements(store).map(({ id }) => id)).toEqual(["m"]);
+    measurementRows.endMeasurement(store, "m", "interrupted", "power", "2026-01-02");
     const found = measurement(store, "m");
     expect(found).toMatchObject({ status: "interrupted", reason: "power" });
     expect(found.runs[0]).toMatchObject({
@@ -112,7 +113,7 @@ describe("a measurement", () => {
         { ms: 200, bytes: 2 },
       ],
     });
-    expect(runs.unfinishedMeasurements(store)).toEqual([]);
+    expect(measurementRows.unfinishedMeasurements(store)).toEqual([]);
   });
 
   it("keeps the rig as it was when a part is changed afterwards", () => {

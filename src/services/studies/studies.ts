@@ -14,6 +14,7 @@ import type { Measurement } from "@/core/study/measurement";
 import { UNSAID } from "@/core/run/stated";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
+import * as measurementRows from "@/store/measurements";
 import * as rows from "@/store/runs";
 import * as studies from "@/store/studies";
 import { Demand } from "@/core/study/demand";
@@ -207,7 +208,7 @@ export function findRig(store: Store, rigId: string): { studyId: string; rig: Ri
  * @param traces whether to read the samples too
  */
 export function measurementsOf(store: Store, studyId: string, traces = false): Measurement[] {
-  const found = rows.measurementsOfStudy(store, studyId);
+  const found = measurementRows.measurementsOfStudy(store, studyId);
   const rigs = new Map<Rig, Rig>();
   const complete = (rig: Rig) => {
     if (!rigs.has(rig)) rigs.set(rig, { ...BARE_RIG, ...rig });
@@ -248,14 +249,14 @@ export function measurement(
   id: string,
   most = Infinity,
 ): Measurement & { studyId: string } {
-  const row = rows.getMeasurement(store, id);
+  const row = measurementRows.getMeasurement(store, id);
   if (!row) throw new Problem(404, "There is no such measurement.");
   const [found] = withTraces(store, [row]);
   const runs = found!.runs.map((run) => ({ ...run, samples: thinned(run.samples, most) }));
   return { ...found!, runs, studyId: row.studyId };
 }
 
-function withTraces(store: Store, found: rows.MeasurementRow[]): Measurement[] {
+function withTraces(store: Store, found: measurementRows.MeasurementRow[]): Measurement[] {
   const runs = rows.runsOfMeasurements(
     store,
     found.map(({ id }) => id),
@@ -273,7 +274,7 @@ function withTraces(store: Store, found: rows.MeasurementRow[]): Measurement[] {
   }));
 }
 
-const measured = (row: rows.MeasurementRow): Omit<Measurement, "runs"> => ({
+const measured = (row: measurementRows.MeasurementRow): Omit<Measurement, "runs"> => ({
   id: row.id,
   rigId: row.rigId,
   drill: row.drill,

@@ -7,6 +7,7 @@ import type { OpenTrace } from "@/core/study/open-trace";
 import { reduced, type Place } from "@/core/reading/reduce";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
+import * as measurementRows from "@/store/measurements";
 import * as rows from "@/store/runs";
 import { checked, Problem } from "../problem";
 
@@ -23,7 +24,7 @@ export function openTrace(store: Store, runId: string): OpenTrace {
   const steps = rows.stepsOfRun(store, runId);
   const whole = { ...run, samples, events, readings, steps };
   return {
-    ...openRun(rows.getMeasurement(store, run.measurementId)!, whole, PLACES, flow),
+    ...openRun(measurementRows.getMeasurement(store, run.measurementId)!, whole, PLACES, flow),
     studyId,
   };
 }
