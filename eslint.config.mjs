@@ -50,7 +50,8 @@ export default defineConfig([
       "no-restricted-syntax": [
         "error",
         {
-          selector: "SpreadElement > :matches(ObjectExpression, ArrayExpression)",
+          selector:
+            ":matches(SpreadElement, JSXSpreadAttribute) > :matches(ObjectExpression, ArrayExpression)",
           message: "Write the properties or elements themselves.",
         },
       ],

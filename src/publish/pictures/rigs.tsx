@@ -106,7 +106,10 @@ export function rigsPicture(
             )}
             <g transform={`translate(0 ${NAME + LABELS})`}>
               <Channel
-                {...{ row, flow, direction, widest }}
+                row={row}
+                flow={flow}
+                direction={direction}
+                widest={widest}
                 width={WIDTH}
                 height={CHANNEL}
                 label={`Rig ${letter}`}

@@ -28,7 +28,7 @@ export function CompareTable({
   const { columns, rows } = shown;
   const unit = useUnit();
   return columns.length === 1 ? (
-    <OneDrill {...{ shown, question, onSort, onOpen }} />
+    <OneDrill shown={shown} question={question} onSort={onSort} onOpen={onOpen} />
   ) : (
     <div className="overflow-x-auto">
       <table className="w-full">

@@ -27,7 +27,7 @@ export function Ladders({ shown, question }: PictureProps) {
   return (
     <div className="grid gap-4">
       {kinds.map((by) => (
-        <LadderPicture key={by} {...{ shown, question, by, unit }} />
+        <LadderPicture key={by} shown={shown} question={question} by={by} unit={unit} />
       ))}
     </div>
   );

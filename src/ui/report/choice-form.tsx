@@ -84,9 +84,10 @@ export function ChoiceForm({
           label="Title"
           hint="the study’s own, where it is empty"
           name="title"
-          {...{ choice, set }}
+          choice={choice}
+          set={set}
         />
-        <Later label="Who reports" name="author" {...{ choice, set }} />
+        <Later label="Who reports" name="author" choice={choice} set={set} />
         <div className="grid grid-cols-2 gap-2">
           <Field label="Unit">
             <Select<RateUnit>
