@@ -4,6 +4,7 @@ export type RefusalCode =
   | "no-answer"
   | "not-a-target"
   | "symbolic-link"
+  | "exchanged"
   | "no-permission"
   | "no-space"
   | "no-direct-io"

@@ -44,15 +44,17 @@ export async function openMedium(
 ): Promise<Medium> {
   const direct = io === "direct" ? DIRECT : 0;
   if (target.kind === "device") return openDevice(target, direct);
-  await sweep(target.path);
+  const folder = holdTarget(target);
   const fileBytes = SHORT_FILES[target.mount?.type ?? ""] ?? Number.MAX_SAFE_INTEGER;
   const files: Scratch[] = [];
   const close = async () => {
     await Promise.all(files.map((file) => file.close()));
+    closeSync(folder);
   };
   try {
+    await sweep(within(folder));
     for (let left = bytes; left > 0; left -= fileBytes) {
-      files.push(await openScratch(target.path, direct));
+      files.push(await openScratch(folder, direct));
     }
     const notes = files.some(({ named }) => named)
       ? ["This file system has no nameless files: the scratch file has a name until the run ends."]
@@ -77,9 +79,32 @@ interface Scratch {
   close(): Promise<void>;
 }
 
-async function openScratch(directory: string, direct: number): Promise<Scratch> {
+/**
+ * Holds a target's directory open. What is made in it goes by its handle, so that nobody who exchanges a
+ * folder on the way to it leads a run elsewhere.
+ *
+ * @throws Refusal where another directory stands there by now
+ */
+function holdTarget(target: Target): number {
+  const { path: at, identity } = target;
+  try {
+    const fd = openFolder(at);
+    const { dev, ino } = fstatSync(fd);
+    if (dev === identity.dev && ino === identity.ino) return fd;
+    closeSync(fd);
+  } catch (error) {
+    if (!["ENOENT", "ENOTDIR", "ELOOP"].includes(systemCode(error) ?? ""))
+      throw refusalFor(error, target);
+  }
+  throw new Refusal(
+    "exchanged",
+    `${at} was moved or exchanged just now, and nothing was written. Look whether its drive is still there, and begin again.`,
+  );
+}
+
+async function openScratch(folder: number, direct: number): Promise<Scratch> {
   const { O_RDWR, O_CREAT, O_EXCL, O_NOFOLLOW } = fs.constants;
-  const name = path.join(directory, PREFIX + randomUUID());
+  const name = within(folder, PREFIX + randomUUID());
   let handle: fs.FileHandle;
   try {
     handle = await fs.open(name, O_RDWR | O_CREAT | O_EXCL | O_NOFOLLOW | direct, 0o600);
@@ -154,7 +179,6 @@ export function holdFolder(folder: string): Held {
 
 /** Makes a folder of the run's own for files, with a marker that it may go. */
 export async function makeFolder(target: Target): Promise<Held> {
-  await sweep(target.path);
   const name = PREFIX + randomUUID();
   const folder = path.join(target.path, name);
   let parent: number | null = null;
@@ -171,7 +195,8 @@ export async function makeFolder(target: Target): Promise<Held> {
     leave();
   };
   try {
-    parent = openFolder(target.path);
+    parent = holdTarget(target);
+    await sweep(within(parent));
     await fs.mkdir(within(parent, name), { mode: 0o700 });
     fd = openFolder(within(parent, name));
     await fs.writeFile(within(fd, MARKER), "Made by a run of Nerrit, and removed when it ends.\n", {

@@ -133,6 +133,26 @@ describe("a target, looked over", () => {
     await medium.close();
   });
 
+  it.each([
+    ["a folder", (at: string) => fs.mkdir(at)],
+    ["a link to another folder", (at: string) => fs.symlink(os.tmpdir(), at)],
+    ["nothing", () => Promise.resolve()],
+  ])(
+    "writes nothing where %s has been put in a target's place since it was looked over",
+    async (_, put) => {
+      const at = path.join(folder, "target");
+      await fs.mkdir(at);
+      const target = await inspectTarget(job(at));
+      await fs.rename(at, `${at}-moved`);
+      await put(at);
+      await expect(openMedium(target, "buffered", 2 ** 20)).rejects.toMatchObject({
+        code: "exchanged",
+      });
+      await expect(makeFolder(target)).rejects.toMatchObject({ code: "exchanged" });
+      expect(await fs.readdir(`${at}-moved`)).toEqual([]);
+    },
+  );
+
   it("can be swept at any moment of its removal: the marker of a folder goes last, and an empty one goes too", async () => {
     const target = await inspectTarget(job(folder));
     const held = await makeFolder(target);
