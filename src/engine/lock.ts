@@ -1,4 +1,5 @@
 import net from "node:net";
+import { setTimeout as sleep } from "node:timers/promises";
 import { Refusal } from "./refusal";
 import { wholeDevice } from "./device";
 import type { Target } from "./target";
@@ -20,9 +21,9 @@ export async function lockDevices(targets: readonly Target[]): Promise<() => voi
       ? await wholeDevice(target.device)
       : `file-system-${target.identity.dev}`;
     if (held.has(name)) continue;
-    try {
-      held.set(name, await listen(`\0nerrit/device/${name}`));
-    } catch {
+    const server = await patientlyTaken(`\0nerrit/device/${name}`);
+    if (server) held.set(name, server);
+    else {
       free();
       throw new Refusal(
         "busy",
@@ -31,6 +32,21 @@ export async function lockDevices(targets: readonly Target[]): Promise<() => voi
     }
   }
   return free;
+}
+
+/**
+ * How long a lock is waited for, milliseconds: a run that is on its way out, and what clears up after one
+ * that was killed, hold it for a moment.
+ */
+const PATIENCE_MS = 2000;
+const AGAIN_MS = 50;
+
+/** Takes a lock. @returns null where another run goes on holding it */
+async function patientlyTaken(name: string): Promise<net.Server | null> {
+  for (const begun = performance.now(); ; await sleep(AGAIN_MS)) {
+    const server = await listen(name).catch(() => null);
+    if (server || performance.now() - begun > PATIENCE_MS) return server;
+  }
 }
 
 function listen(name: string): Promise<net.Server> {

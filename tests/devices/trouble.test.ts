@@ -1,4 +1,4 @@
-import { execFileSync } from "node:child_process";
+import { execFileSync, spawnSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import fs from "node:fs";
 import os from "node:os";
@@ -50,7 +50,8 @@ describe.skipIf(why)("trouble in mid-run", () => {
     throttle = new Throttle(disk);
     throttle.set(40);
   });
-  afterEach(() => {
+  afterEach(async () => {
+    await until("no measuring process is left", () => enginePids().length === 0);
     throttle.remove();
     disk.remove();
   });
@@ -165,17 +166,17 @@ describe.skipIf(why)("trouble in mid-run", () => {
     const id = await copyFiles();
     await underWay(id);
     process.kill(enginePid(), "SIGKILL");
-    await until("nothing is left", () => fs.readdirSync(disk.directory).length === 0);
+    await until("it is removed and told", () => /removed: /.test(seen(id).reason ?? ""));
     // As it stands where server and measuring process ended together.
     const left = path.join(disk.directory, `${PREFIX}${randomUUID()}`);
     fs.mkdirSync(left);
     fs.writeFileSync(path.join(left, MARKER), "");
-    fs.writeFileSync(path.join(left, "copied"), Buffer.alloc(2 ** 20));
+    fs.writeFileSync(path.join(left, "copied"), Buffer.alloc(7 * 2 ** 20));
     fs.writeFileSync(path.join(disk.directory, "mine"), "mine");
     store.$client.prepare("update measurements set status = 'running' where id = ?").run(id);
     new Desk(store, folder, "test", path.join(ROOT, "dist/engine.mjs")).recover();
     expect(seen(id)).toMatchObject({ status: "interrupted" });
-    await until("it is told", () => /removed: 1\.05 MB/.test(seen(id).reason ?? ""));
+    await until("it is told", () => /removed: 7\.3\d MB/.test(seen(id).reason ?? ""));
     expect(fs.readdirSync(disk.directory)).toEqual(["mine"]);
   });
 
@@ -212,6 +213,11 @@ describe.skipIf(why)("trouble in mid-run", () => {
 
 /** The measuring process that this test process started. */
 function enginePid(): number {
-  const children = execFileSync("pgrep", ["-P", String(process.pid), "-f", "engine.mjs"]);
-  return Number(children.toString().trim());
+  return enginePids()[0]!;
+}
+
+function enginePids(): number[] {
+  const args = ["-P", String(process.pid), "-f", "engine.mjs"];
+  const { stdout } = spawnSync("pgrep", args, { encoding: "utf8" });
+  return stdout.split("\n").filter(Boolean).map(Number);
 }

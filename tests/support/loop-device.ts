@@ -56,6 +56,10 @@ export function makeLoop(mebibytes: number, images = IMAGES): LoopDevice {
   fs.writeFileSync(image, "");
   fs.truncateSync(image, mebibytes * 2 ** 20);
   const device = run("losetup", "--find", "--show", image);
+  // Its number may have been another test's a moment ago, whose measuring process is still on its way out.
+  const lock = `@nerrit/device/${path.basename(device)}\n`;
+  for (let left = 600; left > 0 && fs.readFileSync("/proc/net/unix", "utf8").includes(lock); left--)
+    run("sleep", "0.1");
   return {
     device,
     number: fs.readFileSync(`/sys/block/${path.basename(device)}/dev`, "utf8").trim(),
