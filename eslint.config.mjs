@@ -46,7 +46,7 @@ export default defineConfig([
       ],
       "@typescript-eslint/consistent-type-imports": "error",
       eqeqeq: "error",
-      // Spread where it is written out it saves lines, and hides properties that do not belong there.
+      // A literal that is spread hides from the compiler properties that do not belong there.
       "no-restricted-syntax": [
         "error",
         {

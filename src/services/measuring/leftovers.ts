@@ -9,8 +9,8 @@ import { log } from "../log";
 export type CutOff = Pick<MeasurementRow, "id" | "target"> & { reason: string; at: string };
 
 /**
- * Removes what cut-off measurements left in their targets, by a measuring process, so that a drive that
- * does not answer holds up nothing here; says of each that left something how much it was.
+ * Removes the files that cut-off measurements left in their targets, and says of each measurement how much
+ * that was. A measuring process does the work: a drive that does not answer holds up nothing in this one.
  */
 export async function clearLeftovers(
   cutOff: readonly CutOff[],
@@ -30,7 +30,7 @@ export async function clearLeftovers(
     const own = targetsOf({ target }).filter((one) => freed.has(one));
     if (own.length === 0) continue;
     const told = own.map((one) => `${formatSize(freed.get(one)!, 1000)} in ${one}`).join(" and ");
-    const more = `${reason} What it had left there is removed: ${told}.`;
+    const more = `${reason} The files that the run had left are removed: ${told}.`;
     keeper.keep({ do: "end", id, status: "interrupted", reason: more, at });
     log.info({ id, freed: told }, "what a run had left is removed");
     own.forEach((one) => freed.delete(one));
