@@ -70,6 +70,8 @@ describe.skipIf(!chromium())("judging claims", () => {
     await chooseFrom(page, "tolerance", "20");
     await seeWords(page, /What if: tolerance 20/);
     await clickOn(page, "button", "Keep 20");
+    // The marks say "tolerance 20 %" of the question too: it is kept once nothing is asked any more.
+    await page.waitForFunction(() => !window.location.search.includes("tolerance"));
     await seeWords(page, /tolerance 20.%, usually 5.%/);
     // Wherever verdicts stand, it is said.
     await open(BOXES);

@@ -38,6 +38,7 @@ export async function openBrowser(): Promise<OpenBrowser> {
   await page.setViewport({ width: 1280, height: 800 });
   // A machine that does much else at once may take its time; tests are of what is shown, not of when.
   page.setDefaultTimeout(PATIENCE_MS);
+  await holdRequestsUp(page);
   const complaints: string[] = [];
   page.on("pageerror", (error) => complaints.push(String(error)));
   page.on("console", (message) => {
@@ -57,6 +58,22 @@ export async function openBrowser(): Promise<OpenBrowser> {
       fs.rmSync(profile, { recursive: true, force: true });
     },
   };
+}
+
+/**
+ * With NERRIT_SLOW_MS set, every request that a page makes by itself leaves that much later. A test
+ * that goes on before what it pressed has taken effect fails then, on any machine.
+ */
+async function holdRequestsUp(page: Page): Promise<void> {
+  const heldMs = Number(process.env.NERRIT_SLOW_MS ?? 0);
+  if (!(heldMs > 0)) return;
+  await page.evaluateOnNewDocument((ms) => {
+    const send = window.fetch.bind(window);
+    window.fetch = async (...order) => {
+      await new Promise((go) => setTimeout(go, ms));
+      return send(...order);
+    };
+  }, heldMs);
 }
 
 /** Opens a page and waits until it answers to clicks and keys. */
