@@ -161,7 +161,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
       await typeInto(page, "reserve", "1MiB");
       await press("Measure");
       await page
-        .waitForSelector("[data-status], [role=alertdialog]")
+        .waitForSelector('[data-status="running"], [role=alertdialog]')
         .then(() => clickIfThere("Measure it all the same"));
       await page.waitForSelector('[data-status="running"]');
       await page.waitForSelector('[role="img"][aria-label^="Throughput"] svg');

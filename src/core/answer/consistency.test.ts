@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it, vi } from "vitest";
 import { rigProblems, type Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
+import { placeKey } from "../locate/posterior/explanation";
 import { marksOf } from "../locate/findings/finding";
 import { linkProblems } from "../chain/narrows";
 import { NEARLY_FULL } from "../locate/observations/against-ledger";
@@ -148,14 +149,16 @@ describe("an answer never contradicts itself", () => {
     });
   });
 
-  it("finds a part short only where runs, not its neighbours' words, cleared all the rest", () => {
+  it("finds a part short only where runs, not its neighbours' words, cleared all the rest or convict it", () => {
     let short = 0;
     holds(({ verdicts, rigs }, { measurements }) => {
       for (const { kind, part: judged, claim, rig: held } of verdicts) {
         if (!kind.startsWith("Falls short")) continue;
         short += 1;
         const { rig: r, finding, standing } = rigs.find((one) => one.rig.id === held!.id)!;
-        for (const other of r.parts.filter(({ id }) => id !== judged.id)) {
+        const { likeliest, settled } = standing!;
+        const isConvicted = settled && placeKey(likeliest!.at) === placeKey({ part: judged.id });
+        for (const other of isConvicted ? [] : r.parts.filter(({ id }) => id !== judged.id)) {
           const most = Math.max(
             ...measurements
               .filter((m) => m.rig.parts.some(({ id }) => id === other.id))

@@ -2,6 +2,7 @@ import type { Claim } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { candidateParts } from "../locate/steps/candidate-parts";
+import { weighing } from "../locate/weigh";
 import { IN_MB } from "../units/number";
 import { Direction } from "../units/rate";
 import { impossibleClaim } from "./impossible";
@@ -26,7 +27,8 @@ export interface Judged extends Judgement {
  */
 export function judgeAll(parts: readonly Part[], all: Trials): Judged[] {
   const { rates = IN_MB } = all;
-  const trials = { ...all, shelf: candidateParts(all.shelf ?? parts, all.rigs) };
+  const { causesOf = weighing(all.observations, all.opinion) } = all;
+  const trials = { ...all, causesOf, shelf: candidateParts(all.shelf ?? parts, all.rigs) };
   const verdicts = new Map(
     Direction.options.map((way) => [way, judgeClaims(parts, trials, way)] as const),
   );

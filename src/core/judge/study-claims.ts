@@ -6,13 +6,14 @@ import type { Shows } from "../drills/kind";
 import { asksNoMore, requestsKey, shapeOf } from "../drills/shape";
 import { gatherEvidence, type Evidence } from "../locate/observations/evidence";
 import { findingOf } from "../locate/findings/finding";
-import { USUAL_OPINION, type Opinion } from "../locate/hypotheses/opinion";
+import type { Opinion } from "../locate/hypotheses/opinion";
 import { summarise, type Repeats } from "../stats/repeats";
 import { byRigOf, isOf, Origin, type Observation } from "../study/measurement";
 import { IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
 import { meantBy } from "./meant";
 import { causeOf, longRunOf, type DropIn } from "./bursts";
+import { weighing, type Weighing } from "../locate/weigh";
 import { culpritIn, type Culprit } from "./culprit";
 import { judgeClaim, scopeOf, type Grounds, type Trial, type Verdict } from "./verdict";
 
@@ -25,6 +26,8 @@ export interface Trials {
   /** The parts at hand; without them those that are judged. */
   shelf?: readonly Part[];
   opinion?: Opinion;
+  /** What may hold each of the observations back; without it that is worked out here. */
+  causesOf?: Weighing;
   rates?: RateWords;
   /** Reads what slowed a long run down; without it nothing is known of that. */
   dropIn?: DropIn;
@@ -80,15 +83,21 @@ export function judgeClaims(
 
 /** What was seen of each rig by the drills that show one kind of claim, by what they ask for. */
 export function groundsFor(
-  { rigs, observations, tolerance, shelf, opinion = USUAL_OPINION, rates = IN_MB }: Trials,
+  { rigs, observations, tolerance, shelf, opinion, causesOf, rates = IN_MB }: Trials,
   parts: readonly Part[],
   direction: Direction,
   shows: Shows,
 ): Grounds {
   const small = shows === "iops";
+  const speaks = ({ drill }: Observation) => kindOf(drill).shows.includes(shows);
+  const sustained = shows === "sustained";
   const seen = observations
-    .filter(({ drill }) => kindOf(drill).shows.includes(shows))
-    .map((one) => (shows === "sustained" ? { ...one, repeats: sustainedOf(one) } : one));
+    .filter(speaks)
+    .map((one) => (sustained ? { ...one, repeats: sustainedOf(one) } : one));
+  // What is left of a rate in the end is weighed by itself: it is another figure than the run's mean.
+  const causes = sustained
+    ? weighing([...seen, ...observations.filter((one) => !speaks(one))], opinion)
+    : (causesOf ?? weighing(observations, opinion));
   const drills = new Map(seen.map(({ drill }) => [requestsKey(drill), drill]));
   const groups = [...drills].map(([key, drill]) => {
     const alike = seen.filter((one) => requestsKey(one.drill) === key);
@@ -98,7 +107,7 @@ export function groundsFor(
         (one) => asksNoMore(one.drill, drill) && (!small || blockOf(one.drill) === blockOf(drill)),
       ),
     );
-    return { byRig, evidence, culprit: culpritIn(alike, observations, opinion) };
+    return { byRig, evidence, culprit: culpritIn(alike, causes) };
   });
   const trialOf = (
     rig: Rig,
@@ -116,7 +125,7 @@ export function groundsFor(
       return observation && findingOf(rig, direction, observation.repeats, small);
     },
     larger: small && observation !== null && blockOf(observation.drill) > SMALL_REQUEST,
-    sustained: shows === "sustained",
+    sustained,
   });
   const trials = rigs.flatMap((rig) => {
     const own = groups.flatMap(({ byRig, evidence, culprit }) => {

@@ -2,11 +2,10 @@ import { median } from "simple-statistics";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import type { Drill } from "../drills/drill";
-import { requestsKey } from "../drills/shape";
 import type { Direction } from "../units/rate";
 import { candidateParts, FEW_OF_A_KIND } from "./steps/candidate-parts";
 import { designed } from "../chain/designed";
-import { posteriorOf, type Posterior } from "./posterior/posterior";
+import type { Posterior } from "./posterior/posterior";
 import { changesOf, type Change, type Choices } from "./steps/change";
 import { setUpKey } from "../chain/set-up";
 import { causesOf, type Cause } from "./posterior/explanation";
@@ -16,13 +15,12 @@ import { mostOf } from "./likelihood/ledger-capacity";
 import { groupsOf, type Reached } from "./steps/group";
 import { USUAL_OPINION, type Opinion } from "./hypotheses/opinion";
 import { outlookOf } from "./steps/predictive";
-import { signaturesIn } from "./posterior/signature";
-import { nearest, observedWith, pooled, TOGETHER } from "./observations/pooled";
+import { nearest, observedWith, TOGETHER } from "./observations/pooled";
 import type { Observation } from "./observations/observation";
 import { lasting, relieved } from "./steps/relieved";
-import { causesOfDoubtful, isAboveCeiling, pastMemory } from "./too-fast";
+import { causesOfDoubtful, pastMemory } from "./too-fast";
 import { tellingDrills } from "./steps/telling-drill";
-import { trialsOf } from "./likelihood/trials";
+import { byRequests, slowestOf, weigh } from "./weigh";
 import type { Trial } from "./likelihood/trial";
 import { drawsOf } from "./posterior/draw";
 
@@ -86,18 +84,12 @@ export function locate(
   shelf: readonly Part[],
   { of = () => true, next = true, opinion = USUAL_OPINION }: Wanted = {},
 ): Located[] {
-  const groups = new Map<string, Observation[]>();
-  for (const one of observations) {
-    if (one.drill.direction === "mixed") continue;
-    const key = `${requestsKey(one.drill)} ${one.drill.direction}`;
-    groups.set(key, [...(groups.get(key) ?? []), one]);
-  }
   const choices = choicesOf(observations);
   const near = candidateParts(
     shelf,
     observations.map(({ rig }) => rig),
   );
-  return [...groups.values()].flatMap((alike) =>
+  return byRequests(observations).flatMap((alike) =>
     alike.some(of) ? locateBy(alike, observations, near, choices, { of, next, opinion }) : [],
   );
 }
@@ -147,21 +139,9 @@ function locateBy(
       return locateBy(near, all, few, choices, { of, next, opinion, asked: one });
     });
   const direction = alike[0]!.drill.direction as Direction;
-  // What memory may have answered shows nothing of any part.
-  const isDoubtful = (one: Observation) => one.doubtful || isAboveCeiling(one, direction);
-  const doubtful = alike.filter(isDoubtful);
-  const seen = pooled(alike.filter((one) => !isDoubtful(one)));
-  const signatures = signaturesIn(alike, all, direction);
-  const posterior = posteriorOf(
-    seen.length > 0 ? seen : pooled(doubtful),
-    ...([direction, opinion, signatures] as const),
-  );
-  if (!posterior) return [];
-  const memory =
-    seen.length > 0
-      ? trialsOf(pooled(doubtful), direction, posterior.grid, opinion)
-      : posterior.trials;
-  const sound = seen.length > 0 ? posterior.trials : [];
+  const weighed = weigh(alike, all, opinion);
+  if (!weighed) return [];
+  const { posterior, sound, memory } = weighed;
   const draws = drawsOf(posterior);
   const outlook = outlookOf(posterior, draws);
   const bases = basesOf(posterior, asked);
@@ -200,8 +180,7 @@ function locateBy(
     );
   const located = sound.flatMap((trial, t): Located[] => {
     // Of one rig in several states the slowest is asked about.
-    const twin = sound.some((one) => observedWith(one.rig, trial.rig) && one.median < trial.median);
-    const asked = twin ? [] : wantedOf(trial);
+    const asked = slowestOf(sound, trial.rig) === t ? wantedOf(trial) : [];
     if (asked.length === 0) return [];
     const causes = causesOf(posterior, t);
     const groupOf = groupsOf(posterior, t, causes, changes, draws);
