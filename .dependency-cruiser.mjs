@@ -20,6 +20,7 @@ export const CORE = [
   "plan",
   "locate",
   "judge",
+  "conclude",
   "demand",
   "exchange",
   "answer",

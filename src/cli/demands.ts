@@ -1,7 +1,7 @@
+import { countedIn } from "@/core/conclude/counting";
 import { checkDemand, type Fit } from "@/core/demand/check";
 import { shownBy } from "@/core/demand/shown";
 import type { FiledStudy } from "@/core/exchange/study-file";
-import { observationsOf } from "@/core/study/measurement";
 import { formatPercent, formatRate } from "@/core/units/number";
 import { DOING, type Direction } from "@/core/units/rate";
 import { wrapped } from "./lines";
@@ -27,11 +27,11 @@ const WORDS: Record<Fit, string> = {
 
 /** Every demand of a study held against every rig, in the order in which they stand. */
 export function demandsIn({ study, rigs, measurements }: FiledStudy): DemandLine[] {
-  const observations = observationsOf(measurements);
+  const { seen } = countedIn(rigs, measurements);
   const round = (mbps: number) => Number(mbps.toPrecision(6));
   return study.demands.flatMap((demand) =>
     rigs.flatMap((rig) =>
-      checkDemand(rig, demand, (way) => shownBy(observations, rig, way)).map(
+      checkDemand(rig, demand, (way) => shownBy(seen, rig, way)).map(
         ({ direction, need, have, fit }) => ({
           demand: demand.name,
           rigId: rig.id,

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { StudyFile, studyOf, type StudyFileInput } from "@/core/exchange/study-file";
 import { demandLines, demandsIn } from "./demands";
-import { documentOf, judgedIn } from "./judge";
+import { documentOf } from "./judge";
+import { conclusionsIn } from "./study-file";
 
 const USB = ["usb-480m", "usb-5g", "usb-10g"];
 const SLOT = ["pcie-3.0-x2"];
@@ -41,7 +42,7 @@ const study = (claims: StudyFileInput["parts"][number]["claims"], runs: Run[]) =
     ],
     runs,
   } satisfies StudyFileInput);
-  return judgedIn(studyOf(file)).map(documentOf);
+  return conclusionsIn(studyOf(file)).judged().map(documentOf);
 };
 const peak = { kind: "peak", direction: "read", mbps: 950 } as const;
 

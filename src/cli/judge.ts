@@ -1,14 +1,12 @@
 import type { Command } from "commander";
 import { claimWords } from "@/core/chain/claim";
-import type { FiledStudy } from "@/core/exchange/study-file";
-import { judgeAll, type Judged } from "@/core/judge/judged";
+import type { Judged } from "@/core/judge/judged";
 import { scopeOf } from "@/core/judge/verdict";
-import { isOf, observationsOf } from "@/core/study/measurement";
 import { formatPercent } from "@/core/units/number";
 import { demandLines, demandsIn } from "./demands";
 import { printJson } from "./exit";
 import { wrapped } from "./lines";
-import { openStudyFile } from "./study-file";
+import { conclusionsIn, openStudyFile } from "./study-file";
 
 /** `nerrit judge`: what each claim of each part of a study is worth, and which rigs meet its demands. */
 export function addJudge(program: Command): void {
@@ -21,7 +19,7 @@ export function addJudge(program: Command): void {
     .option("--json", "print one JSON document")
     .action((file: string, { json }: { json?: boolean }) => {
       const study = openStudyFile(file);
-      const claims = judgedIn(study);
+      const claims = conclusionsIn(study).judged();
       const demands = demandsIn(study);
       if (json) return printJson({ claims: claims.map(documentOf), demands });
       process.stdout.write(`${[...textOf(claims), ...demandLines(demands)].join("\n")}\n`);
@@ -35,14 +33,6 @@ const WORDS = {
   "Falls short in this combination": "falls-short",
   "Can't tell yet": "cant-tell",
 } as const;
-
-/** Every claim of every part of a study, in the order in which they stand. */
-export function judgedIn({ study, parts, rigs, measurements }: FiledStudy): Judged[] {
-  const all = observationsOf(measurements).filter((seen) => rigs.some((rig) => isOf(seen, rig)));
-  const real = all.filter(({ origin }) => origin !== "simulated");
-  const observations = real.length > 0 ? real : all;
-  return judgeAll(parts, { rigs, observations, tolerance: study.tolerance, shelf: parts });
-}
 
 /** One claim of the document of `nerrit judge --json` (docs/formats.md). */
 export const documentOf = ({ part, claim, kind, impossible, shortBy, settle }: Judged) => ({

@@ -3,10 +3,9 @@ import os from "node:os";
 import path from "node:path";
 import { afterAll, describe, expect, it } from "vitest";
 import { StudyFile, studyOf, type StudyFileInput } from "@/core/exchange/study-file";
-import { locate } from "@/core/locate/locate";
-import { observationsOf } from "@/core/study/measurement";
 import { nerrit } from "../../tests/support/command";
 import { locatedDocument } from "./locate";
+import { conclusionsIn } from "./study-file";
 
 const USB = ["usb-480m", "usb-5g", "usb-10g"];
 const SLOT = ["pcie-3.0-x2"];
@@ -34,10 +33,10 @@ const study = (more: Partial<StudyFileInput> = {}): StudyFileInput => ({
   ],
   ...more,
 });
-const documentOf = (input: StudyFileInput) => {
-  const { measurements, parts } = studyOf(StudyFile.parse(input));
-  return locate(observationsOf(measurements), parts).map(locatedDocument);
-};
+const documentOf = (input: StudyFileInput) =>
+  conclusionsIn(studyOf(StudyFile.parse(input)))
+    .located()
+    .map(locatedDocument);
 
 describe("locating from a study's file", () => {
   it("has an entry for each rig and drill with runs, the likeliest explanation first", () => {

@@ -1,6 +1,5 @@
 import type { Command } from "commander";
-import { observationsOf, type Observation } from "@/core/study/measurement";
-import { locate, type Located } from "@/core/locate/locate";
+import type { Located } from "@/core/locate/locate";
 import { evidenceOn } from "@/core/locate/findings/for-and-against";
 import {
   likelihood,
@@ -15,7 +14,7 @@ import { formatPercent } from "@/core/units/number";
 import { DOING } from "@/core/units/rate";
 import { printJson } from "./exit";
 import { wrapped } from "./lines";
-import { openStudyFile } from "./study-file";
+import { conclusionsIn, openStudyFile } from "./study-file";
 
 /** `nerrit locate`: which part holds each rig of a study back, and what to swap next. */
 export function addLocate(program: Command): void {
@@ -27,17 +26,10 @@ export function addLocate(program: Command): void {
     .argument("<study>", "a study's file (docs/formats.md)")
     .option("--json", "print one JSON document")
     .action((file: string, { json }: { json?: boolean }) => {
-      const { measurements, parts } = openStudyFile(file);
-      const located = locate(realFirst(observationsOf(measurements)), parts);
+      const located = conclusionsIn(openStudyFile(file)).located();
       if (json) printJson({ rigs: located.map(locatedDocument) });
       else process.stdout.write(`${located.flatMap(locatedText).join("\n")}\n`);
     });
-}
-
-/** What was seen of real parts; what was simulated shows nothing of those, and counts alone where nothing real is. */
-function realFirst(seen: readonly Observation[]): Observation[] {
-  const real = seen.filter(({ origin }) => origin !== "simulated");
-  return real.length > 0 ? real : [...seen];
 }
 
 const rounded = (value: number, digits = 4) => Number(value.toFixed(digits));

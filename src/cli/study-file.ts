@@ -3,6 +3,7 @@ import { readStudyFile } from "@/services/studies/read-study-file";
 import { isProblem } from "@/services/problem";
 import { studyOf, type FiledStudy, type StudyFile } from "@/core/exchange/study-file";
 import type { Rig } from "@/core/chain/rig";
+import { conclude, type Conclusions } from "@/core/conclude/conclusions";
 import { Usage } from "./exit";
 
 /** Larger than any study that was made by hand or saved by Nerrit. */
@@ -10,6 +11,10 @@ const LIMIT = 256 * 2 ** 20;
 
 /** Reads a study's file and puts it together. @throws Usage that says what is wrong, and where */
 export const openStudyFile = (file: string): FiledStudy => studyOf(openFile(file));
+
+/** What follows from the runs of a study's file, with its own parts as the shelf. */
+export const conclusionsIn = ({ study, parts, rigs, measurements }: FiledStudy): Conclusions =>
+  conclude({ rigs, measurements, tolerance: study.tolerance, parts, shelf: parts });
 
 /** Reads a study's file as it was written. @throws Usage that says what is wrong, and where */
 export function openFile(file: string): StudyFile {

@@ -4,7 +4,7 @@ import { studyOf } from "@/core/exchange/study-file";
 import type { Part } from "@/core/chain/part";
 import type { Opinion } from "@/core/locate/hypotheses/opinion";
 import { cardOf, type CardChoice } from "@/core/report/card";
-import type { InStudy } from "@/core/report/seen-with";
+import { inStudy, type FiledWith } from "@/core/report/seen-with";
 import { sheetOf } from "@/core/report/sheet";
 import type { ReportChoice } from "@/core/study/report-choice";
 import type { Earlier } from "@/core/report/earlier";
@@ -49,7 +49,7 @@ export function makeReport({ file, form, ...rest }: ReportOrder): MadeReport {
 /** What is to be printed of a part: its card, or all its rigs side by side. */
 export interface PartOrder {
   part: Part;
-  studies: readonly InStudy[];
+  studies: readonly FiledWith[];
   choice: CardChoice;
   at: string;
   /** Of a sheet: its columns, by their keys; null makes the card. */
@@ -58,9 +58,10 @@ export interface PartOrder {
 
 /** Makes a page of a part. */
 export function makePartPage({ part, studies, choice, at, columns }: PartOrder): Uint8Array {
+  const within = studies.map(inStudy);
   const document = columns
-    ? sheetOf(part, studies, columns, choice, at)
-    : cardOf(part, studies, choice, at);
+    ? sheetOf(part, within, columns, choice, at)
+    : cardOf(part, within, choice, at);
   return new TextEncoder().encode(htmlOf(document));
 }
 

@@ -12,7 +12,7 @@ import {
   measurementsOf,
   openStudy,
 } from "@/services/studies/studies";
-import { answerFor } from "@/core/answer/study";
+import { answered } from "@/core/testing/answered";
 import { readTrace, type Level } from "@/core/reading/read";
 import { openStore, type Store } from "@/store/database";
 import { ROOT, until } from "../support/command";
@@ -88,7 +88,7 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
       }
       const open = openStudy(store, study);
       const measured = measurementsOf(store, study);
-      const { answer } = answerFor(open.study, open.rigs, measured, "read");
+      const { answer } = answered(open.study, open.rigs, measured, "read");
       for (const [i, rate] of RATES.entries()) {
         const finding = answer.findings[rigIds[i]!]!;
         expect(finding.narrows.link?.mode?.id).toBe(`stated-${rate}`);

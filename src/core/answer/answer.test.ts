@@ -16,7 +16,8 @@ import {
   USB_20G,
   USB_5G,
 } from "../testing/rigs";
-import { answerFor, letterOf, type StudyAnswer } from "./study";
+import { answered as studyAnswered } from "../testing/answered";
+import { letterOf, type StudyAnswer } from "./study";
 
 const study: Study = {
   id: "s",
@@ -32,7 +33,7 @@ const a = rig([port(), cable(undefined, "K5"), box, drive()], "a");
 const b = rig([port(), cable(USB_5G, "K2"), box, drive()], "b");
 
 const answer = (rigs: Rig[], ...measurements: Measurement[]) =>
-  answerFor(study, rigs, measurements, "read");
+  studyAnswered(study, rigs, measurements, "read");
 const textOf = ({ answer: { sentences } }: StudyAnswer) =>
   sentences
     .map((sentence) => sentence.map(({ text }) => text).join(""))

@@ -4,7 +4,8 @@ import { blankStep } from "../run/step";
 import type { Measurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, part, PCIE, port, rig, USB_20G } from "../testing/rigs";
-import { answerFor, drillsDone } from "./study";
+import { answered } from "../testing/answered";
+import { drillsDone } from "./study";
 
 /** The answer for whatever drill is asked for, and each kind of claim on the drills that can show it. */
 const study = {
@@ -42,7 +43,7 @@ const fill = (mean: number, sustained: number, of = own): Measurement =>
 
 const verdicts = (runs: Measurement[], rigs = [own, control]) =>
   Object.fromEntries(
-    answerFor(study, rigs, runs, "write").verdicts.map(({ claim, kind, reasons }) => [
+    answered(study, rigs, runs, "write").verdicts.map(({ claim, kind, reasons }) => [
       claim.kind,
       { kind, text: reasons.join(" ") },
     ]),
@@ -97,7 +98,7 @@ describe("the answer", () => {
     ]);
     expect(drillsDone(runs, "read")).toEqual([]);
     const rate = (name: string | null) => {
-      const answer = answerFor(study, [own], runs, "write", name);
+      const answer = answered(study, [own], runs, "write", name);
       return [answer.drill, Math.round(answer.rigs[0]!.observation?.repeats.median ?? 0)];
     };
     expect(rate(null)).toEqual(["haul", 1040]);
@@ -107,7 +108,7 @@ describe("the answer", () => {
   });
 
   it("puts a small rate in small requests down to what the drive takes for each, and no part’s fault", () => {
-    const { answer, rigs } = answerFor(study, [own], runs, "write", "scatter");
+    const { answer, rigs } = answered(study, [own], runs, "write", "scatter");
     expect(rigs[0]!.finding!.kind).toBe("by requests");
     expect(rigs[0]!.standing!.likeliest).toMatchObject({
       kind: "own-limit",
@@ -125,7 +126,7 @@ describe("the answer", () => {
     const mixed = measured(own, around(900), { drill: { name: "scatter" } });
     mixed.drill = { ...mixed.drill, direction: "mixed" };
     for (const direction of ["read", "write"] as const) {
-      expect(answerFor(study, [own], [mixed], direction).rigs[0]!.observation).toBeNull();
+      expect(answered(study, [own], [mixed], direction).rigs[0]!.observation).toBeNull();
     }
   });
 });

@@ -10,7 +10,8 @@ import type { Measurement } from "../study/measurement";
 import { measured } from "../testing/measured";
 import { part, PCIE, rig, USB_10G, USB_20G, USB_5G } from "../testing/rigs";
 import { called, capital } from "../chain/wording";
-import { answerFor, type StudyAnswer } from "./study";
+import { answered as studyAnswered } from "../testing/answered";
+import type { StudyAnswer } from "./study";
 
 // Hundreds of studies are located and judged; a busy machine takes its time.
 vi.setConfig({ testTimeout: 240_000 });
@@ -102,7 +103,7 @@ const bench: fc.Arbitrary<Bench> = shelf.chain(({ ports, cables, hubs, boxes, dr
 
 const study = { id: "s", title: "t", tolerance: 0.05, smallestEffect: 0.03 };
 const answered = ({ rigs, measurements }: Bench): StudyAnswer =>
-  answerFor({ ...study, simulated: false, demands: [] }, rigs, measurements, "read");
+  studyAnswered(study, rigs, measurements, "read");
 /** `npm run soak:properties` draws other studies, and more of them. */
 const soak = process.env.NERRIT_SEED !== undefined;
 const holds = (check: (answer: StudyAnswer, bench: Bench) => void, studies = soak ? 200 : 60) =>

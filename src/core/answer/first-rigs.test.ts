@@ -1,13 +1,13 @@
 import { describe, expect, it } from "vitest";
 import { statedRig } from "../testing/rigs";
 import { measured } from "../testing/measured";
-import { answerFor } from "./study";
+import { answered } from "../testing/answered";
 import { firstRigs } from "./first-rigs";
 
 const study = { id: "s", title: "t", tolerance: 0.05, smallestEffect: 0.03 };
 const rigs = [900, 300, 800, 500, 700].map((mbps, i) => ({ ...statedRig(1000, `r${i}`), mbps }));
-const { rigs: lettered } = answerFor(
-  { ...study, simulated: false, demands: [] },
+const { rigs: lettered } = answered(
+  study,
   rigs,
   rigs.slice(0, 4).map((rig) => measured(rig, [rig.mbps, rig.mbps + 2, rig.mbps - 2])),
   "read",

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../chain/rig";
-import { observationsOf, type Measurement } from "../study/measurement";
+import type { Measurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { part, PCIE, rig, USB_10G, USB_5G } from "../testing/rigs";
 import { compare, evidenceOf } from "./comparison";
@@ -33,7 +33,7 @@ const ask = (
   rigs: Rig[] = [fast, slow, other],
 ) => {
   const question = { ...questionFrom({}), ...change };
-  const evidence = evidenceOf(rigs, observationsOf(measurements));
+  const evidence = evidenceOf(rigs, measurements);
   const comparison = compare(question, evidence, 0.03);
   return { comparison, page: shown(comparison, question, evidence, [], () => []) };
 };

@@ -1,8 +1,9 @@
 import { letterOf } from "../answer/study";
 import type { Rig } from "../chain/rig";
+import { countedIn } from "../conclude/counting";
 import { DRILLS } from "../drills/catalogue";
 import type { Drill } from "../drills/drill";
-import { Origin, isOf, type Observation } from "../study/measurement";
+import { byRigOf, Origin, type Measurement, type Observation } from "../study/measurement";
 import { Direction } from "../units/rate";
 import { besideBaseline, cellOf, columnKey, columnOf, type Cell, type Column } from "./cell";
 import type { Question } from "./question";
@@ -38,18 +39,10 @@ export interface Evidence {
   of: ReadonlyMap<string, readonly Observation[]>;
 }
 
-/** Sorts what was seen in a study to the rigs as they stand now. @param observations the latest first */
-export function evidenceOf(rigs: readonly Rig[], observations: readonly Observation[]): Evidence {
-  const byId = new Map(rigs.map((rig) => [rig.id, rig]));
-  const of = new Map<string, Observation[]>();
-  for (const seen of observations) {
-    const rig = byId.get(seen.rig.id);
-    if (!rig || seen.drill.direction === "mixed" || !isOf(seen, rig)) continue;
-    const alike = of.get(rig.id);
-    if (alike) alike.push(seen);
-    else of.set(rig.id, [seen]);
-  }
-  return { rigs, of };
+/** Sorts what was seen in a study to the rigs as they stand now. @param measurements the latest first */
+export function evidenceOf(rigs: readonly Rig[], measurements: readonly Measurement[]): Evidence {
+  const { seen } = countedIn(rigs, measurements);
+  return { rigs, of: byRigOf(seen.filter(({ drill }) => drill.direction !== "mixed")) };
 }
 
 /**

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import fs from "node:fs";
 import path from "node:path";
-import { answerFor } from "../answer/study";
+import { answered } from "../testing/answered";
 import { Origin } from "../study/measurement";
 import { readStudy, packStudy, FileProblem } from "./study-archive";
 import { StudyFile, studyFileSchema, studyOf, type StudyFileInput } from "./study-file";
@@ -87,10 +87,10 @@ describe("the smallest form of a study", () => {
         ]),
       ),
     );
-    const answer = answerFor(study, rigs, measurements.slice(1), "read");
+    const answer = answered(study, rigs, measurements.slice(1), "read");
     expect(answer.rigs[0]!.observation!.repeats.values).toEqual([1050, 1052, 1049]);
     expect(answer.rigs[0]!.finding!.kind).toBe("at narrows");
-    const buffered = answerFor(study, rigs, measurements.slice(0, 1), "read");
+    const buffered = answered(study, rigs, measurements.slice(0, 1), "read");
     expect(buffered.rigs[0]!.observation!.doubtful).toBe(true);
   });
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { answerFor } from "../answer/study";
+import { answered } from "../testing/answered";
 import type { RateClaim } from "../chain/claim";
 import type { Rig } from "../chain/rig";
 import type { Conditions } from "../run/result";
@@ -30,12 +30,7 @@ const judge = (
     ...one,
     parts: one.parts.map((p) => (p.id === "box" ? { ...p, claims: [claimed] } : p)),
   }));
-  const { verdicts } = answerFor(
-    { ...study, simulated: false, demands: [] },
-    judged,
-    measurements,
-    "read",
-  );
+  const { verdicts } = answered(study, judged, measurements, "read");
   return verdicts[0]!;
 };
 
@@ -59,8 +54,7 @@ describe("verdict", () => {
   it("takes no run of a rig that was taken out of the study for a proof", () => {
     const study = { id: "s", title: "t", tolerance: 0.05, smallestEffect: 0.03 };
     const runs = [measured(wide, around(700)), measured(control, around(1900))];
-    const verdictAmong = (rigs: Rig[]) =>
-      answerFor({ ...study, simulated: false, demands: [] }, rigs, runs, "read").verdicts[0]!.kind;
+    const verdictAmong = (rigs: Rig[]) => answered(study, rigs, runs, "read").verdicts[0]!.kind;
     expect(verdictAmong([wide, control])).toBe("Falls short in this combination");
     expect(verdictAmong([wide])).toBe("Can't tell yet");
   });

@@ -230,8 +230,9 @@ function rigsOf(
   return [...byRig.values()].map((of) => {
     const { rig, drill } = of[0]!;
     const rates = of.flatMap(({ repeats }) => repeats.values);
-    // Of one rig alone the trial may be but what it gave in one state of its drive.
-    return { rig, drill, observedMBps: byRig.size > 1 ? median(rates) : trial.median };
+    // Of one rig alone the trial may be what it gave in one state of its drive: that is explained then.
+    const isInState = byRig.size === 1 && (trial.states ?? []).length > 0;
+    return { rig, drill, observedMBps: isInState ? trial.median : median(rates) };
   });
 }
 

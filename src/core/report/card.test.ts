@@ -3,7 +3,7 @@ import { studyOf, type StudyFileInput } from "../exchange/study-file";
 import { twoBoxes } from "../testing/two-boxes";
 import { cardOf, type CardChoice } from "./card";
 import type { Table } from "./document";
-import type { InStudy } from "./seen-with";
+import { inStudy, type InStudy } from "./seen-with";
 import { columnsOf, sheetOf, usualColumns } from "./sheet";
 
 const CHOICE: CardChoice = { unit: "MB/s", numbers: "1 234.5", dates: "2026-11-26" };
@@ -15,9 +15,9 @@ const haul = (rigId: string, day: string, ...ratesMBps: number[]): Run => ({
   createdAt: `${day}T10:00:00.000Z`,
   drill: { name: "haul", direction: "read" },
 });
-const inStudy = (title: string, runs: Run[]): InStudy => {
+const studyWith = (title: string, runs: Run[]): InStudy => {
   const { study, rigs, measurements } = studyOf(twoBoxes({ title, runs }));
-  return { study, rigs, measurements };
+  return inStudy({ study, rigs, measurements });
 };
 const partOf = (id: string) => studyOf(twoBoxes()).parts.find((one) => one.id === id)!;
 const table = ({ sections }: ReturnType<typeof cardOf>, key: string): Table =>
@@ -29,11 +29,11 @@ const table = ({ sections }: ReturnType<typeof cardOf>, key: string): Table =>
 const texts = ({ rows }: Table) => rows.map((row) => row.map(({ text }) => text).join(" | "));
 
 describe("the shelf card of a part", () => {
-  const spring = inStudy("Spring", [
+  const spring = studyWith("Spring", [
     haul("r", "2026-03-01", 600, 601, 602),
     haul("s", "2026-03-01", 1000, 1001, 1002),
   ]);
-  const autumn = inStudy("Autumn", [haul("s", "2026-10-01", 900, 901, 902)]);
+  const autumn = studyWith("Autumn", [haul("s", "2026-10-01", 900, 901, 902)]);
 
   it("says what it claims and what each study made of that", () => {
     const card = cardOf(partOf("own"), [spring], CHOICE, AT);
@@ -59,13 +59,13 @@ describe("the shelf card of a part", () => {
       createdAt: "2026-03-02T10:00:00.000Z",
       drill: { name: "scatter", direction: "read" },
     };
-    const both = inStudy("Both", [haul("s", "2026-03-01", 1000, 1001), scatter]);
+    const both = studyWith("Both", [haul("s", "2026-03-01", 1000, 1001), scatter]);
     const drills = texts(table(cardOf(partOf("other"), [both], CHOICE, AT), "carried"));
     expect(drills.map((row) => row.split(",")[0])).toEqual(["Haul", "Scatter"]);
   });
 
   it("sees that the same set-up got slower from one day to another", () => {
-    const both = inStudy("Both", [
+    const both = studyWith("Both", [
       haul("s", "2026-03-01", 1000, 1001, 1002),
       haul("s", "2026-10-01", 900, 901, 902),
       haul("r", "2026-03-01", 600, 601, 602),
@@ -91,7 +91,7 @@ describe("the shelf card of a part", () => {
 
   it("keeps to what fits on one page, and says what is left out", () => {
     const many = Array.from({ length: 60 }, (_, i) =>
-      inStudy(`Study ${i} ${"of a long name ".repeat(5)}`, [
+      studyWith(`Study ${i} ${"of a long name ".repeat(5)}`, [
         haul("s", "2026-03-01", 900 + i, 901 + i),
       ]),
     );
@@ -115,8 +115,8 @@ describe("the shelf card of a part", () => {
 describe("the comparison sheet of a part", () => {
   const warm = { ...haul("s", "2026-03-02", 990, 991), stated: { ambientCelsius: 31 } };
   const studies = [
-    inStudy("Spring", [{ ...haul("r", "2026-03-01", 600, 601), stated: { ambientCelsius: 20 } }]),
-    inStudy("Summer", [warm as Run]),
+    studyWith("Spring", [{ ...haul("r", "2026-03-01", 600, 601), stated: { ambientCelsius: 20 } }]),
+    studyWith("Summer", [warm as Run]),
   ];
   const drive = partOf("d");
 

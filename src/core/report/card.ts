@@ -1,12 +1,11 @@
 import { capital } from "../chain/wording";
 import { claimWords } from "../chain/claim";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
-import { judgeAll } from "../judge/judged";
 import { setUpKey } from "../chain/set-up";
 import { DRILLS } from "../drills/catalogue";
 import { drillKey } from "../drills/drill";
 import { compareRepeats } from "../stats/compare";
-import { isOf, observationsOf, type Measurement } from "../study/measurement";
+import { observationsOf, type Measurement } from "../study/measurement";
 import { outcomesOf, outcomeWords } from "../study/outcome";
 import { formatNumber, formatPercent, ratesIn, writtenAs } from "../units/number";
 import { formatCapacity } from "../units/size";
@@ -89,28 +88,20 @@ function facts(part: Part, { unit }: CardChoice): Block {
 
 function verdicts(part: Part, studies: readonly InStudy[], { unit }: CardChoice): Block[] {
   if (part.claims.length === 0) return [];
-  const rows = studies.flatMap(({ study, rigs: all, measurements }): Cell[][] => {
-    const with_ = all.filter((rig) => holds(rig, part));
-    const seen = observationsOf(measurements).filter((one) => all.some((rig) => isOf(one, rig)));
-    const real = seen.filter(({ origin }) => origin !== "simulated");
-    if (with_.length === 0) return [];
-    return judgeAll([part], {
-      rigs: all,
-      observations: real.length > 0 ? real : seen,
-      tolerance: study.tolerance,
-      rates: ratesIn(unit),
-    }).map(({ claim, kind, shortBy, observed }) => [
-      words(claimWords(claim, ratesIn(unit))),
-      words(`${kind}${shortBy === null ? "" : ` by ${formatPercent(shortBy)}`}`),
-      observed && claim.kind !== "iops"
-        ? {
-            text: ratesIn(unit).rate(observed.median),
-            value: inUnit(observed.median, unit),
-          }
-        : words("–"),
-      words(study.title),
-    ]);
-  });
+  const rates = ratesIn(unit);
+  const within = studies.filter(({ rigs: all }) => all.some((rig) => holds(rig, part)));
+  const rows = within.flatMap(({ study, conclusions }): Cell[][] =>
+    conclusions
+      .judge([part], rates)
+      .map(({ claim, kind, shortBy, observed }) => [
+        words(claimWords(claim, rates)),
+        words(`${kind}${shortBy === null ? "" : ` by ${formatPercent(shortBy)}`}`),
+        observed && claim.kind !== "iops"
+          ? { text: rates.rate(observed.median), value: inUnit(observed.median, unit) }
+          : words("–"),
+        words(study.title),
+      ]),
+  );
   return [
     table(
       "verdicts",

@@ -1,21 +1,14 @@
 import { answerFor, drillsDone, letteredRigs, letterOf, type StudyAnswer } from "../answer/study";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import { judgeAll, type Judged } from "../judge/judged";
-import type { DropIn } from "../judge/bursts";
-import { dropOf } from "../judge/drop";
-import { openRun } from "../study/open-run";
-import { locate, type Located } from "../locate/locate";
-import { USUAL_OPINION, type Opinion } from "../locate/hypotheses/opinion";
-import { TOGETHER } from "../locate/observations/pooled";
-import {
-  counts,
-  isOf,
-  observationsOf,
-  type Measurement,
-  type Observation,
-} from "../study/measurement";
+import { conclude, type Conclusions } from "../conclude/conclusions";
+import { dropsFrom } from "../conclude/drops";
+import type { Drop } from "../judge/bursts";
+import type { Judged } from "../judge/judged";
+import type { Located } from "../locate/locate";
+import type { Opinion } from "../locate/hypotheses/opinion";
 import type { FiledStudy } from "../exchange/study-file";
+import type { Observation } from "../study/measurement";
 import { ratesIn, type RateWords } from "../units/number";
 import { Direction } from "../units/rate";
 import { dated, type ReportChoice } from "../study/report-choice";
@@ -35,6 +28,8 @@ export interface ReportInput {
   photos?: Readonly<Record<string, PhotoData>>;
   /** What the issue before it said; null where there is none. */
   earlier?: Earlier | null;
+  /** What slowed long runs down whose traces are left out, by their measurements. */
+  drops?: Readonly<Record<string, Drop | null>>;
 }
 
 /** Everything that sections of a report are written from, worked out once. */
@@ -43,11 +38,12 @@ export interface Matter extends Required<ReportInput> {
   rates: RateWords;
   /** The answers of every drill that was done, both ways. */
   answers: StudyAnswer[];
-  judged: Judged[];
+  conclusions: Conclusions;
+  /** What was seen of the rigs as they stand. */
+  seen: readonly Observation[];
+  judged: readonly Judged[];
   /** What all runs say of the rigs that something holds back. */
   located: Located[];
-  /** What was seen of the rigs as they stand. */
-  seen: Observation[];
   letter(rigId: string): string;
   /** A day as this report writes it. @param at ISO 8601 */
   day(at: string): string;
@@ -58,75 +54,55 @@ const MOST_ARGUED = 12;
 
 /** Works out what a report is written from. */
 export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
-  const { filed } = input;
+  const { filed, drops = {} } = input;
   const { study, rigs, measurements, parts } = filed;
   const rates = ratesIn(choice.unit);
-  const opinion = input.opinion ?? USUAL_OPINION;
   const shelf = input.shelf ?? parts;
-  const byId = new Map(rigs.map((rig) => [rig.id, rig]));
-  const seen = observationsOf(measurements).filter((one) => {
-    const rig = byId.get(one.rig.id);
-    return rig !== undefined && isOf(one, rig);
+  const own = dropsFrom(measurements);
+  const conclusions = conclude({
+    rigs,
+    measurements,
+    tolerance: study.tolerance,
+    parts: rigsFirst(parts, rigs),
+    shelf,
+    opinion: input.opinion,
+    dropIn: (ids) => drops[ids[0] ?? ""] ?? own(ids),
   });
-  const real = seen.filter(({ origin }) => origin !== "simulated");
-  const counting = real.length > 0 ? real : seen;
-  const beside = { shelf, opinion };
   const answers = Direction.options.flatMap((direction): StudyAnswer[] => {
     const done = drillsDone(measurements, direction);
     // The first drill of a direction is the one that the study answers with.
     return [
-      answerFor(study, rigs, measurements, direction, done[0]?.name ?? null, rates, beside),
-      ...done.slice(1).map(({ name, shows }) => ({
+      answerFor(study, conclusions, direction, { drill: done[0]?.name ?? null, rates }),
+      ...done.slice(1).map((drill) => ({
         direction,
-        drill: name,
+        drill: drill.name,
         verdicts: [],
-        rigs: letteredRigs(
-          rigs,
-          seen.filter(({ drill }) => drill.name === name),
-          direction,
-          shows.includes("iops"),
-        ),
+        rigs: letteredRigs(conclusions, drill, direction),
         answer: { sentences: [], findings: {}, open: null },
       })),
     ];
   });
-  const slow = new Set(
-    answers.flatMap((answer) =>
-      answer.rigs.flatMap(({ observation, standing }) =>
-        observation && standing && standing.likeliest?.kind !== "as-designed"
-          ? [observation.rig]
-          : [],
-      ),
-    ),
+  const held = answers.flatMap(({ drill, direction, rigs: lettered }) =>
+    lettered.flatMap(({ rig, standing }) => {
+      const seen = conclusions.knownIn(drill, direction).get(rig.id);
+      return seen && standing && standing.likeliest?.kind !== "as-designed" ? [seen] : [];
+    }),
   );
-  const judged = judgeAll(rigsFirst(parts, rigs), {
-    rigs,
-    observations: counting,
-    tolerance: study.tolerance,
-    shelf,
-    rates,
-    opinion,
-    dropIn: dropsIn(measurements),
-  });
-  const named = [...slow].slice(0, MOST_ARGUED);
-  const isNamed = ({ rig }: Pick<Observation, "rig">) => named.includes(rig);
-  const located =
-    named.length === 0
-      ? []
-      : locate(counting, shelf, { of: isNamed, opinion, next: counting.length <= TOGETHER * 4 });
   const letters = new Map(rigs.map(({ id }, i) => [id, letterOf(i)]));
   return {
     shelf,
-    opinion,
+    opinion: conclusions.opinion,
+    drops,
     earlier: null,
     photos: {},
     ...input,
     choice,
     rates,
     answers,
-    judged,
-    seen,
-    located: located.filter(({ rig }) => slow.has(rig)),
+    conclusions,
+    seen: conclusions.seen,
+    judged: conclusions.judged(rates),
+    located: held.slice(0, MOST_ARGUED).flatMap((one) => conclusions.locatedOf(one) ?? []),
     letter: (id) => letters.get(id) ?? "–",
     day: (at) => dated(at, choice.dates),
   };
@@ -138,16 +114,4 @@ function rigsFirst(parts: readonly Part[], rigs: readonly Rig[]): Part[] {
     rigs.flatMap((rig) => [...rig.parts, ...rig.beside, ...rig.other].map(({ id }) => id)),
   );
   return [...parts.filter(({ id }) => used.has(id)), ...parts.filter(({ id }) => !used.has(id))];
-}
-
-/** Places of a trace that is read and not drawn. */
-const FEW = 10;
-
-function dropsIn(measurements: readonly Measurement[]): DropIn {
-  const byId = new Map(measurements.map((one) => [one.id, one]));
-  return ([id]) => {
-    const one = id === undefined ? undefined : byId.get(id);
-    const run = one?.runs.find(counts);
-    return one && run ? dropOf(openRun(one, run, FEW)) : null;
-  };
 }

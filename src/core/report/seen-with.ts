@@ -1,17 +1,33 @@
 import { letterOf } from "../answer/study";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
+import { conclude, type Basis, type Conclusions } from "../conclude/conclusions";
+import type { Drop } from "../judge/bursts";
 import { titleOf } from "../drills/drill";
-import { isOf, observationsOf, type Measurement, type Observation } from "../study/measurement";
+import type { Measurement, Observation } from "../study/measurement";
 import type { Study } from "../study/study";
 import { DOING } from "../units/rate";
 
 /** One study with everything in it that a part stands in. */
-export interface InStudy {
+export interface FiledWith extends Pick<Basis, "shelf" | "opinion"> {
   study: Pick<Study, "title" | "tolerance">;
   rigs: Rig[];
   /** The latest first. */
   measurements: Measurement[];
+  /** What slowed long runs down, by their measurements. */
+  drops?: Readonly<Record<string, Drop | null>>;
+}
+
+/** The same with what follows from its runs. */
+export interface InStudy extends FiledWith {
+  conclusions: Conclusions;
+}
+
+/** Draws the conclusions of a study in which a part stands. */
+export function inStudy(filed: FiledWith): InStudy {
+  const { study, drops = {}, ...rest } = filed;
+  const dropIn = ([id]: readonly string[]) => drops[id ?? ""] ?? null;
+  return { ...filed, conclusions: conclude({ ...rest, tolerance: study.tolerance, dropIn }) };
 }
 
 /** Something that was seen of a rig with the part in it, and in which study. */
@@ -30,15 +46,15 @@ export const holds = ({ parts, beside, other }: Rig, { id }: Part) =>
 /** What was seen of a study's rigs that have a part in them, the latest first. */
 export function seenIn(of: InStudy, part: Part): Seen[] {
   const times = new Map(of.measurements.map(({ id, createdAt }) => [id, createdAt]));
-  return observationsOf(of.measurements).flatMap((seen) => {
-    const index = of.rigs.findIndex((rig) => isOf(seen, rig));
-    if (index < 0 || !holds(seen.rig, part)) return [];
+  const index = new Map(of.rigs.map(({ id }, i) => [id, i]));
+  return of.conclusions.seen.flatMap((seen) => {
+    if (!holds(seen.rig, part)) return [];
     const at =
       seen.measurementIds
         .map((id) => times.get(id) ?? "")
         .toSorted()
         .at(-1) ?? "";
-    return [{ of, seen, at, letter: letterOf(index) }];
+    return [{ of, seen, at, letter: letterOf(index.get(seen.rig.id)!) }];
   });
 }
 

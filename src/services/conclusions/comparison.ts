@@ -7,7 +7,7 @@ import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";
 import { TOLERANCE } from "@/core/study/study";
 import { SMALLEST_EFFECT } from "@/core/stats/compare";
-import { observationsOf, type Measurement, type Observation } from "@/core/study/measurement";
+import type { Measurement, Observation } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import { getMeasurement } from "@/store/measurements";
@@ -54,7 +54,7 @@ export function openCompared(store: Store, studyId: string): Compared {
   const compared: Compared = {
     ...open,
     measurements,
-    evidence: evidenceOf(open.rigs, observationsOf(measurements)),
+    evidence: evidenceOf(open.rigs, measurements),
     leftOut: measurements.flatMap(({ rigId, drill, runs }) =>
       runs.flatMap(({ id, repeat, leftOut }) =>
         leftOut === null ? [] : [{ runId: id, rigId, repeat, drill: drill.name, why: leftOut }],

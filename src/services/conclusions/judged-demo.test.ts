@@ -5,9 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Store } from "@/store/database";
 import { openCompared } from "./comparison";
 import { openDemo } from "../testing/demo-store";
-import { AS_IT_IS, judgedOf } from "./judged";
-import { opinionOf } from "./opinion";
-import { shelfFor } from "../shelf/shelf";
+import { judgedOf } from "./judged";
 
 describe("the demo scenario, judged", () => {
   let folder: string;
@@ -20,12 +18,7 @@ describe("the demo scenario, judged", () => {
     store.$client.close();
     fs.rmSync(folder, { recursive: true });
   });
-  const judged = (study: string) =>
-    judgedOf(
-      openCompared(store, study),
-      { store, shelf: shelfFor(store, study), opinion: opinionOf(store), unit: "MB/s" },
-      AS_IT_IS,
-    );
+  const judged = (study: string) => judgedOf(store, openCompared(store, study), "MB/s");
 
   it("tells apart who delivers, who does in bursts only, and who falls short", () => {
     const { judged: all, alongside } = judged("demo-enclosures");

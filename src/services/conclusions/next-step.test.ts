@@ -17,7 +17,7 @@ import { makeStep, reserveFor } from "./next-step";
 import { opinionOf, setOpinion } from "./opinion";
 import { PlanBench } from "../plans/plan-bench";
 import { Planner } from "../plans/planner";
-import { addPart, shelfFor } from "../shelf/shelf";
+import { addPart } from "../shelf/shelf";
 import { addTyped } from "../elsewhere/typed";
 import { addRig, createStudy, setTolerance } from "../studies/studies";
 
@@ -227,14 +227,8 @@ describe("a step on real parts", () => {
       direction: "read",
       figures: ["400 MB/s", "402 MB/s", "401 MB/s"],
     });
-    const means = () => ({
-      store,
-      shelf: shelfFor(store, study),
-      opinion: opinionOf(store),
-      unit: "MB/s" as const,
-    });
     const verdict = (query: Record<string, string | string[]>) =>
-      judgedOf(kept(), means(), whatIfOf(query, kept())).judged.find(
+      judgedOf(store, kept(), "MB/s", whatIfOf(query, kept())).judged.find(
         ({ part }) => part.name === "Claims",
       )!;
     expect(verdict({}).kind).toBe("Can't tell yet");
@@ -251,7 +245,7 @@ describe("a step on real parts", () => {
     setTolerance(store, study, { tolerance: 0.2 });
     const delivered = verdict({});
     expect(delivered.kind).toBe("Delivers");
-    expect(turnsIn(kept(), means(), delivered)).toMatchObject([{ to: "Delivers" }]);
+    expect(turnsIn(store, kept(), "MB/s", delivered)).toMatchObject([{ to: "Delivers" }]);
   });
 });
 

@@ -103,7 +103,7 @@ describe("results from elsewhere", () => {
       expect.arrayContaining([85000, 84000]),
     );
     const { rigs } = openStudy(store, study);
-    const compared = compare(questionFrom({}), evidenceOf(rigs, seen), 0.03);
+    const compared = compare(questionFrom({}), evidenceOf(rigs, all()), 0.03);
     expect(compared.columns.map(({ depth }) => depth)).toEqual([1, 32]);
     expect(new Set(compared.columns.map(({ title }) => title)).size).toBe(2);
     expect(compared.rows[0]!.cells.map((cell) => Math.round(cell!.iops / 1000))).toEqual([9, 85]);

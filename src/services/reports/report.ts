@@ -7,6 +7,7 @@ import type { Store } from "@/store/database";
 import * as rows from "@/store/reports";
 import { versionOf } from "@/store/version";
 import { openCompared } from "../conclusions/comparison";
+import { dropsAsked } from "../conclusions/conclusions";
 import { BUNDLED, inThread } from "./report-thread";
 import { opinionOf } from "../conclusions/opinion";
 import { checked, Problem } from "../problem";
@@ -81,7 +82,8 @@ export function makeReport(
 
 /** What the page alone is made of: every run by its headline, and the traces that it shows. */
 function pageMatter(store: Store, studyId: string, choice: ReportChoice) {
-  const { study, rigs, measurements } = openCompared(store, studyId);
+  const kept = openCompared(store, studyId);
+  const { study, rigs, measurements } = kept;
   const traced = new Set(tracedIn(measurements).map(({ id }) => id));
   const photos = rows.getPhotos(
     store,
@@ -96,6 +98,7 @@ function pageMatter(store: Store, studyId: string, choice: ReportChoice) {
         traced.has(one.id) ? measurement(store, one.id) : one,
       ),
     },
+    drops: dropsAsked(store, kept),
     photos: Object.fromEntries(
       photos.map(({ id, bytes, ...photo }) => [id, { ...photo, data: bytes.toString("base64") }]),
     ),

@@ -1,4 +1,5 @@
 import type { Part } from "@/core/chain/part";
+import { candidateParts } from "@/core/locate/steps/candidate-parts";
 import { USUAL_CHOICE } from "@/core/study/report-choice";
 import { holds, type InStudy } from "@/core/report/seen-with";
 import { columnsOf, usualColumns, type SheetColumn } from "@/core/report/sheet";
@@ -6,6 +7,8 @@ import type { RateUnit } from "@/core/units/rate";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import { openCompared } from "../conclusions/comparison";
+import { conclusionsOf, dropsAsked } from "../conclusions/conclusions";
+import { opinionOf } from "../conclusions/opinion";
 import { Problem } from "../problem";
 import { BUNDLED, inThread } from "../reports/report-thread";
 import { studyTitles } from "../studies/studies";
@@ -15,11 +18,23 @@ export function openPart(store: Store, partId: string): { part: Part; studies: I
   const part = getParts(store, [partId]).get(partId);
   if (!part) throw new Problem(404, "There is no such part.");
   const studies = studyTitles(store).flatMap(({ id }): InStudy[] => {
-    const { study, rigs, measurements } = openCompared(store, id);
+    const kept = openCompared(store, id);
+    const { study, rigs, measurements } = kept;
+    if (!rigs.some((rig) => holds(rig, part))) return [];
     const { title, tolerance } = study;
-    return rigs.some((rig) => holds(rig, part))
-      ? [{ study: { title, tolerance }, rigs, measurements }]
-      : [];
+    const conclusions = conclusionsOf(store, kept);
+    return [
+      {
+        study: { title, tolerance },
+        rigs,
+        measurements,
+        conclusions,
+        // On a shelf of thousands every further part tells what these do.
+        shelf: candidateParts(conclusions.shelf, rigs),
+        opinion: opinionOf(store),
+        drops: dropsAsked(store, kept),
+      },
+    ];
   });
   return { part, studies };
 }
@@ -49,9 +64,12 @@ export async function printPart(
   file = BUNDLED,
 ): Promise<Uint8Array> {
   const { numbers, dates } = USUAL_CHOICE;
+  const { part, studies } = openPart(store, partId);
   return inThread<Uint8Array>(file, {
     ofPart: {
-      ...openPart(store, partId),
+      part,
+      // Conclusions are drawn anew over there: their work cannot be sent.
+      studies: studies.map(({ conclusions: _, ...filed }) => filed),
       columns,
       choice: { unit, numbers, dates },
       at: new Date().toISOString(),

@@ -2,7 +2,7 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { answerFor } from "@/core/answer/study";
+import { answered } from "@/core/testing/answered";
 import { usualDrill } from "@/core/drills/shape";
 import { plainSample } from "@/core/run/step";
 import { openStore, type Store } from "@/store/database";
@@ -141,7 +141,7 @@ describe("the demo", () => {
     const [open] = listStudies(store);
     const measured = measurementsOf(store, open!.study.id);
     for (const direction of ["read", "write"] as const) {
-      const { answer, verdicts } = answerFor(open!.study, open!.rigs, measured, direction);
+      const { answer, verdicts } = answered(open!.study, open!.rigs, measured, direction);
       const text = answer.sentences.flat().map((segment) => segment.text);
       expect(text.join("")).toMatch(/Cable K2 costs rig B more than half/);
       expect(verdicts.map(({ kind }) => kind)).toEqual(["Delivers"]);

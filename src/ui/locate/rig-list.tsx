@@ -1,13 +1,5 @@
+import type { ListedRig } from "@/core/answer/located-study";
 import Link from "next/link";
-
-/** One rig of the list, and how it stands. */
-export interface ListedRig {
-  rigId: string;
-  letter: string;
-  name: string;
-  observedMBps: number;
-  words: string;
-}
 
 /** More rigs than these are not taken in at a glance. */
 const AT_FIRST = 40;

@@ -1,16 +1,14 @@
 import { notFound } from "next/navigation";
 import { services } from "@/services/services";
 import { isProblem } from "@/services/problem";
-import { AS_IT_IS, judgedOf } from "@/services/conclusions/judged";
-import { opinionOf } from "@/services/conclusions/opinion";
+import { conclusionsOf } from "@/services/conclusions/conclusions";
 import { issuesOf } from "@/services/reports/report";
-import { shelfFor } from "@/services/shelf/shelf";
 import { openCompared, type Compared } from "@/services/conclusions/comparison";
-import { answerFor, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
+import { answerFor, letteredRigs, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
 import type { ShownComparison } from "@/core/compare/shown";
-import { findingOf } from "@/core/locate/findings/finding";
+import { knownIn } from "@/core/conclude/counting";
 import type { Judged } from "@/core/judge/judged";
-import { observe, Origin } from "@/core/study/measurement";
+import { Origin } from "@/core/study/measurement";
 import { OUTCOME } from "@/core/drills/kinds/outcome";
 import { drillNamed, findDrill } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
@@ -167,14 +165,10 @@ export function keptAnswers(
   const key = JSON.stringify([drill, unit, origin, located]);
   const known = all.get(key);
   if (known) return known;
-  const { study, rigs } = kept;
-  const { store } = services();
-  const beside = { shelf: shelfFor(store, study.id), opinion: opinionOf(store), located };
-  const measurements = origin
-    ? kept.measurements.filter((one) => one.origin === origin)
-    : kept.measurements;
+  const conclusions = conclusionsOf(services().store, kept, origin ? { origin } : {});
+  const rates = ratesIn(unit);
   const answers = Direction.options.map((direction) =>
-    answerFor(study, rigs, measurements, direction, drill, ratesIn(unit), beside),
+    answerFor(kept.study, conclusions, direction, { drill, rates, located }),
   );
   all.set(key, answers);
   return answers;
@@ -183,34 +177,22 @@ export function keptAnswers(
 const USUALLY_ASKED = { drill: null, unit: "MB/s", origin: null } as const;
 
 /** Every claim of a study that is kept, judged once. */
-export function keptJudged(kept: Compared): Judged[] {
-  const { store } = services();
-  const means = {
-    store,
-    unit: "MB/s" as const,
-    opinion: opinionOf(store),
-    shelf: shelfFor(store, kept.study.id),
-  };
-  return judgedOf(kept, means, AS_IT_IS).judged;
-}
+export const keptJudged = (kept: Compared): readonly Judged[] =>
+  conclusionsOf(services().store, kept).judged();
 
 /** More channels than these are not told apart at a glance. */
 const MOST_DRAWN = 14;
 
 /** The rigs of an answer as the Narrows drawing takes them, of its first drill. */
 export function drawnOf(
-  { evidence }: Pick<Compared, "evidence">,
-  { columns, rows }: ShownComparison,
+  { evidence: { rigs, of } }: Pick<Compared, "evidence">,
+  { columns: [first], rows }: ShownComparison,
 ): LetteredRig[] {
-  const [first] = columns;
   if (!first) return [];
-  const { direction, drill } = first;
-  const small = drillNamed(drill).shows.includes("iops");
-  return rows.slice(0, MOST_DRAWN).flatMap(({ rigId, letter }) => {
-    const rig = evidence.rigs.find(({ id }) => id === rigId)!;
-    const seen = (evidence.of.get(rigId) ?? []).filter((one) => one.drill.name === drill);
-    const observation = observe(seen, rig, direction);
-    const finding = observation && findingOf(rig, direction, observation.repeats, small);
-    return [{ letter, rig, observation, finding, standing: null }];
-  });
+  const seen = [...of.values()].flat();
+  const known = (drill: string, direction: Direction) => knownIn(seen, drill, direction);
+  const all = letteredRigs({ rigs, knownIn: known }, drillNamed(first.drill), first.direction);
+  return rows
+    .slice(0, MOST_DRAWN)
+    .flatMap(({ rigId }) => all.find(({ rig }) => rig.id === rigId) ?? []);
 }

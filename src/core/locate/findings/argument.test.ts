@@ -158,7 +158,7 @@ describe("how a rig stands", () => {
       settled: [{ partId: "B", mode: "usb-5g", by: "system" as const }],
     };
     const both = [measured(slow, around(1040)), measured(dropped, around(440))];
-    expect(evidenceOf([slow, dropped], observationsOf(both)).of.size).toBe(2);
+    expect(evidenceOf([slow, dropped], both).of.size).toBe(2);
     for (const name of ["slow", "dropped"])
       expect(located(both, name).explanations[0]!.kind).toBe("as-designed");
   });

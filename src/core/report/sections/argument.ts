@@ -149,17 +149,11 @@ function standings(
 
 /** What each set-up that was measured changed, in the order in which they were. */
 function history(slow: Observation, matter: Matter): Block[] {
-  const { seen, shelf, opinion, rates, letter, filed } = matter;
+  const { conclusions, rates, letter, filed } = matter;
   const times = new Map(filed.measurements.map(({ id, createdAt }) => [id, createdAt]));
   const timeOf = ({ measurementIds }: Pick<Observation, "measurementIds">) =>
     measurementIds.map((id) => times.get(id) ?? "").toSorted()[0] ?? "";
-  const real = seen.filter(({ origin }) => origin !== "simulated");
-  const steps = argumentOf(
-    slow,
-    slow.origin === "simulated" ? seen : real,
-    { shelf, opinion },
-    timeOf,
-  );
+  const steps = argumentOf(slow, conclusions.beside, conclusions, timeOf);
   if (steps.length < 2) return [];
   return [
     { kind: "prose", words: ["How the argument went, run by run:"] },

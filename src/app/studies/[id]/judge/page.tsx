@@ -1,16 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { services } from "@/services/services";
-import {
-  AS_IT_IS,
-  isAsked,
-  judgedOf,
-  turnsIn,
-  whatIfOf,
-  type WhatIf,
-} from "@/services/conclusions/judged";
-import { opinionOf } from "@/services/conclusions/opinion";
-import { shelfFor } from "@/services/shelf/shelf";
+import { isAsked, judgedOf, turnsIn, whatIfOf, type WhatIf } from "@/services/conclusions/judged";
 import { letterOf } from "@/core/answer/study";
 import { tellCopies } from "@/core/judge/copies";
 import type { Judged } from "@/core/judge/judged";
@@ -43,14 +34,8 @@ export default async function JudgePage({
   const { unit } = await asked(searchParams);
   const query = await searchParams;
   const wanted = whatIfOf(query, kept);
-  const means = {
-    store,
-    unit,
-    opinion: opinionOf(store),
-    shelf: shelfFor(store, study.id),
-  };
-  const { judged, copies, ceilings, alongside } = judgedOf(kept, means, wanted);
-  const own = isAsked(wanted) ? judgedOf(kept, means, AS_IT_IS).judged : judged;
+  const { judged, copies, ceilings, alongside } = judgedOf(store, kept, unit, wanted);
+  const own = judgedOf(store, kept, unit).judged;
   const shown = judged.find(({ key }) => key === query.claim) ?? firstToShow(judged);
   const letter = (id: string) => {
     const index = rigs.findIndex((rig) => rig.id === id);
@@ -143,7 +128,7 @@ export default async function JudgePage({
             <div className="space-y-5">
               <ClaimDetail
                 judged={shown}
-                turns={turnsIn(kept, means, shown)}
+                turns={turnsIn(store, kept, unit, shown)}
                 marks={marksOf(wanted, study.tolerance, leftOut.length)}
                 studyId={study.id}
                 simulated={study.simulated}

@@ -1,9 +1,9 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { services } from "@/services/services";
-import { seenElsewhere } from "@/services/conclusions/comparison";
+import { conclusionsOf } from "@/services/conclusions/conclusions";
 import { opinionOf } from "@/services/conclusions/opinion";
-import { shelfFor } from "@/services/shelf/shelf";
+import { locatedStudy } from "@/core/answer/located-study";
 import { drillsDone, letterOf } from "@/core/answer/study";
 import { titleOf } from "@/core/drills/drill";
 import { counted } from "@/core/units/counted";
@@ -11,7 +11,7 @@ import { ratesIn } from "@/core/units/number";
 import { Direction, DOING } from "@/core/units/rate";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
-import { learntMinutes, withLearnt } from "@/core/locate/steps/learnt-minutes";
+import { learntMinutes } from "@/core/locate/steps/learnt-minutes";
 import { Fold } from "@/ui/controls/fold";
 import { ArgumentSteps, hasChanged, stepWords } from "@/ui/locate/argument-steps";
 import { BoxGrids } from "@/ui/locate/box-grids";
@@ -25,7 +25,6 @@ import { RigList } from "@/ui/locate/rig-list";
 import { Legend } from "@/ui/narrows/legend";
 import { NarrowsDrawing } from "@/ui/narrows/narrows-drawing";
 import { asked, courseAtFirst, openKept, type Query } from "../study";
-import { keptLocated } from "./located";
 
 export const metadata: Metadata = { title: "Locate" };
 
@@ -45,16 +44,11 @@ export default async function LocatePage({
   const wide = studies === "all";
   const typed = opinionOf(store);
   const learnt = learntMinutes(compared.measurements);
-  const opinion = withLearnt(typed, learnt);
-  const found = keptLocated(
-    compared,
-    {
-      shelf: shelfFor(store, study.id),
-      opinion,
-      elsewhere: wide ? () => seenElsewhere(store, compared) : null,
-    },
-    wanted,
-    typeof rig === "string" ? rig : null,
+  const conclusions = conclusionsOf(store, compared, wide ? { elsewhere: true } : {});
+  const found = locatedStudy(
+    conclusions,
+    { ...wanted, rigId: typeof rig === "string" ? rig : null },
+    ratesIn(wanted.unit),
   );
   const { argument, notCounted: uncounted } = found;
   const last = argument.length - 1;
