@@ -26,21 +26,22 @@ export function likelySets(bench: Bench): { sites: readonly number[]; probabilit
   const all: FaultSet[] = [weigh(bench, [])];
   let kept = [all[0]!];
   for (let size = 1; size <= MOST_FAULTS && kept.length > 0; size++) {
-    const seen = new Set<string>();
-    const next: FaultSet[] = [];
+    const made = new Map<string, FaultSet>();
+    const worth = new Set<FaultSet>();
     for (const { sites, weight } of kept) {
       for (const site of promising(bench, sites)) {
         const more = [...sites, site].toSorted((a, b) => a - b);
         const key = more.join();
-        if (seen.has(key)) continue;
-        seen.add(key);
-        const made = weigh(bench, more);
-        // A fault that explains nothing more is no part of an explanation, unless it is to be expected.
+        const set = made.get(key) ?? weigh(bench, more);
+        made.set(key, set);
+        // A fault that explains nothing more is no part of an explanation, unless it is to be expected:
+        // whichever of them is taken for the one that is added.
         const { odds } = bench.priors[site]!;
         const wanted = odds > EXPECTED ? COUNTS : Math.log(odds) + WORTH_IT;
-        if (made.weight - weight > wanted) next.push(made);
+        if (set.weight - weight > wanted) worth.add(set);
       }
     }
+    const next = [...worth];
     all.push(...next);
     const best = Math.max(...all.map(({ weight }) => weight));
     const order = next.toSorted((a, b) => b.weight - a.weight);
