@@ -8,6 +8,7 @@ import { shelfFor } from "../shelf/shelf";
 import { openTrace } from "../studies/trace";
 import { seenElsewhere, type Compared } from "./comparison";
 import { opinionOf } from "./opinion";
+import { remembered } from "./remembered";
 
 /** How conclusions are asked for; all of it left out, they are the study's own. */
 export interface Asked {
@@ -23,46 +24,35 @@ export interface Asked {
   elsewhere?: boolean;
 }
 
-/** Questions of one study that are kept answered; whoever asks more is answered anew. */
-const MOST_ASKED = 16;
-
-const answered = new WeakMap<Compared, Map<string, Conclusions>>();
-
 /**
  * What follows from the runs of a study that is kept: worked out once for each question, until something is
  * written.
  */
-export function conclusionsOf(store: Store, kept: Compared, asked: Asked = {}): Conclusions {
-  const all = answered.get(kept) ?? new Map<string, Conclusions>();
-  answered.set(kept, all);
-  const key = JSON.stringify(asked);
-  const known = all.get(key);
-  if (known) return known;
+export const conclusionsOf = (store: Store, kept: Compared, asked: Asked = {}): Conclusions =>
+  remembered(kept, `conclusions ${JSON.stringify(asked)}`, () => concluded(store, kept, asked));
+
+function concluded(
+  store: Store,
+  kept: Compared,
+  { tolerance, without = [], on = null, origin, elsewhere = false }: Asked,
+): Conclusions {
   const { study, rigs, measurements } = kept;
-  const { tolerance, without, on, origin, elsewhere } = asked;
-  const found = conclude({
+  return conclude({
     rigs,
     measurements: origin ? measurements.filter((one) => one.origin === origin) : measurements,
     tolerance: tolerance ?? study.tolerance,
     shelf: shelfFor(store, study.id),
     opinion: opinionOf(store),
     dropIn: dropsOf(store, kept),
-    ...(elsewhere ? { elsewhere: seenElsewhere(store, kept) } : {}),
-    ...(without ? { without } : {}),
-    ...(on ? { on } : {}),
+    elsewhere: elsewhere ? seenElsewhere(store, kept) : [],
+    without,
+    on,
   });
-  if (all.size >= MOST_ASKED) all.delete([...all.keys()].at(-1)!);
-  all.set(key, found);
-  return found;
 }
 
-const drops = new WeakMap<Compared, Map<string, Drop | null>>();
-
-const knownDrops = (kept: Compared): Map<string, Drop | null> => {
-  const all = drops.get(kept) ?? new Map<string, Drop | null>();
-  drops.set(kept, all);
-  return all;
-};
+/** What slowed a study's long runs down, as far as it was asked for. */
+const knownDrops = (kept: Compared) =>
+  remembered(kept, "drops", () => new Map<string, Drop | null>());
 
 /** Reads the traces of a study's long runs, each once. */
 function dropsOf(store: Store, kept: Compared): DropIn {

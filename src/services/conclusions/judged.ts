@@ -9,6 +9,7 @@ import type { RateUnit } from "@/core/units/rate";
 import type { Store } from "@/store/database";
 import type { Compared } from "./comparison";
 import { conclusionsOf } from "./conclusions";
+import { remembered } from "./remembered";
 
 /** How a verdict is questioned; all of it left out, it is the study's own. */
 export interface WhatIf {
@@ -60,17 +61,17 @@ export function judgedOf(
   asked: WhatIf = AS_IT_IS,
 ): JudgedStudy {
   const conclusions = conclusionsOf(store, kept, isAsked(asked) ? asked : {});
-  const judged = conclusions.judged(ratesIn(unit));
-  const { rigs } = kept;
-  return {
-    judged,
-    copies: copiesIn(judged),
-    ceilings: ownCeilings(rigs, conclusions.counting),
-    alongside: sideBySide(rigs, conclusions.counting, conclusions.dropIn),
-  };
+  return remembered(conclusions, `judged ${unit}`, (): JudgedStudy => {
+    const { rigs, counting, dropIn } = conclusions;
+    const judged = conclusions.judged(ratesIn(unit));
+    return {
+      judged,
+      copies: copiesIn(judged),
+      ceilings: ownCeilings(rigs, counting),
+      alongside: sideBySide(rigs, counting, dropIn),
+    };
+  });
 }
-
-const turns = new WeakMap<Compared, Map<string, Turn[]>>();
 
 /** Which runs changed the verdict on a claim, the latest first. */
 export function turnsIn(
@@ -79,19 +80,14 @@ export function turnsIn(
   unit: RateUnit,
   { key, part, claim }: Judged,
 ): Turn[] {
-  const all = turns.get(kept) ?? new Map<string, Turn[]>();
-  turns.set(kept, all);
+  const { basis } = conclusionsOf(store, kept);
   // The same part with no other claim: nothing else is judged again and again.
   const alone = { ...part, claims: [claim] };
-  const { basis } = conclusionsOf(store, kept);
-  const found =
-    all.get(key) ??
+  return remembered(kept, `turns ${unit} ${key}`, () =>
     turnsOf(
       { claim },
       kept.measurements,
-      (measurements) =>
-        conclude({ ...basis, measurements: [...measurements] }).judge([alone], ratesIn(unit))[0]!,
-    );
-  all.set(key, found);
-  return found;
+      (measurements) => conclude({ ...basis, measurements }).judge([alone], ratesIn(unit))[0]!,
+    ),
+  );
 }

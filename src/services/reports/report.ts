@@ -1,3 +1,4 @@
+import { setImmediate } from "node:timers/promises";
 import { unzipSync } from "fflate";
 import { partsOfRigs } from "@/core/judge/judged";
 import { tracedIn } from "@/core/report/traced";
@@ -67,11 +68,13 @@ export function makeReport(
     shelf: shelfFor(store, studyId),
     opinion: opinionOf(store),
   };
-  const made = inThread<Made>(
-    file,
-    form === "html"
-      ? { page: { ...beside, ...pageMatter(store, studyId, choice) } }
-      : { report: { ...beside, form, file: studyDocument(store, studyId).document } },
+  const made = ordered(store, studyId, choice, form).then((order) =>
+    inThread<Made>(
+      file,
+      order.page
+        ? { page: { ...beside, ...order.page } }
+        : { report: { ...beside, form, file: order.file } },
+    ),
   );
   kept.set(key, made);
   // What failed is not kept.
@@ -80,10 +83,19 @@ export function makeReport(
   return made;
 }
 
+/** What the thread works on; other requests are answered between one piece of it and the next. */
+async function ordered(store: Store, studyId: string, choice: ReportChoice, form: ReportForm) {
+  if (form === "zip") return { file: studyDocument(store, studyId).document };
+  const kept = openCompared(store, studyId);
+  await setImmediate();
+  const drops = dropsAsked(store, kept);
+  await setImmediate();
+  return { page: { drops, ...pageMatter(store, studyId, choice) } };
+}
+
 /** What the page alone is made of: every run by its headline, and the traces that it shows. */
 function pageMatter(store: Store, studyId: string, choice: ReportChoice) {
-  const kept = openCompared(store, studyId);
-  const { study, rigs, measurements } = kept;
+  const { study, rigs, measurements } = openCompared(store, studyId);
   const traced = new Set(tracedIn(measurements).map(({ id }) => id));
   const photos = rows.getPhotos(
     store,
@@ -98,7 +110,6 @@ function pageMatter(store: Store, studyId: string, choice: ReportChoice) {
         traced.has(one.id) ? measurement(store, one.id) : one,
       ),
     },
-    drops: dropsAsked(store, kept),
     photos: Object.fromEntries(
       photos.map(({ id, bytes, ...photo }) => [id, { ...photo, data: bytes.toString("base64") }]),
     ),

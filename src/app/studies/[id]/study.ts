@@ -2,6 +2,7 @@ import { notFound } from "next/navigation";
 import { services } from "@/services/services";
 import { isProblem } from "@/services/problem";
 import { conclusionsOf } from "@/services/conclusions/conclusions";
+import { remembered } from "@/services/conclusions/remembered";
 import { issuesOf } from "@/services/reports/report";
 import { openCompared, type Compared } from "@/services/conclusions/comparison";
 import { answerFor, letteredRigs, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
@@ -146,8 +147,6 @@ export const courseAtFirst = (kept: Compared): CourseStage[] =>
     ["Compare", "Locate", "Judge"].includes(stage.name) ? { ...stage, state: "" } : stage,
   );
 
-const answered = new WeakMap<Compared, Map<string, StudyAnswer[]>>();
-
 /**
  * The answers in both directions of a study that is kept, worked out once.
  *
@@ -160,18 +159,14 @@ export function keptAnswers(
   { drill, unit, origin }: Pick<Asked, "drill" | "unit" | "origin"> = USUALLY_ASKED,
   located = true,
 ): StudyAnswer[] {
-  const all = answered.get(kept) ?? new Map<string, StudyAnswer[]>();
-  answered.set(kept, all);
-  const key = JSON.stringify([drill, unit, origin, located]);
-  const known = all.get(key);
-  if (known) return known;
-  const conclusions = conclusionsOf(services().store, kept, origin ? { origin } : {});
-  const rates = ratesIn(unit);
-  const answers = Direction.options.map((direction) =>
-    answerFor(kept.study, conclusions, direction, { drill, rates, located }),
-  );
-  all.set(key, answers);
-  return answers;
+  const key = JSON.stringify(["answers", drill, unit, origin, located]);
+  return remembered(kept, key, () => {
+    const conclusions = conclusionsOf(services().store, kept, origin ? { origin } : {});
+    const rates = ratesIn(unit);
+    return Direction.options.map((direction) =>
+      answerFor(kept.study, conclusions, direction, { drill, rates, located }),
+    );
+  });
 }
 
 const USUALLY_ASKED = { drill: null, unit: "MB/s", origin: null } as const;

@@ -2,6 +2,7 @@ import type { Metadata } from "next";
 import Link from "next/link";
 import { services } from "@/services/services";
 import { conclusionsOf } from "@/services/conclusions/conclusions";
+import { remembered } from "@/services/conclusions/remembered";
 import { opinionOf } from "@/services/conclusions/opinion";
 import { locatedStudy } from "@/core/answer/located-study";
 import { drillsDone, letterOf } from "@/core/answer/study";
@@ -45,10 +46,10 @@ export default async function LocatePage({
   const typed = opinionOf(store);
   const learnt = learntMinutes(compared.measurements);
   const conclusions = conclusionsOf(store, compared, wide ? { elsewhere: true } : {});
-  const found = locatedStudy(
-    conclusions,
-    { ...wanted, rigId: typeof rig === "string" ? rig : null },
-    ratesIn(wanted.unit),
+  const { drill, direction, unit } = wanted;
+  const askedRig = { drill, direction, rigId: typeof rig === "string" ? rig : null };
+  const found = remembered(conclusions, JSON.stringify(["located", askedRig, unit]), () =>
+    locatedStudy(conclusions, askedRig, ratesIn(unit)),
   );
   const { argument, notCounted: uncounted } = found;
   const last = argument.length - 1;
@@ -97,7 +98,11 @@ export default async function LocatePage({
       {!shown ? (
         <div className="mt-4 space-y-5">
           <p className="border border-line bg-sheet p-6">
-            Nothing was measured yet, so nothing can be located.{" "}
+            {conclusions.knownIn(found.drill, found.direction).size > 0
+              ? `${titleOf(found.asDone)}, ${DOING[found.direction]}: there are simulated runs alone, and those show nothing of the real parts that other runs are of.`
+              : others.length > 0
+                ? `${titleOf(found.asDone)}, ${DOING[found.direction]}, was not measured yet, so nothing can be located by it.`
+                : "Nothing was measured yet, so nothing can be located."}{" "}
             <Link className="underline" href={`/studies/${study.id}/measure`}>
               Measure a rig
             </Link>{" "}
