@@ -48,7 +48,7 @@ export type LaneKind = "native" | "ring" | "portable";
 
 /**
  * From how many requests in flight on the kernel's ring carries them better than a thread for each:
- * docs/how-it-works.md has the figures.
+ * docs/measured.md has the figures.
  */
 const DEEP = 32;
 /** A worker of the runtime for each request takes some 10 MB and 30 ms. */

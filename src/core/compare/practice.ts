@@ -27,7 +27,7 @@ export function costOf({ parts }: Rig): Cost | null {
 
 /**
  * Time that a path adds to each request against the baseline, seconds: the difference of 1/IOPS with
- * one request at a time (model.md 3).
+ * one request at a time (docs/model.md, 3).
  *
  * @returns null where more than one was in flight, or there is nothing to hold it against
  */

@@ -32,7 +32,7 @@ export interface LongRun {
  * What long runs say of a peak that is delivered. It holds in bursts only where in no rig with the part in
  * it a long run stayed at the claim, less the tolerance, where one sank below it that is known to let a
  * burst through, and where something puts that down to the part. A fall that nothing puts down to the
- * part costs it nothing (model.md 6).
+ * part costs it nothing (docs/model.md, 6).
  *
  * @param long what was seen in long runs
  * @param short what was seen in runs that show a peak

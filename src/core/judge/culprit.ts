@@ -15,7 +15,7 @@ export interface Guilt {
 /** The guilt of a part in a rig; null where that was not looked at. */
 export type Culprit = (partId: string, rig: Rig, direction: Direction) => Guilt | null;
 
-/** From here on a part counts as located (model.md 6). */
+/** From here on a part counts as located (docs/model.md, 6). */
 export const LOCATED = 0.95;
 
 /**

@@ -31,7 +31,7 @@ const hauls = (all: readonly Observation[]) =>
 
 /**
  * The own ceiling of each enclosure in which two drives and more were measured that have shown by runs
- * elsewhere what they can do (model.md 3). What the ledger puts down to something else counts for none.
+ * elsewhere what they can do (docs/model.md, 3). What the ledger puts down to something else counts for none.
  *
  * @param observations of a study, the latest first
  */

@@ -99,7 +99,7 @@ const UNLIKELY = 0.4;
 const RULED_OUT = 0.02;
 
 /**
- * Judges one printed claim of one part on the rigs it was measured in (docs/how-it-works.md).
+ * Judges one printed claim of one part on the rigs it was measured in (docs/model.md, 6).
  *
  * Delivers: the whole 95 % interval of the repeats lies at or above the claim less the tolerance.
  * Falls short: the whole interval lies below that, all runs together put it down to the part itself at

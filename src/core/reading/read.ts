@@ -58,7 +58,7 @@ const BURST_MS = 5000;
 
 /**
  * Reads a trace: what its levels are, where a cache gave out, whether heat slowed it down, and what
- * happened besides (model.md 4).
+ * happened besides (docs/model.md, 4).
  *
  * @param input samples in order of time; corrections by hand are made before the rates are taken
  */

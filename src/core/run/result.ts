@@ -125,7 +125,7 @@ export const StepResult = z.object({
 });
 export type StepResult = z.infer<typeof StepResult>;
 
-/** A curve through a ladder's steps, in the words of model.md 3. */
+/** A curve through a ladder's steps, in the words of docs/model.md, 3. */
 export const Fit = z.discriminatedUnion("by", [
   z.object({
     by: z.literal("block"),

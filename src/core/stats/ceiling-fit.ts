@@ -20,7 +20,7 @@ const PROFILE = 1.92;
 const STEPS = 800;
 
 /**
- * Fits observed = min(native, C) to several drives in one enclosure (model.md 3): the C with the
+ * Fits observed = min(native, C) to several drives in one enclosure (docs/model.md, 3): the C with the
  * smallest squares of the logarithms' distances, with the interval in which the likelihood falls by no
  * more than 1.92 (profile likelihood, 95 %).
  *

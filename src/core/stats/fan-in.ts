@@ -20,7 +20,7 @@ export interface FanInFit {
 const CLEAR = 0.05;
 
 /**
- * Fits what several drives move together (model.md 3), by least squares of the relative error, over
+ * Fits what several drives move together (docs/model.md, 3), by least squares of the relative error, over
  * every number of drives from which the uplink could be full.
  *
  * @returns null for fewer than two numbers of drives

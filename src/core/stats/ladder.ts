@@ -29,7 +29,7 @@ export interface BlockPoint {
 
 /**
  * Fits the time of one request to its size, t = t0 + b/R, by least squares of the relative error:
- * overhead t0, asymptotic rate R and half-rate size t0 R (model.md 3).
+ * overhead t0, asymptotic rate R and half-rate size t0 R (docs/model.md, 3).
  *
  * @param points of single requests, one after another
  * @returns null where fewer than two steps finished anything, or larger requests took no longer
