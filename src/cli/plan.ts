@@ -9,7 +9,7 @@ import { titleOf } from "@/core/drills/drill";
 import { EXAMPLE_PLAN, PlanFile } from "@/core/exchange/plan-file";
 import { isOver, type PlanState } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
-import { observationsOf, type Measurement } from "@/core/study/measurement";
+import { observationsOf, type BriefMeasurement } from "@/core/study/measurement";
 import { counted } from "@/core/units/counted";
 import { formatAbout, formatRate } from "@/core/units/number";
 import { plainWords } from "@/core/units/plain-words";
@@ -234,7 +234,7 @@ function handsFor({ words, differs }: Extract<PlanState, { kind: "hands" }>): st
 }
 
 /** What was measured, rig by rig and drill by drill. */
-function tell(view: PlanView, measurements: readonly Measurement[], json: boolean): void {
+function tell(view: PlanView, measurements: readonly BriefMeasurement[], json: boolean): void {
   const seen = observationsOf(measurements);
   if (json) {
     printJson({

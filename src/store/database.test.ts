@@ -6,6 +6,9 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { measurement, measurementsOf, openStudy } from "@/services/studies/studies";
 import { searchShelf } from "@/services/shelf/shelf";
 import { part, rig } from "@/core/testing/rigs";
+import { briefOf } from "@/core/run/brief";
+import type { RunResult } from "@/core/run/result";
+import { blankStep } from "@/core/run/step";
 import { resultOf } from "@/core/testing/measured";
 import { drillKey } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
@@ -145,13 +148,59 @@ describe("a database", () => {
     expect(found).toMatchObject({ status: "done", drill: { name: "haul", direction: "read" } });
     expect(found.runs[0]!.samples.map(({ ms, bytes }) => ({ ms, bytes }))).toEqual(samples);
     const { result } = found.runs[0]!;
-    expect(result).toMatchObject({ meanMBps: 40, iops: 10, steps: [], fit: null });
+    expect(result).toMatchObject({ meanMBps: 40, iops: 10, first: null, fit: null });
     expect(result!.latencyUs.p9999).toBeNull();
     // The same drill asked for today is the same drill.
     expect(drillKey(found.drill)).toBe(drillKey(usualDrill("haul", "read")));
     expect(count("samples")).toBe(0);
     expect(measurementsOf(store!, "s")).toHaveLength(1);
   });
+
+  it.each([1, 2, 6, 7, 10])(
+    "of version %i has its runs in brief as they are in full",
+    (versions) => {
+      const step = { ...blankStep("flow", {}), meanMBps: 700, burstMBps: 950, sustainedMBps: 300 };
+      const copy = {
+        files: 3,
+        waitedForFromMs: 900,
+        waitedForToMs: 20,
+        perFileMs: null,
+        perByteMBps: 500,
+        fromMemory: 0,
+        verified: 0,
+        differing: [],
+        kept: null,
+      };
+      const fit = {
+        by: "depth",
+        singleIops: 9,
+        plateauIops: 90,
+        kneeDepth: 4,
+        rises: true,
+      } as const;
+      const results: RunResult[] = [
+        resultOf(40, { steps: [{ ...step, interrupted: true, edgeBytes: 12e9 }, step], fit }),
+        resultOf(41, { steps: [{ ...step, interrupted: false, copy }], startCelsius: 38 }),
+        resultOf(42, { deviceBytes: null, busiestCore: null }),
+      ];
+      layDown(versions, (client) => {
+        study(client);
+        const insert = client.prepare(
+          "insert into runs (id, measurement_id, repeat, status, started_at, result) values (?, 'm', ?, 'done', '', ?)",
+        );
+        results.forEach((result, i) => insert.run(`full-${i}`, i + 1, JSON.stringify(result)));
+        insert.run("unfinished", results.length + 1, null);
+      });
+      open();
+      const [brief] = measurementsOf(store!, "s");
+      const full = measurement(store!, "m");
+      expect(brief!.runs).toHaveLength(results.length + 2);
+      expect(brief!.runs.map(({ result }) => result)).toEqual(
+        full.runs.map(({ result }) => result),
+      );
+      expect(full.runs.slice(1, -1).map(({ result }) => result)).toEqual(results.map(briefOf));
+    },
+  );
 
   it("brings an issued report through every later version as it was", () => {
     const page = Buffer.from("<!DOCTYPE html>\u0000 as it was");

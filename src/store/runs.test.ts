@@ -4,7 +4,7 @@ import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { addPart } from "@/services/shelf/shelf";
 import { addRig, createStudy, openStudy } from "@/services/studies/studies";
-import { headlineOf } from "@/core/drills/headline";
+import { briefOf } from "@/core/run/brief";
 import type { Conditions, Reading, RunEvent, StepResult } from "@/core/run/result";
 import { usualDrill } from "@/core/drills/shape";
 import { UNSAID } from "@/core/run/stated";
@@ -237,7 +237,7 @@ describe("runs in brief", () => {
     const brief = rows.briefRunsOfStudy(store, studyId);
     const of = (id: string) => brief.find((run) => run.id === id)!;
     expect(of(first.runId)).toMatchObject({ status: "done", leftOut: null, corrections: [] });
-    expect(of(first.runId).headline).toEqual(headlineOf(resultOf(100, { bytes: 1e9 })));
+    expect(of(first.runId).result).toEqual(briefOf(resultOf(100, { bytes: 1e9 })));
     expect(of(second.runId).leftOut).toBe("the cable was loose");
   });
 

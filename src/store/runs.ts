@@ -1,7 +1,8 @@
 import { and, asc, eq, inArray, isNotNull, isNull, or, sql } from "drizzle-orm";
-import { headlineOf, type Headline } from "@/core/drills/headline";
+import { briefOf, type BriefResult } from "@/core/run/brief";
 import { startCelsius } from "@/core/reading/warmth";
 import type { RunStatus } from "@/core/drills/request";
+import type { BriefRun } from "@/core/study/measurement";
 import type {
   ErrorCount,
   Reading,
@@ -13,7 +14,15 @@ import type {
 import type { Correction } from "@/core/run/mark";
 import { packSamples, unpackSamples } from "@/core/trace/pack";
 import type { Store } from "./store";
-import { measurements, moments, runs, steps, traces } from "./schema";
+import {
+  BRIEF_VERSION,
+  measurements,
+  moments,
+  runs,
+  steps,
+  traces,
+  type StoredBrief,
+} from "./schema";
 
 export type RunRow = typeof runs.$inferSelect;
 
@@ -26,24 +35,17 @@ export function runsOfMeasurements(store: Store, ids: readonly string[]): RunRow
     .all();
 }
 
-/** A run with its headline in place of its whole result. */
-export interface BriefRun {
-  id: string;
+/** A run in brief, and the measurement that it is of. */
+export interface BriefRunRow extends BriefRun {
   measurementId: string;
-  repeat: number;
-  status: RunStatus;
-  headline: Headline | null;
-  errors: ErrorCount[];
-  corrections: Correction[];
-  leftOut: string | null;
 }
 
-/** All runs of a study, each with its headline. */
-export function briefRunsOfStudy(store: Store, studyId: string): BriefRun[] {
+/** All runs of a study in brief. */
+export function briefRunsOfStudy(store: Store, studyId: string): BriefRunRow[] {
   // As text: what is empty is not parsed ten thousand times. The index has each measurement's in order.
-  const found = store.all<Record<keyof BriefRun, string | null>>(sql`
+  const found = store.all<Record<keyof BriefRunRow, string | null>>(sql`
     select ${runs.id} as id, ${runs.measurementId} as measurementId, ${runs.repeat} as repeat,
-      ${runs.status} as status, ${runs.headline} as headline, ${runs.errors} as errors,
+      ${runs.status} as status, ${runs.brief} as result, ${runs.errors} as errors,
       ${runs.corrections} as corrections, ${runs.leftOut} as leftOut
     from ${runs} join ${measurements} on ${runs.measurementId} = ${measurements.id}
     where ${measurements.studyId} = ${studyId} and ${measurements.removedAt} is null`);
@@ -54,11 +56,13 @@ export function briefRunsOfStudy(store: Store, studyId: string): BriefRun[] {
     repeat: Number(row.repeat),
     status: row.status as RunStatus,
     leftOut: row.leftOut,
-    headline: row.headline === null ? null : (JSON.parse(row.headline) as Headline),
+    result: row.result === null ? null : figuresOf(JSON.parse(row.result) as StoredBrief),
     errors: list<ErrorCount>(row.errors),
     corrections: list<Correction>(row.corrections),
   }));
 }
+
+const figuresOf = ({ version: _, ...figures }: StoredBrief): BriefResult => figures;
 
 /** A run, and the study that it belongs to. */
 export function findRun(store: Store, id: string): { studyId: string; run: RunRow } | null {
@@ -196,7 +200,13 @@ export function finishRun(
   const kept = celsius === null ? result : { ...result, startCelsius: celsius };
   store
     .update(runs)
-    .set({ status: "done", result: kept, headline: headlineOf(kept), errors, endedAt: at })
+    .set({
+      status: "done",
+      result: kept,
+      brief: { version: BRIEF_VERSION, ...briefOf(kept) },
+      errors,
+      endedAt: at,
+    })
     .where(eq(runs.id, id))
     .run();
 }

@@ -4,7 +4,7 @@ import type { Rig, RigDraft } from "@/core/chain/rig";
 import type { StudySimulation } from "@/core/exchange/study-file";
 import type { Demand } from "@/core/study/demand";
 import type { Drill } from "@/core/drills/drill";
-import type { Headline } from "@/core/drills/headline";
+import type { BriefResult } from "@/core/run/brief";
 import type { RunStatus } from "@/core/drills/request";
 import type {
   Conditions,
@@ -19,6 +19,10 @@ import type { Stated } from "@/core/run/stated";
 import type { Origin } from "@/core/study/measurement";
 import type { TransportId } from "@/core/ledger/mode";
 import type { Plan, PlanState, PlanStep } from "@/core/plan/plan";
+
+/** Of the records in which runs are kept in brief; the first were rows of numbers. */
+export const BRIEF_VERSION = 2;
+export type StoredBrief = BriefResult & { version: typeof BRIEF_VERSION };
 
 /** Every physical part, each item by itself. */
 export const parts = sqliteTable("parts", {
@@ -174,7 +178,7 @@ export const runs = sqliteTable(
     endedAt: text(),
     result: text({ mode: "json" }).$type<RunResult>(),
     /** The same without what only the run's own page needs: a study with thousands of runs reads this. */
-    headline: text({ mode: "json" }).$type<Headline>(),
+    brief: text({ mode: "json" }).$type<StoredBrief>(),
     /** What the tester corrected of what was found in its trace. */
     corrections: text({ mode: "json" }).$type<Correction[]>().notNull().default([]),
     /** Why it counts for nothing, where the tester left it out. */
@@ -186,7 +190,7 @@ export const runs = sqliteTable(
     index("runs_by_measurement").on(table.measurementId),
     // Holds all that a study needs of its runs: the table's rows are long, and are not touched.
     index("runs_brief").on(
-      ...([table.measurementId, table.repeat, table.id, table.status, table.headline] as const),
+      ...([table.measurementId, table.repeat, table.id, table.status, table.brief] as const),
       ...([table.errors, table.corrections, table.leftOut] as const),
     ),
   ],

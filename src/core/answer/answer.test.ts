@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../chain/rig";
-import type { Measurement } from "../study/measurement";
+import type { BriefMeasurement } from "../study/measurement";
 import type { Study } from "../study/study";
 import { around, measured } from "../testing/measured";
 import {
@@ -32,7 +32,7 @@ const box = enclosure([claim], "Serac");
 const a = rig([port(), cable(undefined, "K5"), box, drive()], "a");
 const b = rig([port(), cable(USB_5G, "K2"), box, drive()], "b");
 
-const answer = (rigs: Rig[], ...measurements: Measurement[]) =>
+const answer = (rigs: Rig[], ...measurements: BriefMeasurement[]) =>
   studyAnswered(study, rigs, measurements, "read");
 const textOf = ({ answer: { sentences } }: StudyAnswer) =>
   sentences

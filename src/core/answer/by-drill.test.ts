@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Claim } from "../chain/claim";
 import { blankStep } from "../run/step";
-import type { Measurement } from "../study/measurement";
+import type { BriefMeasurement, Measurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, part, PCIE, port, rig, USB_20G } from "../testing/rigs";
 import { answered } from "../testing/answered";
@@ -41,7 +41,7 @@ const fill = (mean: number, sustained: number, of = own): Measurement =>
     },
   });
 
-const verdicts = (runs: Measurement[], rigs = [own, control]) =>
+const verdicts = (runs: BriefMeasurement[], rigs = [own, control]) =>
   Object.fromEntries(
     answered(study, rigs, runs, "write").verdicts.map(({ claim, kind, reasons }) => [
       claim.kind,

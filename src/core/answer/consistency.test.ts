@@ -6,7 +6,7 @@ import { placeKey } from "../locate/posterior/explanation";
 import { marksOf } from "../locate/findings/finding";
 import { linkProblems } from "../chain/narrows";
 import { NEARLY_FULL } from "../locate/observations/against-ledger";
-import type { Measurement } from "../study/measurement";
+import type { BriefMeasurement } from "../study/measurement";
 import { measured } from "../testing/measured";
 import { part, PCIE, rig, USB_10G, USB_20G, USB_5G } from "../testing/rigs";
 import { called, capital } from "../chain/wording";
@@ -57,7 +57,7 @@ const shelf = fc.record({
 
 interface Bench {
   rigs: Rig[];
-  measurements: Measurement[];
+  measurements: BriefMeasurement[];
 }
 
 const bench: fc.Arbitrary<Bench> = shelf.chain(({ ports, cables, hubs, boxes, drives }) => {

@@ -9,7 +9,7 @@ import type { Verdict } from "../judge/verdict";
 import { findingOf, heldAgainst, type Finding } from "../locate/findings/finding";
 import type { Standing } from "../locate/findings/standing";
 import { conditionsDiffer } from "../study/condition-rows";
-import { counts, type Measurement, type Observation } from "../study/measurement";
+import { counts, type BriefMeasurement, type Observation } from "../study/measurement";
 import type { Study } from "../study/study";
 import { IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
@@ -48,7 +48,7 @@ export function letterOf(index: number): string {
  * @param measurements of the study
  */
 export const drillsDone = (
-  measurements: readonly Measurement[],
+  measurements: readonly BriefMeasurement[],
   direction: Direction,
 ): DrillKind[] =>
   DRILLS.filter(({ name }) =>

@@ -94,9 +94,9 @@ function makeCell(seen: Observation, rig: Rig): Cell {
     doubtful: seen.doubtful,
     cautions: seen.cautions,
     measurementIds: seen.measurementIds,
-    sustained: middle(({ steps }) => steps[0]?.sustainedMBps),
-    burst: middle(({ steps }) => steps[0]?.burstMBps),
-    edgeBytes: middle(({ steps }) => steps[0]?.edgeBytes),
+    sustained: middle(({ first }) => first?.sustainedMBps),
+    burst: middle(({ first }) => first?.burstMBps),
+    edgeBytes: middle(({ first }) => first?.edgeBytes),
   };
 }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../chain/rig";
-import type { Measurement } from "../study/measurement";
+import type { BriefMeasurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { part, PCIE, rig, USB_10G, USB_5G } from "../testing/rigs";
 import { compare, evidenceOf } from "./comparison";
@@ -28,7 +28,7 @@ const slow = rig([port, k2, box, drive], "K2");
 const other = rig([port, k2, till, drive], "K2 and Till");
 
 const ask = (
-  measurements: Measurement[],
+  measurements: BriefMeasurement[],
   change: Partial<Question> = {},
   rigs: Rig[] = [fast, slow, other],
 ) => {
@@ -134,7 +134,7 @@ describe("an answer", () => {
 });
 
 describe("what is weak about an answer", () => {
-  const weakOf = (measurements: Measurement[], change: Partial<Question> = {}) =>
+  const weakOf = (measurements: BriefMeasurement[], change: Partial<Question> = {}) =>
     ask(measurements, change)
       .comparison.weak.map(({ what }) => what)
       .join("\n");

@@ -3,7 +3,7 @@ import type { Rig } from "../chain/rig";
 import { countedIn } from "../conclude/counting";
 import { DRILLS } from "../drills/catalogue";
 import type { Drill } from "../drills/drill";
-import { byRigOf, Origin, type Measurement, type Observation } from "../study/measurement";
+import { byRigOf, Origin, type BriefMeasurement, type Observation } from "../study/measurement";
 import { Direction } from "../units/rate";
 import { besideBaseline, cellOf, columnKey, columnOf, type Cell, type Column } from "./cell";
 import type { Question } from "./question";
@@ -40,7 +40,10 @@ export interface Evidence {
 }
 
 /** Sorts what was seen in a study to the rigs as they stand now. @param measurements the latest first */
-export function evidenceOf(rigs: readonly Rig[], measurements: readonly Measurement[]): Evidence {
+export function evidenceOf(
+  rigs: readonly Rig[],
+  measurements: readonly BriefMeasurement[],
+): Evidence {
   const { seen } = countedIn(rigs, measurements);
   return { rigs, of: byRigOf(seen.filter(({ drill }) => drill.direction !== "mixed")) };
 }

@@ -2,7 +2,7 @@ import { letterOf } from "../answer/study";
 import type { Rig } from "../chain/rig";
 import { WATCHED } from "../drills/kinds/watched";
 import { summarise } from "../stats/repeats";
-import { counts, isSetUpOf, type Measurement } from "../study/measurement";
+import { counts, isSetUpOf, type BriefMeasurement, type Measurement } from "../study/measurement";
 import type { DrillDirection } from "../drills/kind";
 import type { Question } from "./question";
 
@@ -39,11 +39,11 @@ const SAME_AMOUNT = 0.05;
  * @param rigs of the study as they stand
  */
 export function jobsOf(
-  measurements: readonly Measurement[],
+  measurements: readonly BriefMeasurement[],
   rigs: readonly Rig[],
   question: Pick<Question, "rigs" | "drive" | "direction">,
 ): JobShown[] {
-  const jobs = new Map<string, { name: string; done: Measurement[] }>();
+  const jobs = new Map<string, { name: string; done: BriefMeasurement[] }>();
   for (const one of measurements) {
     const { drill } = one;
     const name = drill.title?.trim();
@@ -71,7 +71,7 @@ export function jobsOf(
   });
 }
 
-function rowOf(rig: Rig, letter: string, done: readonly Measurement[]): JobRow {
+function rowOf(rig: Rig, letter: string, done: readonly BriefMeasurement[]): JobRow {
   const runs = done.flatMap((one) => one.runs.filter(counts));
   const results = runs.flatMap(({ result }) => result ?? []);
   const middle = (values: number[]) => summarise(values).median;

@@ -8,7 +8,7 @@ import { locate, type Located } from "../locate/locate";
 import { TOGETHER } from "../locate/observations/pooled";
 import { learntMinutes, withLearnt } from "../locate/steps/learnt-minutes";
 import { weighing } from "../locate/weigh";
-import type { Measurement, Observation } from "../study/measurement";
+import type { BriefMeasurement, Observation } from "../study/measurement";
 import { IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
 import { countedIn, knownIn, type Counted } from "./counting";
@@ -18,7 +18,7 @@ import { dropsFrom } from "./drops";
 export interface Basis {
   rigs: readonly Rig[];
   /** The latest first. */
-  measurements: readonly Measurement[];
+  measurements: readonly BriefMeasurement[];
   /** By how much a part may stay below a claim, as a share of it. */
   tolerance: number;
   /** Whose claims are judged; without them the parts of the rigs. */
@@ -46,7 +46,7 @@ export interface Conclusions extends Counted {
   basis: Basis;
   /** The rigs of the study, and everything that was measured of them, the latest first. */
   rigs: readonly Rig[];
-  measurements: readonly Measurement[];
+  measurements: readonly BriefMeasurement[];
   dropIn: DropIn;
   /** The tester's own, with the minutes that were learnt from the runs. */
   opinion: Opinion;

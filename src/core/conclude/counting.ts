@@ -1,6 +1,6 @@
 import { requestsKey } from "../drills/shape";
 import { byRigOf, isOf, observationsOf, Origin } from "../study/measurement";
-import type { Measurement, Observation } from "../study/measurement";
+import type { BriefMeasurement, Observation } from "../study/measurement";
 import type { Direction } from "../units/rate";
 import type { Rig } from "../chain/rig";
 
@@ -24,7 +24,7 @@ export interface Counted {
  */
 export function countedIn(
   rigs: readonly Rig[],
-  measurements: readonly Measurement[],
+  measurements: readonly BriefMeasurement[],
   without: readonly string[] = [],
 ): Counted {
   const byId = new Map(rigs.map((rig) => [rig.id, rig]));
@@ -37,9 +37,9 @@ export function countedIn(
 }
 
 function leaving(
-  measurements: readonly Measurement[],
+  measurements: readonly BriefMeasurement[],
   without: readonly string[],
-): readonly Measurement[] {
+): readonly BriefMeasurement[] {
   const out = new Set(without);
   if (out.size === 0) return measurements;
   return measurements.map((one) => ({

@@ -61,7 +61,7 @@ const flat = (repeats: Repeats): LongShown => ({
 
 /** Of several long runs the earliest edge counts: how full the drive was decides on it. */
 function courseOf({ results, repeats }: Observation): LongShown {
-  const steps = results.flatMap(({ steps }) => steps[0] ?? []);
+  const steps = results.flatMap(({ first }) => first ?? []);
   if (steps.length === 0) return flat(repeats);
   const edges = steps.flatMap(({ edgeBytes }) => edgeBytes ?? []);
   return {

@@ -2,6 +2,7 @@ import * as z from "zod";
 import { PartDraft, type Part } from "../chain/part";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "../chain/rig";
 import { Demand } from "../study/demand";
+import { briefOf } from "../run/brief";
 import { resultFrom } from "../drills/summary";
 import { linkProblems } from "../chain/narrows";
 import { MOST_PHOTOS, ReportChoice } from "../study/report-choice";
@@ -202,5 +203,6 @@ const runOf = (
   corrections: corrections ?? [],
   leftOut: leftOut ?? null,
   samples: samples.map(sampleOf),
-  result: status === "done" ? { ...resultFrom(drill, steps), ...warmthAtStart(readings) } : null,
+  result:
+    status === "done" ? briefOf({ ...resultFrom(drill, steps), ...warmthAtStart(readings) }) : null,
 });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Measurement } from "../study/measurement";
+import type { BriefMeasurement } from "../study/measurement";
 import { cable, drive, port, rig } from "../testing/rigs";
 import type { DropIn } from "./bursts";
 import { box, fill, hauled, judge, NOTHING, wide, writing } from "./testing/judging";
@@ -10,7 +10,7 @@ describe("a claim kept in bursts only", () => {
   const B = box("B", [writing("peak", 900), writing("sustained", 850)]);
   const own = rig([port(), cable(), B, drive()], "own");
   const other = rig([port(), cable(), wide, drive()], "other");
-  const bursts = (more: Measurement[], dropIn = NOTHING) => {
+  const bursts = (more: BriefMeasurement[], dropIn = NOTHING) => {
     const [first] = judge([own, other], [hauled(own, 950), fill(own, 950, 400), ...more], dropIn);
     return { kind: first!.kind, words: first!.reasons.join(" ") };
   };

@@ -85,7 +85,7 @@ function isChallenged(
 
 /** The most that a rig gave for a while: in a long run itself, or in short ones, MB/s. */
 function burstOf({ rig, seen }: Trial, short: Grounds): number {
-  const own = seen?.results.map(({ steps }) => steps[0]?.burstMBps ?? 0) ?? [];
+  const own = seen?.results.map(({ first }) => first?.burstMBps ?? 0) ?? [];
   const others = short.trials
     .filter((one) => setUpKey(one.rig) === setUpKey(rig) && one.seen && !one.seen.doubtful)
     .filter((one) => asksNoMore(one.seen!.drill, seen!.drill))

@@ -196,7 +196,7 @@ function inRig(part: Part, rig: Rig, observations: readonly Observation[]): InRi
       for (const { name } of heldByOthers(part, rig, direction, repeats)) heldBy.add(name);
     }
     const fill = observe(long, rig, direction);
-    const rates = fill?.results.flatMap(({ steps }) => steps[0]?.sustainedMBps ?? []) ?? [];
+    const rates = fill?.results.flatMap(({ first }) => first?.sustainedMBps ?? []) ?? [];
     if (fill && rates.length > 0) {
       const mbps = rates.reduce((sum, rate) => sum + rate, 0) / rates.length;
       sustained[direction] = { mbps, measurementIds: fill.measurementIds };

@@ -1,5 +1,5 @@
 import { kindOf } from "../drills/drill";
-import type { Measurement } from "../study/measurement";
+import type { BriefMeasurement } from "../study/measurement";
 import type { Judged } from "./judged";
 import type { VerdictKind } from "./verdict";
 
@@ -28,8 +28,8 @@ const mostOf = (count: number) => (count > 200 ? 8 : 40);
  */
 export function turnsOf(
   { claim }: Pick<Judged, "claim">,
-  measurements: readonly Measurement[],
-  judge: (known: readonly Measurement[]) => Pick<Judged, "kind" | "shortBy">,
+  measurements: readonly BriefMeasurement[],
+  judge: (known: readonly BriefMeasurement[]) => Pick<Judged, "kind" | "shortBy">,
 ): Turn[] {
   const bears = measurements.filter(({ drill, warmUp }) => {
     if (warmUp) return false;

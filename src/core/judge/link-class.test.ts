@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Claim } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import type { Measurement } from "../study/measurement";
+import type { BriefMeasurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { cable, drive, part, PCIE, port, rig, USB_20G, USB_5G } from "../testing/rigs";
 import { box, judge, wide } from "./testing/judging";
@@ -12,7 +12,7 @@ describe("a link class", () => {
   const B = box("B", [link(10)]);
   const own = rig([port(), cable(), B, drive()], "own");
   const control = rig([port(), cable(), wide, drive()], "control");
-  const kindOf = (rigs: Rig[], runs: Measurement[]) => judge(rigs, runs)[0]!;
+  const kindOf = (rigs: Rig[], runs: BriefMeasurement[]) => judge(rigs, runs)[0]!;
 
   it("is delivered by a run that lies in what such a link attains", () => {
     expect(kindOf([own], [measured(own, around(1000))]).kind).toBe("Delivers");

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../chain/rig";
-import type { Measurement } from "../study/measurement";
+import type { BriefMeasurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { cable, drive, port, rig } from "../testing/rigs";
 import { box, judge, peak, wide } from "./testing/judging";
@@ -16,7 +16,7 @@ describe("a drill with other requests than another", () => {
     const { block = 4096 } = set as { block?: number };
     return measured(through, around((iops * block) / 1e6), { drill: { name: "scatter", ...set } });
   };
-  const kindOf = (runs: Measurement[]) => judge([own, other], runs)[0]!;
+  const kindOf = (runs: BriefMeasurement[]) => judge([own, other], runs)[0]!;
 
   it("shows a claim of small requests kept, in whatever order they were made", () => {
     const [deep, one] = [scatter(own, 92_000), scatter(own, 11_000, { depth: 1 })];

@@ -159,7 +159,7 @@ const bestOf = (seen: readonly Observation[], rig: Rig, direction: Direction): O
 
 /** Repeats of what was left of the rate after its last change of level. */
 const sustainedOf = ({ results, repeats }: Observation) =>
-  summarise(results.map((result, i) => result.steps[0]?.sustainedMBps ?? repeats.values[i]!));
+  summarise(results.map((result, i) => result.first?.sustainedMBps ?? repeats.values[i]!));
 
 /** As many small requests as there were larger ones, MB/s. */
 function inSmallRequests({ drill, repeats }: Observation): Repeats {

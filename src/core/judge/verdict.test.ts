@@ -3,7 +3,7 @@ import { answered } from "../testing/answered";
 import type { RateClaim } from "../chain/claim";
 import type { Rig } from "../chain/rig";
 import type { Conditions } from "../run/result";
-import type { Measurement } from "../study/measurement";
+import type { BriefMeasurement, Measurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, part, PCIE, port, rig, USB_20G, USB_5G } from "../testing/rigs";
 import { impossibleClaim } from "./impossible";
@@ -17,7 +17,7 @@ const fast = part("enclosure", "fast", { up: USB_20G, down: PCIE });
 const control = rig([port(), cable(), fast, drive()], "control");
 
 const judge = (
-  measurements: Measurement[],
+  measurements: BriefMeasurement[],
   rigs: Rig[] = [wide],
   { tolerance = 0.05, claimed = claim }: { tolerance?: number; claimed?: RateClaim } = {},
 ) => {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../chain/rig";
-import { observationsOf, type Measurement } from "../study/measurement";
+import { observationsOf, type BriefMeasurement, type Measurement } from "../study/measurement";
 import { outcomesOf } from "../study/outcome";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, port, rig } from "../testing/rigs";
@@ -18,7 +18,7 @@ const dead = (of: Rig, outcome = "drops-off", words = ""): Measurement => ({
   reason: words,
   drill: { name: "outcome", direction: "mixed", repeats: 1, outcome } as never,
 });
-const ends = (rigs: Rig[], all: Measurement[]) =>
+const ends = (rigs: Rig[], all: BriefMeasurement[]) =>
   deadEnds(outcomesOf(all, rigs), observationsOf(all));
 
 describe("a rig that does not work", () => {

@@ -5,7 +5,7 @@ import { setUpKey } from "../chain/set-up";
 import { DRILLS } from "../drills/catalogue";
 import { drillKey } from "../drills/drill";
 import { compareRepeats } from "../stats/compare";
-import { observationsOf, type Measurement } from "../study/measurement";
+import { observationsOf, type BriefMeasurement } from "../study/measurement";
 import { outcomesOf, outcomeWords } from "../study/outcome";
 import { formatNumber, formatPercent, ratesIn, writtenAs } from "../units/number";
 import { formatCapacity } from "../units/size";
@@ -228,7 +228,7 @@ function drift(seen: readonly Seen[], { unit, dates }: CardChoice): Block[] {
 /** What was seen, day by day. */
 function byDay(one: Seen): Seen[] {
   const ids = new Set(one.seen.measurementIds);
-  const days = new Map<string, Measurement[]>();
+  const days = new Map<string, BriefMeasurement[]>();
   for (const measurement of one.of.measurements) {
     if (!ids.has(measurement.id)) continue;
     const day = measurement.createdAt.slice(0, 10);

@@ -4,7 +4,7 @@ import type { Rig } from "../chain/rig";
 import { conclude, type Basis, type Conclusions } from "../conclude/conclusions";
 import type { Drop } from "../judge/bursts";
 import { titleOf } from "../drills/drill";
-import type { Measurement, Observation } from "../study/measurement";
+import type { BriefMeasurement, Observation } from "../study/measurement";
 import type { Study } from "../study/study";
 import { DOING } from "../units/rate";
 
@@ -13,7 +13,7 @@ export interface FiledWith extends Pick<Basis, "shelf" | "opinion"> {
   study: Pick<Study, "title" | "tolerance">;
   rigs: Rig[];
   /** The latest first. */
-  measurements: Measurement[];
+  measurements: BriefMeasurement[];
   /** What slowed long runs down, by their measurements. */
   drops?: Readonly<Record<string, Drop | null>>;
 }

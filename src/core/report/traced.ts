@@ -1,4 +1,4 @@
-import { counts, type Measurement } from "../study/measurement";
+import { counts, type BriefMeasurement } from "../study/measurement";
 
 /** Traces that one report shows: more is in the study's file. */
 export const MOST_TRACES = 32;
@@ -8,10 +8,10 @@ export const MOST_TRACES = 32;
  *
  * @param measurements of a study, with the results of their runs
  */
-export const tracedIn = (measurements: readonly Measurement[]): Measurement[] => {
-  const lengthOf = ({ runs }: Measurement) => runs.find(counts)?.result?.ms ?? -1;
+export const tracedIn = (measurements: readonly BriefMeasurement[]): BriefMeasurement[] => {
+  const lengthOf = ({ runs }: BriefMeasurement) => runs.find(counts)?.result?.ms ?? -1;
   // Of one rig and drill the latest is enough.
-  const latest = new Map<string, Measurement>();
+  const latest = new Map<string, BriefMeasurement>();
   for (const one of measurements) {
     const key = `${one.rigId} ${one.drill.name} ${one.drill.direction}`;
     if (!one.warmUp && lengthOf(one) >= 0 && !latest.has(key)) latest.set(key, one);

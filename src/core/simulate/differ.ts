@@ -101,8 +101,8 @@ function spread(rates: readonly number[]): number {
 
 /** The steps of a ladder, a traverse or a rest that are not the same in both. */
 export function stepDifferences(
-  measured: RunResult,
-  simulated: RunResult,
+  measured: Pick<RunResult, "steps">,
+  simulated: Pick<RunResult, "steps">,
   smallest = SMALLEST_EFFECT,
 ): StepDifference[] {
   return measured.steps.flatMap((step, i): StepDifference[] => {

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { narrowsOf } from "../chain/narrows";
-import { observationsOf, type Measurement } from "./measurement";
+import { observationsOf, type BriefMeasurement } from "./measurement";
 import { around, measured } from "../testing/measured";
 import { drive, port, rig, statedRig, part } from "../testing/rigs";
 import { checkDemand } from "../demand/check";
@@ -91,7 +91,7 @@ describe("whether a rig meets it", () => {
           steps: [{ burstMBps: 95, sustainedMBps: sustained, edgeBytes } as never],
         },
       });
-    const check = (asked: Demand, ...runs: Measurement[]) =>
+    const check = (asked: Demand, ...runs: BriefMeasurement[]) =>
       checkDemand(hundred, asked, (way) => shownBy(observationsOf(runs), hundred, way))[0]!;
     const stream = demand({ streams: [{ ...camera, compression: 746.496 / 60 }] });
     // 60 MB/s all the time.

@@ -2,7 +2,7 @@ import { titleOf } from "../drills/drill";
 import type { DrillDirection } from "../drills/kind";
 import type { RunStatus } from "../drills/request";
 import type { Circumstances } from "./condition-rows";
-import { counts, targetsOf, type Measurement, type Origin } from "./measurement";
+import { counts, targetsOf, type BriefMeasurement, type Origin } from "./measurement";
 
 /** A measurement as a list shows it: without its trace, its results and its conditions. */
 export interface Listed {
@@ -22,7 +22,7 @@ export interface Listed {
   leftOut: number;
 }
 
-export const listed = (one: Measurement): Listed => ({
+export const listed = (one: BriefMeasurement): Listed => ({
   id: one.id,
   rigId: one.rigId,
   rigName: one.rig.name,
@@ -45,12 +45,12 @@ export const listed = (one: Measurement): Listed => ({
  * @returns null where there is none that could be
  */
 export function runBefore(
-  shown: Measurement,
-  measurements: readonly Measurement[],
+  shown: BriefMeasurement,
+  measurements: readonly BriefMeasurement[],
 ): (Circumstances & { of: Listed }) | null {
   const at = measurements.findIndex(({ id }) => id === shown.id);
   const earlier = measurements.slice(at + 1);
-  const alike = (one: Measurement) =>
+  const alike = (one: BriefMeasurement) =>
     one.origin === shown.origin && !one.warmUp && one.conditions !== null;
   const found =
     earlier.find((one) => alike(one) && one.drill.name === shown.drill.name) ?? earlier.find(alike);

@@ -5,15 +5,8 @@ import { requestsKey, requestsWords, usualDrill } from "../drills/shape";
 import { WATCHED } from "../drills/kinds/watched";
 import { OUTCOME } from "../drills/kinds/outcome";
 import type { RunStatus } from "../drills/request";
-import type {
-  Conditions,
-  ErrorCount,
-  Reading,
-  RunEvent,
-  RunResult,
-  Sample,
-  StepResult,
-} from "../run/result";
+import type { BriefResult } from "../run/brief";
+import type { Conditions, ErrorCount, Reading, RunEvent, Sample, StepResult } from "../run/result";
 import { lastingStates, wasHostBusy } from "./drive-state";
 import { summarise, type Repeats } from "../stats/repeats";
 import type { Rig } from "../chain/rig";
@@ -21,17 +14,12 @@ import type { Correction } from "../run/mark";
 import type { Circumstances } from "./condition-rows";
 import type { Stated } from "../run/stated";
 
-/** One repeat of a drill, with its trace where that was asked for. */
-export interface Run {
+/** One repeat of a drill, as far as a whole study is read. */
+export interface BriefRun {
   id: string;
   repeat: number;
   status: RunStatus;
-  result: RunResult | null;
-  /** Its steps as far as they came to their end; read together with the samples. */
-  steps: StepResult[];
-  samples: Sample[];
-  events: RunEvent[];
-  readings: Reading[];
+  result: BriefResult | null;
   errors: ErrorCount[];
   /** What the tester corrected of what was found in its trace. */
   corrections: Correction[];
@@ -39,8 +27,20 @@ export interface Run {
   leftOut: string | null;
 }
 
+/** One repeat of a drill with its trace. */
+export interface Run extends BriefRun {
+  /** Its steps as far as they came to their end. */
+  steps: StepResult[];
+  samples: Sample[];
+  events: RunEvent[];
+  readings: Reading[];
+}
+
+/** Whether a run was read with its trace. */
+export const isTraced = (run: BriefRun): run is Run => "samples" in run;
+
 /** Whether a run has a result that counts. */
-export const counts = ({ result, leftOut }: Pick<Run, "result" | "leftOut">): boolean =>
+export const counts = ({ result, leftOut }: Pick<BriefRun, "result" | "leftOut">): boolean =>
   result !== null && leftOut === null;
 
 /**
@@ -71,7 +71,7 @@ export function settingsWords({ drill, origin }: Pick<Measurement, "drill" | "or
 }
 
 /** One order to measure, and its runs so far. */
-export interface Measurement {
+export interface Measurement<R extends BriefRun = Run> {
   id: string;
   rigId: string;
   drill: Drill;
@@ -86,8 +86,11 @@ export interface Measurement {
   stated: Stated;
   /** Made to warm up: it shows nothing. */
   warmUp: boolean;
-  runs: Run[];
+  runs: R[];
 }
+
+/** The same with its runs in brief. */
+export type BriefMeasurement = Measurement<BriefRun>;
 
 /** What was seen of one set-up in one drill: the repeats, their latencies, and what to beware of. */
 export interface Observation {
@@ -95,7 +98,7 @@ export interface Observation {
   drill: Drill;
   origin: Origin;
   repeats: Repeats;
-  results: RunResult[];
+  results: BriefResult[];
   /** Of each result, whether other programs kept the host busy as its run began. */
   hostBusy: boolean[];
   measurementIds: string[];
@@ -115,8 +118,8 @@ export interface Observation {
  *
  * @param measurements the latest first; the entries come in the same order
  */
-export function observationsOf(measurements: readonly Measurement[]): Observation[] {
-  const groups = new Map<string, Measurement[]>();
+export function observationsOf(measurements: readonly BriefMeasurement[]): Observation[] {
+  const groups = new Map<string, BriefMeasurement[]>();
   for (const one of measurements) {
     // What other programs did shows no drill: only the same job can be held against it (compare/jobs.ts).
     if (one.warmUp || isNoDrill(one) || !one.runs.some(counts)) continue;
@@ -124,7 +127,7 @@ export function observationsOf(measurements: readonly Measurement[]): Observatio
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }
   return [...groups.values()].map((alike) => {
-    const [latest] = alike as [Measurement];
+    const [latest] = alike as [BriefMeasurement];
     const results = alike.flatMap(({ runs }) =>
       runs.filter(counts).flatMap(({ result }) => result ?? []),
     );
@@ -148,14 +151,17 @@ export function observationsOf(measurements: readonly Measurement[]): Observatio
 }
 
 /** What is no drill: what other programs did, or that nothing worked. */
-const isNoDrill = ({ origin, drill }: Measurement) =>
+const isNoDrill = ({ origin, drill }: BriefMeasurement) =>
   origin === "watched" || drill.name === WATCHED.name || drill.name === OUTCOME.name;
 
-const risen = ({ errors }: Pick<Run, "errors">) =>
+const risen = ({ errors }: Pick<BriefRun, "errors">) =>
   errors.filter(({ before, after }) => after > before);
 
 /** Those of a measurement; the warmest beginning of its repeats counts. */
-function circumstancesOf({ conditions, stated }: Measurement, results: readonly RunResult[]) {
+function circumstancesOf(
+  { conditions, stated }: BriefMeasurement,
+  results: readonly BriefResult[],
+) {
   const warm = results.flatMap(({ startCelsius }) => startCelsius ?? []);
   return { conditions, stated, ...(warm.length > 0 ? { startCelsius: Math.max(...warm) } : {}) };
 }
@@ -210,7 +216,7 @@ function setUpOf(rig: Rig): string {
 /** Made already: a study's runs are told apart again and again. */
 const setUps = new WeakMap<Rig, string>();
 
-const keyOf = ({ drill, conditions, rig, origin }: Measurement) =>
+const keyOf = ({ drill, conditions, rig, origin }: BriefMeasurement) =>
   [
     rig.id,
     drillKey(drill),
@@ -223,7 +229,10 @@ const keyOf = ({ drill, conditions, rig, origin }: Measurement) =>
 /** The kernel may count a little other traffic, but not less than was moved. */
 const KERNEL_SHARE = 0.99;
 
-function answeredByMemory({ conditions }: Measurement, results: readonly RunResult[]): string[] {
+function answeredByMemory(
+  { conditions }: BriefMeasurement,
+  results: readonly BriefResult[],
+): string[] {
   const cautions: string[] = [];
   if (conditions?.io === "buffered") {
     cautions.push("measured through the page cache: memory may have answered");
@@ -242,7 +251,7 @@ function ofOrigin(origin: Origin): string[] {
   return [];
 }
 
-function otherCautions(results: readonly RunResult[]): string[] {
+function otherCautions(results: readonly BriefResult[]): string[] {
   const cautions: string[] = [];
   if (results.some((r) => r.deviceBytes !== null && r.deviceBytes * KERNEL_SHARE > r.bytes)) {
     cautions.push("the kernel counted more on the device: something else used it too");

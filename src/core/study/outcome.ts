@@ -1,6 +1,6 @@
 import type { Rig } from "../chain/rig";
 import { OUTCOME, OUTCOME_WORDS, OutcomeKind } from "../drills/kinds/outcome";
-import { isSetUpOf, type Measurement } from "./measurement";
+import { isSetUpOf, type BriefMeasurement } from "./measurement";
 
 /** That a rig does not work: in which way, in whose words, and when. */
 export interface Outcome {
@@ -15,7 +15,10 @@ export interface Outcome {
 }
 
 /** What does not work, the latest first; only of rigs that still stand as they were. */
-export const outcomesOf = (measurements: readonly Measurement[], rigs: readonly Rig[]): Outcome[] =>
+export const outcomesOf = (
+  measurements: readonly BriefMeasurement[],
+  rigs: readonly Rig[],
+): Outcome[] =>
   measurements.flatMap((one) => {
     if (one.drill.name !== OUTCOME.name) return [];
     if (one.runs.some(({ leftOut }) => leftOut !== null)) return [];

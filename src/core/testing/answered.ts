@@ -1,7 +1,7 @@
 import { answerFor, type StudyAnswer } from "../answer/study";
 import type { Rig } from "../chain/rig";
 import { conclude } from "../conclude/conclusions";
-import type { Measurement } from "../study/measurement";
+import type { BriefMeasurement } from "../study/measurement";
 import type { Study } from "../study/study";
 import type { Direction } from "../units/rate";
 
@@ -9,7 +9,7 @@ import type { Direction } from "../units/rate";
 export const answered = (
   study: Pick<Study, "tolerance" | "smallestEffect">,
   rigs: readonly Rig[],
-  measurements: readonly Measurement[],
+  measurements: readonly BriefMeasurement[],
   direction: Direction,
   drill: string | null = null,
 ): StudyAnswer =>

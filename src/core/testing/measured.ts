@@ -1,5 +1,6 @@
 import type { Rig } from "../chain/rig";
 import type { Drill } from "../drills/drill";
+import { briefOf, type BriefResult } from "../run/brief";
 import type { Conditions, RunResult } from "../run/result";
 import { usualDrill } from "../drills/shape";
 import type { Measurement } from "../study/measurement";
@@ -22,6 +23,10 @@ export const resultOf = (meanMBps: number, more: Partial<RunResult> = {}): RunRe
   fit: null,
   ...more,
 });
+
+/** The same in brief, as a study has it. */
+export const briefResultOf = (meanMBps: number, more: Partial<RunResult> = {}): BriefResult =>
+  briefOf(resultOf(meanMBps, more));
 
 /** What a run brings home beside its result, none of it. */
 export const NOTHING_SEEN = {
@@ -76,7 +81,7 @@ export function measured(
       id: `${id}-${repeat}`,
       repeat,
       status: rate === null ? "interrupted" : "done",
-      result: rate === null ? null : resultOf(rate, result),
+      result: rate === null ? null : briefResultOf(rate, result),
       ...NOTHING_SEEN,
     })),
     ...rest,

@@ -7,7 +7,7 @@ import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";
 import { TOLERANCE } from "@/core/study/study";
 import { SMALLEST_EFFECT } from "@/core/stats/compare";
-import type { Measurement, Observation } from "@/core/study/measurement";
+import type { BriefMeasurement, Observation } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import { getMeasurement } from "@/store/measurements";
@@ -27,7 +27,7 @@ import {
 /** A study as Compare needs it: read once, and anew when anything was written. */
 export interface Compared extends OpenStudy {
   /** The latest first, each run with its headline alone. */
-  measurements: Measurement[];
+  measurements: BriefMeasurement[];
   evidence: Evidence;
   /** For each run that was left out, why. */
   leftOut: { runId: string; rigId: string; repeat: number; drill: string; why: string }[];
@@ -184,13 +184,13 @@ function laddersOf(store: Store, { rows, columns }: Comparison): LadderShown[] {
   });
   return found.slice(0, MOST_LADDERS).flatMap(({ row, by, cell }): LadderShown[] => {
     const { runs } = measurement(store, cell.measurementIds[0]!, 1);
-    const result = runs.findLast((run) => run.result && run.leftOut === null)?.result;
-    if (!result) return [];
-    const points = result.steps.flatMap((step) => {
+    const run = runs.findLast((one) => one.result && one.leftOut === null);
+    if (!run) return [];
+    const points = run.steps.flatMap((step) => {
       const at = by === "block" ? step.label.block : step.label.depth;
       return at === undefined ? [] : [{ at, mbps: step.meanMBps, iops: iopsOf(step) }];
     });
-    return [{ letter: row.letter, name: row.rig.name, by, points, fit: result.fit }];
+    return [{ letter: row.letter, name: row.rig.name, by, points, fit: run.result!.fit }];
   });
 }
 

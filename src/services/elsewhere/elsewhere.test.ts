@@ -16,7 +16,13 @@ import { undoable, untake } from "./taken";
 import { addTyped } from "./typed";
 import { addPart } from "../shelf/shelf";
 import { saveStudy, takeInStudy } from "../studies/study-file";
-import { addRig, createStudy, measurementsOf, openStudy } from "../studies/studies";
+import {
+  addRig,
+  createStudy,
+  measurementsOf,
+  openStudy,
+  tracedMeasurementsOf,
+} from "../studies/studies";
 
 describe("results from elsewhere", () => {
   let folder: string;
@@ -42,7 +48,7 @@ describe("results from elsewhere", () => {
     store.$client.close();
     fs.rmSync(folder, { recursive: true });
   });
-  const all = () => measurementsOf(store, study, true);
+  const all = () => tracedMeasurementsOf(store, study);
 
   it("are typed, each figure a repeat, with where it was read off", () => {
     const figures = ["320 GB in 6:40", "795"];
@@ -142,7 +148,7 @@ describe("results from elsewhere", () => {
     takeGrid(store, study, { text: "QD\tread (IOPS)\n1\t9000\n4\t30000\n", rigId });
     const again = takeInStudy(store, saveStudy(store, study).bytes);
     const told = (id: string) =>
-      measurementsOf(store, id, true).map(({ drill, origin, status, reason, runs }) => ({
+      tracedMeasurementsOf(store, id).map(({ drill, origin, status, reason, runs }) => ({
         drill,
         origin,
         status,

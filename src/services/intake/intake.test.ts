@@ -4,7 +4,7 @@ import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openStore, type Store } from "@/store/database";
 import { addPart } from "../shelf/shelf";
-import { addRig, createStudy, measurementsOf } from "../studies/studies";
+import { addRig, createStudy, tracedMeasurementsOf } from "../studies/studies";
 import { takeLog } from "../elsewhere/log";
 import { saveStudy } from "../studies/study-file";
 import { takeApart, type IntakeOrder } from "./order";
@@ -46,7 +46,7 @@ describe("a large input", () => {
       stretches: [expect.anything(), expect.anything(), expect.anything()],
     });
     takeLog(store, study, input);
-    const [one] = measurementsOf(store, study, true);
+    const [one] = tracedMeasurementsOf(store, study);
     expect(one!.runs[0]!.samples).toHaveLength(2500);
     expect(one!.runs[0]!.samples.at(-1)!.bytes).toBe(404e6);
     // Of temperatures that stay the same the ends are kept, and no change is lost.

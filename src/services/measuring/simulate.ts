@@ -118,7 +118,7 @@ function measuredRun(
   store: Store,
   studyId: string,
   id: string,
-): { measurement: Measurement; samples: Sample[]; result: RunResult } {
+): { measurement: Measurement; samples: Sample[]; result: Figures } {
   const found = measurement(store, id);
   const done = found.runs
     .filter(({ result }) => result !== null)
@@ -127,7 +127,11 @@ function measuredRun(
   if (found.studyId !== studyId || !middle) {
     throw new Problem(422, "That run was not finished: there is nothing to hold against it.");
   }
-  return { measurement: found, samples: middle.samples, result: middle.result! };
+  return {
+    measurement: found,
+    samples: middle.samples,
+    result: { ...middle.result!, steps: middle.steps },
+  };
 }
 
 /** Samples of several targets at one moment as one. */
@@ -141,7 +145,10 @@ function joined(samples: readonly Sample[]): Sample[] {
   return all;
 }
 
-const figuresOf = ({ meanMBps, iops, steps, bytes, ms }: RunResult) => ({
+/** What a run is held against another by. */
+type Figures = Pick<RunResult, "meanMBps" | "iops" | "steps" | "bytes" | "ms">;
+
+const figuresOf = ({ meanMBps, iops, steps, bytes, ms }: Figures) => ({
   meanMBps,
   iops,
   bytes,

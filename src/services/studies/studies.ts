@@ -2,15 +2,14 @@ import { randomUUID } from "node:crypto";
 import * as z from "zod";
 import type { Part } from "@/core/chain/part";
 import { thinned } from "@/core/trace/thin";
-import type { RunResult } from "@/core/run/result";
-import { resultOfHeadline } from "@/core/drills/headline";
 import { completeResult } from "@/core/drills/summary";
+import { briefOf } from "@/core/run/brief";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
 import { stagesOf } from "@/core/chain/stage";
 import { Direction } from "@/core/units/rate";
 import { linkProblems } from "@/core/chain/narrows";
 import { StudyDraft, type Study } from "@/core/study/study";
-import type { Measurement } from "@/core/study/measurement";
+import type { BriefMeasurement, BriefRun, Measurement } from "@/core/study/measurement";
 import { UNSAID } from "@/core/run/stated";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
@@ -202,41 +201,30 @@ export function findRig(store: Store, rigId: string): { studyId: string; rig: Ri
   return { studyId, rig };
 }
 
-/**
- * A study's measurements, the latest first.
- *
- * @param traces whether to read the samples too
- */
-export function measurementsOf(store: Store, studyId: string, traces = false): Measurement[] {
+/** A study's measurements with their runs in brief, the latest first. */
+export function measurementsOf(store: Store, studyId: string): BriefMeasurement[] {
   const found = measurementRows.measurementsOfStudy(store, studyId);
   const rigs = new Map<Rig, Rig>();
   const complete = (rig: Rig) => {
     if (!rigs.has(rig)) rigs.set(rig, { ...BARE_RIG, ...rig });
     return rigs.get(rig)!;
   };
-  if (traces) return withTraces(store, found);
-  const runs = new Map<string, rows.BriefRun[]>();
-  for (const run of rows.briefRunsOfStudy(store, studyId)) {
-    const alike = runs.get(run.measurementId);
+  const runs = new Map<string, BriefRun[]>();
+  for (const { measurementId, ...run } of rows.briefRunsOfStudy(store, studyId)) {
+    const alike = runs.get(measurementId);
     if (alike) alike.push(run);
-    else runs.set(run.measurementId, [run]);
+    else runs.set(measurementId, [run]);
   }
   return found.map((row) => ({
     ...measured(row),
     rig: complete(row.rig),
-    runs: (runs.get(row.id) ?? []).map(({ headline, ...run }) => {
-      const result = headline && resultOfHeadline(headline);
-      return {
-        ...ofRun(run, null),
-        result,
-        steps: result?.steps ?? [],
-        samples: [],
-        events: [],
-        readings: [],
-      };
-    }),
+    runs: runs.get(row.id) ?? [],
   }));
 }
+
+/** A study's measurements with all their traces, the latest first: for its file. */
+export const tracedMeasurementsOf = (store: Store, studyId: string): Measurement[] =>
+  withTraces(store, measurementRows.measurementsOfStudy(store, studyId));
 
 /**
  * One measurement with its traces.
@@ -266,7 +254,7 @@ function withTraces(store: Store, found: measurementRows.MeasurementRow[]): Meas
     runs: runs
       .filter(({ measurementId }) => measurementId === row.id)
       .map((run) => ({
-        ...ofRun(run, run.result),
+        ...briefRunOf(run),
         steps: rows.stepsOfRun(store, run.id),
         samples: rows.samplesOfRun(store, run.id),
         ...rows.momentsOfRun(store, run.id),
@@ -289,17 +277,22 @@ const measured = (row: measurementRows.MeasurementRow): Omit<Measurement, "runs"
   conditions: row.conditions,
 });
 
-const ofRun = (
-  { id, repeat, status, errors, corrections, leftOut }: Omit<rows.BriefRun, "headline">,
-  result: RunResult | null,
-) => ({
+const briefRunOf = ({
   id,
   repeat,
   status,
   errors,
   corrections,
   leftOut,
-  result: result && completeResult(result),
+  result,
+}: rows.RunRow): BriefRun => ({
+  id,
+  repeat,
+  status,
+  errors,
+  corrections,
+  leftOut,
+  result: result && briefOf(completeResult(result)),
 });
 
 const now = () => new Date().toISOString();

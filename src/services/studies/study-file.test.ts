@@ -8,7 +8,7 @@ import { listParts } from "@/store/parts";
 import { listStudies } from "@/store/studies";
 import { putDemo } from "./demo";
 import { changePart } from "../shelf/shelf";
-import { dropRig, measurementsOf, openStudy } from "./studies";
+import { dropRig, measurementsOf, openStudy, tracedMeasurementsOf } from "./studies";
 import { saveStudy, takeInStudy } from "./study-file";
 
 describe("a study out and in again", () => {
@@ -45,7 +45,7 @@ describe("a study out and in again", () => {
         beside: named(beside),
         other: named(far),
       })),
-      runs: measurementsOf(of, id, true).map(({ id: _, rigId: _rig, rig, runs, ...rest }) => ({
+      runs: tracedMeasurementsOf(of, id).map(({ id: _, rigId: _rig, rig, runs, ...rest }) => ({
         ...rest,
         rig: { name: rig.name, parts: named(rig.parts) },
         runs: runs.map(({ id: _run, ...run }) => run),

@@ -23,7 +23,7 @@ import { Problem } from "../problem";
 import { readStudyFile } from "./read-study-file";
 import { insertSteps } from "../elsewhere/runs-file";
 import { keepPhoto } from "../shelf/photo";
-import { measurementsOf, openStudy, rigOf } from "./studies";
+import { tracedMeasurementsOf, openStudy, rigOf } from "./studies";
 
 /** A study as a file, ready to be saved. */
 export interface SavedStudy {
@@ -57,7 +57,7 @@ export function saveStudy(store: Store, studyId: string): SavedStudy {
 /** Everything of a study, as its file says it. @throws Problem 404 */
 export function studyDocument(store: Store, studyId: string) {
   const { study } = openStudy(store, studyId);
-  const measurements = measurementsOf(store, studyId, true);
+  const measurements = tracedMeasurementsOf(store, studyId);
   const inside = studyRows.rigsOfStudy(store, studyId);
   const out = studyRows
     .rigsById(store, [...new Set(measurements.map(({ rigId }) => rigId))])

@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { Origin, type Measurement } from "@/core/study/measurement";
+import { Origin, type BriefMeasurement } from "@/core/study/measurement";
 import { counted } from "@/core/units/counted";
 
 /** Where a study's runs come from, where that is not one and the same: each can be looked at alone. */
@@ -8,7 +8,7 @@ export function Origins({
   shown,
   query,
 }: {
-  measurements: readonly Measurement[];
+  measurements: readonly BriefMeasurement[];
   shown: Origin | null;
   query: Record<string, string>;
 }) {

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import type { Measurement, Run } from "@/core/study/measurement";
 import { ENDED, type RunStatus } from "@/core/drills/request";
 import type { Reading, RunEvent, Sample, StepResult } from "@/core/run/result";
+import { briefOf } from "@/core/run/brief";
 import { resultFrom } from "@/core/drills/summary";
 
 /** Which step is being done. */
@@ -73,7 +74,7 @@ export function advance(live: Live, told: Progress): Live {
     case "finished":
       return inRun(told.repeat, ({ steps }) => ({
         status: "done",
-        result: resultFrom(measurement.drill, steps),
+        result: briefOf(resultFrom(measurement.drill, steps)),
         errors: told.errors,
       }));
     case "ended":

@@ -4,7 +4,7 @@ import { locate, type Observation } from "../../locate/locate";
 import type { MadeBench } from "../../locate/testing/made-bench";
 import { seeded } from "../../simulate/noise";
 import type { Observation as Whole } from "../../study/measurement";
-import { resultOf } from "../../testing/measured";
+import { briefResultOf } from "../../testing/measured";
 import { UNSAID } from "../../run/stated";
 import { judgeAll } from "../judged";
 import type { VerdictKind } from "../verdict";
@@ -71,7 +71,7 @@ export function judgeAlong(bench: MadeBench): JudgedBench | null {
 const wholeOf = (seen: Observation): Whole => ({
   ...seen,
   origin: "measured",
-  results: seen.results ?? seen.repeats.values.map((rate) => resultOf(rate)),
+  results: seen.results ?? seen.repeats.values.map((rate) => briefResultOf(rate)),
   hostBusy: seen.repeats.values.map(() => false),
   errors: seen.errors ?? [],
   cautions: [],

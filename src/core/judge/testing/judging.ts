@@ -1,7 +1,7 @@
 import type { Claim } from "../../chain/claim";
 import type { Part } from "../../chain/part";
 import type { Rig } from "../../chain/rig";
-import { observationsOf, type Measurement } from "../../study/measurement";
+import { observationsOf, type BriefMeasurement } from "../../study/measurement";
 import { around, measured } from "../../testing/measured";
 import { enclosure, part, PCIE, USB_20G } from "../../testing/rigs";
 import type { DropIn } from "../bursts";
@@ -22,7 +22,12 @@ export const box = (name: string, claims: Claim[], model = "") => ({
 });
 /** An enclosure that lets more through than all claims are about. */
 export const wide = part("enclosure", "wide", { up: USB_20G, down: PCIE });
-export const judge = (rigs: Rig[], runs: Measurement[], dropIn = NOTHING, shelf: Part[] = []) =>
+export const judge = (
+  rigs: Rig[],
+  runs: BriefMeasurement[],
+  dropIn = NOTHING,
+  shelf: Part[] = [],
+) =>
   judgeAll(partsOfRigs(rigs), {
     rigs,
     observations: observationsOf(runs),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { evidenceOf } from "../../compare/comparison";
-import { observationsOf, type Measurement } from "../../study/measurement";
+import { observationsOf, type BriefMeasurement, type Measurement } from "../../study/measurement";
 import { around, measured } from "../../testing/measured";
 import { cable, drive, enclosure, hub, port, rig, USB_10G } from "../../testing/rigs";
 import { argumentOf } from "./argument";
@@ -27,7 +27,7 @@ const runs = rigs.map((one, i) =>
   measured(one, around(rates[i]!), { createdAt: `2026-01-0${i + 1}` }),
 );
 const shelf = [P, K1, K2, B, C, D, E];
-const seenOf = (all: Measurement[]) => observationsOf(all.toReversed());
+const seenOf = (all: BriefMeasurement[]) => observationsOf(all.toReversed());
 const argue = (all = runs) => {
   const seen = seenOf(all);
   const times = new Map(all.map(({ id, createdAt }) => [id, createdAt]));
@@ -77,7 +77,7 @@ describe("the argument about a rig", () => {
 });
 
 describe("what does not count", () => {
-  const why = (more: Measurement[], own = slow) => {
+  const why = (more: BriefMeasurement[], own = slow) => {
     const all = [...more, ...runs].toReversed();
     const seen = observationsOf(all);
     const mine = seen.find((one) => one.rig === own && one.drill.name === "haul")!;
@@ -130,7 +130,7 @@ describe("what does not count", () => {
 });
 
 describe("how a rig stands", () => {
-  const located = (all: Measurement[], name: string) =>
+  const located = (all: BriefMeasurement[], name: string) =>
     locate(seenOf(all), shelf, { of: (one) => one.rig.name === name, next: false })[0]!;
 
   it("is told of every part where something holds it back, of none where nothing does", () => {

@@ -1,5 +1,5 @@
 import { waitedFor } from "../../drills/copy-ends";
-import type { RunResult } from "../../run/result";
+import type { BriefResult } from "../../run/brief";
 
 /** Of the time that either side of a copy waited, so much has to be for one of them. */
 const MOSTLY = 0.7;
@@ -11,12 +11,12 @@ const MOSTLY = 0.7;
  * @returns null where nothing was copied, or neither side held the other up
  */
 export function slowSideOf(
-  results: readonly Pick<RunResult, "steps" | "ms">[],
+  results: readonly Pick<BriefResult, "waited" | "ms">[],
 ): { side: "from" | "to"; share: number } | null {
-  const copies = results.flatMap(({ steps }) => steps.flatMap(({ copy }) => copy ?? []));
+  const copies = results.flatMap(({ waited }) => waited ?? []);
   const sum = (of: (copy: (typeof copies)[number]) => number) =>
     copies.reduce((all, copy) => all + of(copy), 0);
-  const [from, to] = [sum((one) => one.waitedForFromMs), sum((one) => one.waitedForToMs)];
+  const [from, to] = [sum((one) => one.fromMs), sum((one) => one.toMs)];
   const side = waitedFor(
     from,
     to,

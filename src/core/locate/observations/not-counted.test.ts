@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Conditions } from "../../run/result";
-import { observationsOf, type Measurement } from "../../study/measurement";
+import { observationsOf, type BriefMeasurement } from "../../study/measurement";
 import { around, measured } from "../../testing/measured";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../../testing/rigs";
 import { notCounted } from "./not-counted";
@@ -16,7 +16,7 @@ const slow = rig([P, K1, B, D], "slow");
 const own = measured(slow, around(420));
 
 /** What does not count beside the slow rig, by its reason. */
-function reasons(more: Measurement[], rigs = [slow], first = own) {
+function reasons(more: BriefMeasurement[], rigs = [slow], first = own) {
   const used = observationsOf([first]);
   return Object.fromEntries(
     notCounted(used[0]!, [...more, first], rigs, used).map(({ why, text }) => [why, text]),

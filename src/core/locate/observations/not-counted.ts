@@ -1,7 +1,7 @@
 import { summaryOf, titleOf } from "../../drills/drill";
 import { requestsKey } from "../../drills/shape";
 import { conditionsDiffer } from "../../study/condition-rows";
-import { isOf, type Measurement, type Observation } from "../../study/measurement";
+import { isOf, type BriefMeasurement, type Observation } from "../../study/measurement";
 import type { Rig } from "../../chain/rig";
 import { differences } from "../../chain/difference";
 import { counted } from "../../units/counted";
@@ -27,7 +27,7 @@ export interface NotCounted {
  */
 export function notCounted(
   slow: Observation,
-  measurements: readonly Measurement[],
+  measurements: readonly BriefMeasurement[],
   rigs: readonly Rig[],
   used: readonly Observation[],
 ): NotCounted[] {

@@ -27,7 +27,7 @@ export function likelySets(bench: Bench): { sites: readonly number[]; probabilit
   let kept = [all[0]!];
   for (let size = 1; size <= MOST_FAULTS && kept.length > 0; size++) {
     const made = new Map<string, FaultSet>();
-    const worth = new Set<FaultSet>();
+    const worthless = new Set<FaultSet>();
     for (const { sites, weight } of kept) {
       for (const site of promising(bench, sites)) {
         const more = [...sites, site].toSorted((a, b) => a - b);
@@ -35,22 +35,22 @@ export function likelySets(bench: Bench): { sites: readonly number[]; probabilit
         const set = made.get(key) ?? weigh(bench, more);
         made.set(key, set);
         // A fault that explains nothing more is no part of an explanation, unless it is to be expected:
-        // whichever of them is taken for the one that is added.
+        // that holds for whichever of them is taken for the one that is added.
         const { odds } = bench.priors[site]!;
         const wanted = odds > EXPECTED ? COUNTS : Math.log(odds) + WORTH_IT;
-        if (set.weight - weight > wanted) worth.add(set);
+        if (set.weight - weight <= wanted) worthless.add(set);
       }
     }
-    const next = [...worth];
+    const next = [...made.values()].filter((set) => !worthless.has(set));
     all.push(...next);
     const best = Math.max(...all.map(({ weight }) => weight));
     const order = next.toSorted((a, b) => b.weight - a.weight);
     // A set is taken further while one more fault might still bring it among the likely ones.
     const [first] = order;
     if (!first || (size > 1 && first.weight < best - NEGLIGIBLE)) break;
-    kept = order
-      .slice(0, KEPT[size] ?? 0)
-      .filter(({ weight }) => size === 1 || weight > best - 2 * NEGLIGIBLE);
+    kept = withEquals(order, KEPT[size] ?? 0).filter(
+      ({ weight }) => size === 1 || weight > best - 2 * NEGLIGIBLE,
+    );
   }
   const best = Math.max(...all.map(({ weight }) => weight));
   const likely = all
@@ -61,6 +61,20 @@ export function likelySets(bench: Bench): { sites: readonly number[]; probabilit
     sites,
     probability: Math.exp(weight - best) / total,
   }));
+}
+
+/** Weights closer than this are equal but for how they were added up. */
+const EQUAL = 1e-6;
+
+/**
+ * The first of a list and all that weigh as much as the last of them: which of equals come first is a
+ * matter of their names alone.
+ */
+function withEquals(order: readonly FaultSet[], count: number): FaultSet[] {
+  const last = order[count - 1];
+  return last
+    ? order.filter(({ weight }) => weight > last.weight - EQUAL)
+    : [...order.slice(0, count)];
 }
 
 /** What one more fault could gain at most, as a logarithm, to be looked at. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { usualDrill } from "../../drills/shape";
 import { summarise } from "../../stats/repeats";
-import { resultOf } from "../../testing/measured";
+import { briefResultOf } from "../../testing/measured";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../../testing/rigs";
 import type { Direction } from "../../units/rate";
 import { locate, type Observation } from "../locate";
@@ -30,7 +30,7 @@ const laddered = (rises: boolean): Observation => ({
   measurementIds: ["ladder"],
   repeats: summarise([40]),
   results: [
-    resultOf(40, {
+    briefResultOf(40, {
       fit: {
         by: "depth",
         singleIops: 9000,

@@ -1,6 +1,6 @@
 import { median } from "simple-statistics";
 import { differences } from "../../chain/difference";
-import type { Measurement } from "../../study/measurement";
+import type { BriefMeasurement } from "../../study/measurement";
 import type { MinutesOf, Opinion } from "../hypotheses/opinion";
 
 /** How long a tester's hands took for a kind of change, and from how many changes that is known. */
@@ -26,7 +26,7 @@ const OF_CONDITION: Record<string, MinutesOf> = {
  * @param measurements of real parts, in any order
  */
 export function learntMinutes(
-  measurements: readonly Measurement[],
+  measurements: readonly BriefMeasurement[],
 ): Partial<Record<MinutesOf, Learnt>> {
   const real = measurements
     .filter(({ origin }) => origin === "measured")

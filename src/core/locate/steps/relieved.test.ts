@@ -4,7 +4,7 @@ import { summarise } from "../../stats/repeats";
 import type { Conditions } from "../../run/result";
 import { blankStep } from "../../run/step";
 import { observationsOf } from "../../study/measurement";
-import { measured, resultOf } from "../../testing/measured";
+import { measured, briefResultOf } from "../../testing/measured";
 import type { Direction } from "../../units/rate";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../../testing/rigs";
 import { locate, type Observation } from "../locate";
@@ -22,7 +22,7 @@ const seen = (mbps: number, startCelsius: number | null, id: string): Observatio
   measurementIds: [id],
   repeats: summarise([mbps, mbps * 1.01]),
   results: [mbps, mbps * 1.01].map((rate) =>
-    resultOf(rate, startCelsius === null ? {} : { startCelsius }),
+    briefResultOf(rate, startCelsius === null ? {} : { startCelsius }),
   ),
 });
 const heat = (all: Observation[]) => locate(all, [K2], { of: (one) => one === all[0] })[0]!;
@@ -55,7 +55,7 @@ describe("a drive that was hot as its runs began", () => {
       ...hot,
       repeats: summarise([400, 404, 1005, 1010]),
       results: [71, 70, 40, 41].map((startCelsius, i) =>
-        resultOf([400, 404, 1005, 1010][i]!, { startCelsius }),
+        briefResultOf([400, 404, 1005, 1010][i]!, { startCelsius }),
       ),
     };
     expect(locate([mixed], [K2])).toHaveLength(1);
@@ -101,7 +101,7 @@ describe("a drive that was nearly full, or had its write cache off", () => {
     expect(chanceOf("fill", oneWay)).toBeGreaterThan(1.5 * chanceOf("fill", [alone]));
     expect(chanceOf("fill", bothWays)).toBeLessThan(chanceOf("fill", [alone]) / 2);
     const step = { ...blankStep("flow", {}), burstMBps: 950, sustainedMBps: 300, edgeBytes: 9e9 };
-    const falling = { ...alone, results: alone.results!.map((one) => ({ ...one, steps: [step] })) };
+    const falling = { ...alone, results: alone.results!.map((one) => ({ ...one, first: step })) };
     expect(chanceOf("fill", [falling])).toBeGreaterThan(1.5 * chanceOf("fill", [alone]));
   });
 

@@ -5,7 +5,7 @@ import { modeOf } from "../../ledger/catalogue";
 import { usualDrill } from "../../drills/shape";
 import { normal, seeded, type Random } from "../../simulate/noise";
 import { summarise } from "../../stats/repeats";
-import { resultOf } from "../../testing/measured";
+import { briefResultOf } from "../../testing/measured";
 import { rig } from "../../testing/rigs";
 import type { Observation } from "../locate";
 import { linkProblems } from "../../chain/narrows";
@@ -145,7 +145,7 @@ function tryBench(
       measurementIds: [key],
       repeats: summarise(rates),
       ...(warm
-        ? { results: rates.map((mbps) => resultOf(mbps, { startCelsius: hot ? 68 : 41 })) }
+        ? { results: rates.map((mbps) => briefResultOf(mbps, { startCelsius: hot ? 68 : 41 })) }
         : {}),
     };
   };

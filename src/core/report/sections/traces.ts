@@ -1,5 +1,5 @@
 import { tellReading } from "../../reading/words";
-import { counts } from "../../study/measurement";
+import { counts, isTraced } from "../../study/measurement";
 import { openRun } from "../../study/open-run";
 import { titleOf } from "../../drills/drill";
 import { DOING } from "../../units/rate";
@@ -20,7 +20,9 @@ export function tracesSection(matter: Matter): Block[] {
   const counted = new Set(seen.flatMap(({ measurementIds }) => measurementIds));
   const all = filed.measurements.filter(({ id }) => counted.has(id));
   const shown = tracedIn(all).flatMap((one) => {
-    const run = one.runs.find((each) => counts(each) && each.samples.length >= LEAST_SAMPLES);
+    const run = one.runs
+      .filter(isTraced)
+      .find((each) => counts(each) && each.samples.length >= LEAST_SAMPLES);
     return run ? [{ one, run }] : [];
   });
   if (shown.length === 0) return [{ kind: "prose", words: ["No trace was kept of these runs."] }];

@@ -89,7 +89,7 @@ const isLong = ({ drill }: Observation) => drill.name === LONGEST;
 
 /** Whether most runs of what was seen fall, in words; null where nobody looked. */
 function courseOf({ results = [] }: Observation): Course | null {
-  const steps = results.flatMap(({ steps: [first] }) => first ?? []);
+  const steps = results.flatMap(({ first }) => first ?? []);
   if (steps.length === 0) return null;
   const falling = steps.filter(
     ({ edgeBytes, burstMBps, sustainedMBps }) =>

@@ -22,7 +22,7 @@ export function interruptions({
   results = [],
   measurementIds,
 }: Observation): Signature[] {
-  const told = results.flatMap(({ steps: [first] }) => first?.interrupted ?? []);
+  const told = results.flatMap(({ first }) => first?.interrupted ?? []);
   const count = told.filter(Boolean).length;
   const { direction } = drill;
   if (direction === "mixed" || count <= told.length / 2) return [];

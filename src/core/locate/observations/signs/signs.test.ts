@@ -2,12 +2,11 @@ import { describe, expect, it } from "vitest";
 import type { Rig } from "../../../chain/rig";
 import type { Conditions, RunResult } from "../../../run/result";
 import { flowFigures } from "../../../drills/flow-figures";
-import { headlineOf, resultOfHeadline } from "../../../drills/headline";
 import { blankStep } from "../../../run/step";
 import { usualDrill } from "../../../drills/shape";
 import { summarise } from "../../../stats/repeats";
 import { wasHostBusy } from "../../../study/drive-state";
-import { resultOf } from "../../../testing/measured";
+import { briefResultOf } from "../../../testing/measured";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../../../testing/rigs";
 import type { Direction } from "../../../units/rate";
 import { locate, type Observation } from "../../locate";
@@ -30,7 +29,7 @@ const seen = (
   doubtful: false,
   measurementIds: [`${drill} ${direction}`],
   repeats: summarise(rates),
-  results: rates.map((rate) => resultOf(rate, result)),
+  results: rates.map((rate) => briefResultOf(rate, result)),
 });
 interface Of {
   direction?: Direction;
@@ -150,14 +149,14 @@ describe("short interruptions of the flow", () => {
     expect(times("read")).toBeGreaterThan(1.1 * times("write"));
   });
 
-  it("are kept of a run that was measured, and read again from its headline", () => {
+  it("are kept of a run that was measured, and read again in brief", () => {
     const quiet = Array.from({ length: 60 }, (_, i) => ({ ms: (i + 1) * 250, bytes: 1e8 }));
     const dipping = quiet.map((moment, i) =>
       i % 20 < 3 && i > 3 ? { ...moment, bytes: 2e7 } : moment,
     );
     const kept = (moments: typeof quiet) => {
       const step = { ...blankStep("flow", {}), ...flowFigures(timed, moments, 6e9, 15_000) };
-      return resultOfHeadline(headlineOf(resultOf(400, { steps: [step] }))).steps[0]!.interrupted;
+      return briefResultOf(400, { steps: [step] }).first!.interrupted;
     };
     expect(kept(quiet)).toBe(false);
     expect(kept(dipping)).toBe(true);
