@@ -13,7 +13,7 @@ import { resultFrom } from "@/core/drills/summary";
 import { rowOf, type Recorded } from "@/core/exchange/runs-file";
 import { UNSAID } from "@/core/run/stated";
 import { parseSize } from "@/core/units/size";
-import type { EngineEvent } from "@/engine/protocol";
+import type { EngineEvent } from "@/core/run/protocol";
 import packageJson from "../../package.json";
 import { addDrillChoice, addDrillOptions, settingsFrom } from "./drill-options";
 import { Failure, printJson, Usage } from "./exit";

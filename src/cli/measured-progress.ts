@@ -1,6 +1,6 @@
 import { formatRate, formatSeconds } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
-import type { EngineEvent } from "@/engine/protocol";
+import type { EngineEvent } from "@/core/run/protocol";
 import type { ProgressLine } from "./progress-line";
 
 /** How far a drill is, in words, as the engine tells it. */

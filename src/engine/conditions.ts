@@ -1,6 +1,6 @@
 import type { Step } from "@/core/run/program";
 import type { Conditions } from "@/core/run/result";
-import type { Job } from "./protocol";
+import type { Job } from "@/core/run/protocol";
 import type { Target } from "./target";
 import { laneKind } from "./lanes";
 import { machine, queueOf, quietAt } from "./surroundings/machine";

@@ -2,7 +2,7 @@ import { createInterface } from "node:readline";
 import * as z from "zod";
 import { writeSync } from "node:fs";
 import { patiently } from "./patience";
-import { Job, Sweep, type EngineEvent } from "./protocol";
+import { Job, Sweep, type EngineEvent } from "@/core/run/protocol";
 import { Refusal, RunFailure } from "./refusal";
 import { run } from "./run";
 import { sweepTargets } from "./sweep";

@@ -1,5 +1,5 @@
 import type { RunEvent } from "@/core/run/result";
-import type { EngineEvent, SampleEvent } from "./protocol";
+import type { EngineEvent, SampleEvent } from "@/core/run/protocol";
 
 /** What a measurement needs from outside: where to tell, and whether to stop. */
 export interface Outside {

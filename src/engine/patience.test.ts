@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { patiently } from "./patience";
-import type { EngineEvent } from "./protocol";
+import type { EngineEvent } from "@/core/run/protocol";
 
 /** A run's drive that does not answer; the clock is set on by hand. */
 

@@ -1,5 +1,5 @@
 import type { Outside } from "./outside";
-import type { EngineEvent } from "./protocol";
+import type { EngineEvent } from "@/core/run/protocol";
 import { RunFailure } from "./refusal";
 
 /**

@@ -7,7 +7,7 @@ import { readConditions } from "./conditions";
 import { lockDevices } from "./lock";
 import { Observers } from "./observe/observers";
 import { Telling, type Outside } from "./outside";
-import type { EngineEvent, Job } from "./protocol";
+import type { EngineEvent, Job } from "@/core/run/protocol";
 import { busiestCoreNow } from "./processor";
 import { openMedium, type Medium } from "./scratch";
 import { check } from "./steps/check";

@@ -2,7 +2,7 @@ import fs from "node:fs/promises";
 import path from "node:path";
 import { answering } from "./answering";
 import { lockDevices } from "./lock";
-import type { EngineEvent } from "./protocol";
+import type { EngineEvent } from "@/core/run/protocol";
 import { isStamped, PAGE } from "./stamp";
 import { inspectTarget } from "./target";
 

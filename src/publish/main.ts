@@ -1,30 +1,14 @@
 import { isMainThread, parentPort, workerData } from "node:worker_threads";
 import { StudyFile } from "@/core/exchange/study-file";
 import { studyOf } from "@/core/exchange/study-file";
-import type { Part } from "@/core/chain/part";
-import type { Opinion } from "@/core/locate/hypotheses/opinion";
-import { cardOf, type CardChoice } from "@/core/report/card";
-import { inStudy, type FiledWith } from "@/core/report/seen-with";
+import { cardOf } from "@/core/report/card";
+import type { PartOrder, ReportOrder, ThreadOrder } from "@/core/report/order";
+import { inStudy } from "@/core/report/seen-with";
 import { sheetOf } from "@/core/report/sheet";
-import type { ReportChoice } from "@/core/study/report-choice";
-import type { Earlier } from "@/core/report/earlier";
 import { cleanPhoto } from "@/core/study/photo";
-import type { ReportInput } from "@/core/report/matter";
 import { reportOf, type Report } from "@/core/report/report";
 import { htmlOf } from "./html/page";
 import { archiveOf } from "./archive";
-
-/** What is to be made of which study. */
-export interface ReportOrder {
-  /** A study's file, read and held against its schema. */
-  file: StudyFile;
-  choice: ReportChoice;
-  at: string;
-  form: "html" | "zip";
-  shelf?: readonly Part[];
-  opinion?: Opinion;
-  earlier?: Earlier | null;
-}
 
 export interface MadeReport {
   bytes: Uint8Array;
@@ -32,7 +16,7 @@ export interface MadeReport {
 }
 
 /** Makes a report: the same order gives the same bytes. */
-export function makeReport({ file, form, ...rest }: ReportOrder): MadeReport {
+export function makeReport({ file, form, ...rest }: ReportOrder<StudyFile>): MadeReport {
   const photos = Object.fromEntries(
     (file.photos ?? []).map(({ id, data }) => {
       // A file that was written elsewhere may say more than is seen.
@@ -46,16 +30,6 @@ export function makeReport({ file, form, ...rest }: ReportOrder): MadeReport {
   return { bytes, stand };
 }
 
-/** What is to be printed of a part: its card, or all its rigs side by side. */
-export interface PartOrder {
-  part: Part;
-  studies: readonly FiledWith[];
-  choice: CardChoice;
-  at: string;
-  /** Of a sheet: its columns, by their keys; null makes the card. */
-  columns: readonly string[] | null;
-}
-
 /** Makes a page of a part. */
 export function makePartPage({ part, studies, choice, at, columns }: PartOrder): Uint8Array {
   const within = studies.map(inStudy);
@@ -65,30 +39,22 @@ export function makePartPage({ part, studies, choice, at, columns }: PartOrder):
   return new TextEncoder().encode(htmlOf(document));
 }
 
-/** What a thread is asked for. */
-interface Ordered {
-  number: number;
-  /** A study's document as it was put together, not yet held against its schema. */
-  report?: Omit<ReportOrder, "file"> & { file: unknown };
-  /** The page alone, of a study that is at hand. */
-  page?: ReportInput & { choice: ReportChoice };
-  ofPart?: PartOrder;
-}
-
-function made({ report, page, ofPart }: Ordered): MadeReport | Uint8Array {
-  if (report) return makeReport({ ...report, file: StudyFile.parse(report.file) });
-  if (page) {
-    const { document, stand } = reportOf(page, page.choice);
-    return { bytes: new TextEncoder().encode(htmlOf(document)), stand };
+function made(order: ThreadOrder): MadeReport | Uint8Array {
+  switch (order.make) {
+    case "report":
+      return makeReport({ ...order.report, file: StudyFile.parse(order.report.file) });
+    case "page": {
+      const { document, stand } = reportOf(order.page, order.page.choice);
+      return { bytes: new TextEncoder().encode(htmlOf(document)), stand };
+    }
+    case "part":
+      return makePartPage(order.part);
   }
-  if (ofPart) return makePartPage(ofPart);
-  throw new RangeError("Nothing was asked for.");
 }
 
 // In a thread of its own it makes what it is asked for, one after another.
 if (!isMainThread && (workerData as { reports?: boolean } | null)?.reports)
-  parentPort!.on("message", (order: Ordered) => {
-    const { number } = order;
+  parentPort!.on("message", ({ number, order }: { number: number; order: ThreadOrder }) => {
     try {
       parentPort!.postMessage({ number, made: made(order) });
     } catch (error) {

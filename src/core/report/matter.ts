@@ -8,7 +8,7 @@ import type { Judged } from "../judge/judged";
 import type { Located } from "../locate/locate";
 import type { Opinion } from "../locate/hypotheses/opinion";
 import type { FiledStudy } from "../exchange/study-file";
-import type { Observation } from "../study/measurement";
+import type { BriefMeasurement, Observation } from "../study/measurement";
 import { ratesIn, type RateWords } from "../units/number";
 import { Direction } from "../units/rate";
 import { dated, type ReportChoice } from "../study/report-choice";
@@ -17,8 +17,8 @@ import type { PhotoData } from "../study/photo";
 
 /** What a report is made of: a study as in its file, and what stands beside it. */
 export interface ReportInput {
-  /** Of its runs the traces may be left out that are not drawn (`tracedIn`). */
-  filed: Pick<FiledStudy, "study" | "parts" | "rigs" | "measurements">;
+  /** Of its runs those come with a trace that are drawn (`tracedIn`). */
+  filed: Pick<FiledStudy, "study" | "parts" | "rigs"> & { measurements: BriefMeasurement[] };
   /** The parts at hand; without them those of the study. */
   shelf?: readonly Part[];
   opinion?: Opinion;

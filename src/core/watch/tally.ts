@@ -1,16 +1,26 @@
+import * as z from "zod";
 import { plainSample } from "../run/step";
 import type { Sample } from "../run/result";
 import { MB } from "../units/rate";
 
 /** What a device has moved since some moment, by the kernel's own count. Bytes. */
-export interface Count {
-  read: number;
-  written: number;
+export const Count = z.object({
+  read: z.number(),
+  written: z.number(),
   /** Requests that ended; 0 for an interface, which has none. */
-  requests: number;
+  requests: z.number(),
   /** Milliseconds with at least one request under way; null where that is not counted. */
-  busyMs: number | null;
-}
+  busyMs: z.number().nullable(),
+});
+export type Count = z.infer<typeof Count>;
+
+/** One look at several of them; null for what the system does not list any more. */
+export const Looked = z.object({
+  /** Milliseconds since the watching began. */
+  ms: z.number(),
+  counts: z.array(Count.nullable()),
+});
+export type Looked = z.infer<typeof Looked>;
 
 /** A count at a moment. @see Tally */
 export interface Look extends Count {

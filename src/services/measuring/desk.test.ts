@@ -6,7 +6,8 @@ import { UNSAID } from "@/core/run/stated";
 import { programOf } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
 import { openStore, type Store } from "@/store/database";
-import { Desk, type DeskEvent } from "./desk";
+import type { MeasurementEvent } from "@/core/study/measurement-event";
+import { Desk } from "./desk";
 import { addPart } from "../shelf/shelf";
 import { addRig, createStudy, findRig, measurement, measurementsOf } from "../studies/studies";
 import { CONDITIONS, finished, samples, started, stepped, writeEngine } from "../testing/engine";
@@ -47,7 +48,7 @@ const begin = () => {
   return desk.begin(studyId, findRig(store, rigId).rig, order, asked);
 };
 const over = (id: string) =>
-  new Promise<DeskEvent>((resolve) => {
+  new Promise<MeasurementEvent>((resolve) => {
     const leave = desk.follow(id, (event) => event.event === "ended" && resolve(event));
     if (!leave) resolve({ event: "ended", status: measurement(store, id).status, reason: null });
   });

@@ -5,7 +5,8 @@ import type { MeasureRequest, RunStatus } from "@/core/drills/request";
 import type { Sample, StepResult } from "@/core/run/result";
 import { resultFrom } from "@/core/drills/summary";
 import { BETWEEN_TARGETS } from "@/core/study/measurement";
-import type { EngineEvent, Job } from "@/engine/protocol";
+import type { EngineEvent, Job } from "@/core/run/protocol";
+import type { MeasurementEvent } from "@/core/study/measurement-event";
 import type { Store } from "@/store/database";
 import * as measurementRows from "@/store/measurements";
 import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
@@ -15,15 +16,12 @@ import { log } from "../log";
 import type { Order } from "./order";
 import { isStoreFault, Problem, storeProblem } from "../problem";
 
-/** What followers of a measurement are told; `ended` is the last. */
-export type DeskEvent = EngineEvent | { event: "ended"; status: RunStatus; reason: string | null };
-
 interface Active {
   engine: EngineProcess;
   drill: Drill;
   /** As it is stored: several stand apart by BETWEEN_TARGETS. */
   target: string;
-  followers: Set<(event: DeskEvent) => void>;
+  followers: Set<(event: MeasurementEvent) => void>;
   run: { id: string; steps: StepResult[]; pending: Sample[]; seq: number } | null;
 }
 
@@ -224,7 +222,7 @@ export class Desk {
    *
    * @returns ends the following; null if it is not under way
    */
-  follow(id: string, follower: (event: DeskEvent) => void): (() => void) | null {
+  follow(id: string, follower: (event: MeasurementEvent) => void): (() => void) | null {
     const active = this.active.get(id);
     if (!active) return null;
     active.followers.add(follower);

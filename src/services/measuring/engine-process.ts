@@ -1,7 +1,7 @@
 import { spawn } from "node:child_process";
 import path from "node:path";
 import { createInterface } from "node:readline";
-import { EngineEvent, type Job, type Sweep } from "@/engine/protocol";
+import { EngineEvent, type Job, type Sweep } from "@/core/run/protocol";
 
 /** How a measuring process ended. */
 export type EngineEnd =

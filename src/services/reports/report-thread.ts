@@ -1,5 +1,6 @@
 import path from "node:path";
 import { Worker } from "node:worker_threads";
+import type { ThreadOrder } from "@/core/report/order";
 
 /** The bundle that makes reports, for a program that runs in the project's folder. */
 export const BUNDLED = path.join(/* turbopackIgnore: true */ process.cwd(), "dist", "report.mjs");
@@ -20,13 +21,13 @@ const shared = globalThis as { nerritReportThread?: Thread | null; nerritReportO
  *
  * @param file the bundle @param order what is to be made
  */
-export function inThread<T>(file: string, order: object): Promise<T> {
+export function inThread<T>(file: string, order: ThreadOrder): Promise<T> {
   const thread = threadOf(file);
   const number = (shared.nerritReportOrders = (shared.nerritReportOrders ?? 0) + 1);
   if (thread.idle) clearTimeout(thread.idle);
   return new Promise<T>((resolve, reject) => {
     thread.waiting.set(number, { resolve, reject });
-    thread.worker.postMessage({ number, ...order });
+    thread.worker.postMessage({ number, order });
   }).finally(() => {
     if (thread.waiting.size > 0) return;
     thread.idle = setTimeout(() => void thread.worker.terminate(), KEPT_MS).unref();

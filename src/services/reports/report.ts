@@ -72,8 +72,8 @@ export function makeReport(
     inThread<Made>(
       file,
       order.page
-        ? { page: { ...beside, ...order.page } }
-        : { report: { ...beside, form, file: order.file } },
+        ? { make: "page", page: { ...beside, ...order.page } }
+        : { make: "report", report: { ...beside, form, file: order.file } },
     ),
   );
   kept.set(key, made);

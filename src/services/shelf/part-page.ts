@@ -66,7 +66,8 @@ export async function printPart(
   const { numbers, dates } = USUAL_CHOICE;
   const { part, studies } = openPart(store, partId);
   return inThread<Uint8Array>(file, {
-    ofPart: {
+    make: "part",
+    part: {
       part,
       // Conclusions are drawn anew over there: their work cannot be sent.
       studies: studies.map(({ conclusions: _, ...filed }) => filed),

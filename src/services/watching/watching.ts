@@ -1,18 +1,11 @@
 import path from "node:path";
 import * as z from "zod";
-import type { Count } from "@/core/watch/tally";
+import type { Looked } from "@/core/watch/tally";
 import { SystemTree } from "@/engine/probe/tree";
 import { Refusal } from "@/engine/refusal";
 import { findSource, type Source } from "@/engine/watch/source";
 import { checked, Problem } from "../problem";
 import { systemRoot } from "../plugged/system";
-
-/** Counts of everything that is watched at one moment; null where a source is gone. */
-export interface Looked {
-  /** Milliseconds since the watching began. */
-  ms: number;
-  counts: (Count | null)[];
-}
 
 const WatchQuery = z.object({
   names: z

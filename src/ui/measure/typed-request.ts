@@ -1,6 +1,8 @@
+import type * as z from "zod";
 import { drillNamed } from "@/core/drills/catalogue";
 import type { DrillDirection, DrillKind } from "@/core/drills/kind";
 import type { TargetFacts } from "@/core/drills/parameter";
+import type { MeasureRequest } from "@/core/drills/request";
 import { settle } from "@/core/drills/settle";
 import { parseSize } from "@/core/units/size";
 import { settingsOf, type TypedSettings } from "./typed-settings";
@@ -52,8 +54,13 @@ export function blank(drill: string, direction: DrillDirection): Typed {
   };
 }
 
+/** A request as it is sent: what was typed as a size and is none goes out as text, to be refused by name. */
+export type TypedRequest = Omit<z.input<typeof MeasureRequest>, "rigId" | "reserve"> & {
+  reserve: number | string | null;
+};
+
 /** What is sent to have it measured, or looked over before. @param title the tester's own name for it */
-export function requestOf(kind: DrillKind, typed: Typed, title: string | undefined): object {
+export function requestOf(kind: DrillKind, typed: Typed, title: string | undefined): TypedRequest {
   return {
     ...settingsOf(kind, typed.settings),
     drill: kind.name,
@@ -69,7 +76,6 @@ export function requestOf(kind: DrillKind, typed: Typed, title: string | undefin
         : [],
     direction: typed.direction,
     ...(typed.repeats.trim() === "" ? {} : { repeats: Number(typed.repeats) }),
-    // Text that is no size goes out as such, so that the route refuses it.
     reserve: typed.reserve.trim() === "" ? null : (size(typed.reserve) ?? typed.reserve),
     io: typed.buffered ? "buffered" : "direct",
     besideOwnData: typed.besideOwnData,

@@ -3,7 +3,8 @@ import { UNSAID } from "@/core/run/stated";
 import { usualDrill } from "@/core/drills/shape";
 import { blankStep, plainSample } from "@/core/run/step";
 import { statedRig } from "@/core/testing/rigs";
-import { advance, advanceAll, type Live, type Progress } from "./use-measurement";
+import { advance, advanceAll, type Live } from "./use-measurement";
+import type { MeasurementEvent } from "@/core/study/measurement-event";
 
 const begun: Live = {
   measurement: {
@@ -25,17 +26,17 @@ const begun: Live = {
   now: null,
   lost: false,
 };
-const told = (...events: Progress[]) => events.reduce(advance, begun);
+const told = (...events: MeasurementEvent[]) => events.reduce(advance, begun);
 
 describe("a measurement followed live", () => {
   it("grows run by run, sample by sample", () => {
     const live = told(
       { event: "preparing", bytes: 1, total: 2 },
-      { event: "started", repeat: 0 },
+      { event: "started", repeat: 0, at: "" },
       { event: "sample", repeat: 0, ...plainSample(0, 100, 4) },
       { event: "stepped", repeat: 0, step: 0, result: { ...blankStep("flow", {}), meanMBps: 40 } },
       { event: "finished", repeat: 0, errors: [] },
-      { event: "started", repeat: 1 },
+      { event: "started", repeat: 1, at: "" },
       { event: "sample", repeat: 1, ...plainSample(0, 100, 5) },
       { event: "sample", repeat: 1, ...plainSample(100, 200, 6) },
     );
@@ -60,7 +61,7 @@ describe("a measurement followed live", () => {
         bytes: null,
         label: { name: "pause" },
       },
-      { event: "started", repeat: 0 },
+      { event: "started", repeat: 0, at: "" },
       {
         event: "happened",
         repeat: 0,
@@ -85,7 +86,7 @@ describe("a measurement followed live", () => {
 
   it("ends with the reason", () => {
     const live = told(
-      { event: "started", repeat: 0 },
+      { event: "started", repeat: 0, at: "" },
       { event: "ended", status: "failed", reason: "went away" },
     );
     expect(live.measurement).toMatchObject({
@@ -97,20 +98,20 @@ describe("a measurement followed live", () => {
 
   it("hears nothing before it has seen all there is so far", () => {
     const deaf: Live = { measurement: null, preparing: null, now: null, lost: false };
-    expect(advance(deaf, { event: "started", repeat: 0 })).toBe(deaf);
+    expect(advance(deaf, { event: "started", repeat: 0, at: "" })).toBe(deaf);
   });
 
   it("is the same whether it was told one by one or together", () => {
-    const sample = (repeat: number, i: number): Progress => ({
+    const sample = (repeat: number, i: number): MeasurementEvent => ({
       event: "sample",
       repeat,
       ...plainSample(i * 100, i * 100 + 100, i),
     });
-    const events: Progress[] = [
-      { event: "started", repeat: 0 },
+    const events: MeasurementEvent[] = [
+      { event: "started", repeat: 0, at: "" },
       ...[0, 1, 2, 3].map((i) => sample(0, i)),
       { event: "finished", repeat: 0, errors: [] },
-      { event: "started", repeat: 1 },
+      { event: "started", repeat: 1, at: "" },
       sample(1, 0),
       {
         event: "reading",

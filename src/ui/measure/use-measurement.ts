@@ -2,9 +2,10 @@
 
 import { useEffect, useState } from "react";
 import type { Measurement, Run } from "@/core/study/measurement";
-import { ENDED, type RunStatus } from "@/core/drills/request";
-import type { Reading, RunEvent, Sample, StepResult } from "@/core/run/result";
+import { ENDED } from "@/core/drills/request";
 import { briefOf } from "@/core/run/brief";
+import type { SampleEvent } from "@/core/run/protocol";
+import { MeasurementEvents, type MeasurementEvent } from "@/core/study/measurement-event";
 import { resultFrom } from "@/core/drills/summary";
 
 /** Which step is being done. */
@@ -28,21 +29,8 @@ export interface Live {
   lost: boolean;
 }
 
-/** What the server tells of a measurement under way. */
-export type Progress =
-  | { event: "preparing"; bytes: number; total: number }
-  | { event: "started"; repeat: number }
-  | ({ event: "step"; repeat: number; label: { name?: string } } & Omit<StepNow, "name">)
-  | ({ event: "sample"; repeat: number } & Sample)
-  | { event: "happened"; repeat: number; what: RunEvent }
-  | { event: "reading"; repeat: number; reading: Reading }
-  | { event: "stepped"; repeat: number; step: number; result: StepResult }
-  | { event: "finished"; repeat: number; errors: Run["errors"] }
-  | { event: "ended"; status: RunStatus; reason: string | null }
-  | { event: "conditions" };
-
 /** What a measurement looks like once one more thing was told of it. */
-export function advance(live: Live, told: Progress): Live {
+export function advance(live: Live, told: MeasurementEvent): Live {
   const { measurement } = live;
   if (!measurement) return live;
   const runs = (change: (runs: Run[]) => Run[]): Live => ({
@@ -97,29 +85,25 @@ export function advance(live: Live, told: Progress): Live {
 }
 
 /** The same for several things that were told; samples in a row are added at once. */
-export function advanceAll(live: Live, told: readonly Progress[]): Live {
+export function advanceAll(live: Live, told: readonly MeasurementEvent[]): Live {
   let [now, at] = [live, 0];
   while (at < told.length) {
     const first = told[at]!;
     let end = at + 1;
     if (first.event === "sample") {
-      const alike = (one: Progress | undefined) =>
+      const alike = (one: MeasurementEvent | undefined) =>
         one?.event === "sample" && one.repeat === first.repeat;
       while (alike(told[end])) end += 1;
     }
     now =
-      end - at > 1
-        ? withSamples(now, told.slice(at, end) as SampleProgress[])
-        : advance(now, first);
+      end - at > 1 ? withSamples(now, told.slice(at, end) as SampleEvent[]) : advance(now, first);
     at = end;
   }
   return now;
 }
 
-type SampleProgress = Extract<Progress, { event: "sample" }>;
-
 /** A long trace is copied once for all samples, not once for each. */
-function withSamples(live: Live, told: readonly SampleProgress[]): Live {
+function withSamples(live: Live, told: readonly SampleEvent[]): Live {
   const [first, ...others] = told;
   const begun = advance(live, first!);
   const { measurement } = begun;
@@ -160,7 +144,7 @@ export function useMeasurement(id: string, onEnded: () => void): Live {
   const [live, setLive] = useState<Live>(UNKNOWN);
   useEffect(() => {
     const source = new EventSource(`/api/measurements/${id}/events`);
-    let waiting: Progress[] = [];
+    let waiting: MeasurementEvent[] = [];
     let timer: ReturnType<typeof setTimeout> | null = null;
     const show = () => {
       timer = null;
@@ -176,7 +160,7 @@ export function useMeasurement(id: string, onEnded: () => void): Live {
       if (ENDED.includes(measurement.status)) source.close();
     });
     source.addEventListener("progress", (event) => {
-      const told = JSON.parse((event as MessageEvent<string>).data) as Progress[];
+      const told = MeasurementEvents.parse(JSON.parse((event as MessageEvent<string>).data));
       waiting.push(...told);
       if (told.some((one) => one.event === "ended")) {
         if (timer) clearTimeout(timer);

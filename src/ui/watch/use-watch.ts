@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import { Tally, type Count } from "@/core/watch/tally";
+import { Looked, Tally } from "@/core/watch/tally";
 
 /** A moment's rates of one source, for the picture. MB/s. */
 export interface Point {
@@ -43,10 +43,7 @@ export function useWatch(
     const points: Point[][] = tallies.map(() => []);
     const source = new EventSource(`/api/watch/events?${query}&every=${every}`);
     source.addEventListener("looked", (event) => {
-      const { ms, counts } = JSON.parse((event as MessageEvent<string>).data) as {
-        ms: number;
-        counts: (Count | null)[];
-      };
+      const { ms, counts } = Looked.parse(JSON.parse((event as MessageEvent<string>).data));
       tallies.forEach((tally, i) => {
         const count = counts[i];
         if (!count) return;

@@ -1,5 +1,5 @@
 import { services } from "@/services/services";
-import type { DeskEvent } from "@/services/measuring/desk";
+import type { MeasurementEvent } from "@/core/study/measurement-event";
 import { measurement } from "@/services/studies/studies";
 import { eventStream } from "../../../events";
 import { respond, type Params } from "../../../respond";
@@ -24,14 +24,14 @@ export async function GET(request: Request, { params }: Params<"id">): Promise<R
   return eventStream(request, (send, end) => {
     // No await between the two: nothing is missed and nothing told twice.
     send("snapshot", desk.keeper.withEnd(measurement(store, id, MOST_SAMPLES)));
-    let waiting: DeskEvent[] = [];
+    let waiting: MeasurementEvent[] = [];
     let timer: NodeJS.Timeout | undefined;
     const tell = () => {
       timer = undefined;
       send("progress", waiting);
       waiting = [];
     };
-    const leave = desk.follow(id, (event: DeskEvent) => {
+    const leave = desk.follow(id, (event: MeasurementEvent) => {
       waiting.push(event);
       timer ??= setTimeout(tell, TOGETHER_MS);
       if (event.event !== "ended") return;

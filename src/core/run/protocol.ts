@@ -1,6 +1,6 @@
 import * as z from "zod";
-import { Step, StepLabel } from "@/core/run/program";
-import { Conditions, ErrorCount, Reading, RunEvent, StepResult } from "@/core/run/result";
+import { Step, StepLabel } from "./program";
+import { Conditions, ErrorCount, Reading, RunEvent, StepResult } from "./result";
 
 /**
  * What passes between the measuring process and whoever started it, one JSON document a line: the
