@@ -32,7 +32,7 @@ await build({
   ...common,
   entryPoints: {
     engine: "src/engine/main.ts",
-    "portable-lane": "src/engine/portable-lane.ts",
+    "portable-lane": "src/engine/lanes/portable-lane.ts",
     "copy-side": "src/engine/copy/side.ts",
     ...(isWhole ? { report: "src/publish/main.ts", intake: "src/services/intake/main.ts" } : {}),
   },

@@ -7,10 +7,10 @@ import { waitedFor } from "@/core/drills/copy-ends";
 import { usualDrill } from "@/core/drills/shape";
 import { blankStep } from "@/core/run/step";
 import { resultFrom } from "@/core/drills/summary";
-import { optionOf, settingsFrom } from "./drill-options";
+import { optionOf, settingsFrom } from "./measuring/drill-options";
 import { bar, table, WIDTH, wrapped } from "./lines";
-import { measuredDocument } from "./measured-document";
-import { measuredText } from "./measured-text";
+import { measuredDocument } from "./measuring/measured-document";
+import { measuredText } from "./measuring/measured-text";
 
 describe("lines for a terminal", () => {
   it("are broken at spaces, and none is too wide but a word that is", () => {

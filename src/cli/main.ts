@@ -5,18 +5,18 @@ import { Failure, Usage } from "./exit";
 
 /** The commands by name, each in a file of its own. */
 const COMMANDS: Record<string, () => Promise<(program: Command) => void>> = {
-  measure: async () => (await import("./measure")).addMeasure,
-  drills: async () => (await import("./drills")).addDrills,
-  drives: async () => (await import("./drives")).addDrives,
+  measure: async () => (await import("./measuring/measure")).addMeasure,
+  drills: async () => (await import("./measuring/drills")).addDrills,
+  drives: async () => (await import("./system/drives")).addDrives,
   ceiling: async () => (await import("./ceiling")).addCeiling,
-  judge: async () => (await import("./judge")).addJudge,
-  locate: async () => (await import("./locate")).addLocate,
-  plan: async () => (await import("./plan")).addPlan,
-  probe: async () => (await import("./probe")).addProbe,
+  judge: async () => (await import("./studies/judge")).addJudge,
+  locate: async () => (await import("./studies/locate")).addLocate,
+  plan: async () => (await import("./planning/plan")).addPlan,
+  probe: async () => (await import("./system/probe")).addProbe,
   read: async () => (await import("./read")).addRead,
-  report: async () => (await import("./report")).addReport,
-  simulate: async () => (await import("./simulate")).addSimulate,
-  watch: async () => (await import("./watch")).addWatch,
+  report: async () => (await import("./studies/report")).addReport,
+  simulate: async () => (await import("./measuring/simulate")).addSimulate,
+  watch: async () => (await import("./system/watch")).addWatch,
 };
 
 /** What is said in words of its own, without where in the program it came up. */

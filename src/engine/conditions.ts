@@ -1,8 +1,8 @@
 import type { Step } from "@/core/run/program";
 import type { Conditions } from "@/core/run/result";
 import type { Job } from "@/core/run/protocol";
-import type { Target } from "./target";
-import { laneKind } from "./lanes";
+import type { Target } from "./target/target";
+import { laneKind } from "./lanes/lanes";
 import { machine, queueOf, quietAt } from "./surroundings/machine";
 
 /** Reads the circumstances of a run from the system; what is not to be had is null. */

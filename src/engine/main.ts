@@ -5,7 +5,7 @@ import { patiently } from "./patience";
 import { Job, Sweep, type EngineEvent } from "@/core/run/protocol";
 import { Refusal, RunFailure } from "./refusal";
 import { run } from "./run";
-import { sweepTargets } from "./sweep";
+import { sweepTargets } from "./target/sweep";
 
 /**
  * The measuring process. It stands apart from server and command so that nothing but the drill runs

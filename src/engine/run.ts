@@ -4,17 +4,17 @@ import type { StepResult } from "@/core/run/result";
 import { blankStep } from "@/core/run/step";
 import { mixBytes } from "@/core/drills/kinds/ferry";
 import { readConditions } from "./conditions";
-import { lockDevices } from "./lock";
+import { lockDevices } from "./target/lock";
 import { Observers } from "./observe/observers";
 import { Telling, type Outside } from "./outside";
 import type { EngineEvent, Job } from "@/core/run/protocol";
 import { busiestCoreNow } from "./processor";
-import { openMedium, type Medium } from "./scratch";
+import { openMedium, type Medium } from "./target/scratch";
 import { check } from "./steps/check";
 import { copy } from "./steps/copy";
 import { flow } from "./steps/flow";
 import { layOut } from "./steps/lay-out";
-import { inspectTarget, type Target, type Use } from "./target";
+import { inspectTarget, type Target, type Use } from "./target/target";
 
 /** Does a job. @throws Refusal before anything was written; RunFailure once it had begun */
 export async function run(job: Job, outside: Outside): Promise<EngineEvent> {

@@ -2,14 +2,14 @@ import fs from "node:fs/promises";
 import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { deviceNumber } from "./device";
+import { deviceNumber } from "./target/device";
 import { nextSample } from "./steps/sampling";
-import { mountOf, parseMountLine, type Mount } from "./mount";
+import { mountOf, parseMountLine, type Mount } from "./target/mount";
 import { busiestCore, parseCoreTimes } from "./processor";
-import { makeFolder, openMedium } from "./scratch";
-import { MARKER, sweep } from "./sweep";
-import { stampBlock } from "./stamp";
-import { inspectTarget, type Use } from "./target";
+import { makeFolder, openMedium } from "./target/scratch";
+import { MARKER, sweep } from "./target/sweep";
+import { stampBlock } from "./lanes/stamp";
+import { inspectTarget, type Use } from "./target/target";
 
 describe("the kernel's mount table", () => {
   const line = (point: string, source = "/dev/sda1") =>

@@ -8,7 +8,7 @@ import { Desk } from "@/services/measuring/desk";
 import { beginMeasurement } from "@/services/measuring/measure";
 import { addPart } from "@/services/shelf/shelf";
 import { addRig, createStudy, measurement } from "@/services/studies/studies";
-import { MARKER, PREFIX } from "@/engine/sweep";
+import { MARKER, PREFIX } from "@/engine/target/sweep";
 import { openStore, type Store } from "@/store/database";
 import { ROOT, until } from "../support/command";
 import {

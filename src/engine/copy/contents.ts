@@ -1,9 +1,9 @@
 import { closeSync, constants, fsync, read } from "node:fs";
 import { promisify } from "node:util";
 import type { Copy } from "@/core/run/program";
-import { native } from "../native";
+import { native } from "../lanes/native";
 import type { Telling } from "../outside";
-import type { Held } from "../scratch";
+import type { Held } from "../target/scratch";
 import type { CopyFile } from "./files";
 import { Tree } from "./tree";
 

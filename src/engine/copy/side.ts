@@ -1,7 +1,7 @@
 import fs from "node:fs";
 import { parentPort, workerData } from "node:worker_threads";
-import { native } from "../native";
-import { fillIncompressible } from "../stamp";
+import { native } from "../lanes/native";
+import { fillIncompressible } from "../lanes/stamp";
 import { Belt, FileFit, FILES, READ, WRITTEN, type BeltMemory } from "./belt";
 import type { CopyFile } from "./files";
 import { Tree } from "./tree";

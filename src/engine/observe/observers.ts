@@ -4,7 +4,7 @@ import type { Telling } from "../outside";
 import { probe } from "../probe/probe";
 import { SystemTree } from "../probe/tree";
 import { readCoreTimes, shareBusy } from "../processor";
-import type { Target } from "../target";
+import type { Target } from "../target/target";
 import { readErrorCounters, throttledClocks, type ErrorCounter } from "./counters";
 import { KernelLog } from "./kernel-log";
 

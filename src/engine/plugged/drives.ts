@@ -1,7 +1,7 @@
 import path from "node:path";
 import type { DrivePlace, SeenDrive } from "@/core/system/drive";
 import type { SeenWay } from "@/core/system/report";
-import { mountOf, parseMountLine, type Mount } from "../mount";
+import { mountOf, parseMountLine, type Mount } from "../target/mount";
 import { blocksBelow, mountedNumber, type Block } from "../probe/blocks";
 import { shareOf, wayToShare } from "../probe/network";
 import { SystemTree } from "../probe/tree";

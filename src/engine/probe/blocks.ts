@@ -1,6 +1,6 @@
 import path from "node:path";
 import type { Fact, SeenBlock } from "@/core/system/report";
-import { mountOf, type Mount } from "../mount";
+import { mountOf, type Mount } from "../target/mount";
 import type { SystemTree } from "./tree";
 
 /** The unit of the kernel's sizes, whatever the device's own sector (Documentation/block/stat.rst). */

@@ -1,6 +1,6 @@
 import net from "node:net";
 import type { SeenNode, SeenWay } from "@/core/system/report";
-import type { Mount } from "../mount";
+import type { Mount } from "../target/mount";
 import { readInterface } from "./interface";
 import { blankNode } from "./node";
 import type { SystemTree } from "./tree";

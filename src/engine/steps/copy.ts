@@ -23,13 +23,13 @@ import { compare, readySource } from "../copy/contents";
 import { filesBelow, filesOfMix, type CopyFile } from "../copy/files";
 import type { SideTask } from "../copy/side";
 import { within } from "../copy/tree";
-import { bytesMoved } from "../device";
+import { bytesMoved } from "../target/device";
 import type { Telling } from "../outside";
-import { failureOf, Presence } from "../presence";
+import { failureOf, Presence } from "../target/presence";
 import { Refusal, RunFailure } from "../refusal";
-import { holdFolder, makeFolder, type Held } from "../scratch";
-import { MARKER } from "../sweep";
-import { reserveOf, type Target } from "../target";
+import { holdFolder, makeFolder, type Held } from "../target/scratch";
+import { MARKER } from "../target/sweep";
+import { reserveOf, type Target } from "../target/target";
 import { SAMPLE_MS } from "./sampling";
 
 /** What is passed over in a tester's folder: what Nerrit itself made there. */

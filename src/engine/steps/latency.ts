@@ -1,6 +1,6 @@
 import type { DirectionLatency, StepResult } from "@/core/run/result";
 import { merged, packHistogram, percentiles } from "@/core/stats/histogram";
-import { timesOf, type Counters } from "../counters";
+import { timesOf, type Counters } from "../lanes/counters";
 
 /** Request times of a step, each way and together. */
 export function latenciesOf(

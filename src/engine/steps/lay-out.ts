@@ -1,11 +1,11 @@
 import fs from "node:fs";
 import { promisify } from "node:util";
 import { setTimeout as sleep } from "node:timers/promises";
-import { movedBy } from "../counters";
-import { allEnded, laneError, startLanes } from "../lanes";
+import { movedBy } from "../lanes/counters";
+import { allEnded, laneError, startLanes } from "../lanes/lanes";
 import type { Outside } from "../outside";
-import { Presence, throwLaneError } from "../presence";
-import type { Medium } from "../scratch";
+import { Presence, throwLaneError } from "../target/presence";
+import type { Medium } from "../target/scratch";
 import { SAMPLE_MS } from "./sampling";
 
 /** A scratch file is laid out in requests that any drive takes well. */

@@ -2,7 +2,7 @@ import type { Flow } from "@/core/run/program";
 import type { StepResult } from "@/core/run/result";
 import { isSteady, WINDOW } from "@/core/stats/steady";
 import { Curve } from "@/core/trace/curve";
-import type { Moved } from "../counters";
+import type { Moved } from "../lanes/counters";
 
 /** Goes on in rounds until five are steady, where the step asks for that; only those five count. */
 export class Rounds {

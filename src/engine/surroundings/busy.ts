@@ -1,5 +1,5 @@
 import { busiestCore, readCoreTimes } from "../processor";
-import { deviceAttribute, wholeDevice, type DeviceNumber } from "../device";
+import { deviceAttribute, wholeDevice, type DeviceNumber } from "../target/device";
 
 /** How long a drive and the processor are looked at, seconds. */
 export const LOOK_SECONDS = 1;

@@ -1,6 +1,6 @@
 import os from "node:os";
 import type { Conditions } from "@/core/run/result";
-import { deviceAttribute, wholeDevice } from "../device";
+import { deviceAttribute, wholeDevice } from "../target/device";
 import { probe } from "../probe/probe";
 import { SystemTree } from "../probe/tree";
 import { quietFacts } from "./quiet";

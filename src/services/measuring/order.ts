@@ -6,7 +6,7 @@ import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
 import type { Step } from "@/core/run/program";
 import type { MeasureRequest } from "@/core/drills/request";
 import { absolutePath } from "@/core/units/text";
-import { targetFacts } from "@/engine/facts";
+import { targetFacts } from "@/engine/target/facts";
 import type { Store } from "@/store/database";
 import { cacheOf } from "./cache";
 import { checked, checkedBy, Problem, unrefused } from "../problem";

@@ -1,6 +1,6 @@
 import Link from "next/link";
 import type { JobShown } from "@/core/compare/jobs";
-import { WAYS } from "../measure/ways";
+import { WAYS } from "../measure/form/ways";
 import { formatPercent, formatSeconds } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";

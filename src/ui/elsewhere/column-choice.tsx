@@ -9,7 +9,7 @@ import { formatSize, sizeIn } from "@/core/units/size";
 import { countIn } from "./requests-choice";
 import { Input } from "../controls/form";
 import { Select } from "../controls/select";
-import { WAYS } from "../measure/ways";
+import { WAYS } from "../measure/form/ways";
 
 const OUT = "(out)";
 const CHOICES = [

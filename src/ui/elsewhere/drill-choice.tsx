@@ -7,7 +7,7 @@ import { letterOf } from "@/core/answer/study";
 import type { Rig } from "@/core/chain/rig";
 import { Field } from "../controls/form";
 import { Select } from "../controls/select";
-import { WAYS } from "../measure/ways";
+import { WAYS } from "../measure/form/ways";
 
 /** What a result from elsewhere is of: which rig, which drill, which way. */
 export interface Of {

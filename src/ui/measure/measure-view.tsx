@@ -10,7 +10,7 @@ import type { Stated } from "@/core/run/stated";
 import type { OwnDrill } from "@/core/drills/drill";
 import type { RunStatus } from "@/core/drills/request";
 import type { Direction } from "@/core/units/rate";
-import { LiveMeasurement } from "./live-measurement";
+import { LiveMeasurement } from "./live/live-measurement";
 import { Fold } from "../controls/fold";
 import { send } from "../controls/send";
 import { sayFailed, saySaved } from "../controls/toast";
@@ -18,9 +18,9 @@ import { PlanForm } from "../plan/plan-form";
 import { PlanProgress } from "../plan/plan-progress";
 import { useDrives } from "../plugged/use-drives";
 import { FromElsewhere } from "../elsewhere/from-elsewhere";
-import { MeasureForm } from "./measure-form";
+import { MeasureForm } from "./form/measure-form";
 import { MeasuredTable } from "./measured-table";
-import { statedOf, typedStated } from "./stated-fields";
+import { statedOf, typedStated } from "./form/stated-fields";
 import { TakeInRuns } from "./take-in-runs";
 
 /** Measure a rig; look at what was measured. */

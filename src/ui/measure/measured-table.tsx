@@ -12,7 +12,7 @@ import { Select } from "../controls/select";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { useRates } from "../frame/unit";
 import { stateOf } from "./status";
-import { WAYS } from "./ways";
+import { WAYS } from "./form/ways";
 
 /** Everything that was measured in a study, the latest first. */
 export function MeasuredTable({

@@ -13,7 +13,7 @@ import { Select } from "../controls/select";
 import { FollowedLine, useFollowed } from "../controls/followed";
 import { send } from "../controls/send";
 import { saySaved } from "../controls/toast";
-import { WAYS } from "./ways";
+import { WAYS } from "./form/ways";
 
 /** Takes in runs that were measured elsewhere: which rig each is of is asked, and all come or none. */
 export function TakeInRuns({

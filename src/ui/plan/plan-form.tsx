@@ -17,8 +17,8 @@ import { Checkbox } from "../controls/checkbox";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { Select } from "../controls/select";
 import { send } from "../controls/send";
-import { settingsOf } from "../measure/typed-settings";
-import { useFacts } from "../measure/use-facts";
+import { settingsOf } from "../measure/form/typed-settings";
+import { useFacts } from "../measure/form/use-facts";
 import { TargetInput } from "../plugged/target-input";
 import { PlannedDrill, type TypedDrill } from "./planned-drill";
 

@@ -7,9 +7,9 @@ import type { TargetFacts } from "@/core/drills/parameter";
 import { settle } from "@/core/drills/settle";
 import { Fold } from "../controls/fold";
 import { Select } from "../controls/select";
-import { DrillFields } from "../measure/drill-fields";
-import { settingsOf, type TypedSettings } from "../measure/typed-settings";
-import { WAYS } from "../measure/ways";
+import { DrillFields } from "../measure/form/drill-fields";
+import { settingsOf, type TypedSettings } from "../measure/form/typed-settings";
+import { WAYS } from "../measure/form/ways";
 
 /** A drill of a plan, as it is put together. */
 export interface TypedDrill {

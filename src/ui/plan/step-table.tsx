@@ -7,7 +7,7 @@ import { titleOf } from "@/core/drills/drill";
 import { isOver, type StepState } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
 import { CELL, HEAD } from "../controls/table";
-import { WAYS } from "../measure/ways";
+import { WAYS } from "../measure/form/ways";
 import { Small } from "../rigs/chain-editor";
 
 const STATES: Record<StepState, string> = {

@@ -11,7 +11,7 @@ import { Button, Field, Form, Input } from "../controls/form";
 import { Select } from "../controls/select";
 import type { Refused } from "../controls/send";
 import { DrillChoice } from "../elsewhere/drill-choice";
-import { WAYS } from "../measure/ways";
+import { WAYS } from "../measure/form/ways";
 
 /** What is typed of a simulated run. */
 export interface Typed {

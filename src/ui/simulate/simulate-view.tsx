@@ -7,7 +7,7 @@ import { keptName, type HeldAgainst } from "@/core/simulate/held-against";
 import type { Listed } from "@/core/study/listed";
 import { Trouble } from "../controls/form";
 import { send, type Refused } from "../controls/send";
-import { WAYS } from "../measure/ways";
+import { WAYS } from "../measure/form/ways";
 import { bodyOf, SimulateForm, type Typed } from "./simulate-form";
 import { HeldFigures } from "./held-figures";
 import { TwoTraces } from "./two-traces";

@@ -1,7 +1,7 @@
 import { kindOf, titleOf } from "@/core/drills/drill";
 import { settingsWords, type Measurement } from "@/core/study/measurement";
 import type { Caption } from "../../out/framed-svg";
-import { WAYS } from "../ways";
+import { WAYS } from "../form/ways";
 
 /** What stands on a picture of a measurement when it is saved. */
 export function captionOf({ rig, drill, origin, createdAt }: Measurement): Caption {

@@ -1,0 +1,34 @@
+import path from "node:path";
+import type { Command } from "commander";
+import { askSystem } from "@/services/plugged/system";
+import type { SystemReport } from "@/core/system/report";
+import { reportLines } from "@/core/system/words";
+import { Failure, printJson } from "../exit";
+
+interface Options {
+  root?: string;
+  json?: boolean;
+}
+
+/** `nerrit probe`: the chain from host to drive as the operating system knows it. */
+export function addProbe(program: Command): void {
+  program
+    .command("probe")
+    .description("say what the system knows of the way to a directory or block device")
+    .argument("<path>", "directory on the drive, or block device")
+    .option("--root <directory>", "read the kernel's tree (sys, proc) below this directory")
+    .option("--json", "print one JSON document")
+    .action(async (target: string, options: Options) => {
+      const report = await ask(target, options.root);
+      if (options.json) printJson(report);
+      else process.stdout.write(`${reportLines(report).join("\n")}\n`);
+    });
+}
+
+async function ask(target: string, root: string | undefined): Promise<SystemReport> {
+  try {
+    return await askSystem({ path: path.resolve(target) }, root);
+  } catch (error) {
+    throw new Failure((error as Error).message);
+  }
+}
