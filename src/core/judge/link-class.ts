@@ -11,7 +11,8 @@ import { Direction, DOING } from "../units/rate";
 import { gigabits, isOfClass } from "./class";
 import { drivenAsUsual, measureIt } from "./settle";
 import type { Trials } from "./study-claims";
-import { judgeClaim, scopeOf, type Grounds, type Judgement } from "./verdict";
+import { judgeClaim } from "./judge-claim";
+import { scopeOf, type Grounds, type Judgement } from "./verdict";
 
 const joins = ({ upper, cables, lower }: Link, part: Part) =>
   [upper, ...cables, lower].some(({ id }) => id === part.id);

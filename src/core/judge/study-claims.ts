@@ -15,7 +15,8 @@ import { meantBy } from "./meant";
 import { causeOf, longRunOf, type DropIn } from "./bursts";
 import { weighing, type Weighing } from "../locate/weigh";
 import { culpritIn, type Culprit } from "./culprit";
-import { judgeClaim, scopeOf, type Grounds, type Trial, type Verdict } from "./verdict";
+import { judgeClaim } from "./judge-claim";
+import { scopeOf, type Grounds, type Trial, type Verdict } from "./verdict";
 
 /** What claims are held against: a study's rigs and what was seen through them. */
 export interface Trials {

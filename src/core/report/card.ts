@@ -14,14 +14,13 @@ import { dated, type ReportChoice } from "../study/report-choice";
 import { words, type Block, type Cell, type ReportDocument } from "./document";
 import { originWords } from "./origins";
 import { drillWords, holds, seenWith, type InStudy, type Seen } from "./seen-with";
+import { linesOf, shortened, prose, table } from "./card-table";
 
 /** How a card is written: as a report is. */
 export type CardChoice = Pick<ReportChoice, "unit" | "numbers" | "dates">;
 
 /** Lines of all tables that fit on one page together; of any but the rigs' table; and of that at least. */
-const [ON_A_PAGE, MOST_LINES, LEAST_RIGS] = [30, 8, 4];
-/** Longer names would take two lines of the page. */
-const NAME = 36;
+const [ON_A_PAGE, LEAST_RIGS] = [30, 4];
 
 /**
  * The shelf card of a part, on one page: what it claims, what it has been shown to carry, every rig it
@@ -284,39 +283,4 @@ function rigs(seen: readonly Seen[], { unit, dates }: CardChoice, most: number):
       ...([rows, [2, 3, 4], most] as const),
     ),
   ];
-}
-
-const linesOf = (block: Block): number => (block.kind === "table" ? block.table.rows.length : 1);
-
-const shortened = (text: string): string => {
-  const signs = [...text];
-  return signs.length > NAME ? `${signs.slice(0, NAME - 1).join("")}…` : text;
-};
-
-const prose = (text: string): Block => ({ kind: "prose", words: [text] });
-
-/** A table of at most as many lines as one page holds. @param figures which columns are figures */
-function table(
-  key: string,
-  title: string,
-  note: string,
-  columns: readonly string[],
-  rows: readonly Cell[][],
-  figures: readonly number[],
-  most = MOST_LINES,
-): Block {
-  const left = rows.length - most;
-  return {
-    kind: "table",
-    table: {
-      key,
-      title,
-      note:
-        left > 0
-          ? `${note} ${formatNumber(left)} more are left out; the sheet side by side has every rig.`
-          : note,
-      columns: columns.map((name, i) => ({ name, figure: figures.includes(i) })),
-      rows: rows.slice(0, most).map((row) => [...row]),
-    },
-  };
 }

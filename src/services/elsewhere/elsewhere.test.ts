@@ -15,7 +15,8 @@ import { addOutcome } from "./outcome";
 import { undoable, untake } from "./taken";
 import { addTyped } from "./typed";
 import { addPart } from "../shelf/shelf";
-import { saveStudy, takeInStudy } from "../studies/study-file";
+import { saveStudy } from "../studies/save-study";
+import { takeInStudy } from "../studies/study-file";
 import {
   addRig,
   createStudy,

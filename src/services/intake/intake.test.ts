@@ -6,7 +6,7 @@ import { openStore, type Store } from "@/store/database";
 import { addPart } from "../shelf/shelf";
 import { addRig, createStudy, tracedMeasurementsOf } from "../studies/studies";
 import { takeLog } from "../elsewhere/log";
-import { saveStudy } from "../studies/study-file";
+import { saveStudy } from "../studies/save-study";
 import { takeApart, type IntakeOrder } from "./order";
 import { inSlices } from "./slices";
 

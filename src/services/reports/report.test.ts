@@ -18,7 +18,8 @@ import {
   openIssue,
   setChoice,
 } from "./report";
-import { saveStudy, takeInStudy } from "../studies/study-file";
+import { saveStudy } from "../studies/save-study";
+import { takeInStudy } from "../studies/study-file";
 import { setNotes } from "../studies/studies";
 import { deleteStudy } from "@/store/studies";
 

@@ -14,7 +14,7 @@ import { opinionOf } from "../conclusions/opinion";
 import { checked, Problem } from "../problem";
 import { shelfFor } from "../shelf/shelf";
 import { measurement, openStudy } from "../studies/studies";
-import { studyDocument } from "../studies/study-file";
+import { studyDocument } from "../studies/save-study";
 
 const GONE = "There is no such study.";
 

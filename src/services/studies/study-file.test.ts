@@ -9,7 +9,8 @@ import { listStudies } from "@/store/studies";
 import { putDemo } from "./demo";
 import { changePart } from "../shelf/shelf";
 import { dropRig, measurementsOf, openStudy, tracedMeasurementsOf } from "./studies";
-import { saveStudy, takeInStudy } from "./study-file";
+import { saveStudy } from "./save-study";
+import { takeInStudy } from "./study-file";
 
 describe("a study out and in again", () => {
   let folder: string;

@@ -1,150 +1,17 @@
 import { randomUUID } from "node:crypto";
 import { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
-import { recordedRun } from "@/core/exchange/runs-file";
-import {
-  FileProblem,
-  MOST_IN_DOCUMENT,
-  MOST_IN_FILE,
-  packStudy,
-} from "@/core/exchange/study-archive";
 import { measurementOf, type StudyFile, type StudySimulation } from "@/core/exchange/study-file";
 import { repeatsOf } from "@/core/exchange/study-run";
-import { ReportChoice } from "@/core/study/report-choice";
-import { ENDED } from "@/core/drills/request";
 import { targetsOf, type Measurement } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
 import * as partRows from "@/store/parts";
-import * as runRows from "@/store/runs";
 import * as reportRows from "@/store/reports";
 import * as studyRows from "@/store/studies";
-import { formatSize } from "@/core/units/size";
-import { Problem } from "../problem";
 import { readStudyFile } from "./read-study-file";
 import { insertSteps } from "../elsewhere/runs-file";
 import { keepPhoto } from "../shelf/photo";
-import { tracedMeasurementsOf, openStudy, rigOf } from "./studies";
-
-/** A study as a file, ready to be saved. */
-export interface SavedStudy {
-  bytes: Uint8Array;
-  kind: "json" | "zip";
-}
-
-/**
- * Puts everything of a study into a file; with long traces that is an archive.
- *
- * @throws Problem 404, or 413 where no such file could be read again
- */
-export function saveStudy(store: Store, studyId: string): SavedStudy {
-  const { document, samples } = studyDocument(store, studyId);
-  try {
-    const saved: SavedStudy =
-      samples > MOST_IN_DOCUMENT
-        ? { bytes: packStudy(document), kind: "zip" }
-        : { bytes: Buffer.from(`${JSON.stringify(document, null, 2)}\n`), kind: "json" };
-    if (saved.bytes.length > MOST_IN_FILE)
-      throw new FileProblem(
-        `The study comes to ${formatSize(saved.bytes.length)}; a file holds ${formatSize(MOST_IN_FILE)} at most. Remove runs with long traces, or save them as files of runs.`,
-      );
-    return saved;
-  } catch (error) {
-    if (error instanceof FileProblem) throw new Problem(413, error.message);
-    throw error;
-  }
-}
-
-/** Everything of a study, as its file says it. @throws Problem 404 */
-export function studyDocument(store: Store, studyId: string) {
-  const { study } = openStudy(store, studyId);
-  const measurements = tracedMeasurementsOf(store, studyId);
-  const inside = studyRows.rigsOfStudy(store, studyId);
-  const out = studyRows
-    .rigsById(store, [...new Set(measurements.map(({ rigId }) => rigId))])
-    .filter(({ id }) => !inside.some((rig) => rig.id === id));
-  const rigs = [...inside, ...out];
-  const parts = partRows.getParts(
-    store,
-    rigs.flatMap(({ partIds, besideIds, otherIds }) => [...partIds, ...besideIds, ...otherIds]),
-  );
-  const startedAt = new Map(
-    runRows
-      .runsOfMeasurements(
-        store,
-        measurements.map(({ id }) => id),
-      )
-      .map((run) => [run.id, run.startedAt]),
-  );
-  const { title, tolerance, smallestEffect, demands } = study;
-  const { notes, simulation } = studyRows.extrasOf(store, studyId);
-  const document = {
-    format: "nerrit-study" as const,
-    version: 1 as const,
-    title,
-    tolerance,
-    smallestEffect,
-    notes,
-    demands,
-    parts: [...parts.values()].map((part) => ({ id: part.id, ...PartDraft.parse(part) })),
-    rigs: rigs.map((rig) => (out.includes(rig) ? { ...rig, out: true } : rig)),
-    runs: measurements
-      .filter(({ status }) => ENDED.includes(status) && status !== "refused")
-      .toReversed()
-      .map((one) => {
-        const { id, ...now } = rigs.find((rig) => rig.id === one.rigId)!;
-        return written(
-          one,
-          rigOf(id, now, (part) => parts.get(part)),
-          startedAt,
-        );
-      }),
-    ...(simulation ? { simulation } : {}),
-    ...reported(store, studyId),
-  };
-  const samples = measurements.flatMap(({ runs }) => runs.map((run) => run.samples.length));
-  return { document, samples: samples.reduce((sum, n) => sum + n, 0) };
-}
-
-/** How a study is reported, with the pictures of the bench that were chosen; nothing where nothing was. */
-function reported(store: Store, studyId: string) {
-  const report = ReportChoice.safeParse(reportRows.getReportChoice(store, studyId)).data;
-  if (!report) return {};
-  const ids = report.photos.map(({ id }) => id);
-  const photos = reportRows
-    .getPhotos(store, ids)
-    .map(({ bytes, ...photo }) => ({ ...photo, data: bytes.toString("base64") }));
-  return { report, ...(photos.length > 0 ? { photos } : {}) };
-}
-
-/** A measurement as a run of a file. */
-function written(one: Measurement, now: Measurement["rig"], startedAt: Map<string, string>) {
-  const { id, rigId, drill, origin, status, reason, createdAt, warmUp, stated, conditions } = one;
-  const same = JSON.stringify(plain(one.rig)) === JSON.stringify(plain(now));
-  return {
-    id,
-    rigId,
-    drill,
-    origin,
-    status,
-    reason,
-    createdAt,
-    warmUp,
-    stated,
-    conditions,
-    targets: targetsOf(one),
-    ...(same ? {} : { rigThen: plain(one.rig) }),
-    runs: one.runs.map((run) => recordedRun(run, startedAt.get(run.id)!)),
-  };
-}
-
-/** A rig with its parts as entered, without what the shelf keeps beside them. */
-function plain({ parts, beside, other, ...rest }: Measurement["rig"]) {
-  const entry = (part: Measurement["rig"]["parts"][number]) => ({
-    id: part.id,
-    ...PartDraft.parse(part),
-  });
-  return { ...rest, parts: parts.map(entry), beside: beside.map(entry), other: other.map(entry) };
-}
+import { rigOf } from "./studies";
 
 /**
  * Takes a study in, whole or not at all. Parts that are on the shelf already, unchanged and under the

@@ -13,7 +13,8 @@ import {
   tracesOf,
 } from "../conclusions/comparison";
 import { openDemo } from "../testing/demo-store";
-import { saveStudy, takeInStudy } from "./study-file";
+import { saveStudy } from "./save-study";
+import { takeInStudy } from "./study-file";
 import { measurementsOf, openStudy } from "./studies";
 import { correctRun, leaveOut, openTrace, traceStretch } from "./trace";
 

@@ -1,6 +1,6 @@
 import { services } from "@/services/services";
 import { isProblem } from "@/services/problem";
-import { saveStudy } from "@/services/studies/study-file";
+import { saveStudy } from "@/services/studies/save-study";
 import { respond, type Params } from "../../../respond";
 
 const TYPES = { json: "application/json", zip: "application/zip" };

@@ -1,0 +1,58 @@
+import type { OpenTrace } from "@/core/study/open-trace";
+import type { Place } from "@/core/reading/reduce";
+import type { RateUnit } from "@/core/units/rate";
+import { zeroOf, type Alignment, type Axis } from "./axis";
+
+/** A trace with the places that are drawn of it now. */
+export interface Drawn {
+  trace: OpenTrace;
+  name: string;
+  places: readonly Place[];
+}
+
+export interface View {
+  axis: Axis;
+  alignment: Alignment;
+  unit: RateUnit;
+  /** What is looked at, in the axis's unit. */
+  range: readonly [number, number];
+}
+
+/** How high what the system showed is, each; the rest is the rate's. */
+export const ROW = 44;
+
+export interface Row {
+  name: string;
+  lines: { name: string; points: [number, number | null][] }[];
+}
+
+/** What the system showed meanwhile: of the first run only. */
+export function rowsBelow(drawn: readonly Drawn[], view: View): Row[] {
+  const [first] = drawn;
+  if (!first || view.axis === "bytes") return [];
+  const { trace } = first;
+  const zero = zeroOf(trace, "time", view.alignment);
+  const names = [...new Set(trace.readings.flatMap(({ celsius }) => Object.keys(celsius)))].slice(
+    0,
+    3,
+  );
+  const warm = names.map((name) => ({
+    name: `${name}, °C`,
+    points: trace.readings.map(({ ms, celsius }): [number, number | null] => [
+      (ms - zero) / 1e3,
+      celsius[name] ?? null,
+    ]),
+  }));
+  const busy = trace.readings.some(({ machine }) => machine !== null);
+  const shares = (["machine", "engine"] as const).map((what) => ({
+    name: what === "machine" ? "processor, %" : "processor of the measuring, %",
+    points: trace.readings.map((one): [number, number | null] => [
+      (one.ms - zero) / 1e3,
+      one[what] === null ? null : one[what] * 100,
+    ]),
+  }));
+  return [
+    ...(warm.length > 0 ? [{ name: "°C", lines: warm }] : []),
+    ...(busy ? [{ name: "processor, %", lines: shares }] : []),
+  ];
+}
