@@ -1,3 +1,5 @@
+import { drillShowing } from "../drills/catalogue";
+import type { Shows } from "../drills/kind";
 import { letterOf } from "../answer/study";
 import { checkDemand, type DemandCheck } from "../demand/check";
 import type { Demand } from "../study/demand";
@@ -166,12 +168,13 @@ function rowShown(
   const shallow = columns.findIndex(({ depth }) => depth === 1);
   const cost = costOf(rig);
   const seen = evidence.of.get(rig.id) ?? [];
-  const of = (drill: string, direction: Direction) => {
-    const found = seen.find((one) => one.drill.name === drill && one.drill.direction === direction);
+  const of = (shows: Shows, direction: Direction) => {
+    const { name } = drillShowing(shows);
+    const found = seen.find((one) => one.drill.name === name && one.drill.direction === direction);
     return found ? cellOf(found, rig) : null;
   };
   const moving = (direction: Direction) =>
-    timeFor(gb * 1e9, of("haul", direction), of("long-fill", direction), other);
+    timeFor(gb * 1e9, of("peak", direction), of("sustained", direction), other);
   return {
     letter,
     rigId: rig.id,

@@ -1,4 +1,4 @@
-import type { DrillKind } from "./kind";
+import type { DrillKind, Shows } from "./kind";
 import { CONVOY } from "./kinds/convoy";
 import { DEPTH_LADDER } from "./kinds/depth-ladder";
 import { FERRY } from "./kinds/ferry";
@@ -43,6 +43,14 @@ export const USUAL_DRILL = HAUL;
 /** Looks up a drill that can be done by its name; null where there is none such. */
 export const findDrill = (name: string): DrillKind | null =>
   DRILLS.find((kind) => kind.name === name) ?? null;
+
+/** The drill that shows something of what it passes: of several the everyday one. */
+export const drillShowing = (what: Shows): DrillKind =>
+  DRILLS.find(({ shows }) => shows.includes(what))!;
+
+/** The ladder that goes up by block, or by depth. */
+export const ladderBy = (by: "block" | "depth"): DrillKind =>
+  DRILLS.find(({ picture }) => picture === `by ${by}`)!;
 
 /** What is no drill, but stands in a study as one does. */
 const NO_DRILLS: readonly DrillKind[] = [WATCHED, OUTCOME];

@@ -38,6 +38,8 @@ export interface DrillKind<P extends Parameters = Parameters> {
   /** Whether it needs a folder to copy from, and where it lies. */
   source?: boolean;
   picture: Picture;
+  /** Whether its steps are one flow that is interrupted, so that levels are looked for over all of them. */
+  goesOn?: boolean;
   shows: readonly Shows[];
   /** The forms of it that a rig's prediction is given for. */
   everyday?: readonly { what: string; set: Readonly<Record<string, unknown>> }[];

@@ -85,4 +85,4 @@ export const PREDICTED_DRILLS: readonly DrillShape[] = DRILLS.flatMap(({ name, e
 
 /** Drills whose trace is one flow, whose level may change by itself; of others the steps change it. */
 export const hasLevels = (drill: Drill): boolean =>
-  ["rate", "fill", "copy"].includes(kindOf(drill).picture) || drill.name === "rest-and-return";
+  ["rate", "fill", "copy"].includes(kindOf(drill).picture) || kindOf(drill).goesOn === true;

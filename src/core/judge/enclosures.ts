@@ -1,3 +1,4 @@
+import { kindOf } from "../drills/drill";
 import { rateClaims } from "../chain/claim";
 import { runsOver } from "../chain/over";
 import type { Part } from "../chain/part";
@@ -27,7 +28,10 @@ const QUIET = 0.02;
 
 /** What was seen by the drill that shows a peak. */
 const hauls = (all: readonly Observation[]) =>
-  all.filter(({ drill, doubtful }) => drill.name === "haul" && !doubtful);
+  all.filter(({ drill, doubtful }) => {
+    const { shows, targets } = kindOf(drill);
+    return shows.includes("peak") && targets === "one" && !doubtful;
+  });
 
 /**
  * The own ceiling of each enclosure in which two drives and more were measured that have shown by runs
@@ -187,7 +191,7 @@ function inRig(part: Part, rig: Rig, observations: readonly Observation[]): InRi
   const burst: Alongside["burst"] = {};
   const sustained: Alongside["sustained"] = {};
   const heldBy = new Set<string>();
-  const long = observations.filter(({ drill }) => drill.name === "long-fill");
+  const long = observations.filter(({ drill }) => kindOf(drill).shows.includes("sustained"));
   for (const direction of Direction.options) {
     const short = observe(hauls(observations), rig, direction);
     if (short) {

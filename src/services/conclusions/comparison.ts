@@ -1,3 +1,5 @@
+import { drillNamed } from "@/core/drills/catalogue";
+import type { DrillKind } from "@/core/drills/kind";
 import { compare, evidenceOf, type Comparison, type Evidence } from "@/core/compare/comparison";
 import { jobsOf } from "@/core/compare/jobs";
 import { shown, type LadderShown, type ShownComparison } from "@/core/compare/shown";
@@ -174,10 +176,14 @@ export function answerQuestion(
   });
 }
 
+/** What a drill goes up by, where it is a ladder. */
+const ladderOf = ({ picture }: DrillKind): "block" | "depth" | null =>
+  picture === "by block" ? "block" : picture === "by depth" ? "depth" : null;
+
 /** The ladders that were done, each of the rig's latest run. */
 function laddersOf(store: Store, { rows, columns }: Comparison): LadderShown[] {
   const found = columns.flatMap(({ drill }, i) => {
-    const by = drill === "stride-ladder" ? "block" : drill === "depth-ladder" ? "depth" : null;
+    const by = ladderOf(drillNamed(drill));
     return by
       ? rows.flatMap((row) => (row.cells[i] ? [{ row, by, cell: row.cells[i] } as const] : []))
       : [];

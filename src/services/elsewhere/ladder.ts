@@ -1,3 +1,4 @@
+import { ladderBy } from "@/core/drills/catalogue";
 import { randomUUID } from "node:crypto";
 import type { Rig } from "@/core/chain/rig";
 import { defineFrom } from "@/core/drills/drill";
@@ -32,8 +33,16 @@ export function takeLadder(
       const ats = steps.map(({ at }) => at);
       const set =
         by === "block"
-          ? { name: "stride-ladder", blocks: ats, ...(common === null ? {} : { depth: common }) }
-          : { name: "depth-ladder", depths: ats, ...(common === null ? {} : { block: common }) };
+          ? {
+              name: ladderBy("block").name,
+              blocks: ats,
+              ...(common === null ? {} : { depth: common }),
+            }
+          : {
+              name: ladderBy("depth").name,
+              depths: ats,
+              ...(common === null ? {} : { block: common }),
+            };
       const drill = checkedBy(() => defineFrom({ ...set, direction, repeats: 1 }, null));
       const id = randomUUID();
       const createdAt = new Date().toISOString();

@@ -1,3 +1,4 @@
+import { kindOf } from "@/core/drills/drill";
 import { randomUUID } from "node:crypto";
 import * as z from "zod";
 import type { Rig } from "@/core/chain/rig";
@@ -40,7 +41,7 @@ export function addTyped(store: Store, studyId: string, input: unknown): Taken {
   if (name === WATCHED.name) return addJob(store, studyId, rig, typed);
   const set = { ...statedRequests(typed.block, typed.depth), repeats: figures.length };
   const drill = checkedBy(() => defineFrom({ name, direction, ...set }, null));
-  const unit = drill.name === "scatter" ? ("iops" as const) : ("rate" as const);
+  const unit = kindOf(drill).shows.includes("iops") ? ("iops" as const) : ("rate" as const);
   const read = figures.map((text, i) => {
     const figure = readFigure(
       text,

@@ -52,6 +52,7 @@ export const REST_AND_RETURN = defineDrill({
   directions: ["write"],
   targets: "one",
   picture: "steps",
+  goesOn: true,
   shows: [],
   repeats: 1,
   parameters: {

@@ -1,3 +1,4 @@
+import { ladderBy } from "../../drills/catalogue";
 import { predict } from "../../chain/predict";
 import { stagesOf } from "../../chain/stage";
 import { kindOf, type Drill } from "../../drills/drill";
@@ -142,7 +143,7 @@ const VAGUE = 2;
 
 /** Random small blocks, ever more in flight: whether that gains anything tells of the driver alone. */
 function byDepth({ posterior: { direction }, trial: { rig, drill } }: Standpoint): Telling | null {
-  const ladder = usualDrill("depth-ladder", direction);
+  const ladder = usualDrill(ladderBy("depth").name, direction);
   const shape = shapeOf(ladder);
   if (drill.name === ladder.name || !isStorage(rig) || !shape) return null;
   const one = predict(rig, direction, { ...shape, depth: 1 });
@@ -163,7 +164,7 @@ const MOST_GAIN = 64;
 /** Ever larger blocks, one at a time: whether requests cost the time, or bytes. */
 function byBlock({ posterior: { direction }, trial }: Standpoint): Telling | null {
   const { rig, drill, median, ledger } = trial;
-  const ladder = usualDrill("stride-ladder", direction);
+  const ladder = usualDrill(ladderBy("block").name, direction);
   if (drill.name === ladder.name || shapeOf(drill) === null) return null;
   const clearly = median * CLEARLY;
   if (clearly >= ledger.most || rig.beside.length > 0) return null;

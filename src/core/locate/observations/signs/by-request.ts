@@ -1,3 +1,4 @@
+import { kindOf } from "../../../drills/drill";
 import { IN_MB } from "../../../units/number";
 import type { Direction } from "../../../units/rate";
 import { observedWith } from "../pooled";
@@ -27,7 +28,7 @@ export function byRequest(
 ): Signature[] {
   const ladder = all.find(
     (one) =>
-      one.drill.name === "stride-ladder" &&
+      kindOf(one.drill).picture === "by block" &&
       one.drill.direction === direction &&
       one !== slow &&
       observedWith(one.rig, slow.rig),

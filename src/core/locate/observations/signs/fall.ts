@@ -1,3 +1,4 @@
+import { drillShowing } from "../../../drills/catalogue";
 import { median } from "simple-statistics";
 import { kindOf } from "../../../drills/drill";
 import { IN_MB } from "../../../units/number";
@@ -30,7 +31,7 @@ export const FALLS: Record<"read" | "write", Sign> = {
 const CLEARLY = 1.25;
 
 /** Writes until there is no room: what no cache of any size hides from. */
-export const LONGEST = "long-fill";
+export const LONGEST = drillShowing("sustained").name;
 
 /**
  * What the course of a slow rig's own runs says, and of its long fill. Of a short run only a fall says

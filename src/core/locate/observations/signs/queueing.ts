@@ -13,9 +13,9 @@ export const FLAT_BY_DEPTH: Sign = {
 };
 
 /** What ladders by depth say of the driver's mode. */
-export function noRise({ rig, drill, results, measurementIds }: Observation): Signature[] {
+export function noRise({ rig, results, measurementIds }: Observation): Signature[] {
   const fits = results?.flatMap(({ fit }) => (fit?.by === "depth" ? [fit] : [])) ?? [];
-  if (drill.name !== "depth-ladder" || fits.length === 0 || !isStorage(rig)) return [];
+  if (fits.length === 0 || !isStorage(rig)) return [];
   const rises = fits.filter((fit) => fit.rises).length > fits.length / 2;
   const text = `${rig.name || "The rig"} ${rises ? "gets faster" : "gets no faster"} with more requests in flight.`;
   return [signature(FLAT_BY_DEPTH, rig, !rises, { text, measurementIds })];
