@@ -99,7 +99,7 @@ export default async function LocatePage({
         <div className="mt-4 space-y-5">
           <p className="border border-line bg-sheet p-6">
             {conclusions.knownIn(found.drill, found.direction).size > 0
-              ? `${titleOf(found.asDone)}, ${DOING[found.direction]}: there are simulated runs alone, and those show nothing of the real parts that other runs are of.`
+              ? `${titleOf(found.asDone)}, ${DOING[found.direction]}: only simulated runs are there, and they show nothing of real parts.`
               : others.length > 0
                 ? `${titleOf(found.asDone)}, ${DOING[found.direction]}, was not measured yet, so nothing can be located by it.`
                 : "Nothing was measured yet, so nothing can be located."}{" "}
