@@ -1,6 +1,7 @@
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import type { DropIn } from "../judge/bursts";
+import { isAlike } from "../drills/shape";
 import { judgeAll, partsOfRigs, type Judged } from "../judge/judged";
 import { standingOf, type Standing } from "../locate/findings/standing";
 import { USUAL_OPINION, type Opinion } from "../locate/hypotheses/opinion";
@@ -104,7 +105,9 @@ export function conclude(basis: Basis): Conclusions {
   const single = keptOf((one: Observation, next: boolean): Located | null => {
     const { name, direction } = one.drill;
     if (direction === "mixed") return null;
-    const found = all(name, direction, next).find(({ rig }) => rig === one.rig);
+    const found = all(name, direction, next).find(
+      ({ rig, drill }) => rig === one.rig && isAlike(drill, one.drill),
+    );
     return (
       found ?? locate(beside, shelf, { of: (other) => other === one, next, opinion })[0] ?? null
     );
