@@ -25,6 +25,7 @@ export default defineConfig({
           include: ["{src,demo}/**/*.test.ts"],
           testTimeout: 200_000,
           hookTimeout: 200_000,
+          expect: { poll: { timeout: 180_000 } },
           maxWorkers: 2,
           // Nothing here changes what it imports: each module is read once, not once for each file.
           isolate: false,

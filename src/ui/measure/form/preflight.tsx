@@ -43,11 +43,14 @@ export function Preflight({
       return sent.ok ? (sent.data.findings ?? []) : [];
     },
   });
+  // Of what was asked before: it stays readable until the answer is there.
+  const isOld = settled !== body || isPlaceholderData;
   if (findings.length === 0 || !isPlace) return null;
   return (
     <ul
       data-preflight
-      className={`space-y-1.5 border-l-[3px] border-secondary bg-paper px-3 py-2 ${settled === body && !isPlaceholderData ? "" : "opacity-60"}`}
+      aria-busy={isOld}
+      className={`space-y-1.5 border-l-[3px] border-secondary bg-paper px-3 py-2 ${isOld ? "border-dashed" : ""}`}
     >
       {findings.map(({ level, text, from, fix }) => (
         <li key={text} className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
