@@ -100,6 +100,8 @@ describe.skipIf(!chromium())("the report of a study", () => {
     fs.writeFileSync(file, await report(BOXES));
     expect(fs.statSync(file).size).toBeLessThan(2e6);
     const { page } = browser;
+    // The page before asks the server now and then: it is left first.
+    await page.goto("about:blank");
     const asked: string[] = [];
     const note = (request: { url(): string }) => asked.push(request.url());
     page.on("request", note);
