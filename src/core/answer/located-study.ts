@@ -101,7 +101,8 @@ export function locatedStudy(
   if (!conclusions.areFew(name, way)) {
     // Each would take its time: one is looked at, and of the others it is said how they read.
     const list = seen.map((one) => readOf(one, way, letter)).toSorted((a, b) => a.order - b.order);
-    const one = seen.find(({ rig }) => rig.id === (rigId ?? list[0]?.rigId)) ?? seen[0]!;
+    const of = (id: string | undefined) => seen.find(({ rig }) => rig.id === id);
+    const one = of(rigId ?? undefined) ?? of(list[0]!.rigId)!;
     const found = conclusions.locatedOf(one);
     return { ...base, rigs: list, shown: found && show(found), argument: [], notCounted: [] };
   }

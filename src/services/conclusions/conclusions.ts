@@ -50,9 +50,14 @@ function concluded(
   });
 }
 
-/** What slowed a study's long runs down, as far as it was asked for. */
-const knownDrops = (kept: Compared) =>
-  remembered(kept, "drops", () => new Map<string, Drop | null>());
+const drops = new WeakMap<Compared, Map<string, Drop | null>>();
+
+/** What slowed a study's long runs down, as far as verdicts asked for it: kept as long as the verdicts are. */
+function knownDrops(kept: Compared): Map<string, Drop | null> {
+  const all = drops.get(kept) ?? new Map<string, Drop | null>();
+  drops.set(kept, all);
+  return all;
+}
 
 /** Reads the traces of a study's long runs, each once. */
 function dropsOf(store: Store, kept: Compared): DropIn {
