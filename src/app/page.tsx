@@ -32,7 +32,7 @@ export default async function StudiesPage() {
       <section>
         <h1 className="mb-3 font-serif text-[28px] leading-tight text-pretty">
           Measure one drive through different ports, cables and enclosures, and read which part
-          holds it back.
+          limits it.
         </h1>
         {own.length > 0 && <StudyList studies={own} />}
         {sample.length > 0 && (
@@ -65,9 +65,9 @@ export default async function StudiesPage() {
             </Link>
             : port, cables, enclosure, drive.
           </li>
-          <li>Order them to two rigs that differ in one part.</li>
+          <li>Build two rigs that differ in one part.</li>
           <li>Measure both on the real drive.</li>
-          <li>Read which stage limits each, and whether the enclosure keeps its word.</li>
+          <li>Read which part limits each rig, and whether the enclosure delivers its rated speed.</li>
         </ol>
       </aside>
     </div>
@@ -84,7 +84,7 @@ function StudyList({ studies }: { studies: readonly Shown[] }) {
         <li key={study.id} className="relative">
           <Link
             href={`/studies/${study.id}?direction=${answer.direction}`}
-            className="grid grid-cols-[230px_minmax(0,1fr)] gap-5 border border-line bg-sheet px-4 py-2.5 hover:border-secondary"
+            className="grid gap-x-5 gap-y-2 md:grid-cols-[230px_minmax(0,1fr)] border border-line bg-sheet px-4 py-2.5 hover:border-secondary"
           >
             {rigs.length > 0 ? (
               <Thumbnail answer={answer} />
@@ -102,9 +102,8 @@ function StudyList({ studies }: { studies: readonly Shown[] }) {
                   : answer.rigs.some(({ observation }) => observation?.origin === "simulated") &&
                     " · simulated runs among them"}
               </span>
-              <span className="mt-0.5 line-clamp-2 font-serif text-base leading-snug">
-                {answer.answer.sentences
-                  .slice(0, 2)
+              <span className="mt-0.5 font-serif text-base leading-snug">
+                {answer.headline
                   .map((sentence) => sentence.map(({ text }) => text).join(""))
                   .join(" ")}
               </span>

@@ -56,7 +56,7 @@ describe.skipIf(why)("accessibility", () => {
   const nothing = async () => undefined;
   const states: [string, string, () => Promise<unknown>][] = [
     ["the studies", "/", async () => undefined],
-    ["the answer, reading", demo, () => seeWords(browser.page, /Does it deliver/)],
+    ["the answer, reading", demo, () => seeWords(browser.page, /run as designed/)],
     ["the answer, writing", `${demo}?direction=write`, async () => undefined],
     [
       "Compare",

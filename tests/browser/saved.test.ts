@@ -53,7 +53,7 @@ describe.skipIf(!chromium())("what leaves the pages, and the unit they are read 
     const rows = Papa.parse<string[]>(
       (await saved.save("Which cable", "CSV")).toString("utf8").trim(),
     ).data;
-    const narrows = rows.filter((row) => row.includes("narrows")).map((row) => row[2]);
+    const narrows = rows.filter((row) => row.includes("bottleneck")).map((row) => row[2]);
     expect(narrows).toEqual(["Serac", "K2"]);
   });
 
@@ -72,7 +72,7 @@ describe.skipIf(!chromium())("what leaves the pages, and the unit they are read 
     await open(FIRST);
     await clickOn(browser.page, "header button", "MB/s");
     await clickOn(browser.page, '[role="menuitemradio"]', "Gb/s");
-    await seeWords(browser.page, /3\.5\d instead of 8\.\d+ Gb\/s reading/);
+    await seeWords(browser.page, /limits rig B to 3\.5\d Gb\/s/);
     for (const page of [FIRST, `${FIRST}/rigs`, `${FIRST}/compare`, "/ledger", "/shelf", "/"]) {
       await open(page);
       // Prices for 100 MB/s, what good bridges do, and what is typed in stay in MB/s.

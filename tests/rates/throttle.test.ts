@@ -1,3 +1,4 @@
+import type { MeasuredRig } from "@/core/answer/lettered-rig";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import fs from "node:fs";
 import os from "node:os";
@@ -88,9 +89,9 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
       }
       const open = openStudy(store, study);
       const measured = measurementsOf(store, study);
-      const { answer } = answered(open.study, open.rigs, measured, "read");
+      const told = answered(open.study, open.rigs, measured, "read");
       for (const [i, rate] of RATES.entries()) {
-        const finding = answer.findings[rigIds[i]!]!;
+        const { finding } = told.rigs.find(({ rig }) => rig.id === rigIds[i]) as MeasuredRig;
         expect(finding.narrows.link?.mode?.id).toBe(`stated-${rate}`);
         expect(finding.efficiency).toBeLessThan(1.05);
         // Below its narrows is right where the machine stood still and the kernel let less through.
@@ -102,8 +103,8 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
         );
         expect(finding.kind === "at narrows" || !full).toBe(true);
       }
-      const text = answer.sentences.flat().map((segment) => segment.text);
-      expect(text.join("")).toMatch(/Port 40.*costs rig A more than half/);
+      const text = told.headline.flat().map((segment) => segment.text);
+      expect(text.join("")).toMatch(/Port 40.*limits rig A/);
     });
 
     it("is read right where it changes in mid-run: at the second at which it did", async () => {

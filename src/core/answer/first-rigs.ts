@@ -1,4 +1,4 @@
-import type { LetteredRig } from "./study";
+import type { LetteredRig } from "./lettered-rig";
 
 /** More rigs than these are not taken in at a glance, and make a page slow. */
 export const AT_FIRST = 30;

@@ -16,7 +16,8 @@ import type { Observation } from "../study/measurement";
 import { outcomesOf } from "../study/outcome";
 import type { RateWords } from "../units/number";
 import { Direction } from "../units/rate";
-import { drillsDone, letterOf, type LetteredRig } from "./study";
+import { letterOf, type LetteredRig } from "./lettered-rig";
+import { drillsDone } from "./study";
 
 /** One rig of the list, and how it stands. */
 export interface ListedRig {

@@ -1,30 +1,19 @@
 import { judgedClaims } from "../chain/claim";
-import type { Rig } from "../chain/rig";
+import type { Segment } from "../chain/wording";
 import type { Conclusions } from "../conclude/conclusions";
 import { DRILLS, findDrill, USUAL_DRILL } from "../drills/catalogue";
-import { drillKey } from "../drills/drill";
 import type { DrillKind } from "../drills/kind";
 import type { Judged } from "../judge/judged";
 import type { Verdict } from "../judge/verdict";
-import { findingOf, heldAgainst, type Finding } from "../locate/findings/finding";
-import type { Standing } from "../locate/findings/standing";
-import { conditionsDiffer } from "../study/condition-rows";
-import { counts, type BriefMeasurement, type Observation } from "../study/measurement";
-import type { Study } from "../study/study";
+import { heldAgainst } from "../locate/findings/finding";
+import { counts, type BriefMeasurement } from "../study/measurement";
 import { IN_MB, type RateWords } from "../units/number";
 import type { Direction } from "../units/rate";
-import { answerStudy, type Answer } from "./answer";
-
-/** A rig of a study with its letter and what was seen through it in the direction asked for. */
-export interface LetteredRig {
-  letter: string;
-  rig: Rig;
-  observation: Observation | null;
-  /** What that says of the rig. */
-  finding: Finding | null;
-  /** What all runs together say of it; null where that was not worked out. */
-  standing: Standing | null;
-}
+import { groupByCause, type CauseGroup } from "./cause-group";
+import { headlineOf } from "./headline";
+import { letteredRigs, type LetteredRig } from "./lettered-rig";
+import { groupStep, nextStep, type NextStep } from "./next-step";
+import { certaintyBeside, groupTitle, tellGroup } from "./tell-group";
 
 /** Everything the answer page shows for one drill in one direction. */
 export interface StudyAnswer {
@@ -32,14 +21,26 @@ export interface StudyAnswer {
   /** Which drill it answers for, by name. */
   drill: string;
   rigs: LetteredRig[];
-  answer: Answer;
+  /** The same rigs by what their rates come from, the worst first. */
+  groups: readonly CauseGroup[];
+  /** One sentence or a few: the worst finding, or that all is as designed. */
+  headline: Segment[][];
+  /** What each finding is, with its certainty and its next step, in the order of the groups. */
+  told: readonly ToldGroup[];
+  /** The one step that would settle most; null where nothing is open. */
+  next: NextStep | null;
   verdicts: Verdict[];
 }
 
-/** The letter of the nth rig: A, B, ... Z, AA, AB, ... */
-export function letterOf(index: number): string {
-  const last = String.fromCharCode(65 + (index % 26));
-  return index < 26 ? last : letterOf(Math.floor(index / 26) - 1) + last;
+/** What is said of one group. */
+export interface ToldGroup {
+  /** Its heading: "Cable K7 holds its link to 5 Gb/s". */
+  title: string;
+  /** "very likely, 93 %"; null where nothing is uncertain. */
+  certainty: string | null;
+  /** The whole finding in one sentence. */
+  sentence: Segment[];
+  next: NextStep | null;
 }
 
 /**
@@ -67,8 +68,8 @@ export interface Wanted {
   drill?: string | null;
   /** How rates are written in its sentences. */
   rates?: RateWords;
-  /** Whether what holds rigs back is worked out too, which takes most of the time; it is, if left out. */
-  located?: boolean;
+  /** Whether what to do next is worked out too, which takes most of the time; it is, if left out. */
+  steps?: boolean;
 }
 
 /**
@@ -78,58 +79,35 @@ export interface Wanted {
  * @param conclusions of the study
  */
 export function answerFor(
-  study: Pick<Study, "smallestEffect">,
   conclusions: Conclusions,
   direction: Direction,
-  { drill = null, rates = IN_MB, located = true }: Wanted = {},
+  { drill = null, rates = IN_MB, steps = true }: Wanted = {},
 ): StudyAnswer {
   const { measurements } = conclusions;
   const asked =
     (drill === null ? drillsDone(measurements, direction)[0] : findDrill(drill)) ?? USUAL_DRILL;
   const alone = letteredRigs(conclusions, asked, direction);
-  const lettered = located ? stood(alone, asked.name, direction, conclusions) : alone;
-  const verdicts = enclosuresIn(conclusions.judged(rates), direction);
-  const entries = lettered.map(({ letter, rig, observation, finding, standing }) => ({
-    letter,
-    rig,
-    finding,
-    standing,
-    observed: observation?.repeats ?? null,
-    drill: observation && drillKey(observation.drill),
-    ...(observation ? { doubtful: observation.doubtful, origin: observation.origin } : {}),
-  }));
+  const lettered = stood(alone, asked.name, direction, conclusions);
+  const small = asked.shows.includes("iops");
+  const groups = groupByCause(lettered, { direction, small });
+  const telling = { direction, rates, small, rigs: lettered };
+  const judged = conclusions.judged(rates);
+  const unsettled = { rigs: lettered, groups, drill: asked.name, direction, conclusions, judged };
   return {
     direction,
     drill: asked.name,
     rigs: lettered,
-    answer: answerStudy(entries, direction, verdicts, study.smallestEffect, rates),
-    verdicts,
+    groups,
+    headline: headlineOf(groups, telling),
+    told: groups.map((group) => ({
+      title: groupTitle(group, telling),
+      certainty: certaintyBeside(group),
+      sentence: tellGroup(group, telling),
+      next: steps ? groupStep(group, unsettled) : null,
+    })),
+    next: steps ? nextStep(unsettled) : null,
+    verdicts: enclosuresIn(judged, direction),
   };
-}
-
-/**
- * The rigs of a study with what each is known by in one drill and direction, and what that says of it by
- * itself: what all runs together say is left open.
- */
-export function letteredRigs(
-  { rigs, knownIn }: Pick<Conclusions, "rigs" | "knownIn">,
-  drill: DrillKind,
-  direction: Direction,
-): LetteredRig[] {
-  const small = drill.shows.includes("iops");
-  const known = knownIn(drill.name, direction);
-  const first = rigs.findIndex(({ id }) => known.has(id));
-  return rigs.map((rig, index): LetteredRig => {
-    const observation = known.get(rig.id) ?? null;
-    return {
-      letter: letterOf(index),
-      rig,
-      standing: null,
-      observation:
-        observation && withDifferences(observation, known.get(rigs[first]!.id)!, letterOf(first)),
-      finding: observation && findingOf(rig, direction, observation.repeats, small),
-    };
-  });
 }
 
 /** The same rigs with what all runs together say of them; of very many, of those that lose most. */
@@ -168,11 +146,3 @@ const enclosuresIn = (judged: readonly Judged[], direction: Direction): Verdict[
         reasons: [...one.reasons, ...one.impossible],
       })),
     );
-
-/** Warns where a rig was measured under other conditions than the first one. */
-function withDifferences(seen: Observation, first: Observation, letter: string): Observation {
-  const differs = conditionsDiffer(seen.circumstances, first.circumstances);
-  if (differs.length === 0) return seen;
-  const words = differs.map(({ what, a, b }) => `${what} ${a}, there ${b}`).join("; ");
-  return { ...seen, cautions: [...seen.cautions, `other conditions than ${letter}: ${words}`] };
-}

@@ -1,6 +1,7 @@
 import { PART_KIND_NAMES, type Part } from "./part";
 import type { Narrows } from "./narrows";
 import { DOING, type Direction } from "../units/rate";
+import type { Rig } from "./rig";
 
 /** A piece of an answer's sentence; `narrows` marks the words that name what limits. */
 export type Segment = { text: string; narrows?: boolean };
@@ -15,6 +16,26 @@ export function called(part: Part): string {
   const lastWord = kind.split(" ").at(-1)!;
   if (part.name.toLowerCase().includes(lastWord)) return part.name;
   return part.kind === "cable" ? `cable ${part.name}` : `the ${part.name} ${kind}`;
+}
+
+/** File systems that are written in capitals, by how systems name them. */
+const FILE_SYSTEM_NAMES: Readonly<Record<string, string>> = {
+  ntfs: "NTFS",
+  ntfs3: "NTFS",
+  exfat: "exFAT",
+  vfat: "FAT32",
+  hfsplus: "HFS+",
+  apfs: "APFS",
+};
+
+/** A rig's file system as the subject of a sentence: "NTFS through FUSE", "the file system ext4". */
+export function fileSystemCalled({ fileSystem, mountedAs }: Pick<Rig, "fileSystem" | "mountedAs">) {
+  const [name = "", ...rest] = fileSystem.split(",").map((word) => word.trim());
+  const known = FILE_SYSTEM_NAMES[name.toLowerCase()] ?? name;
+  const isFuse = rest.includes("in user space") || /^fuse/.test(mountedAs ?? "");
+  if (isFuse) return `${known} through FUSE`;
+  const whole = [known, ...rest, ...(mountedAs ? [`mounted as ${mountedAs}`] : [])].join(", ");
+  return `the file system ${whole}`;
 }
 
 /** Puts a capital at the start of a sentence. */

@@ -1,4 +1,4 @@
-import { letterOf } from "../answer/study";
+import { letterOf } from "../answer/lettered-rig";
 import type { Rig } from "../chain/rig";
 import { countedIn } from "../conclude/counting";
 import { DRILLS } from "../drills/catalogue";

@@ -1,6 +1,6 @@
 import { drillShowing } from "../drills/catalogue";
 import type { Shows } from "../drills/kind";
-import { letterOf } from "../answer/study";
+import { letterOf } from "../answer/lettered-rig";
 import { checkDemand, type DemandCheck } from "../demand/check";
 import type { Demand } from "../study/demand";
 import { shownBy } from "../demand/shown";

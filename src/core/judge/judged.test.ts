@@ -37,7 +37,7 @@ describe("all claims of all parts", () => {
       "B Delivers",
       "D Delivers",
     ]);
-    expect(tellVerdicts(all)).toBe("Of 3 claims, 2 are delivered, 1 can’t be told yet.");
+    expect(tellVerdicts(all)).toBe("2 of 3 claims delivered; 1 open.");
   });
 
   it("name what a plan would measure, and what is impossible apart from the verdict", () => {

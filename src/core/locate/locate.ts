@@ -194,7 +194,8 @@ function locateBy(
     const bearings = { posterior, draws, outlook, blames, trial, shelf, choices, opinion };
     const wanted = next && !settled;
     // What no swap here tells apart another drill may, or one part more.
-    const together = new Set(placesOf(explanations)[0]?.explanations.map(({ place }) => place));
+    const [first] = inseparable(explanations);
+    const together = new Set(first?.explanations.map(({ place }) => place));
     const isParted = next && together.size > 1 && explanations[0]?.kind !== "as-designed";
     const apart = { ...bearings, blames: blameOf(posterior, draws, t, (place) => place) };
     const nextSwaps = wanted
@@ -263,20 +264,55 @@ function isSettled(explanations: readonly Explanation[]): boolean {
   return Math.max(0, ...sums.values()) >= SETTLED;
 }
 
-/** Explanations by what cannot be told apart, with the probability of all together. */
-export function placesOf(
-  explanations: readonly Explanation[],
-): { key: string; probability: number; explanations: Explanation[] }[] {
+/** Explanations at one place, or at several that cannot be told apart, with the probability of all together. */
+export interface Place {
+  key: string;
+  probability: number;
+  explanations: Explanation[];
+}
+
+/**
+ * Explanations by place, the likeliest first. Places that cannot be told apart stand together, but for one
+ * that is likely by itself: it is named alone, with its own probability.
+ */
+export const placesOf = (explanations: readonly Explanation[]): Place[] =>
+  inseparable(explanations)
+    .flatMap(withoutLeader)
+    .toSorted((a, b) => b.probability - a.probability);
+
+/** From here on one of several places that cannot be told apart is named by itself. */
+const LEADS = 0.5;
+
+/** Explanations by what cannot be told apart, the likeliest first. */
+function inseparable(explanations: readonly Explanation[]): Place[] {
   const found = new Map<string, Explanation[]>();
   for (const one of explanations) {
     const key = one.group ?? one.place;
     found.set(key, [...(found.get(key) ?? []), one]);
   }
   return [...found]
-    .map(([key, list]) => ({
-      key,
-      probability: list.reduce((sum, { probability }) => sum + probability, 0),
-      explanations: list,
-    }))
+    .map(([key, list]) => placeOf(key, list))
     .toSorted((a, b) => b.probability - a.probability);
+}
+
+const placeOf = (key: string, explanations: Explanation[]): Place => ({
+  key,
+  probability: explanations.reduce((sum, { probability }) => sum + probability, 0),
+  explanations,
+});
+
+/** The one that is likely by itself, and the others of its group. */
+function withoutLeader({ key, explanations, probability }: Place): Place[] {
+  const whole = [{ key, explanations, probability }];
+  const leader = [...new Set(explanations.map(({ place }) => place))]
+    .map((place) =>
+      placeOf(
+        place,
+        explanations.filter((one) => one.place === place),
+      ),
+    )
+    .find((one) => one.probability >= LEADS);
+  if (!leader) return whole;
+  const others = explanations.filter(({ place }) => place !== leader.key);
+  return others.length === 0 ? whole : [leader, placeOf(`${key} and others`, others)];
 }

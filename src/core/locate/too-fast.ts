@@ -65,7 +65,7 @@ export function pastMemory(trial: Trial): NextSwap {
     rig,
     drill,
     minutes: 0,
-    text: "measure it again past the page cache, and with more data than memory holds",
+    text: "repeat the run past the page cache, with more data than memory holds",
     bits: entropyOf([memory!.probability, other!.probability]),
     outcomes: [
       {

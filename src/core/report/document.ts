@@ -1,4 +1,4 @@
-import type { LetteredRig } from "../answer/study";
+import type { LetteredRig } from "../answer/lettered-rig";
 import type { OpenTrace } from "../study/open-trace";
 import type { Direction, RateUnit } from "../units/rate";
 import type { PhotoData } from "../study/photo";

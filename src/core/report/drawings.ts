@@ -1,4 +1,5 @@
-import type { LetteredRig, StudyAnswer } from "../answer/study";
+import type { LetteredRig } from "../answer/lettered-rig";
+import type { StudyAnswer } from "../answer/study";
 import { drillNamed } from "../drills/catalogue";
 import { stagesOf } from "../chain/stage";
 import { marksOf } from "../locate/findings/finding";
@@ -54,8 +55,9 @@ function pictureOf(
     title: `What each stage can carry and what flowed: ${title}, ${DOING[direction]}`,
     note: `${rigs.length === 1 ? "Rig" : "Rigs"} ${letters}. Width of the channel: what the stage can carry; fill: median of the repeats, ${rates.unit}.${origins ? ` ${origins}` : ""}`,
     alt: rigs
-      .map(({ letter, rig, observation, finding }) => {
-        const marks = marksOf(rig, direction, finding, observation !== null).stageKeys;
+      .map((one) => {
+        const { letter, rig, observation } = one;
+        const marks = marksOf(one, direction).stageKeys;
         const narrow = stagesOf(rig, direction)
           .filter(({ key }) => marks.includes(key))
           .map(({ label }) => label);

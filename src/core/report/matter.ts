@@ -1,4 +1,5 @@
-import { answerFor, drillsDone, letteredRigs, letterOf, type StudyAnswer } from "../answer/study";
+import { letteredRigs, letterOf } from "../answer/lettered-rig";
+import { answerFor, drillsDone, type StudyAnswer } from "../answer/study";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { conclude, type Conclusions } from "../conclude/conclusions";
@@ -72,13 +73,16 @@ export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
     const done = drillsDone(measurements, direction);
     // The first drill of a direction is the one that the study answers with.
     return [
-      answerFor(study, conclusions, direction, { drill: done[0]?.name ?? null, rates }),
+      answerFor(conclusions, direction, { drill: done[0]?.name ?? null, rates }),
       ...done.slice(1).map((drill) => ({
         direction,
         drill: drill.name,
         verdicts: [],
         rigs: letteredRigs(conclusions, drill, direction),
-        answer: { sentences: [], findings: {}, open: null },
+        groups: [],
+        headline: [],
+        told: [],
+        next: null,
       })),
     ];
   });

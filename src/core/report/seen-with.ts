@@ -1,4 +1,4 @@
-import { letterOf } from "../answer/study";
+import { letterOf } from "../answer/lettered-rig";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { conclude, type Basis, type Conclusions } from "../conclude/conclusions";

@@ -13,6 +13,6 @@ export const answered = (
   direction: Direction,
   drill: string | null = null,
 ): StudyAnswer =>
-  answerFor(study, conclude({ rigs, measurements, tolerance: study.tolerance }), direction, {
+  answerFor(conclude({ rigs, measurements, tolerance: study.tolerance }), direction, {
     drill,
   });

@@ -1,5 +1,5 @@
 import { renderToStaticMarkup } from "react-dom/server";
-import type { LetteredRig } from "@/core/answer/study";
+import type { LetteredRig } from "@/core/answer/lettered-rig";
 import type { Stage } from "@/core/chain/stage";
 import { marksOf } from "@/core/locate/findings/finding";
 import { STATE_SIGNS } from "@/core/locate/findings/carried";
@@ -20,10 +20,10 @@ export function rigsPicture(
   { rigs, direction, unit }: { rigs: LetteredRig[]; direction: Direction; unit: RateUnit },
   alt: string,
 ): { svg: string; width: number; height: number } {
-  const drawn = rigs.map(({ rig, observation, finding }) => ({
-    rig,
-    flow: observation?.repeats.median ?? null,
-    marks: marksOf(rig, direction, finding, observation !== null),
+  const drawn = rigs.map((one) => ({
+    rig: one.rig,
+    flow: one.observation?.repeats.median ?? null,
+    marks: marksOf(one, direction),
   }));
   const { columns, rows, widest } = lineUp(drawn, direction);
   const each = NAME + LABELS + CHANNEL + GAP;

@@ -63,7 +63,7 @@ function onPages(file: StudyFileInput) {
     const said = new Map<string, { answer: Said; locate: Said }>();
     for (const direction of Direction.options) {
       for (const { name } of drillsDone(kept.measurements, direction)) {
-        const { rigs } = answerFor(kept.study, conclusions, direction, { drill: name });
+        const { rigs } = answerFor(conclusions, direction, { drill: name });
         const located = locatedStudy(conclusions, { drill: name, direction, rigId: null }, IN_MB);
         for (const { rig, standing, observation } of rigs) {
           if (!standing) continue;
@@ -89,7 +89,7 @@ function onPages(file: StudyFileInput) {
       median: observed && rounded(observed.median),
     }));
     const told = Direction.options.flatMap((direction) =>
-      answerFor(kept.study, conclusions, direction).verdicts.map(
+      answerFor(conclusions, direction).verdicts.map(
         ({ part, claim, kind }) => `${part.name} ${claim.kind} ${claim.direction}: ${kind}`,
       ),
     );

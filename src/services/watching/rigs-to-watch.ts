@@ -1,4 +1,4 @@
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import { narrowsOf } from "@/core/chain/narrows";
 import { bareSerial } from "@/core/system/detected";
 import type { RigToWatch } from "@/core/watch/rig";

@@ -1,4 +1,4 @@
-import type { LetteredRig } from "@/core/answer/study";
+import type { LetteredRig } from "@/core/answer/lettered-rig";
 import { formatMicroseconds, formatNumber, formatPercent, formatRate } from "@/core/units/number";
 import { kindOf } from "@/core/drills/drill";
 import { summarise } from "@/core/stats/repeats";

@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { useRef, useState } from "react";
-import type { LetteredRig } from "@/core/answer/study";
+import type { LetteredRig } from "@/core/answer/lettered-rig";
 import { tellComparison } from "@/core/compare/words";
 import { VIEWS, type Question, type ViewName } from "@/core/compare/question";
 import type { ShownComparison } from "@/core/compare/shown";

@@ -3,7 +3,7 @@
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { doing } from "@/core/chain/wording";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { isMeasured, type DemandCheck, type Fit } from "@/core/demand/check";
 import { needOf, type Demand } from "@/core/study/demand";

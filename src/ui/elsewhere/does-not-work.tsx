@@ -1,7 +1,7 @@
 "use client";
 
 import { useState } from "react";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { OUTCOME_WORDS, OutcomeKind } from "@/core/drills/kinds/outcome";
 import { Dialog } from "../controls/dialog";

@@ -3,7 +3,7 @@
 import { DRILLS, drillNamed } from "@/core/drills/catalogue";
 import { WATCHED } from "@/core/drills/kinds/watched";
 import type { DrillDirection } from "@/core/drills/kind";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { Field } from "../controls/form";
 import { Select } from "../controls/select";

@@ -1,6 +1,6 @@
 "use client";
 
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import type { PastedLadder } from "@/core/elsewhere/ladder";
 import { DOING } from "@/core/units/rate";

@@ -3,7 +3,7 @@
 import { useRef, useState } from "react";
 import type { SaidColumn } from "@/core/elsewhere/column";
 import type { GridPreview } from "@/core/elsewhere/preview";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { counted } from "@/core/units/counted";
 import { Dialog } from "../controls/dialog";

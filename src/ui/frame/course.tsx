@@ -1,4 +1,8 @@
+"use client";
+
+import { ChevronDown } from "lucide-react";
 import Link from "next/link";
+import { DropdownMenu } from "radix-ui";
 
 /** One stage of a study, with how it stands in words. */
 export interface CourseStage {
@@ -8,12 +12,12 @@ export interface CourseStage {
   done: boolean;
 }
 
-/** The stages of a study in the order of the work. */
+/** The stages of a study in the order of the work; on a narrow screen the present one, with a menu of all. */
 export function Course({ stages, current }: { stages: CourseStage[]; current: string }) {
   return (
     <nav aria-label="Course of the study">
       <ol
-        className="grid"
+        className="hidden md:grid"
         style={{ gridTemplateColumns: `repeat(${stages.length}, minmax(0, 1fr))` }}
       >
         {stages.map(({ name, state, href, done }) => (
@@ -24,19 +28,57 @@ export function Course({ stages, current }: { stages: CourseStage[]; current: st
             <Link
               href={href}
               aria-current={name === current ? "page" : undefined}
-              className="block hover:underline"
+              title={state}
+              className="flex items-baseline gap-2 hover:underline"
             >
               <span
-                className={`text-[17px] font-semibold ${name === current ? "border-b-[5px] border-flow/40" : ""}`}
+                className={`text-[16px] font-semibold ${name === current ? "border-b-[5px] border-flow/40" : ""}`}
               >
                 {name}
               </span>
-              {/* A line of its own, also while it is not known: what stands below does not move. */}
-              <span className="block min-h-[1.35em] text-secondary">{state}</span>
+              <span className="min-w-0 truncate text-[14px] text-secondary">{state}</span>
             </Link>
           </li>
         ))}
       </ol>
+      <StageMenu stages={stages} current={current} />
     </nav>
+  );
+}
+
+/** The present stage, and a menu of all. */
+function StageMenu({ stages, current }: { stages: CourseStage[]; current: string }) {
+  const present = stages.find(({ name }) => name === current);
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="flex w-full items-baseline gap-2 border-t-[3px] border-flow py-1.5 text-left md:hidden">
+        <span className="text-[16px] font-semibold">{present?.name ?? "Answer"}</span>
+        <span className="min-w-0 flex-1 truncate text-secondary">{present?.state}</span>
+        <span className="flex items-center gap-1">
+          All stages
+          <ChevronDown size={14} aria-hidden />
+        </span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-40 max-w-[calc(100vw-2rem)] border border-line bg-sheet p-1 shadow-lg"
+        >
+          {stages.map(({ name, state, href }) => (
+            <DropdownMenu.Item key={name} asChild>
+              <Link
+                href={href}
+                aria-current={name === current ? "page" : undefined}
+                className="flex items-baseline gap-3 px-3 py-1.5 outline-none data-highlighted:bg-bank"
+              >
+                <span className="w-20 font-semibold">{name}</span>
+                <span className="min-w-0 truncate text-secondary">{state}</span>
+              </Link>
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }

@@ -3,9 +3,18 @@ import { Suspense, type ReactNode } from "react";
 import { TipProvider } from "../controls/tip";
 import { Notices } from "../controls/toast";
 import { Palette, type PaletteStudy } from "./palette";
+import { PageMenu } from "./page-menu";
 import { StoreNotice, type StoreTroubleShown } from "./store-notice";
 import { ThemeSwitch } from "./theme";
 import { UnitSwitch } from "./unit";
+
+/** The pages outside studies. */
+const PAGES = [
+  { href: "/", name: "Studies" },
+  { href: "/shelf", name: "Shelf" },
+  { href: "/ledger", name: "Link ledger" },
+  { href: "/watch", name: "Watch" },
+];
 
 /** What stands round every page: the name, the ways out of a study, the command palette. */
 export function Frame({
@@ -20,7 +29,7 @@ export function Frame({
 }) {
   return (
     <TipProvider>
-      <div className="relative mx-auto max-w-[1560px] px-6 pb-10">
+      <div className="relative mx-auto max-w-[1560px] px-4 pb-10 md:px-6">
         <a
           href="#main"
           className="absolute left-2 top-2 z-50 -translate-y-20 bg-ink px-3 py-1 text-paper focus:translate-y-0"
@@ -31,20 +40,16 @@ export function Frame({
           <Link href="/" className="font-serif text-[26px] leading-none italic">
             Nerrit
           </Link>
-          <nav className="ml-auto flex items-center gap-5" aria-label="Main">
-            <Link href="/" className="hover:underline">
-              Studies
-            </Link>
-            <Link href="/shelf" className="hover:underline">
-              Shelf
-            </Link>
-            <Link href="/ledger" className="hover:underline">
-              Link ledger
-            </Link>
-            <Link href="/watch" className="hover:underline">
-              Watch
-            </Link>
-            <Palette studies={studies} />
+          <nav className="ml-auto flex items-center gap-4 md:gap-5" aria-label="Main">
+            {PAGES.map(({ href, name }) => (
+              <Link key={href} href={href} className="hidden hover:underline md:block">
+                {name}
+              </Link>
+            ))}
+            <PageMenu pages={PAGES} />
+            <Suspense>
+              <Palette studies={studies} />
+            </Suspense>
             <Suspense>
               <UnitSwitch />
             </Suspense>

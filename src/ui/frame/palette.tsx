@@ -1,14 +1,46 @@
 "use client";
 
 import { Command } from "cmdk";
-import { useRouter } from "next/navigation";
+import { usePathname, useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
+import { RateUnit } from "@/core/units/rate";
 import { toggleTheme } from "./theme";
+import { useChooseUnit } from "./unit";
 
 export interface PaletteStudy {
   id: string;
   title: string;
 }
+
+/** The pages of a study, with other words that testers use for them. */
+const STAGES = [
+  { words: "Answer", path: "", keywords: ["read", "result", "headline", "bottleneck", "summary"] },
+  { words: "Rigs", path: "/rigs", keywords: ["chain", "setup", "path", "build", "cable", "port"] },
+  { words: "Measure", path: "/measure", keywords: ["run", "test", "benchmark", "plan", "drill"] },
+  { words: "Compare", path: "/compare", keywords: ["table", "chart", "figures", "side by side"] },
+  { words: "Locate", path: "/locate", keywords: ["cause", "suspect", "culprit", "swap", "slow"] },
+  { words: "Judge", path: "/judge", keywords: ["claim", "verdict", "rated speed", "box"] },
+  { words: "Report", path: "/report", keywords: ["export", "pdf", "publish", "print", "picture"] },
+] as const;
+
+/** The pages outside studies. */
+const PAGES = [
+  { words: "All studies", path: "/", keywords: ["home", "start", "samples", "demo"] },
+  { words: "New study", path: "/#new", keywords: ["create", "add"] },
+  { words: "Import a study", path: "/#import", keywords: ["open", "load", "file"] },
+  {
+    words: "Shelf",
+    path: "/shelf",
+    keywords: ["parts", "gear", "inventory", "claims", "enclosure"],
+  },
+  {
+    words: "Link ledger",
+    path: "/ledger",
+    keywords: ["standards", "ceiling", "usb", "calculator"],
+  },
+  { words: "Watch", path: "/watch", keywords: ["live", "monitor", "drives", "disk", "network"] },
+  { words: "Issued reports", path: "/reports", keywords: ["published", "issues"] },
+] as const;
 
 const ITEM =
   "flex cursor-pointer items-baseline gap-2 rounded-sm px-3 py-1.5 data-[selected=true]:bg-bank";
@@ -20,6 +52,12 @@ const GROUP =
 export function Palette({ studies }: { studies: PaletteStudy[] }) {
   const [open, setOpen] = useState(false);
   const router = useRouter();
+  const path = usePathname();
+  const chooseUnit = useChooseUnit();
+  // The study that is open stands first.
+  const ownFirst = studies.toSorted(
+    (a, b) => Number(path.includes(b.id)) - Number(path.includes(a.id)),
+  );
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -61,60 +99,53 @@ export function Palette({ studies }: { studies: PaletteStudy[] }) {
         />
         <Command.List className="max-h-80 overflow-y-auto pt-1">
           <Command.Empty className="px-3 py-2 text-secondary">Nothing of that name.</Command.Empty>
-          {studies.map(({ id, title }) => (
+          {ownFirst.map(({ id, title }) => (
             <Command.Group key={id} heading={title} className={GROUP}>
-              <Command.Item
-                value={`${title} ${id} answer`}
-                className={ITEM}
-                onSelect={go(`/studies/${id}`)}
-              >
-                Read the answer
-              </Command.Item>
-              <Command.Item
-                value={`${title} ${id} rigs`}
-                className={ITEM}
-                onSelect={go(`/studies/${id}/rigs`)}
-              >
-                Rigs
-              </Command.Item>
-              <Command.Item
-                value={`${title} ${id} measure`}
-                className={ITEM}
-                onSelect={go(`/studies/${id}/measure`)}
-              >
-                Measure
-              </Command.Item>
-              <Command.Item
-                value={`${title} ${id} report`}
-                className={ITEM}
-                onSelect={go(`/studies/${id}/report`)}
-              >
-                Report
-              </Command.Item>
+              {STAGES.map(({ words, path, keywords }) => (
+                <Command.Item
+                  key={path}
+                  value={`${title} ${words} ${id}`}
+                  keywords={[...keywords]}
+                  className={ITEM}
+                  onSelect={go(`/studies/${id}${path}`)}
+                >
+                  {words}
+                </Command.Item>
+              ))}
             </Command.Group>
           ))}
-          <Command.Group heading="Everywhere" className={GROUP}>
-            <Command.Item className={ITEM} onSelect={go("/")}>
-              All studies
-            </Command.Item>
-            <Command.Item className={ITEM} onSelect={go("/#new")}>
-              New study
-            </Command.Item>
-            <Command.Item className={ITEM} onSelect={go("/shelf")}>
-              Shelf
-            </Command.Item>
-            <Command.Item className={ITEM} onSelect={go("/ledger")}>
-              Link ledger
-            </Command.Item>
-            <Command.Item className={ITEM} onSelect={go("/reports")}>
-              Issued reports
-            </Command.Item>
-            <Command.Item className={ITEM} onSelect={go("/watch")}>
-              Watch
-            </Command.Item>
-            <Command.Item className={ITEM} onSelect={run(toggleTheme)}>
+          <Command.Group heading="Pages" className={GROUP}>
+            {PAGES.map(({ words, path, keywords }) => (
+              <Command.Item
+                key={path}
+                value={words}
+                keywords={[...keywords]}
+                className={ITEM}
+                onSelect={go(path)}
+              >
+                {words}
+              </Command.Item>
+            ))}
+          </Command.Group>
+          <Command.Group heading="Settings" className={GROUP}>
+            <Command.Item
+              keywords={["theme", "night", "appearance"]}
+              className={ITEM}
+              onSelect={run(toggleTheme)}
+            >
               Switch between light and dark
             </Command.Item>
+            {RateUnit.options.map((unit) => (
+              <Command.Item
+                key={unit}
+                value={`Show rates in ${unit}`}
+                keywords={["unit", "units"]}
+                className={ITEM}
+                onSelect={run(() => chooseUnit(unit))}
+              >
+                Show rates in {unit}
+              </Command.Item>
+            ))}
           </Command.Group>
         </Command.List>
       </Command.Dialog>

@@ -1,13 +1,24 @@
 import Link from "next/link";
 
-/** Where the page stands: the way back to all studies, and the study's title. */
-export function Trail({ title, simulated }: { title: string; simulated: boolean }) {
+/** Where the page stands: the way back to all studies, and the study's title, which leads to its answer. */
+export function Trail({
+  title,
+  simulated,
+  studyId,
+}: {
+  title: string;
+  simulated: boolean;
+  studyId: string;
+}) {
   return (
-    <p className="absolute top-3.5 left-32 max-w-[calc(100%-600px)] truncate text-secondary">
+    <p className="truncate pb-1.5 text-secondary md:absolute md:top-3.5 md:left-32 md:max-w-[calc(100%-600px)] md:pb-0">
       <Link href="/" className="hover:underline">
         Studies
       </Link>{" "}
-      › <span className="text-ink">{title}</span>
+      ›{" "}
+      <Link href={`/studies/${studyId}`} className="text-ink hover:underline">
+        {title}
+      </Link>
       {simulated && " · simulated sample data"}
     </p>
   );

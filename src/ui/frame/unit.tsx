@@ -28,12 +28,11 @@ export const useRates = (): RateWords => ratesIn(useUnit());
 
 const YEAR = 365 * 86_400;
 
-/** Switches the unit of every rate at once, and remembers it in this browser. */
-export function UnitSwitch() {
+/** Shows every rate in another unit, and remembers it in this browser. */
+export function useChooseUnit(): (unit: string) => void {
   const router = useRouter();
   const query = useSearchParams();
-  const unit = useUnit();
-  const choose = (next: string) => {
+  return (next) => {
     document.cookie = `${UNIT_COOKIE}=${encodeURIComponent(next)}; path=/; max-age=${YEAR}; samesite=lax`;
     if (!query.has("unit")) return router.refresh();
     const rest = new URLSearchParams(query);
@@ -41,6 +40,12 @@ export function UnitSwitch() {
     router.replace(`${window.location.pathname}?${rest}`, { scroll: false });
     router.refresh();
   };
+}
+
+/** The unit of every rate, to be chosen. */
+export function UnitSwitch() {
+  const unit = useUnit();
+  const choose = useChooseUnit();
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger

@@ -91,7 +91,7 @@ export function BoxGrids({
                 ask={ask}
                 simulated={simulated}
                 then={then}
-                main={false}
+                look="plain"
               />
             )}
           </div>

@@ -63,7 +63,7 @@ export function DeadEndList({
                   }}
                   simulated={simulated}
                   then={then}
-                  main={false}
+                  look="plain"
                 />
               </div>
             )}

@@ -135,7 +135,7 @@ export function NextSwaps({
                       ask={ask}
                       simulated={simulated}
                       then={then}
-                      main={false}
+                      look="plain"
                     >
                       {simulated ? "Do it" : "Plan it"}
                       <span className="sr-only">: {text}</span>

@@ -1,6 +1,15 @@
 import { useId } from "react";
 import type { Direction } from "@/core/units/rate";
-import { bankLine, channelArea, halfWidth, halfWidths, round, type ChannelRow } from "./geometry";
+import {
+  bankLine,
+  channelArea,
+  evenEdges,
+  halfWidth,
+  halfWidths,
+  round,
+  type ChannelRow,
+  type ChannelStage,
+} from "./geometry";
 
 /**
  * One rig drawn as a channel: hatched banks, the width each stage can carry, the width its link
@@ -13,15 +22,18 @@ export function Channel({
   widest,
   width,
   height,
+  edges = evenEdges(row.stages.length, width),
   label,
 }: {
-  row: ChannelRow;
+  row: ChannelRow<ChannelStage>;
   /** Measured MB/s; null draws the empty channel. */
   flow: number | null;
   direction: Direction;
   widest: number;
   width: number;
   height: number;
+  /** Where its columns begin and end, pixels; of one width where that is left out. */
+  edges?: readonly number[];
   /** What the picture says, for those who cannot see it. */
   label: string;
 }) {
@@ -29,7 +41,6 @@ export function Channel({
   const margin = 5;
   const middle = height / 2;
   const room = height - 2 * margin;
-  const columnWidth = width / row.stages.length;
   const ran = halfWidths(row, (stage) => stage.ceiling, widest, room);
   const free = halfWidths(row, (stage) => stage.ceiling + stage.held, widest, room);
   const shared = row.stages.some((stage) => stage !== null && stage.held > 0);
@@ -41,7 +52,7 @@ export function Channel({
   );
   const water = flow === null ? 0 : Math.max(0.75, halfWidth(flow, widest, room));
   const banks = (halves: number[]) =>
-    ([-1, 1] as const).map((side) => bankLine(halves, side, columnWidth, middle));
+    ([-1, 1] as const).map((side) => bankLine(halves, side, edges, middle));
   const clip = `${id}-clip`;
 
   return (
@@ -67,11 +78,11 @@ export function Channel({
       <g clipPath={`url(#${clip})`}>
         <rect width={width} height={height} fill="var(--bank)" />
         <rect width={width} height={height} fill={`url(#${id}-bank)`} />
-        <path d={channelArea(own, columnWidth, middle)} fill="var(--shoal)" />
+        <path d={channelArea(own, edges, middle)} fill="var(--shoal)" />
         {shared && (
-          <path d={channelArea(free, columnWidth, middle)} fill="var(--secondary)" opacity={0.4} />
+          <path d={channelArea(free, edges, middle)} fill="var(--secondary)" opacity={0.4} />
         )}
-        <path d={channelArea(ran, columnWidth, middle)} fill="var(--sheet)" />
+        <path d={channelArea(ran, edges, middle)} fill="var(--sheet)" />
         {banks(own).map((d) => (
           <path
             key={d}
@@ -96,11 +107,25 @@ export function Channel({
           <path key={d} d={d} fill="none" stroke="var(--ink)" strokeWidth="1.25" />
         ))}
         {row.stages.map((stage, i) =>
+          stage && row.marks.likelyKeys.includes(stage.key)
+            ? ([-1, 1] as const).map((side) => (
+                <path
+                  key={`likely${i}${side}`}
+                  d={`M${round(markFrom(edges, i))} ${round(middle + side * (ran[i]! + 3))} h${round(0.76 * (edges[i + 1]! - edges[i]!))}`}
+                  stroke="var(--ink)"
+                  strokeWidth="2.5"
+                  strokeDasharray="2 3"
+                  data-mark="likely"
+                />
+              ))
+            : null,
+        )}
+        {row.stages.map((stage, i) =>
           stage && row.marks.stageKeys.includes(stage.key)
             ? ([-1, 1] as const).map((side) => (
                 <path
                   key={`${i}${side}`}
-                  d={`M${round(columnWidth * (i + 0.12))} ${round(middle + side * (ran[i]! + 3))} h${round(columnWidth * 0.76)}`}
+                  d={`M${round(markFrom(edges, i))} ${round(middle + side * (ran[i]! + 3))} h${round(0.76 * (edges[i + 1]! - edges[i]!))}`}
                   stroke="var(--narrows)"
                   strokeWidth="3.5"
                   strokeDasharray={row.marks.predicted ? "7 4" : undefined}
@@ -113,3 +138,7 @@ export function Channel({
     </svg>
   );
 }
+
+/** Where the mark of a stage begins: not quite at the edge of its column. */
+const markFrom = (edges: readonly number[], i: number) =>
+  edges[i]! + 0.12 * (edges[i + 1]! - edges[i]!);

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import type { Rig } from "@/core/chain/rig";
 import { marksOf } from "@/core/locate/findings/finding";
 import { cable, drive, enclosure, hub, port, rig, USB_10G, USB_5G } from "@/core/testing/rigs";
-import { bankLine, halfWidth, halfWidths, lineUp } from "./geometry";
+import { bankLine, evenEdges, halfWidth, halfWidths, lineUp } from "./geometry";
 
 const a = rig([port(), cable(undefined, "K5"), enclosure(), drive()], "a");
 const b = rig([port(), cable(USB_5G, "K2"), enclosure(), drive()], "b");
@@ -15,7 +15,7 @@ const c = rig(
 const drawn = (one: Rig, flow: number | null = null) => ({
   rig: one,
   flow,
-  marks: marksOf(one, "read", null, false),
+  marks: marksOf({ rig: one, finding: null, standing: null, observation: null }, "read"),
 });
 
 describe("line-up of rigs", () => {
@@ -134,7 +134,7 @@ describe("widths", () => {
   });
 
   it("make a line from edge to edge", () => {
-    const line = bankLine([10, 20, 20], -1, 100, 50);
+    const line = bankLine([10, 20, 20], -1, evenEdges(3, 300), 50);
     expect(line.startsWith("M0 40")).toBe(true);
     expect(line.endsWith("H300")).toBe(true);
     expect(line).not.toMatch(/NaN|Infinity/);

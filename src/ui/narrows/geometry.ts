@@ -14,9 +14,12 @@ export interface Column {
   differs: boolean;
 }
 
+/** What a channel is drawn from: what one stage can carry, MB/s. */
+export type ChannelStage = Pick<Stage, "key" | "ceiling" | "own" | "held">;
+
 /** One rig in the drawing: a stage for each column, null where it has none. */
-export interface ChannelRow {
-  stages: (Stage | null)[];
+export interface ChannelRow<S extends ChannelStage = Stage> {
+  stages: (S | null)[];
   marks: Marks;
 }
 
@@ -95,9 +98,9 @@ export function halfWidth(mbps: number, widest: number, height: number): number 
 }
 
 /** Half widths at the columns of a row; where there is no stage the last one before it goes on. */
-export function halfWidths(
-  row: ChannelRow,
-  rate: (stage: Stage) => number,
+export function halfWidths<S extends ChannelStage>(
+  row: Pick<ChannelRow<S>, "stages">,
+  rate: (stage: S) => number,
   widest: number,
   height: number,
 ): number[] {
@@ -109,45 +112,60 @@ export function halfWidths(
   });
 }
 
-/** How far to each side of a column's edge the bank bends. */
-const bendOf = (columnWidth: number) => Math.min(columnWidth * 0.16, 18);
+/** The edges of columns of one width: 0, and where each column ends, pixels. */
+export const evenEdges = (columns: number, width: number): number[] =>
+  Array.from({ length: columns + 1 }, (_, i) => (width * i) / columns);
+
+/** The edges of columns as wide as their share of all weights. */
+export function weightedEdges(weights: readonly number[], width: number): number[] {
+  const all = weights.reduce((sum, weight) => sum + weight, 0);
+  let before = 0;
+  return [0, ...weights.map((weight) => (width * (before += weight)) / all)];
+}
+
+/** How far to each side of an edge the bank bends: a part of the narrower column beside it. */
+function bendAt(edges: readonly number[], i: number): number {
+  const beside = Math.min(edges[i]! - edges[i - 1]!, edges[i + 1]! - edges[i]!);
+  return Math.min(beside * 0.16, 18);
+}
 
 /**
  * A channel's upper or lower bank as an SVG path: level along each column, an S-curve between two.
  *
  * @param side -1 for the upper bank, 1 for the lower
+ * @param edges where the columns begin and end, one more than there are halves
  * @param middle y of the channel's axis
  */
 export function bankLine(
   halves: readonly number[],
   side: -1 | 1,
-  columnWidth: number,
+  edges: readonly number[],
   middle: number,
 ): string {
-  const bend = bendOf(columnWidth);
   const y = halves.map((half) => round(middle + side * half));
   let path = `M0 ${y[0]}`;
   for (let i = 1; i < y.length; i++) {
-    const edge = round(i * columnWidth);
+    const bend = bendAt(edges, i);
+    const edge = round(edges[i]!);
     path += ` H${round(edge - bend)} C${edge} ${y[i - 1]} ${edge} ${y[i]} ${round(edge + bend)} ${y[i]}`;
   }
-  return `${path} H${round(y.length * columnWidth)}`;
+  return `${path} H${round(edges.at(-1)!)}`;
 }
 
 /** The area between a channel's banks as a closed SVG path. */
 export function channelArea(
   halves: readonly number[],
-  columnWidth: number,
+  edges: readonly number[],
   middle: number,
 ): string {
-  const bend = bendOf(columnWidth);
   const y = halves.map((half) => round(middle + half));
   let back = `V${y.at(-1)}`;
   for (let i = y.length - 1; i > 0; i--) {
-    const edge = round(i * columnWidth);
+    const bend = bendAt(edges, i);
+    const edge = round(edges[i]!);
     back += ` H${round(edge + bend)} C${edge} ${y[i]} ${edge} ${y[i - 1]} ${round(edge - bend)} ${y[i - 1]}`;
   }
-  return `${bankLine(halves, -1, columnWidth, middle)} ${back} H0 Z`;
+  return `${bankLine(halves, -1, edges, middle)} ${back} H0 Z`;
 }
 
 /** Two decimals: enough for any screen, and the same in server and browser. */

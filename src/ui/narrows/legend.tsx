@@ -8,6 +8,7 @@ export function Legend({
   flow = true,
   predicted = false,
   states = false,
+  likely = false,
 }: {
   direction: Direction;
   /** Whether others hold a share of some link that is drawn. */
@@ -18,6 +19,8 @@ export function Legend({
   predicted?: boolean;
   /** Whether parts of some rig are marked as cleared or suspect. */
   states?: boolean;
+  /** Whether some part is likely what limits its rig, and not shown to. */
+  likely?: boolean;
 }) {
   return (
     <ul className="flex flex-wrap gap-x-6 gap-y-1 text-[13px] text-secondary" aria-label="Legend">
@@ -54,7 +57,20 @@ export function Legend({
           <svg width="22" height="10" aria-hidden>
             <path d="M0 2 H22 M0 8 H22" stroke="var(--narrows)" strokeWidth="3" />
           </svg>
-          the narrows, nearly filled by the flow
+          the bottleneck
+        </li>
+      )}
+      {likely && (
+        <li className="flex items-center gap-2">
+          <svg width="22" height="10" aria-hidden>
+            <path
+              d="M0 2 H22 M0 8 H22"
+              stroke="var(--ink)"
+              strokeWidth="2.5"
+              strokeDasharray="2 3"
+            />
+          </svg>
+          likely the bottleneck
         </li>
       )}
       {predicted && (
@@ -67,7 +83,7 @@ export function Legend({
               strokeDasharray="5 3"
             />
           </svg>
-          the narrows, predicted
+          the bottleneck, predicted
         </li>
       )}
       <li className="flex items-center gap-2">
@@ -80,7 +96,7 @@ export function Legend({
         <li>
           <span className="figure">{STATE_SIGNS.cleared}</span> cleared,{" "}
           <span className="figure">{STATE_SIGNS.suspect}</span> suspect,{" "}
-          <span className="figure">{STATE_SIGNS.untried}</span> only ever seen with a suspect
+          <span className="figure">{STATE_SIGNS.untried}</span> never tried without a suspect
         </li>
       )}
       {held && (
@@ -88,7 +104,7 @@ export function Legend({
           <svg width="22" height="10" aria-hidden>
             <rect width="22" height="10" fill="var(--secondary)" opacity={0.4} />
           </svg>
-          held by others
+          used by other devices
         </li>
       )}
     </ul>

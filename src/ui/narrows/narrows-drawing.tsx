@@ -1,6 +1,6 @@
 "use client";
 
-import type { LetteredRig } from "@/core/answer/study";
+import type { LetteredRig } from "@/core/answer/lettered-rig";
 import type { Stage } from "@/core/chain/stage";
 import { marksOf, type Finding } from "@/core/locate/findings/finding";
 import { STATE_SIGNS, STATE_WORDS, type Carried } from "@/core/locate/findings/carried";
@@ -26,10 +26,10 @@ export function NarrowsDrawing({
   planned?: boolean;
 }) {
   const [ref, width] = useWidth<HTMLDivElement>(800);
-  const drawn = rigs.map(({ rig, observation, finding }) => ({
-    rig,
-    flow: observation?.repeats.median ?? null,
-    marks: marksOf(rig, direction, finding, observation !== null),
+  const drawn = rigs.map((one) => ({
+    rig: one.rig,
+    flow: one.observation?.repeats.median ?? null,
+    marks: marksOf(one, direction),
   }));
   const { columns, rows, widest } = lineUp(drawn, direction);
   // Many columns need the whole width: what is said of a rig then stands above its channel.

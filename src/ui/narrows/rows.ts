@@ -1,4 +1,4 @@
-import type { LetteredRig } from "@/core/answer/study";
+import type { LetteredRig } from "@/core/answer/lettered-rig";
 import { stagesOf } from "@/core/chain/stage";
 import { marksOf } from "@/core/locate/findings/finding";
 import { inUnit, type Direction, type RateUnit } from "@/core/units/rate";
@@ -23,8 +23,9 @@ export function narrowsRows(
       "marked",
       "state",
     ],
-    ...rigs.flatMap(({ letter, rig, observation, finding, standing }) => {
-      const marks = marksOf(rig, direction, finding, observation !== null);
+    ...rigs.flatMap((one) => {
+      const { letter, rig, observation, standing } = one;
+      const marks = marksOf(one, direction);
       return stagesOf(rig, direction).map(({ key, label, part, ceiling, attainable }): Cell[] => [
         letter,
         rig.name,
@@ -33,7 +34,11 @@ export function narrowsRows(
         rate(attainable.low),
         rate(attainable.high),
         observation ? rate(observation.repeats.median) : null,
-        !marks.stageKeys.includes(key) ? null : marks.predicted ? "predicted narrows" : "narrows",
+        !marks.stageKeys.includes(key)
+          ? null
+          : marks.predicted
+            ? "predicted bottleneck"
+            : "bottleneck",
         standing?.parts[part.id] ?? null,
       ]);
     }),

@@ -17,7 +17,7 @@ export function MakeStep({
   simulated,
   then,
   children,
-  main = true,
+  look = "main",
 }: {
   studyId: string;
   ask: Ask;
@@ -26,7 +26,7 @@ export function MakeStep({
   /** Where to go once simulated runs are in; null stays here. Its "MADE" is the new measurement. */
   then: string | null;
   children?: React.ReactNode;
-  main?: boolean;
+  look?: "main" | "plain" | "line";
 }) {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
@@ -54,13 +54,26 @@ export function MakeStep({
     });
     router.push(`/studies/${studyId}/measure?${query}`);
   }
+  const words = busy
+    ? simulated
+      ? "Simulating…"
+      : "Making the plan…"
+    : (children ?? (simulated ? "Do it on the simulated bench" : "Make rig and plan"));
+  if (look === "line") {
+    return (
+      <button
+        type="button"
+        className="text-left font-semibold underline disabled:opacity-60"
+        disabled={busy}
+        onClick={make}
+      >
+        {words}
+      </button>
+    );
+  }
   return (
-    <Button main={main} disabled={busy} onClick={make}>
-      {busy
-        ? simulated
-          ? "Simulating…"
-          : "Making the plan…"
-        : (children ?? (simulated ? "Do it on the simulated bench" : "Make rig and plan"))}
+    <Button main={look === "main"} disabled={busy} onClick={make}>
+      {words}
     </Button>
   );
 }

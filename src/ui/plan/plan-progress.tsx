@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { titleOf } from "@/core/drills/drill";
 import { isOver, type PlanState, type PlanStep } from "@/core/plan/plan";

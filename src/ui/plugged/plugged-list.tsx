@@ -1,7 +1,7 @@
 "use client";
 
 import Link from "next/link";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { pathsOf, type SeenDrive } from "@/core/system/drive";
 import { rigsOf } from "@/core/system/plugged-rig";

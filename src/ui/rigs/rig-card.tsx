@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import { fileSystemOf, type Rig } from "@/core/chain/rig";
 import { layoutOf } from "@/core/chain/stage";
 import type { Swap } from "@/core/locate/steps/swap";

@@ -2,7 +2,7 @@
 
 import { ToggleGroup } from "radix-ui";
 import { useState } from "react";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import { differences } from "@/core/chain/difference";
 import type { Rig } from "@/core/chain/rig";
 import { counted } from "@/core/units/counted";

@@ -1,6 +1,6 @@
 "use client";
 
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import type { DrillDirection } from "@/core/drills/kind";
 import { FAULT_NAMES, type Fault } from "@/core/simulate/model";

@@ -5,11 +5,12 @@ import { lineUp } from "../narrows/geometry";
 
 /** A study's rigs as small channels. */
 export function Thumbnail({ answer }: { answer: StudyAnswer }) {
-  const rigs = answer.rigs.slice(0, 4);
-  const drawn = rigs.map(({ rig, observation, finding }) => ({
-    rig,
-    flow: observation?.repeats.median ?? null,
-    marks: marksOf(rig, answer.direction, finding, observation !== null),
+  // The worst first, as the answer draws them.
+  const rigs = answer.groups.flatMap((group) => group.rigs).slice(0, 4);
+  const drawn = rigs.map((one) => ({
+    rig: one.rig,
+    flow: one.observation?.repeats.median ?? null,
+    marks: marksOf(one, answer.direction),
   }));
   const { rows, widest } = lineUp(drawn, answer.direction);
   return (

@@ -1,27 +1,43 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import type { OpenQuestion } from "@/core/answer/open-question";
-import { firstRigs } from "@/core/answer/first-rigs";
-import { drillsDone } from "@/core/answer/study";
+import type { LetteredRig } from "@/core/answer/lettered-rig";
+import { drillsDone, type StudyAnswer } from "@/core/answer/study";
+import { ARGUED, whyOf } from "@/core/answer/why";
 import { DRILLS, drillNamed } from "@/core/drills/catalogue";
 import { summaryOf } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
 import { capital } from "@/core/chain/wording";
-import { DOING } from "@/core/units/rate";
+import type { Conclusions } from "@/core/conclude/conclusions";
+import { claimsTold } from "@/core/judge/tell";
+import { counts, type BriefMeasurement, type Origin } from "@/core/study/measurement";
 import { counted } from "@/core/units/counted";
+import { ratesIn } from "@/core/units/number";
+import { DOING, type Direction, type RateUnit } from "@/core/units/rate";
+import { ClaimsLine } from "@/ui/answer/claims-line";
+import { drawBars, drawRigs } from "@/ui/answer/drawn";
+import { FindingsDrawing, type DrawnGroup } from "@/ui/answer/findings-drawing";
+import { Headline } from "@/ui/answer/headline";
+import { OrderChoice } from "@/ui/answer/order-choice";
+import { Origins } from "@/ui/answer/origins";
 import { QuestionLine } from "@/ui/answer/question-line";
 import { ResultsTable } from "@/ui/answer/results-table";
-import { Sentence } from "@/ui/answer/sentence";
-import { Origins } from "@/ui/answer/origins";
+import { NextStepBox } from "@/ui/answer/step-link";
 import { StudyNotes } from "@/ui/answer/study-notes";
-import { Verdicts } from "@/ui/answer/verdicts";
+import { Fold } from "@/ui/controls/fold";
 import { CourseLater } from "@/ui/frame/course-later";
+import { Trail } from "@/ui/frame/trail";
 import { Legend } from "@/ui/narrows/legend";
 import { narrowsRows } from "@/ui/narrows/rows";
-import { NarrowsDrawing } from "@/ui/narrows/narrows-drawing";
 import { Saveable } from "@/ui/out/saveable";
-import { Trail } from "@/ui/frame/trail";
-import { asked, courseAtFirst, keptAnswers, openKept, type Query } from "./study";
+import {
+  asked,
+  courseAtFirst,
+  keptAnswers,
+  keptConclusions,
+  openKept,
+  type Order,
+  type Query,
+} from "./study";
 
 type Props = { params: Promise<{ id: string }>; searchParams: Query };
 
@@ -29,61 +45,54 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
   return { title: openKept((await params).id).study.title };
 }
 
-/** The answer of a study: the sentence, the drawing, the figures, the verdicts. */
+/** More rigs than these are drawn as bars, unless their channels are asked for. */
+const MOST_DRAWN = 40;
+/** Rigs of one page, as bars. */
+const ON_A_PAGE = 200;
+
+/** The answer of a study: the headline, the next step, the claims, and the drawing grouped by cause. */
 export default async function AnswerPage({ params, searchParams }: Props) {
   const whole = openKept((await params).id);
-  const { direction, unit, drill: name, origin, all } = await asked(searchParams);
-  const loaded = origin
-    ? { ...whole, measurements: whole.measurements.filter((one) => one.origin === origin) }
-    : whole;
+  const wanted = await asked(searchParams);
+  const { direction, unit, drill: name, origin, order } = wanted;
   const answers = keptAnswers(whole, { drill: name, unit, origin });
   const shown = answers.find((answer) => answer.direction === direction)!;
-  const { study, rigs } = loaded;
-  const first = all ? shown.rigs : firstRigs(shown.rigs);
-  const drill = shown.rigs.find(({ observation }) => observation)?.observation?.drill;
-  const kind = drillNamed(shown.drill);
-  const usual = kind.summary(usualDrill(kind.name, kind.directions[0]!) as never);
-  // What was done can be asked for, and what could be done next.
-  const done = drillsDone(loaded.measurements, direction).map((one) => one.name);
-  const choices = DRILLS.filter(
-    (one) =>
-      one.directions.includes(direction) && (done.includes(one.name) || one.shows.length > 0),
-  ).map((one) => ({
-    name: one.name,
-    title: one.title,
-    what: done.includes(one.name) ? one.what : `${one.what}; not done yet`,
-  }));
-  const names = [...new Set(rigs.flatMap(({ parts }) => parts.at(-1)?.name ?? []))];
-  const drives = names.length > 2 ? `${names.length} drives` : names.join(" and ");
-  const simulated = study.simulated
-    ? "simulated sample data"
-    : shown.rigs.some(({ observation }) => observation?.origin === "simulated") &&
-      "simulated runs among them";
-  const repeats = shown.rigs.flatMap(({ observation }) => observation?.repeats.n ?? []);
+  const { study } = whole;
+  const conclusions = keptConclusions(whole, origin);
+  const isDrawn = wanted.all || shown.rigs.length <= MOST_DRAWN;
+  const most = isDrawn ? MOST_DRAWN : ON_A_PAGE;
+  const first = firstOf(shown, order, most);
+  const measurements = origin
+    ? whole.measurements.filter((one) => one.origin === origin)
+    : whole.measurements;
 
   return (
     <>
-      <Trail title={study.title} simulated={study.simulated} />
+      <Trail title={study.title} simulated={study.simulated} studyId={study.id} />
       <CourseLater studyId={study.id} stages={courseAtFirst(whole)} current="" />
-      <div className="mt-3 flex gap-8">
-        <Sentence sentences={shown.answer.sentences} />
-        {shown.answer.open && (
-          <Open question={shown.answer.open} studyId={study.id} drill={shown.drill} />
+      <div className="mt-2 flex flex-wrap gap-x-8 gap-y-2 md:flex-nowrap">
+        <Headline sentences={shown.headline} />
+        {shown.next && (
+          <NextStepBox
+            step={shown.next}
+            studyId={study.id}
+            simulated={study.simulated}
+            drill={shown.drill}
+          />
         )}
       </div>
-      {rigs.length > 0 && (
+      {shown.rigs.length > 0 && (
         <>
-          <div className="mt-3">
+          <div className="mt-2">
+            <ClaimsLine told={claimsTold(conclusions.judged(ratesIn(unit)))} studyId={study.id} />
+          </div>
+          <div className="mt-1.5 flex flex-wrap items-baseline justify-between gap-x-6">
             <QuestionLine
-              drives={drives}
-              several={names.length > 1}
-              drill={shown.drill}
-              drills={choices}
-              summary={drill ? summaryOf(drill) : usual}
-              rigCount={rigs.length}
+              {...questionOf(shown, drillsDone(measurements, direction))}
               direction={direction}
               unit={unit}
             />
+            <OrderChoice value={order} />
           </div>
           <Origins
             measurements={whole.measurements}
@@ -91,61 +100,32 @@ export default async function AnswerPage({ params, searchParams }: Props) {
             query={{ direction, unit, drill: shown.drill }}
           />
           <Saveable
-            className="mt-1 border border-line bg-sheet px-4 py-3"
+            className="mt-1 border border-line bg-sheet px-4 py-1.5"
             caption={{
               title: study.title,
-              note: `${kind.title} ${DOING[direction]}, medians of repeats; what each stage can carry and what flowed, ${unit}.${simulated ? ` ${capital(simulated)}.` : ""}`,
+              note: `${drillNamed(shown.drill).title} ${DOING[direction]}, medians of repeats; what each stage can carry and what flowed, ${unit}.${simulatedWords(shown, study.simulated, capital)}`,
             }}
             rows={narrowsRows(first, direction, unit)}
-            corner
+            foot={<Foot shown={shown} studyId={study.id} simulated={study.simulated} />}
           >
-            <NarrowsDrawing rigs={first} direction={direction} unit={unit} />
-          </Saveable>
-          <div className="mt-1.5 flex flex-wrap justify-between gap-x-6">
-            <Legend
+            <FindingsDrawing
+              groups={groupsOf(shown, first, conclusions, unit)}
+              drawn={isDrawn ? drawRigs(first, direction, unit) : null}
+              bars={isDrawn ? [] : drawBars(first, direction, unit)}
+              ordered={order === "cause" ? null : first.map(({ rig }) => rig.id)}
               direction={direction}
-              flow={repeats.length > 0}
-              predicted={repeats.length < rigs.length}
-              states={shown.rigs.some(
-                ({ standing }) => standing && Object.keys(standing.parts).length > 0,
-              )}
+              unit={unit}
+              studyId={study.id}
+              simulated={study.simulated}
+              drill={shown.drill}
             />
-            <p className="text-[13px] text-secondary">
-              {repeats.length > 0 && repeatsInWords(repeats)}
-              {simulated && ` · ${simulated}`}
-              {" · "}
-              <a href={`/api/studies/${study.id}/file`} className="underline" download>
-                Save the study as a file
-              </a>
-            </p>
-          </div>
-          {first.length < rigs.length && (
-            <p className="mt-1 text-[14px]">
-              Of {counted(rigs.length, "rig")} the {first.length} that lose most are shown.{" "}
-              <Link
-                className="underline"
-                scroll={false}
-                href={`?${new URLSearchParams({ direction, unit, drill: shown.drill, ...(origin ? { origin } : {}), rigs: "all" })}`}
-              >
-                Show all of them
-              </Link>
-            </p>
-          )}
-          <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
-            <section>
-              <h2 className="mb-1 font-semibold">Figures</h2>
+          </Saveable>
+          <Rest shown={first.length} of={shown.rigs.length} isDrawn={isDrawn} {...wanted} />
+          <Fold className="mt-3" summary="Figures as a table" open={shown.rigs.length <= 12}>
+            <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Figures">
               <ResultsTable rigs={first} unit={unit} />
-            </section>
-            <section id="judge">
-              <h2 className="mb-1 font-semibold">Does it deliver?</h2>
-              <p className="mb-1 text-[14px]">
-                <Link className="underline" href={`/studies/${study.id}/judge`}>
-                  All claims of all parts, and what they rest on
-                </Link>
-              </p>
-              <Verdicts verdicts={shown.verdicts} tolerance={study.tolerance} unit={unit} />
-            </section>
-          </div>
+            </div>
+          </Fold>
         </>
       )}
       <section className="mt-5 max-w-3xl">
@@ -155,45 +135,157 @@ export default async function AnswerPage({ params, searchParams }: Props) {
   );
 }
 
+/** The rigs that are shown first, in the order that was asked for. */
+function firstOf({ rigs, groups }: StudyAnswer, order: Order, most: number): LetteredRig[] {
+  const rate = ({ observation }: LetteredRig) => observation?.repeats.median ?? -1;
+  const all =
+    order === "letter"
+      ? rigs
+      : order === "rate"
+        ? rigs.toSorted((a, b) => rate(b) - rate(a))
+        : groups.flatMap((group) => group.rigs);
+  return all.slice(0, most);
+}
+
+/** The findings with the rigs that are shown of each. */
+function groupsOf(
+  { groups, told }: StudyAnswer,
+  first: readonly LetteredRig[],
+  conclusions: Conclusions,
+  unit: RateUnit,
+): DrawnGroup[] {
+  const { measurements } = conclusions;
+  const shown = new Set(first.map(({ rig }) => rig.id));
+  return groups.flatMap((group, i): DrawnGroup[] => {
+    const rigIds = group.rigs.map(({ rig }) => rig.id).filter((id) => shown.has(id));
+    if (rigIds.length === 0) return [];
+    const { title, certainty, next } = told[i]!;
+    const why = i < ARGUED ? whyOf(group, conclusions, ratesIn(unit)) : null;
+    const impossible = group.kind === "impossible" ? runsOf(group.rigs, measurements) : [];
+    return [{ key: group.key, title, certainty, next, why, impossible, rigIds }];
+  });
+}
+
+/** The runs that some rigs are known by, by their ids. */
+function runsOf(rigs: readonly LetteredRig[], measurements: readonly BriefMeasurement[]): string[] {
+  const ids = new Set(rigs.flatMap(({ observation }) => observation?.measurementIds ?? []));
+  return measurements
+    .filter(({ id }) => ids.has(id))
+    .flatMap(({ runs }) => runs.filter(counts).map(({ id }) => id));
+}
+
+/** What the question line says and offers: what was done, and what could be done next. */
+function questionOf({ rigs, drill: asked, direction }: StudyAnswer, done: { name: string }[]) {
+  const drill = rigs.find(({ observation }) => observation)?.observation?.drill;
+  const kind = drillNamed(asked);
+  const usual = kind.summary(usualDrill(kind.name, kind.directions[0]!) as never);
+  const isDone = (name: string) => done.some((one) => one.name === name);
+  const names = [...new Set(rigs.flatMap(({ rig }) => rig.parts.at(-1)?.name ?? []))];
+  return {
+    drives: names.length > 2 ? `${names.length} drives` : names.join(" and "),
+    several: names.length > 1,
+    drill: asked,
+    drills: DRILLS.filter(
+      (one) => one.directions.includes(direction) && (isDone(one.name) || one.shows.length > 0),
+    ).map((one) => ({
+      name: one.name,
+      title: one.title,
+      what: isDone(one.name) ? one.what : `${one.what}; not done yet`,
+    })),
+    summary: drill ? summaryOf(drill) : usual,
+    rigCount: rigs.length,
+  };
+}
+
+/** Whether what is shown was made up by the simulated bench, as a sentence; empty where nothing was. */
+function simulatedWords(
+  { rigs }: StudyAnswer,
+  isSample: boolean,
+  write: (text: string) => string = (text) => text,
+): string {
+  const some = rigs.some(({ observation }) => observation?.origin === "simulated");
+  if (!isSample && !some) return "";
+  return ` ${write(isSample ? "simulated sample data" : "simulated runs among them")}.`;
+}
+
+/** What stands below the drawing: its legend, how often each was repeated, the study as a file. */
+function Foot({
+  shown,
+  studyId,
+  simulated,
+}: {
+  shown: StudyAnswer;
+  studyId: string;
+  simulated: boolean;
+}) {
+  const repeats = shown.rigs.flatMap(({ observation }) => observation?.repeats.n ?? []);
+  return (
+    <div className="flex flex-wrap gap-x-6 gap-y-1">
+      <Legend
+        direction={shown.direction}
+        flow={repeats.length > 0}
+        predicted={repeats.length < shown.rigs.length}
+        likely={shown.groups.some(
+          ({ kind, certainty }) => kind === "cause" && certainty?.degree !== "shown",
+        )}
+        states={shown.rigs.some(
+          ({ standing }) => standing && Object.keys(standing.parts).length > 0,
+        )}
+      />
+      <p className="text-[13px] text-secondary">
+        {repeats.length > 0 && `${repeatsInWords(repeats)}.`}
+        {simulatedWords(shown, simulated, capital)}{" "}
+        <a href={`/api/studies/${studyId}/file`} className="underline" download>
+          Save the study as a file
+        </a>
+      </p>
+    </div>
+  );
+}
+
+/** Of very many rigs: how many are shown, and the ways to see the others. */
+function Rest({
+  shown,
+  of,
+  isDrawn,
+  direction,
+  unit,
+  drill,
+  origin,
+  order,
+}: {
+  shown: number;
+  of: number;
+  isDrawn: boolean;
+  direction: Direction;
+  unit: RateUnit;
+  drill: string | null;
+  origin: Origin | null;
+  order: Order;
+}) {
+  if (shown === of && isDrawn && of <= MOST_DRAWN) return null;
+  const query = new URLSearchParams({
+    direction,
+    unit,
+    order,
+    ...(drill ? { drill } : {}),
+    ...(origin ? { origin } : {}),
+    ...(isDrawn ? {} : { rigs: "all" }),
+  });
+  return (
+    <p className="mt-1 text-[14px]">
+      The first {shown} of {counted(of, "rig")} are shown.{" "}
+      <Link className="underline" scroll={false} href={`?${query}`}>
+        {isDrawn ? "Show more rigs as bars" : `Draw the first ${MOST_DRAWN} as channels`}
+      </Link>
+    </p>
+  );
+}
+
 /** "3 repeats each"; where rigs differ, "2 to 5 repeats each". */
 function repeatsInWords(repeats: readonly number[]): string {
   const [least, most] = [Math.min(...repeats), Math.max(...repeats)];
   return least === most
     ? `${counted(most, "repeat")} each`
     : `${least} to ${counted(most, "repeat")} each`;
-}
-
-/** What the button of a step says. */
-const STEPS: Record<OpenQuestion["step"]["kind"], string> = {
-  rigs: "Go to the rigs",
-  measure: "Measure it",
-  locate: "See what may hold it back",
-  judge: "See what would settle it",
-};
-
-function Open({
-  question,
-  studyId,
-  drill,
-}: {
-  question: OpenQuestion;
-  studyId: string;
-  drill: string;
-}) {
-  const { text, step } = question;
-  const base = `/studies/${studyId}`;
-  const href = !("rigId" in step)
-    ? `${base}/${step.kind}`
-    : `${base}/${step.kind}?rig=${step.rigId}&direction=${step.direction}&drill=${drill}`;
-  return (
-    <aside className="ml-auto w-[270px] shrink-0 self-start border-l-2 border-ink pl-4">
-      <p className="mb-2 font-semibold">{text}</p>
-      <Link
-        href={href}
-        className="inline-block rounded-sm bg-ink px-3 py-1 font-semibold text-paper"
-      >
-        {STEPS[step.kind]}
-      </Link>
-    </aside>
-  );
 }

@@ -5,8 +5,11 @@ import { conclusionsOf } from "@/services/conclusions/conclusions";
 import { remembered } from "@/services/conclusions/remembered";
 import { issuesOf } from "@/services/reports/report";
 import { openCompared, type Compared } from "@/services/conclusions/comparison";
-import { answerFor, letteredRigs, type LetteredRig, type StudyAnswer } from "@/core/answer/study";
+import { isMeasured, letteredRigs, type LetteredRig } from "@/core/answer/lettered-rig";
+import { answerFor, type StudyAnswer } from "@/core/answer/study";
 import type { ShownComparison } from "@/core/compare/shown";
+import { isFinding, isOpen, type CauseGroup } from "@/core/answer/cause-group";
+import type { Conclusions } from "@/core/conclude/conclusions";
 import { knownIn } from "@/core/conclude/counting";
 import type { Judged } from "@/core/judge/judged";
 import { Origin } from "@/core/study/measurement";
@@ -38,18 +41,24 @@ export interface Asked {
   drill: string | null;
   /** Runs of this origin alone; null: of every one. */
   origin: Origin | null;
-  /** Whether all rigs are shown, however many there are. */
+  /** Whether channels are drawn, however many rigs there are. */
   all: boolean;
+  /** How the rigs of an answer stand. */
+  order: Order;
 }
 
+/** Below the causes that explain them, the fastest first, or as the study has them. */
+export type Order = "cause" | "rate" | "letter";
+
 export async function asked(query: Query): Promise<Asked> {
-  const { direction, unit, drill, origin, rigs } = await query;
+  const { direction, unit, drill, origin, rigs, order } = await query;
   return {
     direction: Direction.catch("read").parse(direction),
     unit: RateUnit.safeParse(unit).data ?? (await unitOfReader()),
     drill: typeof drill === "string" && findDrill(drill) ? drill : null,
     origin: Origin.safeParse(origin).data ?? null,
     all: rigs === "all",
+    order: order === "rate" || order === "letter" ? order : "cause",
   };
 }
 
@@ -66,20 +75,8 @@ export function courseOf(
     .flatMap((m) => m.runs);
   const done = runs.filter(({ status }) => status === "done").length;
   const broken = runs.filter(({ status }) => status !== "done" && status !== "running").length;
-  const found = answers.flatMap(({ answer }) => Object.values(answer.findings).filter(Boolean));
-  const standings = answers.flatMap(({ rigs: all }) =>
-    all.flatMap(({ standing }) => standing ?? []),
-  );
-  const held = standings.filter(({ likeliest }) => likeliest?.kind !== "as-designed");
-  const settled = held.filter(({ settled: sure }) => sure);
-  // Of some this shelf cannot tell which of several it is.
-  const several = settled.filter(({ likeliest }) => likeliest && likeliest.others > 0).length;
-  const located = settled.length - several;
-  // Of very many rigs not all are looked at by themselves.
-  const unseen = answers
-    .flatMap(({ rigs: all }) => all)
-    .filter(({ finding, standing }) => finding?.kind === "below" && !standing).length;
-  const toLocate = held.length + unseen;
+  const found = answers.flatMap((answer) => answer.rigs.filter(isMeasured));
+  const { open, located, next } = locatedIn(answers);
   const issued = issuesOf(services().store, study.id).length;
   const told = judged.filter(({ kind }) => kind !== "Can't tell yet").length;
   return [
@@ -104,10 +101,7 @@ export function courseOf(
     {
       name: "Compare",
       href: `${base}/compare`,
-      state:
-        found.length === 0
-          ? "nothing to compare"
-          : `${counted(found.length, "rate")} against ${found.length === 1 ? "its ceiling" : "ceilings"}`,
+      state: found.length === 0 ? "nothing to compare" : counted(found.length, "rate"),
       done: found.length > 1,
     },
     {
@@ -116,12 +110,12 @@ export function courseOf(
       state:
         found.length === 0
           ? "nothing to locate"
-          : toLocate === 0
-            ? "all as designed"
-            : toLocate === located
-              ? `${counted(located, "narrows", "narrows")} found`
-              : `${located} of ${toLocate} found${several > 0 ? `, ${several} not told apart` : ""}`,
-      done: found.length > 1 && located === toLocate,
+          : open > 0
+            ? `${open} open${next ? `, next: ${uncapital(next)}` : ""}`
+            : located === 0
+              ? "all as designed"
+              : `${counted(located, "cause")} shown`,
+      done: found.length > 1 && open === 0,
     },
     {
       name: "Judge",
@@ -129,7 +123,9 @@ export function courseOf(
       state:
         judged.length === 0
           ? "no claims"
-          : `${counted(told, "verdict")}, ${judged.length - told} open`,
+          : told === 0
+            ? `${counted(judged.length, "claim")}, all open`
+            : `${told} of ${judged.length} judged`,
       done: judged.length > 0 && told === judged.length,
     },
     {
@@ -140,6 +136,18 @@ export function courseOf(
     },
   ];
 }
+
+/** How many findings are open and how many are shown, of both directions, and what to do next. */
+function locatedIn(answers: readonly StudyAnswer[]) {
+  const groups = answers.flatMap((answer) => answer.groups);
+  const findings = groups.filter((group) => group.kind === "impossible" || isFinding(group));
+  const causesOf = (some: readonly CauseGroup[]) => new Set(some.map(({ cause }) => cause)).size;
+  const open = causesOf(findings.filter(isOpen));
+  const [next] = answers.flatMap(({ next: step }) => (step?.go.kind === "swap" ? step.text : []));
+  return { open, located: causesOf(findings) - open, next };
+}
+
+const uncapital = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** The stages as far as they are known before anything is answered; the rest comes later. */
 export const courseAtFirst = (kept: Compared): CourseStage[] =>
@@ -152,28 +160,31 @@ export const courseAtFirst = (kept: Compared): CourseStage[] =>
  *
  * @param drill that is answered for; null: the first that was done
  * @param origin runs of this origin alone; null: of every one
- * @param located whether what holds rigs back is worked out too
+ * @param steps whether what to do next is worked out too
  */
 export function keptAnswers(
   kept: Compared,
   { drill, unit, origin }: Pick<Asked, "drill" | "unit" | "origin"> = USUALLY_ASKED,
-  located = true,
+  steps = true,
 ): StudyAnswer[] {
-  const key = JSON.stringify(["answers", drill, unit, origin, located]);
+  const key = JSON.stringify(["answers", drill, unit, origin, steps]);
   return remembered(kept, key, () => {
-    const conclusions = conclusionsOf(services().store, kept, origin ? { origin } : {});
+    const conclusions = keptConclusions(kept, origin);
     const rates = ratesIn(unit);
     return Direction.options.map((direction) =>
-      answerFor(kept.study, conclusions, direction, { drill, rates, located }),
+      answerFor(conclusions, direction, { drill, rates, steps }),
     );
   });
 }
 
 const USUALLY_ASKED = { drill: null, unit: "MB/s", origin: null } as const;
 
+/** What follows from a study that is kept. @param origin of runs of this origin alone; null of every one */
+export const keptConclusions = (kept: Compared, origin: Origin | null = null): Conclusions =>
+  conclusionsOf(services().store, kept, origin ? { origin } : {});
+
 /** Every claim of a study that is kept, judged once. */
-export const keptJudged = (kept: Compared): readonly Judged[] =>
-  conclusionsOf(services().store, kept).judged();
+export const keptJudged = (kept: Compared): readonly Judged[] => keptConclusions(kept).judged();
 
 /** More channels than these are not told apart at a glance. */
 const MOST_DRAWN = 14;

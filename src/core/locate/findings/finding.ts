@@ -10,6 +10,7 @@ import { isDropped } from "../../chain/designed";
 import { narrowsOf, type Narrows } from "../../chain/narrows";
 import { readRate, type Reading } from "../observations/against-ledger";
 import type { At } from "../hypotheses/site";
+import { degreeOf } from "./certainty";
 import type { Standing } from "./standing";
 
 /**
@@ -105,27 +106,57 @@ function slowerMode(rig: Rig, direction: Direction, mbps: number): LinkMode | nu
   return candidates[0] ?? null;
 }
 
-/** Which stages a drawing of a rig marks, and whether as found or as foreseen. */
+/** Which stages a drawing of a rig marks. */
 export interface Marks {
+  /** The bottleneck: the stages that limit the flow, or are foreseen to. */
   stageKeys: string[];
+  /** Stages of a part that is likely what limits the flow, and not shown to. */
+  likelyKeys: string[];
+  /** Whether the bottleneck is foreseen, with no flow measured. */
   predicted: boolean;
 }
 
+/** What is known of a rig when it is drawn. */
+export interface Drawable {
+  rig: Rig;
+  finding: Finding | null;
+  standing: Standing | null;
+  observation: object | null;
+}
+
 /**
- * The stages to mark: of a measured rig the narrows that the flow nearly fills, and none where
- * something else holds the flow back; of one without a flow the predicted narrows.
- *
- * @param finding of the flow that is drawn
+ * The stages to mark: of a measured rig the narrows that the flow nearly fills, and the part that is shown
+ * to limit it; of one without a flow the predicted bottleneck.
  */
 export function marksOf(
-  rig: Rig,
+  { rig, finding, standing, observation }: Drawable,
   direction: Direction,
-  finding: Finding | null,
-  measured: boolean,
 ): Marks {
-  if (measured) {
-    const found = finding?.kind === "at narrows" ? finding.narrows.stageKeys : [];
-    return { stageKeys: found, predicted: false };
-  }
-  return { stageKeys: narrowsOf(rig, direction)?.stageKeys ?? [], predicted: true };
+  if (!observation)
+    return {
+      stageKeys: narrowsOf(rig, direction)?.stageKeys ?? [],
+      likelyKeys: [],
+      predicted: true,
+    };
+  const filled = finding?.kind === "at narrows" ? finding.narrows.stageKeys : [];
+  const accused = accusedOf(standing);
+  const keys = stagesOf(rig, direction)
+    .filter(({ part }) => accused.parts.includes(part.id))
+    .map(({ key }) => key);
+  return {
+    stageKeys: [...new Set([...filled, ...(accused.isShown ? keys : [])])],
+    likelyKeys: accused.isShown ? [] : keys,
+    predicted: false,
+  };
+}
+
+/** The parts that a cause names, by their ids; none where it is open which of several it is. */
+function accusedOf(standing: Standing | null): { parts: readonly string[]; isShown: boolean } {
+  const { likeliest } = standing ?? {};
+  const degree = likeliest ? degreeOf(likeliest.probability) : "open";
+  if (!likeliest?.at || likeliest.others > 0 || degree === "open")
+    return { parts: [], isShown: false };
+  const { at } = likeliest;
+  const parts = "part" in at ? [at.part] : "between" in at ? at.between : [];
+  return { parts, isShown: degree === "shown" };
 }

@@ -1,4 +1,4 @@
-import { called } from "../../chain/wording";
+import { called, fileSystemCalled } from "../../chain/wording";
 import { allLinks } from "../../chain/link";
 import type { Rig } from "../../chain/rig";
 import { formatChance, IN_MB, type RateWords } from "../../units/number";
@@ -75,6 +75,17 @@ function ledgerName(at: At, { rig, trial }: Explained): string {
   const through =
     holding && others.length === 0 && holding.id !== id ? `through ${holding.name} ` : "";
   return `the link ${through}to ${part.name}`;
+}
+
+/** What an explanation accuses, as the subject of a sentence: "cable K2", "NTFS through FUSE". */
+export function causeSubject(cause: Explanation, of: Explained): string {
+  const { kind, site } = cause;
+  const [one, two] = site?.parts ?? [];
+  if (site?.kind === "part" && one) return called(one);
+  if (site?.kind === "pairing" && one && two) return `${called(one)} with ${called(two)}`;
+  if (site?.kind === "fileSystem") return fileSystemCalled(of.rig);
+  if (site || kind !== "nothing") return placeName(cause, of);
+  return "a cause that is on no list";
 }
 
 /** Where an explanation looks, in a few words. */

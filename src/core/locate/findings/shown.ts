@@ -3,6 +3,7 @@ import type { Ask } from "../../study/asked-rig";
 import type { Direction } from "../../units/rate";
 import { formatChance, type RateWords } from "../../units/number";
 import { placesOf, type Located } from "../locate";
+import type { NextSwap } from "../steps/next-swap";
 import { carriedIn, type Carried } from "./carried";
 import { evidenceOn, type Evidence } from "./for-and-against";
 import {
@@ -131,18 +132,7 @@ export function showLocated(
       text: tellChange(next, rig),
       bits: next.bits,
       minutes: next.minutes,
-      ask: {
-        rig: {
-          like: next.base.id,
-          parts: next.rig.parts.map(({ id }) => id),
-          transport: next.rig.transport,
-          fileSystem: next.rig.fileSystem,
-          host: next.rig.host,
-          bay: next.rig.bay || "",
-        },
-        drill: next.drill.name,
-        direction: next.drill.direction as Direction,
-      },
+      ask: askOf(next),
       outcomes: next.outcomes.map((outcome) => ({
         fromMBps: outcome.fromMBps,
         toMBps: outcome.toMBps,
@@ -194,3 +184,17 @@ function showReach(
     measurementId: shown?.trial.measurementIds[0] ?? null,
   };
 }
+
+/** What a step asks to be measured. */
+export const askOf = ({ base, rig, drill }: NextSwap): Ask => ({
+  rig: {
+    like: base.id,
+    parts: rig.parts.map(({ id }) => id),
+    transport: rig.transport,
+    fileSystem: rig.fileSystem,
+    host: rig.host,
+    bay: rig.bay || "",
+  },
+  drill: drill.name,
+  direction: drill.direction as Direction,
+});

@@ -1,8 +1,8 @@
 import { capital, nameNarrows } from "../../chain/wording";
-import type { LetteredRig, StudyAnswer } from "../../answer/study";
+import type { LetteredRig } from "../../answer/lettered-rig";
+import type { StudyAnswer } from "../../answer/study";
 import { drillNamed } from "../../drills/catalogue";
 import { tellVerdicts } from "../../judge/tell";
-import { tellNext } from "../../locate/findings/sentences";
 import { formatChance } from "../../units/number";
 import { DOING, inUnit } from "../../units/rate";
 import { anchorOf, words, type Block, type Cell, type Inline } from "../document";
@@ -10,16 +10,13 @@ import { drawingsOf } from "../drawings";
 import type { Matter } from "../matter";
 import { originWords } from "../origins";
 
-/** Sentences that most readers read; the rest stands with the figures. */
-const LEADING = 2;
-
 /** The page that most readers read: what was found, with its figures and its drawing. */
 export function answerSection(matter: Matter): Block[] {
-  const { answers, judged, located, rates } = matter;
+  const { answers, judged } = matter;
   const first = answeringOf(answers);
   const shown = first.filter(({ rigs }) => rigs.some(({ observation }) => observation));
   const [lead] = shown.length > 0 ? shown : first;
-  const next = located.find(({ settled, nextSwaps }) => !settled && nextSwaps.length > 0);
+  const next = lead?.next?.go.kind === "swap" ? lead.next : null;
   return [
     ...(lead
       ? [
@@ -27,7 +24,7 @@ export function answerSection(matter: Matter): Block[] {
             kind: "prose" as const,
             large: true,
             words: [
-              ...spoken(lead.answer.sentences.slice(0, LEADING), lead),
+              ...spoken(lead.headline, lead),
               ...(judged.length > 0 ? [` ${capital(tellVerdicts(judged))}`] : []),
             ],
           },
@@ -36,7 +33,7 @@ export function answerSection(matter: Matter): Block[] {
     ...(shown.length > 0 ? [glance(matter, shown)] : []),
     ...(shown[0] ? drawingsOf(matter, telling(shown[0]), "answer") : []),
     ...(next
-      ? [{ kind: "prose" as const, words: [tellNext(next.nextSwaps[0]!, next, rates)] }]
+      ? [{ kind: "prose" as const, words: [`Next${next.why && ` ${next.why}`}: ${next.text}.`] }]
       : []),
   ];
 }

@@ -22,7 +22,7 @@ export function figuresSection(matter: Matter): Block[] {
       ? [
           {
             kind: "list" as const,
-            items: answer.answer.sentences.map((one) => spoken([one], answer)),
+            items: answer.told.map(({ sentence }) => spoken([sentence], answer)),
           },
         ]
       : []),

@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { useState } from "react";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { drillNamed, findDrill } from "@/core/drills/catalogue";
 import { settingsOf as settingsOfDrill, type OwnDrill } from "@/core/drills/drill";

@@ -1,6 +1,6 @@
 import { services } from "@/services/services";
 import { answerQuestion, tracesOf } from "@/services/conclusions/comparison";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import { questionFrom } from "@/core/compare/question";
 import { drillNamed } from "@/core/drills/catalogue";
 import { CompareView } from "@/ui/compare/compare-view";
@@ -25,7 +25,7 @@ export default async function ComparePage({
   const { study, rigs, leftOut } = compared;
   return (
     <>
-      <Trail title={study.title} simulated={study.simulated} />
+      <Trail title={study.title} simulated={study.simulated} studyId={study.id} />
       <CourseLater studyId={study.id} stages={courseAtFirst(compared)} current="Compare" />
       <CompareView
         studyId={study.id}

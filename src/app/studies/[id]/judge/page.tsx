@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 import Link from "next/link";
 import { services } from "@/services/services";
 import { isAsked, judgedOf, turnsIn, whatIfOf, type WhatIf } from "@/services/conclusions/judged";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import { tellCopies } from "@/core/judge/copies";
 import type { Judged } from "@/core/judge/judged";
 import { tellVerdicts } from "@/core/judge/tell";
@@ -45,7 +45,7 @@ export default async function JudgePage({
   const before = own.find(({ key }) => key === shown?.key);
   return (
     <>
-      <Trail title={study.title} simulated={study.simulated} />
+      <Trail title={study.title} simulated={study.simulated} studyId={study.id} />
       <CourseLater studyId={study.id} stages={courseAtFirst(kept)} current="Judge" />
       <h1 className="sr-only">Judge</h1>
       {!shown ? (

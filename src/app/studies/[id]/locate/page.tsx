@@ -5,7 +5,8 @@ import { conclusionsOf } from "@/services/conclusions/conclusions";
 import { remembered } from "@/services/conclusions/remembered";
 import { opinionOf } from "@/services/conclusions/opinion";
 import { locatedStudy } from "@/core/answer/located-study";
-import { drillsDone, letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
+import { drillsDone } from "@/core/answer/study";
 import { titleOf } from "@/core/drills/drill";
 import { counted } from "@/core/units/counted";
 import { ratesIn } from "@/core/units/number";
@@ -92,7 +93,7 @@ export default async function LocatePage({
   );
   return (
     <>
-      <Trail title={study.title} simulated={study.simulated} />
+      <Trail title={study.title} simulated={study.simulated} studyId={study.id} />
       <CourseLater studyId={study.id} stages={courseAtFirst(compared)} current="Locate" />
       <h1 className="sr-only">Locate</h1>
       {!shown ? (

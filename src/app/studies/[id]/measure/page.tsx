@@ -32,7 +32,7 @@ export default async function MeasurePage({
   const latest = measurements.find(({ origin }) => origin === "measured");
   return (
     <>
-      <Trail title={study.title} simulated={study.simulated} />
+      <Trail title={study.title} simulated={study.simulated} studyId={study.id} />
       <CourseLater studyId={study.id} stages={courseAtFirst(loaded)} current="Measure" />
       <MeasureView
         studyId={study.id}

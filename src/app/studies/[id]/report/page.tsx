@@ -21,7 +21,7 @@ export default async function ReportPage({ params }: { params: Promise<{ id: str
   }));
   return (
     <>
-      <Trail title={study.title} simulated={study.simulated} />
+      <Trail title={study.title} simulated={study.simulated} studyId={study.id} />
       <CourseLater studyId={study.id} stages={courseAtFirst(kept)} current="Report" />
       <h1 className="sr-only">Report</h1>
       <ReportView studyId={study.id} choice={choice} issues={issues} />

@@ -28,7 +28,7 @@ export default async function RigsPage({
   const parts = shelfFor(services().store, study.id);
   return (
     <>
-      <Trail title={study.title} simulated={study.simulated} />
+      <Trail title={study.title} simulated={study.simulated} studyId={study.id} />
       <CourseLater studyId={study.id} stages={courseAtFirst(loaded)} current="Rigs" />
       <RigsView
         studyId={study.id}

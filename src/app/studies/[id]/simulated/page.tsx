@@ -26,7 +26,7 @@ export default async function SimulatedPage({
   const against = shown ?? done.find(({ rigId }) => rigId === rig.id);
   return (
     <>
-      <Trail title={study.title} simulated={study.simulated} />
+      <Trail title={study.title} simulated={study.simulated} studyId={study.id} />
       <CourseLater studyId={study.id} stages={courseAtFirst(loaded)} current="Rigs" />
       <SimulateView
         key={`${rig.id} ${against?.id ?? ""}`}

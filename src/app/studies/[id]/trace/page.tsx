@@ -2,7 +2,7 @@ import { notFound } from "next/navigation";
 import { services } from "@/services/services";
 import { isProblem } from "@/services/problem";
 import { openTrace } from "@/services/studies/trace";
-import { letterOf } from "@/core/answer/study";
+import { letterOf } from "@/core/answer/lettered-rig";
 import { titleOf } from "@/core/drills/drill";
 import type { OpenTrace } from "@/core/study/open-trace";
 import { CourseLater } from "@/ui/frame/course-later";
@@ -44,7 +44,7 @@ export default async function TracePage({
   );
   return (
     <>
-      <Trail title={study.title} simulated={study.simulated} />
+      <Trail title={study.title} simulated={study.simulated} studyId={study.id} />
       <CourseLater studyId={study.id} stages={courseAtFirst(loaded)} current="Measure" />
       <TraceView
         key={traces[0]!.runId}

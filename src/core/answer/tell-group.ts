@@ -1,0 +1,306 @@
+import { capital, called, inRows, list, mark, say, span, type Segment } from "../chain/wording";
+import { transportOn } from "../chain/link";
+import { differences } from "../chain/difference";
+import type { Narrows } from "../chain/narrows";
+import { TRANSPORT_NAMES } from "../ledger/account";
+import { adverbOf, certaintyWords, chanceWords } from "../locate/findings/certainty";
+import { median } from "simple-statistics";
+import { summarise } from "../stats/repeats";
+import { counted } from "../units/counted";
+import { formatChance, formatNumber, formatPercent, type RateWords } from "../units/number";
+import type { Direction } from "../units/rate";
+import { allowedBy, slowerModeOf, type CauseGroup } from "./cause-group";
+import { isMeasured, type LetteredRig, type MeasuredRig } from "./lettered-rig";
+
+/** How the figures of an answer are written. */
+export interface Telling {
+  direction: Direction;
+  rates: RateWords;
+  /** Whether the drill asks for small requests: they are counted, not their bytes. */
+  small: boolean;
+  /** All rigs of the study. */
+  rigs: readonly LetteredRig[];
+}
+
+/** "rig D", "rigs D and E", "rigs A to F". */
+export function rigsCalled(rigs: readonly Pick<LetteredRig, "letter">[]): string {
+  return `rig${rigs.length === 1 ? "" : "s"} ${inRows(rigs.map(({ letter }) => letter))}`;
+}
+
+/** Requests a second, the median of the repeats. */
+const requestsOf = ({ observation }: MeasuredRig): number =>
+  summarise(observation.results.map(({ iops }) => iops)).median;
+
+/** The rates of some rigs with their unit: "594 to 595 MB/s". */
+export function ratesOf(rigs: readonly MeasuredRig[], { rates, small }: Telling): string {
+  if (small)
+    return `${span(near(rigs.map(requestsOf)), formatNumber, formatNumber)} requests a second`;
+  return span(
+    near(rigs.map(({ observation }) => observation.repeats.median)),
+    rates.rate,
+    rates.said,
+  );
+}
+
+/** Rates that lie nearer to one another than this share are said as one. */
+const ALIKE = 0.02;
+
+/** The median of rates that are as good as one, else all of them. */
+const near = (rates: readonly number[]): readonly number[] =>
+  Math.max(...rates) <= Math.min(...rates) * (1 + ALIKE) ? [median([...rates])] : rates;
+
+/** What a narrows lets through, as a relative clause: "that its 10 Gb/s link carries". */
+function whatAllows({ link, culprits }: Narrows, whose: string): string {
+  if (link?.mode) return `that ${whose} ${link.mode.short} link carries`;
+  return `that ${called(culprits[0]!)} allows`;
+}
+
+/** What some rates are compared with: ", 52 % of the 1 141 that their 10 Gb/s link carries". */
+export function comparedWith(rigs: readonly MeasuredRig[], telling: Telling): string {
+  const { direction, rates, small, rigs: all } = telling;
+  const whose = rigs.length === 1 ? "its" : "their";
+  if (small) {
+    const [quickest] = all
+      .filter(isMeasured)
+      .filter(({ observation }) => !observation.doubtful)
+      .toSorted((a, b) => requestsOf(b) - requestsOf(a));
+    if (!quickest || rigs.includes(quickest)) return "";
+    const shares = rigs.map((one) => requestsOf(one) / requestsOf(quickest));
+    return `, ${span(shares, formatPercent, formatPercent)} of what rig ${quickest.letter} does`;
+  }
+  // Of small requests the ledger foresees no rate.
+  if (rigs.some(({ finding }) => finding.kind === "by requests")) return "";
+  const allowed = rigs.flatMap((one) => allowedBy(one, direction) ?? []);
+  const [first] = allowed;
+  if (!first) return "";
+  const shares = rigs.map(({ observation }, i) => observation.repeats.median / allowed[i]!.ceiling);
+  const share = span(shares, formatPercent, formatPercent);
+  const isOne = allowed.every(({ ceiling }) => ceiling === first.ceiling);
+  return isOne
+    ? `, ${share} of the ${rates.rate(first.ceiling)} ${whatAllows(first, whose)}`
+    : `, ${share} of what ${whose} links carry`;
+}
+
+const measuredOf = (group: CauseGroup) => group.rigs.filter(isMeasured);
+
+/** A driver mode without what is written beside it: "USB storage, unqueued". */
+const driverOf = ({ rig, finding }: MeasuredRig): string =>
+  TRANSPORT_NAMES[transportOn(rig, finding.through!)!].replace(/ \(.*\)/, "");
+
+/** What a finding is, as the heading over its rigs. */
+export function groupTitle(group: CauseGroup, telling: Telling): string {
+  const { kind, rigs } = group;
+  const [first] = rigs as [LetteredRig];
+  const likeliest = first.standing?.likeliest;
+  const subject = capital(likeliest?.subject ?? "");
+  switch (kind) {
+    case "impossible":
+      return "More than the links carry: memory answered";
+    case "cause":
+      return causeTitle(group, subject, telling);
+    case "driver mode":
+      return `${capital(driverOf(first as MeasuredRig))}, gets no more out of the link`;
+    case "unseparated":
+      return `Open: ${likeliest!.subject} or ${others(likeliest!.others)}`;
+    case "open":
+      return `Open: ${list(twoLikeliest(first).map(({ words }) => words)).replace(" and ", " or ")}`;
+    case "unweighed":
+      return "Below their ceiling, not looked at one by one";
+    case "designed":
+      return `At the limit of ${limitsOf(measuredOf(group))}, as designed`;
+    case "unmeasured":
+      return "Not measured yet";
+  }
+}
+
+function causeTitle({ rigs }: CauseGroup, subject: string, telling: Telling): string {
+  const measured = rigs.filter(isMeasured);
+  const near = ratesOf(measured, telling);
+  switch (rigs[0]!.standing!.likeliest!.kind) {
+    case "dropped-mode":
+      return `${subject} holds its link to ${slowerModeOf(rigs[0]!) ?? "a slower mode"}`;
+    case "own-limit":
+      return `${subject} has a limit of its own near ${near}`;
+    case "fault":
+      return `${subject} is at fault`;
+    case "pairing":
+      return `${subject} works badly`;
+    default:
+      return `${subject} limits the flow to ${near}`;
+  }
+}
+
+const others = (count: number): string =>
+  count === 1
+    ? "one other cause that these parts cannot separate"
+    : `one of ${count} other causes that these parts cannot separate`;
+
+/** The two likeliest causes of an open question, each with its percentage. */
+function twoLikeliest({ standing }: LetteredRig): { words: string }[] {
+  const causes = [standing?.likeliest, standing?.second].filter((one) => one !== null && one !== undefined);
+  return causes.map(({ subject, probability }) => ({
+    words: `${subject} (${formatChance(probability)})`,
+  }));
+}
+
+/** "their links", "its drive": what rigs that run as designed are limited by. */
+function limitsOf(rigs: readonly MeasuredRig[]): string {
+  const [whose, plural] = rigs.length === 1 ? ["its", ""] : ["their", "s"];
+  if (rigs.every(({ finding }) => finding.kind === "by requests"))
+    return "the time that each request takes";
+  const links = rigs.filter(({ finding }) => finding.narrows.link !== null).length;
+  if (links === rigs.length) return `${whose} link${plural}`;
+  return links === 0 ? `${whose} drive${plural}` : "links and drives";
+}
+
+/**
+ * A finding with its rigs, its figure and what that is compared with, in one sentence.
+ *
+ * @param isShort leaves out what it is compared with
+ */
+export function tellGroup(group: CauseGroup, telling: Telling, isShort = false): Segment[] {
+  const { kind, certainty } = group;
+  const measured = measuredOf(group);
+  const [first] = measured;
+  if (kind === "unmeasured" || !first)
+    return [
+      say(`${capital(rigsCalled(group.rigs))} ${areOne(group) ? "is" : "are"} not measured yet.`),
+    ];
+  const who = rigsCalled(measured);
+  const rate = ratesOf(measured, telling);
+  const compared = isShort ? "" : comparedWith(measured, telling);
+  const aside = compared && `${compared},`;
+  const likeliest = first.standing?.likeliest;
+  const contrast = isShort ? null : contrastTo(first, telling);
+  const does = telling.direction === "read" ? "read" : "write";
+  switch (kind) {
+    case "impossible":
+      return tellImpossible(group, measured, telling);
+    case "cause": {
+      const isShown = certainty!.degree === "shown";
+      const subject = capital(likeliest!.subject);
+      return [
+        isShown ? mark(subject) : say(subject),
+        say(` ${adverbOf(certainty!)}limits ${who} to ${rate}${contrast ?? compared}.`),
+      ];
+    }
+    case "driver mode":
+      return [
+        say(
+          `The driver mode (${driverOf(first)}) limits ${who} to ${rate}${contrast ?? compared}.`,
+        ),
+      ];
+    case "unseparated":
+      return [
+        say(
+          `What limits ${who} to ${rate}${aside} is open: ${likeliest!.subject} or ${others(likeliest!.others)}.`,
+        ),
+      ];
+    case "open":
+      return likeliest!.kind === "nothing"
+        ? [say(`What limits ${who} to ${rate}${aside} is open: no known cause explains it.`)]
+        : [
+            say(
+              `What limits ${who} to ${rate}${aside} is open: ${twoLikeliest(first)
+                .map(({ words }) => words)
+                .join(" or ")}.`,
+            ),
+          ];
+    case "unweighed":
+      return tellUnweighed(measured, telling);
+    case "designed":
+      return [
+        say(
+          `${capital(who)} ${adverbOf(certainty ?? SURE)}${areOne(group) ? "runs" : "run"} as designed: ${areOne(group) ? "it" : "they"} ${does}${areOne(group) ? "s" : ""} ${rate}${compared}.`,
+        ),
+      ];
+  }
+}
+
+const SURE = { degree: "shown", least: 1, most: 1 } as const;
+const areOne = ({ rigs }: CauseGroup): boolean => rigs.length === 1;
+
+function tellImpossible(
+  { certainty }: CauseGroup,
+  rigs: readonly MeasuredRig[],
+  telling: Telling,
+): Segment[] {
+  const [first] = rigs as [MeasuredRig];
+  const many = rigs.length > 1;
+  const { narrows } = first.finding;
+  const does = `${telling.direction === "read" ? "read" : "write"}${many ? "" : "s"}`;
+  const through =
+    first.finding.kind !== "above"
+      ? ""
+      : narrows.link?.mode
+        ? ` through a ${narrows.link.mode.short} link`
+        : ` where ${called(narrows.culprits[0]!)} allows ${telling.rates.rate(narrows.ceiling)}`;
+  const sure =
+    certainty && certainty.degree !== "shown"
+      ? `${certainty.degree} (${chanceWords(certainty)}) `
+      : "";
+  return [
+    say(
+      `${capital(rigsCalled(rigs))} ${does} ${ratesOf(rigs, telling)}${through}: memory ${sure}answered, ${many ? "these runs do" : "this run does"} not count.`,
+    ),
+  ];
+}
+
+function tellUnweighed(rigs: readonly MeasuredRig[], telling: Telling): Segment[] {
+  const [worst] = rigs as [MeasuredRig];
+  const most = `${ratesOf([worst], telling)}${comparedWith([worst], telling)}`;
+  if (rigs.length === 1) return [say(`What limits rig ${worst.letter} to ${most} is open.`)];
+  const all = telling.rigs.filter(isMeasured).length;
+  return [
+    say(
+      `${formatNumber(rigs.length)} of ${counted(all, "rig")} run below their ceiling; rig ${worst.letter} loses most, at ${most}.`,
+    ),
+  ];
+}
+
+/** The certainty beside a heading: "very likely, 93 %"; null where it says nothing uncertain. */
+export function certaintyBeside({ kind, certainty }: CauseGroup): string | null {
+  if (!certainty) return null;
+  if (kind === "cause" || kind === "driver mode" || kind === "impossible")
+    return certaintyWords(certainty);
+  if (kind === "unseparated") return `one of them: ${certaintyWords(certainty)}`;
+  return kind === "designed" && certainty.degree !== "shown" ? certaintyWords(certainty) : null;
+}
+
+/** What limits a rig that runs as designed, as the beginning of a sentence: "Cable K2 (5 Gb/s)". */
+export function bottleneckOf({ finding: { narrows } }: MeasuredRig): Segment[] {
+  const { link, culprits } = narrows;
+  const [only, ...more] = culprits;
+  if (!link?.mode) return [mark(capital(called(only!)))];
+  if (only && more.length === 0) return [mark(capital(called(only))), say(` (${link.mode.short})`)];
+  return [
+    say("The "),
+    mark(`${link.mode.short} link`),
+    say(` from ${link.upper.name} to ${link.lower.name}`),
+  ];
+}
+
+/** A faster rig that differs in the file system or the driver mode alone: "; on ext4 rig A reads 1 056 MB/s". */
+function contrastTo(slow: MeasuredRig, telling: Telling): string | null {
+  const others = telling.rigs
+    .filter(isMeasured)
+    .filter(({ observation }) => !observation.doubtful)
+    .filter((one) => differsIn(slow, one) !== null)
+    .toSorted((a, b) => b.observation.repeats.median - a.observation.repeats.median);
+  const [fast] = others;
+  if (!fast || fast.observation.repeats.median < slow.observation.repeats.median) return null;
+  const how =
+    differsIn(slow, fast) === "file system"
+      ? `on ${fast.rig.fileSystem || "another file system"}`
+      : "with the usual driver mode";
+  const does = telling.direction === "read" ? "reads" : "writes";
+  return `; ${how} rig ${fast.letter} ${does} ${ratesOf([fast], telling)}`;
+}
+
+function differsIn(a: MeasuredRig, b: MeasuredRig): "file system" | "driver mode" | null {
+  const [change, ...more] = differences(a.rig, b.rig);
+  const isOne = change && more.length === 0;
+  return isOne && (change.kind === "file system" || change.kind === "driver mode")
+    ? change.kind
+    : null;
+}

@@ -1,0 +1,22 @@
+import Link from "next/link";
+import type { ClaimsTold } from "@/core/judge/tell";
+
+/** What all claims of a study are worth, in one line that leads to Judge. */
+export function ClaimsLine({ told, studyId }: { told: readonly ClaimsTold[]; studyId: string }) {
+  const href = `/studies/${studyId}/judge`;
+  return (
+    <p className="flex flex-wrap items-baseline gap-x-6 gap-y-0.5" aria-label="Claims">
+      {told.map(({ verdict, text }) => (
+        <span
+          key={verdict}
+          className={verdict === "delivered" ? "font-semibold" : "text-secondary"}
+        >
+          {text}
+        </span>
+      ))}
+      <Link href={href} className="ml-auto underline">
+        {told.length > 0 ? "All claims" : "Enter what the boxes claim"}
+      </Link>
+    </p>
+  );
+}
