@@ -67,7 +67,9 @@ export default async function StudiesPage() {
           </li>
           <li>Build two rigs that differ in one part.</li>
           <li>Measure both on the real drive.</li>
-          <li>Read which part limits each rig, and whether the enclosure delivers its rated speed.</li>
+          <li>
+            Read which part limits each rig, and whether the enclosure delivers its rated speed.
+          </li>
         </ol>
       </aside>
     </div>

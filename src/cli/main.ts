@@ -23,7 +23,7 @@ const COMMANDS: Record<string, () => Promise<(program: Command) => void>> = {
 const isPlain = (error: unknown) => [Usage, Failure, Refusal].some((kind) => error instanceof kind);
 
 const program = new Command("nerrit")
-  .description("Measures drives, accounts for links, and says which part is the narrows.")
+  .description("Measures drives, accounts for links, and says which part is the bottleneck.")
   .version(packageJson.version)
   .showHelpAfterError("(nerrit --help shows how)")
   .exitOverride();

@@ -52,7 +52,7 @@ const wordsOf = (words: readonly Inline[], links: boolean): string =>
         ? escaped(one)
         : one.run && links
           ? `[${escaped(one.text)}](#${one.run})`
-          : one.narrows
+          : one.bottleneck
             ? `**${escaped(one.text)}**`
             : escaped(one.text),
     )

@@ -12,7 +12,7 @@ export const LIGHT = {
   hatch: "#cfc6b0",
   shoal: "#f7f3e8",
   flow: "#1c7f8c",
-  narrows: "#c93a22",
+  bottleneck: "#c93a22",
 };
 export const DARK: typeof LIGHT = {
   paper: "#161d21",
@@ -24,7 +24,7 @@ export const DARK: typeof LIGHT = {
   hatch: "#43525a",
   shoal: "#1f292e",
   flow: "#3fa9b5",
-  narrows: "#ff7a5c",
+  bottleneck: "#ff7a5c",
 };
 
 export const FONTS = {

@@ -97,7 +97,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
   it.each([
     ["bars", /claimed/],
     ["native", /ceiling of its own at/],
-    ["narrows", /narrows|of its ceiling/],
+    ["bottleneck", /bottleneck|of its ceiling/],
     ["repeats", /What it means/],
     ["traces", /Look closer/],
   ])("shows the answer as %s", async (view, words) => {

@@ -57,7 +57,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await press("Duplicate with a change");
     await (await page.waitForSelector("button ::-p-text(Another cable in place of K5)"))!.click();
     await takeFound(page, "k2", "K2");
-    await seeWords(page, /Predicted narrows reading: cable K2/);
+    await seeWords(page, /Predicted bottleneck reading: cable K2/);
     await typeInto(page, "rig-name", "Third");
     await submit();
     await closed();
@@ -75,7 +75,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await seeWords(page, /Little hub[\s\S]*no mode in common/);
     await page.keyboard.press("Escape");
     await pickFrom(page, "before-Serac", "Little hub");
-    await seeWords(page, /Predicted narrows reading: Little hub/);
+    await seeWords(page, /Predicted bottleneck reading: Little hub/);
     await page.keyboard.press("Escape");
     await closed();
   });
@@ -85,13 +85,13 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     const edits = await page.$$("button ::-p-text(Edit)");
     await edits.at(0)!.click();
     await chooseFrom(page, "mode-Serac", "USB 5 Gb/s, declared");
-    await seeWords(page, /Predicted narrows reading: [^.]*482 MB\/s/);
+    await seeWords(page, /Predicted bottleneck reading: [^.]*482 MB\/s/);
     await press("Held by others on a link");
     await press("Add a busy neighbour");
     const rate = await page.waitForSelector("::-p-xpath(//label[starts-with(., 'reading')]/input)");
     await rate!.click({ count: 3 });
     await rate!.type("82");
-    await seeWords(page, /Predicted narrows reading: [^.]*400 MB\/s/);
+    await seeWords(page, /Predicted bottleneck reading: [^.]*400 MB\/s/);
     await submit();
     await closed();
     await seeWords(page, /declared; its parts could run 10 Gb\/s/);

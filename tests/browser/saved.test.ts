@@ -53,8 +53,8 @@ describe.skipIf(!chromium())("what leaves the pages, and the unit they are read 
     const rows = Papa.parse<string[]>(
       (await saved.save("Which cable", "CSV")).toString("utf8").trim(),
     ).data;
-    const narrows = rows.filter((row) => row.includes("bottleneck")).map((row) => row[2]);
-    expect(narrows).toEqual(["Serac", "K2"]);
+    const bottleneck = rows.filter((row) => row.includes("bottleneck")).map((row) => row[2]);
+    expect(bottleneck).toEqual(["Serac", "K2"]);
   });
 
   it("carries an account of the ledger as a table, and the chart of modes with its bars", async () => {

@@ -130,7 +130,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
         await pickFrom(page, "next-part", part);
         await page.waitForSelector(`[aria-label="Take ${part} out"]`);
       }
-      await seeWords(page, /Predicted narrows/);
+      await seeWords(page, /Predicted bottleneck/);
       const last = await page.$$('button[type="submit"]');
       await last.at(-1)!.click();
       await page.waitForFunction(() => !document.querySelector('[role="dialog"]'));

@@ -55,7 +55,7 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
       fs.rmSync(folder, { recursive: true });
     });
 
-    it("is named as the narrows of each rig", async () => {
+    it("is named as the bottleneck of each rig", async () => {
       const desk = new Desk(store, folder, "test", path.join(ROOT, "dist/engine.mjs"));
       const study = createStudy(store, { title: "Two throttles" });
       const driveId = addPart(store, {
@@ -92,16 +92,16 @@ describe.skipIf(why)("a link whose rate the kernel enforces", () => {
       const told = answered(open.study, open.rigs, measured, "read");
       for (const [i, rate] of RATES.entries()) {
         const { finding } = told.rigs.find(({ rig }) => rig.id === rigIds[i]) as MeasuredRig;
-        expect(finding.narrows.link?.mode?.id).toBe(`stated-${rate}`);
+        expect(finding.bottleneck.link?.mode?.id).toBe(`stated-${rate}`);
         expect(finding.efficiency).toBeLessThan(1.05);
-        // Below its narrows is right where the machine stood still and the kernel let less through.
+        // Below its bottleneck is right where the machine stood still and the kernel let less through.
         const results = measured
           .filter(({ rigId }) => rigId === rigIds[i])
           .flatMap(({ runs }) => runs.flatMap(({ result }) => result ?? []));
         const full = results.every(
           ({ deviceBytes, ms }) => !stoodStill({ deviceBytes: deviceBytes!, ms }, rate),
         );
-        expect(finding.kind === "at narrows" || !full).toBe(true);
+        expect(finding.kind === "at bottleneck" || !full).toBe(true);
       }
       const text = told.headline.flat().map((segment) => segment.text);
       expect(text.join("")).toMatch(/Port 40.*limits rig A/);

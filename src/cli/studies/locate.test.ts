@@ -92,7 +92,7 @@ describe("the command", () => {
     expect(status).toBe(0);
     expect(JSON.parse(stdout).rigs).toHaveLength(2);
     const text = (await nerrit(["locate", file])).stdout;
-    expect(text).toMatch(/slow gives 44[89] MB\/s reading/);
+    expect(text).toMatch(/slow reads 44[89] MB\/s/);
     expect(Math.max(...text.split("\n").map(({ length }) => length))).toBeLessThanOrEqual(80);
   });
 

@@ -20,9 +20,7 @@ import { conclusionsIn, openStudyFile } from "./study-file";
 export function addLocate(program: Command): void {
   program
     .command("locate")
-    .description(
-      "say which part of each rig is the narrows, how sure that is, and what to swap next",
-    )
+    .description("say which part limits each rig, how sure that is, and what to swap next")
     .argument("<study>", "a study's file (docs/formats.md)")
     .option("--json", "print one JSON document")
     .action((file: string, { json }: { json?: boolean }) => {

@@ -1,5 +1,5 @@
 import { designed, droppedLinks } from "../chain/designed";
-import { narrowsOf, type Narrows } from "../chain/narrows";
+import { bottleneckOf, type Bottleneck } from "../chain/bottleneck";
 import { transportOn, usualTransport } from "../chain/link";
 import { certaintyOf, degreeOf, type Certainty } from "../locate/findings/certainty";
 import type { Standing } from "../locate/findings/standing";
@@ -49,8 +49,8 @@ export interface Compared {
 }
 
 /** The lowest ceiling of a rig as its parts would have it, also where a link came up slower; null for none. */
-export const allowedBy = (one: LetteredRig, direction: Direction): Narrows | null =>
-  narrowsOf(designed(one.rig), direction);
+export const allowedBy = (one: LetteredRig, direction: Direction): Bottleneck | null =>
+  bottleneckOf(designed(one.rig), direction);
 
 /** Groups of which each is a finding about what limits, or an open question about it. */
 const FINDINGS: readonly GroupKind[] = ["cause", "driver mode", "unseparated", "open", "unweighed"];

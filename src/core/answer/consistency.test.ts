@@ -4,7 +4,7 @@ import { rigProblems, type Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
 import { placeKey } from "../locate/posterior/explanation";
 import { marksOf } from "../locate/findings/finding";
-import { linkProblems } from "../chain/narrows";
+import { linkProblems } from "../chain/bottleneck";
 import { NEARLY_FULL } from "../locate/observations/against-ledger";
 import type { BriefMeasurement } from "../study/measurement";
 import { measured } from "../testing/measured";
@@ -130,14 +130,14 @@ describe("an answer never contradicts itself", () => {
           if (isShown) continue;
           const flow = observation.repeats.median / stage.ceiling;
           expect(flow).toBeGreaterThanOrEqual(NEARLY_FULL);
-          expect(finding!.kind).toBe("at narrows");
+          expect(finding!.kind).toBe("at bottleneck");
         }
       }
     });
     expect(marked).toBeGreaterThan(50);
   });
 
-  it("names as narrows in the sentence only what the drawing marks", () => {
+  it("names as bottleneck in the sentence only what the drawing marks", () => {
     holds(({ rigs, headline }) => {
       const marked = rigs.flatMap((one) => {
         if (!one.observation) return [];
@@ -150,8 +150,8 @@ describe("an answer never contradicts itself", () => {
         capital(called(p)),
         ...(cause.kind === "link" ? [`${cause.link.mode?.short} link`] : []),
       ]);
-      for (const { text, narrows } of headline.flat()) {
-        if (narrows) expect([...words, ...accused]).toContain(text);
+      for (const { text, bottleneck } of headline.flat()) {
+        if (bottleneck) expect([...words, ...accused]).toContain(text);
       }
     });
   });
@@ -177,8 +177,8 @@ describe("an answer never contradicts itself", () => {
         // What the sentence says of the rig points at nobody else.
         const cleared = Object.entries(standing!.parts).filter(([, state]) => state === "cleared");
         expect(cleared.map(([id]) => id)).not.toContain(judged.id);
-        if (finding!.kind === "at narrows")
-          expect(finding!.narrows.culprits.map(({ id }) => id)).toEqual([judged.id]);
+        if (finding!.kind === "at bottleneck")
+          expect(finding!.bottleneck.culprits.map(({ id }) => id)).toEqual([judged.id]);
       }
       // A part that falls short is rare among them.
     }, 200);

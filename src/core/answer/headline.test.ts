@@ -29,7 +29,7 @@ const textOf = ({ headline }: StudyAnswer) =>
     .join(" ")
     .replaceAll("\u202f", " ");
 const marked = ({ headline }: StudyAnswer) =>
-  headline.flat().flatMap(({ text, narrows }) => (narrows ? [text] : []));
+  headline.flat().flatMap(({ text, bottleneck }) => (bottleneck ? [text] : []));
 
 describe("the headline of an answer", () => {
   it("is that all runs as designed, with the bottleneck of the quickest, what would widen it, and the part that costs most", () => {

@@ -1,12 +1,12 @@
 import { say, type Segment } from "../chain/wording";
 import { differences } from "../chain/difference";
-import { nextNarrows } from "../chain/narrows";
+import { nextBottleneck } from "../chain/bottleneck";
 import { PART_KIND_NAMES } from "../chain/part";
 import { counted } from "../units/counted";
 import { DOING } from "../units/rate";
 import { isFinding, type CauseGroup } from "./cause-group";
 import { isMeasured, type MeasuredRig } from "./lettered-rig";
-import { bottleneckOf, rigsCalled, ratesOf, tellGroup, type Telling } from "./tell-group";
+import { tellBottleneck, rigsCalled, ratesOf, tellGroup, type Telling } from "./tell-group";
 
 /** What two lines of the page hold, characters. */
 const TWO_LINES = 176;
@@ -80,19 +80,19 @@ function tellQuickest(quickest: MeasuredRig, of: number, telling: Telling): Segm
   if (small || quickest.finding.kind === "by requests")
     return [say(`Rig ${quickest.letter} is quickest at ${rate}.`)];
   const who = `${of > 2 ? "the quickest, " : ""}rig ${quickest.letter}${of > 2 ? "," : ""}`;
-  const next = nextNarrows(quickest.rig, direction);
+  const next = nextBottleneck(quickest.rig, direction);
   const wider =
-    next && next.ceiling > quickest.finding.narrows.ceiling
+    next && next.ceiling > quickest.finding.bottleneck.ceiling
       ? `; a ${widerOf(quickest)} could carry ${rates.rate(next.ceiling)}`
       : "";
-  return [...bottleneckOf(quickest), say(` limits ${who} to ${rate}${wider}.`)];
+  return [...tellBottleneck(quickest), say(` limits ${who} to ${rate}${wider}.`)];
 }
 
 /** What would widen a bottleneck: "wider enclosure", "faster drive". */
-function widerOf({ finding: { narrows } }: MeasuredRig): string {
-  const [only, ...more] = narrows.culprits;
+function widerOf({ finding: { bottleneck } }: MeasuredRig): string {
+  const [only, ...more] = bottleneck.culprits;
   if (!only || more.length > 0) return "wider link";
-  return only.kind === "drive" && !narrows.link?.mode
+  return only.kind === "drive" && !bottleneck.link?.mode
     ? "faster drive"
     : `wider ${PART_KIND_NAMES[only.kind]}`;
 }
@@ -106,7 +106,7 @@ function tellSwap(rigs: readonly MeasuredRig[], telling: Telling): Segment[][] {
       if (gain < GAIN) return [];
       const [change, ...more] = differences(fast.rig, slow.rig);
       const culprit = change?.kind === "part" ? change.b : null;
-      const isBottleneck = slow.finding.narrows.culprits.some(({ id }) => id === culprit?.id);
+      const isBottleneck = slow.finding.bottleneck.culprits.some(({ id }) => id === culprit?.id);
       return more.length === 0 && culprit && isBottleneck ? [{ slow, gain }] : [];
     }),
   );
@@ -114,7 +114,7 @@ function tellSwap(rigs: readonly MeasuredRig[], telling: Telling): Segment[][] {
   if (!best) return [];
   const { slow } = best;
   return [
-    [...bottleneckOf(slow), say(` limits rig ${slow.letter} to ${ratesOf([slow], telling)}.`)],
+    [...tellBottleneck(slow), say(` limits rig ${slow.letter} to ${ratesOf([slow], telling)}.`)],
   ];
 }
 

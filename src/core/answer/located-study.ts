@@ -4,6 +4,7 @@ import { USUAL_DRILL } from "../drills/catalogue";
 import type { Drill } from "../drills/drill";
 import { isAlike, usualDrill } from "../drills/shape";
 import { deadEnds, type DeadEnd } from "../locate/dead-ends";
+import { degreeOf } from "../locate/findings/certainty";
 import { argumentOf, type Suspected } from "../locate/findings/argument";
 import { findingOf, heldAgainst } from "../locate/findings/finding";
 import { showLocated, type ShownLocated } from "../locate/findings/shown";
@@ -139,10 +140,10 @@ function withMove(grid: BoxGrid, rigs: readonly Rig[]): LocatedStudy["boxes"][nu
   };
 }
 
-function stateOf({ asDesigned, settled, places }: Omit<ShownLocated, "first">): string {
-  if (asDesigned) return "as designed";
-  if (!settled) return "open";
-  return places[0]?.together ? "not told apart" : "found";
+/** How sure it is what limits a rig, in a word; of one that nothing holds up that it runs as designed. */
+function stateOf({ asDesigned, places: [first] }: Omit<ShownLocated, "first">): string {
+  const degree = first && !first.together ? degreeOf(first.probability) : "open";
+  return asDesigned && degree !== "open" ? "as designed" : degree;
 }
 
 /** The argument about a rig with nothing left to work out. */

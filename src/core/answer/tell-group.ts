@@ -1,10 +1,11 @@
 import { capital, called, inRows, list, mark, say, span, type Segment } from "../chain/wording";
 import { transportOn } from "../chain/link";
 import { differences } from "../chain/difference";
-import type { Narrows } from "../chain/narrows";
+import type { Bottleneck } from "../chain/bottleneck";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import { adverbOf, certaintyWords, chanceWords } from "../locate/findings/certainty";
 import { median } from "simple-statistics";
+import { otherCauses } from "../locate/findings/sentences";
 import { summarise } from "../stats/repeats";
 import { counted } from "../units/counted";
 import { formatChance, formatNumber, formatPercent, type RateWords } from "../units/number";
@@ -49,8 +50,8 @@ const ALIKE = 0.02;
 const near = (rates: readonly number[]): readonly number[] =>
   Math.max(...rates) <= Math.min(...rates) * (1 + ALIKE) ? [median([...rates])] : rates;
 
-/** What a narrows lets through, as a relative clause: "that its 10 Gb/s link carries". */
-function whatAllows({ link, culprits }: Narrows, whose: string): string {
+/** What a bottleneck lets through, as a relative clause: "that its 10 Gb/s link carries". */
+function whatAllows({ link, culprits }: Bottleneck, whose: string): string {
   if (link?.mode) return `that ${whose} ${link.mode.short} link carries`;
   return `that ${called(culprits[0]!)} allows`;
 }
@@ -101,7 +102,7 @@ export function groupTitle(group: CauseGroup, telling: Telling): string {
     case "driver mode":
       return `${capital(driverOf(first as MeasuredRig))}, gets no more out of the link`;
     case "unseparated":
-      return `Open: ${likeliest!.subject} or ${others(likeliest!.others)}`;
+      return `Open: ${likeliest!.subject} or ${otherCauses(likeliest!.others)}`;
     case "open":
       return `Open: ${list(twoLikeliest(first).map(({ words }) => words)).replace(" and ", " or ")}`;
     case "unweighed":
@@ -130,14 +131,11 @@ function causeTitle({ rigs }: CauseGroup, subject: string, telling: Telling): st
   }
 }
 
-const others = (count: number): string =>
-  count === 1
-    ? "one other cause that these parts cannot separate"
-    : `one of ${count} other causes that these parts cannot separate`;
-
 /** The two likeliest causes of an open question, each with its percentage. */
 function twoLikeliest({ standing }: LetteredRig): { words: string }[] {
-  const causes = [standing?.likeliest, standing?.second].filter((one) => one !== null && one !== undefined);
+  const causes = [standing?.likeliest, standing?.second].filter(
+    (one) => one !== null && one !== undefined,
+  );
   return causes.map(({ subject, probability }) => ({
     words: `${subject} (${formatChance(probability)})`,
   }));
@@ -148,7 +146,7 @@ function limitsOf(rigs: readonly MeasuredRig[]): string {
   const [whose, plural] = rigs.length === 1 ? ["its", ""] : ["their", "s"];
   if (rigs.every(({ finding }) => finding.kind === "by requests"))
     return "the time that each request takes";
-  const links = rigs.filter(({ finding }) => finding.narrows.link !== null).length;
+  const links = rigs.filter(({ finding }) => finding.bottleneck.link !== null).length;
   if (links === rigs.length) return `${whose} link${plural}`;
   return links === 0 ? `${whose} drive${plural}` : "links and drives";
 }
@@ -193,7 +191,7 @@ export function tellGroup(group: CauseGroup, telling: Telling, isShort = false):
     case "unseparated":
       return [
         say(
-          `What limits ${who} to ${rate}${aside} is open: ${likeliest!.subject} or ${others(likeliest!.others)}.`,
+          `What limits ${who} to ${rate}${aside} is open: ${likeliest!.subject} or ${otherCauses(likeliest!.others)}.`,
         ),
       ];
     case "open":
@@ -227,14 +225,14 @@ function tellImpossible(
 ): Segment[] {
   const [first] = rigs as [MeasuredRig];
   const many = rigs.length > 1;
-  const { narrows } = first.finding;
+  const { bottleneck } = first.finding;
   const does = `${telling.direction === "read" ? "read" : "write"}${many ? "" : "s"}`;
   const through =
     first.finding.kind !== "above"
       ? ""
-      : narrows.link?.mode
-        ? ` through a ${narrows.link.mode.short} link`
-        : ` where ${called(narrows.culprits[0]!)} allows ${telling.rates.rate(narrows.ceiling)}`;
+      : bottleneck.link?.mode
+        ? ` through a ${bottleneck.link.mode.short} link`
+        : ` where ${called(bottleneck.culprits[0]!)} allows ${telling.rates.rate(bottleneck.ceiling)}`;
   const sure =
     certainty && certainty.degree !== "shown"
       ? `${certainty.degree} (${chanceWords(certainty)}) `
@@ -268,8 +266,8 @@ export function certaintyBeside({ kind, certainty }: CauseGroup): string | null 
 }
 
 /** What limits a rig that runs as designed, as the beginning of a sentence: "Cable K2 (5 Gb/s)". */
-export function bottleneckOf({ finding: { narrows } }: MeasuredRig): Segment[] {
-  const { link, culprits } = narrows;
+export function tellBottleneck({ finding: { bottleneck } }: MeasuredRig): Segment[] {
+  const { link, culprits } = bottleneck;
   const [only, ...more] = culprits;
   if (!link?.mode) return [mark(capital(called(only!)))];
   if (only && more.length === 0) return [mark(capital(called(only))), say(` (${link.mode.short})`)];

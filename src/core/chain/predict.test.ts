@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { PREDICTED_DRILLS } from "../drills/shape";
-import { narrowsOf } from "./narrows";
+import { bottleneckOf } from "./bottleneck";
 import { cable, drive, enclosure, part, port, rig, USB_20G } from "../testing/rigs";
 import { predict } from "./predict";
 import { requestTimes } from "./request-time";
@@ -11,10 +11,10 @@ const usb = rig([port(), cable(), enclosure(), timed]);
 const slotted = rig([part("host-port", "slot", { down: ["pcie-3.0-x4"] }), timed]);
 
 describe("predicted drills", () => {
-  it("bring large blocks to the narrows, and small ones nowhere near it", () => {
-    const narrows = narrowsOf(usb, "read")!.ceiling;
-    expect(predict(usb, "read", HAUL!)!.mbps).toBe(narrows);
-    expect(predict(usb, "read", SINGLE!)!.mbps).toBeLessThan(narrows / 10);
+  it("bring large blocks to the bottleneck, and small ones nowhere near it", () => {
+    const bottleneck = bottleneckOf(usb, "read")!.ceiling;
+    expect(predict(usb, "read", HAUL!)!.mbps).toBe(bottleneck);
+    expect(predict(usb, "read", SINGLE!)!.mbps).toBeLessThan(bottleneck / 10);
   });
 
   it("hold small requests to the time they take along the way", () => {

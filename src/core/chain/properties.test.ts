@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { linkProblems, narrowsOf } from "./narrows";
+import { linkProblems, bottleneckOf } from "./bottleneck";
 import { part, PCIE, rig, USB_10G, USB_20G, USB_5G } from "../testing/rigs";
 import { Direction } from "../units/rate";
 import { predict } from "./predict";
@@ -43,24 +43,24 @@ const anyRig: fc.Arbitrary<Rig> = fc
   )
   .filter((one) => linkProblems(one).length === 0);
 
-const ceilingOf = (one: Rig, way: Direction) => narrowsOf(one, way)!.ceiling;
+const ceilingOf = (one: Rig, way: Direction) => bottleneckOf(one, way)!.ceiling;
 const without = (one: Rig, gone: (name: string) => boolean): Rig => ({
   ...one,
   parts: one.parts.filter(({ name }) => !gone(name)),
 });
 
 describe("a chain", () => {
-  it("is as narrow as its narrowest stage, and the narrows says which that is", () => {
+  it("is as narrow as its narrowest stage, and the bottleneck says which that is", () => {
     fc.assert(
       fc.property(anyRig, direction, (one, way) => {
         const stages = stagesOf(one, way);
-        const narrows = narrowsOf(one, way)!;
-        expect(narrows.ceiling).toBe(Math.min(...stages.map(({ ceiling }) => ceiling)));
-        const marked = stages.filter(({ key }) => narrows.stageKeys.includes(key));
+        const bottleneck = bottleneckOf(one, way)!;
+        expect(bottleneck.ceiling).toBe(Math.min(...stages.map(({ ceiling }) => ceiling)));
+        const marked = stages.filter(({ key }) => bottleneck.stageKeys.includes(key));
         expect(marked.length).toBeGreaterThan(0);
-        for (const { ceiling } of marked) expect(ceiling).toBeCloseTo(narrows.ceiling, 9);
-        expect(narrows.culprits.length).toBeGreaterThan(0);
-        for (const { id } of narrows.culprits) {
+        for (const { ceiling } of marked) expect(ceiling).toBeCloseTo(bottleneck.ceiling, 9);
+        expect(bottleneck.culprits.length).toBeGreaterThan(0);
+        for (const { id } of bottleneck.culprits) {
           expect(one.parts.some((standing) => standing.id === id)).toBe(true);
         }
       }),
@@ -114,7 +114,7 @@ describe("a chain", () => {
     );
   });
 
-  it("predicts no drill above its narrows, and none slower for being deeper or larger", () => {
+  it("predicts no drill above its bottleneck, and none slower for being deeper or larger", () => {
     const block = fc.integer({ min: 9, max: 24 }).map((power) => 2 ** power);
     const depth = fc.integer({ min: 1, max: 256 });
     fc.assert(

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { account } from "../ledger/account";
 import { modeOf } from "../ledger/catalogue";
-import { narrowsOf, nextNarrows } from "./narrows";
+import { bottleneckOf, nextBottleneck } from "./bottleneck";
 import { cable, drive, enclosure, hub, part, port, rig, USB_10G, USB_20G } from "../testing/rigs";
 import { differences } from "./difference";
 import { linksOf } from "./link";
@@ -23,11 +23,11 @@ describe("a mode that is known better than from the connectors", () => {
   it("replaces the negotiated one, which stays to be seen", () => {
     const [link] = linksOf(slow);
     expect(link).toMatchObject({ mode: { id: "usb-480m" }, negotiated: { id: "usb-10g" } });
-    expect(narrowsOf(slow, "read")!.ceiling).toBe(ceiling("usb-480m"));
+    expect(bottleneckOf(slow, "read")!.ceiling).toBe(ceiling("usb-480m"));
   });
 
   it("blames every part of the link, since any could have caused it", () => {
-    expect(narrowsOf(slow, "read")!.culprits.map(({ name }) => name)).toEqual([
+    expect(bottleneckOf(slow, "read")!.culprits.map(({ name }) => name)).toEqual([
       "port",
       "cable",
       "box",
@@ -46,8 +46,8 @@ describe("what others hold of a link", () => {
   it("narrows that link, in the direction it goes", () => {
     const held = [{ partId: "box", what: "display", read: 0, write: 700 }];
     const dock = rig([port(), cable(), enclosure(), drive()], "r", { held });
-    expect(narrowsOf(dock, "write")!.ceiling).toBeCloseTo(ceiling("usb-10g") - 700, 6);
-    expect(narrowsOf(dock, "read")!.ceiling).toBe(ceiling("usb-10g"));
+    expect(bottleneckOf(dock, "write")!.ceiling).toBeCloseTo(ceiling("usb-10g") - 700, 6);
+    expect(bottleneckOf(dock, "read")!.ceiling).toBe(ceiling("usb-10g"));
     const bridge = stagesOf(dock, "write").find(({ role }) => role === "bridge")!;
     expect(bridge.held).toBeCloseTo(700, 6);
   });
@@ -56,7 +56,7 @@ describe("what others hold of a link", () => {
     const held = [{ partId: "stick", what: "neighbour", read: 10, write: 20 }];
     const stick = part("drive", "stick", { up: ["usb-480m"] });
     const shared = rig([port(["usb-480m"]), stick], "r", { held });
-    expect(narrowsOf(shared, "read")!.ceiling).toBeCloseTo(ceiling("usb-480m") - 30, 6);
+    expect(bottleneckOf(shared, "read")!.ceiling).toBeCloseTo(ceiling("usb-480m") - 30, 6);
   });
 });
 
@@ -78,13 +78,13 @@ describe("several drives in a box", () => {
   });
 
   it("share their uplink", () => {
-    expect(narrowsOf(four("apart"), "read")!.ceiling).toBe(ceiling("usb-10g"));
+    expect(bottleneckOf(four("apart"), "read")!.ceiling).toBe(ceiling("usb-10g"));
   });
 
   it("wait for a slow bay as for a slow drive", () => {
     const beside = [bay("old", 500, ["sata-3g"])];
     const striped = rig([port(), cable(), box(), bay("d", 500)], "r", { beside, layout: "raid-0" });
-    expect(narrowsOf(striped, "read")!.ceiling).toBeCloseTo(2 * ceiling("sata-3g"), 6);
+    expect(bottleneckOf(striped, "read")!.ceiling).toBeCloseTo(2 * ceiling("sata-3g"), 6);
   });
 
   it("are held by a slow bay and a slow drive that are not the same one", () => {
@@ -97,14 +97,14 @@ describe("several drives in a box", () => {
     const controller = part("host-port", "controller", { down: SATA });
     const pair = rig([controller, bay("a", 900)], "r", { beside: [bay("b", 900)] });
     expect(rigProblems(pair)).toEqual([]);
-    expect(narrowsOf(pair, "read")!.ceiling).toBeCloseTo(2 * ceiling("sata-6g"), 6);
+    expect(bottleneckOf(pair, "read")!.ceiling).toBeCloseTo(2 * ceiling("sata-6g"), 6);
   });
 
   it("never carry more than all their bays or their uplink", () => {
     const rates = fc.array(fc.integer({ min: 20, max: 3000 }), { minLength: 2, maxLength: 6 });
     fc.assert(
       fc.property(rates, fc.constantFrom("apart", "raid-0", "raid-1"), (natives, layout) => {
-        const most = narrowsOf(four(layout as Layout, natives), "read")!.ceiling;
+        const most = bottleneckOf(four(layout as Layout, natives), "read")!.ceiling;
         expect(most).toBeLessThanOrEqual(ceiling("usb-10g") + 1e-9);
         const each = natives.map((rate) => Math.min(rate, ceiling("sata-6g")));
         expect(most).toBeLessThanOrEqual(together(layout as Layout, "read", each) + 1e-9);
@@ -126,7 +126,7 @@ describe("a copy", () => {
 
   it("is no faster than its slow end, in either direction", () => {
     for (const direction of ["read", "write"] as const) {
-      expect(narrowsOf(copy, direction)).toMatchObject({
+      expect(bottleneckOf(copy, direction)).toMatchObject({
         ceiling: 150,
         culprits: [{ name: "old" }],
       });
@@ -145,7 +145,7 @@ describe("a copy", () => {
   it("asks a drive at both ends to read and write in turn", () => {
     const parts = [port(), box(), bay("same", 400)];
     const within = rig(parts, "r", { other: parts });
-    expect(narrowsOf(within, "read")!.ceiling).toBe(200);
+    expect(bottleneckOf(within, "read")!.ceiling).toBe(200);
   });
 
   it("names what is wrong at its other end", () => {
@@ -166,19 +166,19 @@ describe("a network path", () => {
       "disk side",
       "drive",
     ]);
-    expect(narrowsOf(path, "read")!.ceiling).toBe(ceiling("ethernet-1g"));
+    expect(bottleneckOf(path, "read")!.ceiling).toBe(ceiling("ethernet-1g"));
   });
 
   it("follows the frame size that is assumed of it", () => {
     const jumbo = { ...path, assumptions: { mtu: 9000 } };
-    expect(narrowsOf(jumbo, "read")!.ceiling).toBeGreaterThan(ceiling("ethernet-1g"));
+    expect(bottleneckOf(jumbo, "read")!.ceiling).toBeGreaterThan(ceiling("ethernet-1g"));
   });
 });
 
-describe("the next narrows", () => {
+describe("the next bottleneck", () => {
   it("is not the other side of the same hub", () => {
     const chain = [port(), cable(), hub(["usb-5g"]), cable(USB_20G, "K2"), enclosure(), drive()];
-    expect(nextNarrows(rig(chain), "read")!.ceiling).toBe(ceiling("usb-10g"));
+    expect(nextBottleneck(rig(chain), "read")!.ceiling).toBe(ceiling("usb-10g"));
   });
 });
 

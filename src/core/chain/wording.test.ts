@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { narrowsOf } from "./narrows";
+import { bottleneckOf } from "./bottleneck";
 import {
   cable,
   drive,
@@ -13,10 +13,10 @@ import {
   USB_5G,
 } from "../testing/rigs";
 import { formatPercent, IN_MB } from "../units/number";
-import { called, capital, inRows, list, nameNarrows, span } from "./wording";
+import { called, capital, inRows, list, nameBottleneck, span } from "./wording";
 
 const inWords = (parts: Parameters<typeof rig>[0]) =>
-  nameNarrows(narrowsOf(rig(parts), "read")!)
+  nameBottleneck(bottleneckOf(rig(parts), "read")!)
     .map(({ text }) => text)
     .join("");
 
@@ -62,7 +62,7 @@ describe("words for parts", () => {
   });
 });
 
-describe("words for the narrows", () => {
+describe("words for the bottleneck", () => {
   it("name what makes it", () => {
     const box = enclosure([], "Serac");
     expect(inWords([port(), cable(USB_5G, "K2"), box, drive()])).toBe(

@@ -1,13 +1,13 @@
 import { PART_KIND_NAMES, type Part } from "./part";
-import type { Narrows } from "./narrows";
+import type { Bottleneck } from "./bottleneck";
 import { DOING, type Direction } from "../units/rate";
 import type { Rig } from "./rig";
 
-/** A piece of an answer's sentence; `narrows` marks the words that name what limits. */
-export type Segment = { text: string; narrows?: boolean };
+/** A piece of an answer's sentence; `bottleneck` marks the words that name what limits. */
+export type Segment = { text: string; bottleneck?: boolean };
 
 export const say = (text: string): Segment => ({ text });
-export const mark = (text: string): Segment => ({ text, narrows: true });
+export const mark = (text: string): Segment => ({ text, bottleneck: true });
 
 /** A part as said in a sentence: "cable K2", "the Serac enclosure", with no kind said twice. */
 export function called(part: Part): string {
@@ -43,9 +43,9 @@ export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
-/** The narrows as the subject of a sentence, in segments. */
-export function nameNarrows(narrows: Narrows): Segment[] {
-  const { link, culprits } = narrows;
+/** The bottleneck as the subject of a sentence, in segments. */
+export function nameBottleneck(bottleneck: Bottleneck): Segment[] {
+  const { link, culprits } = bottleneck;
   const [only] = culprits;
   if (!link?.mode) {
     return only!.kind === "drive"

@@ -3,7 +3,7 @@ import { claimsIn } from "../chain/over";
 import type { Rig } from "../chain/rig";
 import { requestsKey, requestsWords, shapeOf } from "../drills/shape";
 import { drillKey, titleOf, type Drill } from "../drills/drill";
-import { narrowsOf, type Narrows } from "../chain/narrows";
+import { bottleneckOf, type Bottleneck } from "../chain/bottleneck";
 import { compareRepeats } from "../stats/compare";
 import type { Repeats } from "../stats/repeats";
 import type { Observation } from "../study/measurement";
@@ -49,13 +49,13 @@ export interface Column {
   block: number | null;
 }
 
-const ceilings = new WeakMap<Rig, Map<Direction, Narrows | null>>();
+const ceilings = new WeakMap<Rig, Map<Direction, Bottleneck | null>>();
 
-/** The narrows of a rig, worked out once. */
-export function knownNarrows(rig: Rig, direction: Direction): Narrows | null {
+/** The bottleneck of a rig, worked out once. */
+export function knownBottleneck(rig: Rig, direction: Direction): Bottleneck | null {
   let known = ceilings.get(rig);
   if (!known) ceilings.set(rig, (known = new Map()));
-  if (!known.has(direction)) known.set(direction, narrowsOf(rig, direction));
+  if (!known.has(direction)) known.set(direction, bottleneckOf(rig, direction));
   return known.get(direction)!;
 }
 
@@ -70,7 +70,7 @@ const cells = new WeakMap<Observation, Cell>();
 
 function makeCell(seen: Observation, rig: Rig): Cell {
   const direction = seen.drill.direction as Direction;
-  const ceiling = knownNarrows(rig, direction)?.ceiling ?? null;
+  const ceiling = knownBottleneck(rig, direction)?.ceiling ?? null;
   const { results, repeats } = seen;
   const middle = (pick: (result: (typeof results)[number]) => number | null | undefined) => {
     const values = results.flatMap((result) => pick(result) ?? []);

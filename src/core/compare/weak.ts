@@ -1,7 +1,7 @@
 import { differences } from "../chain/difference";
 import type { Part } from "../chain/part";
 import { replacePart, type Rig } from "../chain/rig";
-import { linkProblems } from "../chain/narrows";
+import { linkProblems } from "../chain/bottleneck";
 import { conditionsDiffer } from "../study/condition-rows";
 import type { AskedRig } from "../study/asked-rig";
 import type { Observation } from "../study/measurement";

@@ -1,6 +1,6 @@
 import type { Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
-import { narrowsOf } from "../chain/narrows";
+import { bottleneckOf } from "../chain/bottleneck";
 import type { Repeats } from "../stats/repeats";
 import { Direction } from "../units/rate";
 import { copyRate, flowOf, type Demand } from "../study/demand";
@@ -10,7 +10,7 @@ import type { LongShown, Shown } from "./shown";
  * Whether a rig meets a demand in one direction:
  * - met or missed, by what was measured
  * - open: a short run is fast enough, and a long one would tell whether that lasts
- * - should meet, by what its narrows attains with good hardware, where nothing was measured
+ * - should meet, by what its bottleneck attains with good hardware, where nothing was measured
  * - cannot meet: the ceiling is below the demand, measured or not
  * - can't tell: the demand lies where some hardware gets and some does not
  */
@@ -124,10 +124,10 @@ function rateOver({ flow, bytes }: Task, long: LongShown, pick: Pick95): number 
 }
 
 function byLedger(need: number, rig: Rig, direction: Direction): Found {
-  const narrows = narrowsOf(rig, direction);
-  if (!narrows || narrows.ceiling < need)
-    return { fit: "cannot meet", have: narrows?.ceiling ?? 0 };
+  const bottleneck = bottleneckOf(rig, direction);
+  if (!bottleneck || bottleneck.ceiling < need)
+    return { fit: "cannot meet", have: bottleneck?.ceiling ?? 0 };
   const known = stagesOf(rig, direction).every(({ cause }) => cause.kind !== "plug");
-  const { low: least } = narrows.attainable;
+  const { low: least } = bottleneck.attainable;
   return { fit: known && least >= need ? "should meet" : "can't tell", have: least };
 }

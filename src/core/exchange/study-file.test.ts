@@ -89,7 +89,7 @@ describe("the smallest form of a study", () => {
     );
     const answer = answered(study, rigs, measurements.slice(1), "read");
     expect(answer.rigs[0]!.observation!.repeats.values).toEqual([1050, 1052, 1049]);
-    expect(answer.rigs[0]!.finding!.kind).toBe("at narrows");
+    expect(answer.rigs[0]!.finding!.kind).toBe("at bottleneck");
     const buffered = answered(study, rigs, measurements.slice(0, 1), "read");
     expect(buffered.rigs[0]!.observation!.doubtful).toBe(true);
   });

@@ -4,7 +4,7 @@ import { BARE_RIG, RigDraft, rigProblems, type Rig } from "../chain/rig";
 import { Demand } from "../study/demand";
 import { briefOf } from "../run/brief";
 import { resultFrom } from "../drills/summary";
-import { linkProblems } from "../chain/narrows";
+import { linkProblems } from "../chain/bottleneck";
 import { MOST_PHOTOS, ReportChoice } from "../study/report-choice";
 import { cleanPhoto } from "../study/photo";
 import { startCelsius } from "../reading/warmth";

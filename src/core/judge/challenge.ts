@@ -92,7 +92,7 @@ export function obstacleTo(
     );
   if (!finding)
     return { why: "a link of the rig does not come up in the ledger", settle: control() };
-  const byOthers = finding.narrows.culprits.filter(({ id }) => id !== part.id);
+  const byOthers = finding.bottleneck.culprits.filter(({ id }) => id !== part.id);
   if (finding.kind === "by protocol") {
     return {
       why: "the rig reaches all that its driver mode gets out of the link",
@@ -109,10 +109,10 @@ export function obstacleTo(
   const [slow] = stagesOf(rig, claim.direction)
     .filter((stage) => stage.ceiling < claim.mbps && !isOwn(stage, part))
     .toSorted((a, b) => Number(b.holds) - Number(a.holds) || a.ceiling - b.ceiling);
-  if (slow || (finding.kind === "at narrows" && byOthers.length > 0)) {
+  if (slow || (finding.kind === "at bottleneck" && byOthers.length > 0)) {
     const [name, most] = slow
       ? [slow.label, slow.ceiling]
-      : [byOthers.map((other) => other.name).join(" and "), finding.narrows.ceiling];
+      : [byOthers.map((other) => other.name).join(" and "), finding.bottleneck.ceiling];
     const out = slow && slow.part.id !== part.id ? slow.part : byOthers[0];
     return {
       why: `as the rig stands, ${name} can carry ${rates.said(most)} at most`,

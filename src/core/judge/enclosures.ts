@@ -80,8 +80,8 @@ export function ownCeilings(
 /** The parts that hold a rig at a rate by its own ledger; none where an enclosure or the drive is among them. */
 function heldByOthers(part: Part, rig: Rig, direction: Direction, repeats: Repeats): Part[] {
   const reading = readRate(rig, direction, repeats);
-  if (reading?.kind !== "at narrows") return [];
-  const { culprits } = reading.narrows;
+  if (reading?.kind !== "at bottleneck") return [];
+  const { culprits } = reading.bottleneck;
   const isOwn = culprits.some(({ id }) => id === part.id || id === rig.parts.at(-1)!.id);
   return isOwn ? [] : culprits;
 }

@@ -71,7 +71,7 @@ export function judgeTrial(
   if (doubtful || finding?.kind === "above") {
     const why = doubtful
       ? "memory may have answered in the drive’s place"
-      : `that is more than the rig’s narrows can carry (${rates.said(finding!.narrows.ceiling)}), so something other than the drive answered`;
+      : `that is more than the rig’s bottleneck can carry (${rates.said(finding!.bottleneck.ceiling)}), so something other than the drive answered`;
     return open(
       `${seen} (${interval}), but ${why}.`,
       measure("Repeat it past the page cache, on a span larger than memory."),
@@ -100,7 +100,7 @@ export function judgeTrial(
   if (high >= floor) {
     return open(
       `${seen}; its ${interval} lies on both sides of ${allowed}.`,
-      measure(`Measure ${rig.name} a few times more: that narrows the interval.`),
+      measure(`Measure ${rig.name} a few times more: that tightens the interval.`),
     );
   }
   const obstacle = obstacleTo(part, claim, rig, observed, finding, evidence, shelf, asking, rates);

@@ -7,7 +7,7 @@ import { DRILLS } from "../drills/catalogue";
 import type { Shows } from "../drills/kind";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import { setUpKey } from "../chain/set-up";
-import { linkProblems } from "../chain/narrows";
+import { linkProblems } from "../chain/bottleneck";
 import type { Ask, AskedRig } from "../study/asked-rig";
 import type { Direction } from "../units/rate";
 

@@ -38,7 +38,7 @@ describe("a link that is reported at a slower mode than its parts share", () => 
     const here = ["port", "K1", "hub"].reduce((sum, id) => sum + dropped([seen(slow, 38)], id), 0);
     expect(here).toBeGreaterThan(0.85);
     for (const id of ["K3", "box"]) expect(dropped([seen(slow, 38)], id)).toBeLessThan(0.01);
-    expect(tellLocated(found)).toMatch(/Not settled/);
+    expect(tellLocated(found)).toMatch(/is open|ikely/);
     expect(found.nextSwaps[0]!.text).toMatch(/K1|hub/);
   });
 

@@ -160,7 +160,7 @@ function business({ drive, core, seconds }: Surroundings["busy"]): PreflightFind
     found.push({ level: "beware", text, from: [], fix: null });
   }
   if (core !== null && core > BUSY_CORE) {
-    const text = `A processor core was busy for ${formatPercent(core)} of ${seconds} s: the host may hold the run back.`;
+    const text = `A processor core was busy for ${formatPercent(core)} of ${seconds} s: the host may limit the run.`;
     found.push({ level: "beware", text, from: [], fix: null });
   }
   return found;

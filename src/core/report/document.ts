@@ -30,7 +30,7 @@ export interface Section {
 }
 
 /** Words, and where they lead: to a run of the report's last section. */
-export type Inline = string | { text: string; run?: string; narrows?: boolean };
+export type Inline = string | { text: string; run?: string; bottleneck?: boolean };
 
 export type Block =
   | { kind: "heading"; text: string }

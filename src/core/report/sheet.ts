@@ -3,7 +3,7 @@ import type { Rig } from "../chain/rig";
 import { stagesOf } from "../chain/stage";
 import { drillNamed } from "../drills/catalogue";
 import { TRANSPORT_NAMES } from "../ledger/account";
-import { narrowsOf } from "../chain/narrows";
+import { bottleneckOf } from "../chain/bottleneck";
 import { conditionsDiffer } from "../study/condition-rows";
 import { formatNumber, formatPercent, ratesIn, writtenAs, type RateWords } from "../units/number";
 import { Direction, DOING, inUnit } from "../units/rate";
@@ -196,9 +196,9 @@ function rateCell({ rig, all }: Line, key: string, rates: RateWords, mixed: bool
     return { text: `${rates.rate(median)}${beware}`, value: inUnit(median, rates.unit) };
   }
   const way = Direction.safeParse(found.drill.direction).data;
-  const narrows = way && stagesOf(rig, way).length > 0 ? narrowsOf(rig, way) : null;
-  if (!narrows || narrows.ceiling <= 0) return words("–");
-  return { text: formatPercent(median / narrows.ceiling), value: median / narrows.ceiling };
+  const bottleneck = way && stagesOf(rig, way).length > 0 ? bottleneckOf(rig, way) : null;
+  if (!bottleneck || bottleneck.ceiling <= 0) return words("–");
+  return { text: formatPercent(median / bottleneck.ceiling), value: median / bottleneck.ceiling };
 }
 
 /** In what rigs were measured otherwise than the first of the sheet. */

@@ -70,11 +70,11 @@ describe("a simulated run", () => {
     expect(unsureBy(large!)).toBeCloseTo(1 / large!.requests, 6);
   });
 
-  it("runs where its narrows lets good hardware run, whatever the seed", () => {
+  it("runs where its bottleneck lets good hardware run, whatever the seed", () => {
     fc.assert(
       fc.property(seeds, (seed) => {
         const means = [0, 1, 2].map((k) => meanOf(bench, "haul", "read", {}, {}, seed, k));
-        expect(findingOf(bench, "read", summarise(means))!.kind).toBe("at narrows");
+        expect(findingOf(bench, "read", summarise(means))!.kind).toBe("at bottleneck");
       }),
       { numRuns: 30 },
     );

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { narrowsOf } from "../chain/narrows";
+import { bottleneckOf } from "../chain/bottleneck";
 import { observationsOf, type BriefMeasurement } from "./measurement";
 import { around, measured } from "../testing/measured";
 import { drive, port, rig, statedRig, part } from "../testing/rigs";
@@ -60,7 +60,7 @@ describe("whether a rig meets it", () => {
   const fit = (need: number, rates: number[] | null = null) =>
     checkDemand(hundred, asks(need), rates ? () => read(rates) : nothing)[0]!.fit;
 
-  it("is predicted from what the narrows attains", () => {
+  it("is predicted from what the bottleneck attains", () => {
     expect(fit(80)).toBe("should meet");
     expect(fit(95)).toBe("can't tell");
     expect(fit(101)).toBe("cannot meet");
@@ -124,7 +124,7 @@ describe("whether a rig meets it", () => {
         expect(check!.need).toBeCloseTo(need, 9);
         if (check!.fit === "should meet") expect(check!.headroom).toBeGreaterThanOrEqual(0);
         if (check!.fit === "cannot meet") expect(check!.headroom).toBeLessThan(0);
-        expect(narrowsOf(hundred, "read")!.ceiling).toBeGreaterThanOrEqual(check!.have);
+        expect(bottleneckOf(hundred, "read")!.ceiling).toBeGreaterThanOrEqual(check!.have);
       }),
     );
   });

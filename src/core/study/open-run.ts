@@ -1,6 +1,6 @@
-import { nameNarrows } from "../chain/wording";
+import { nameBottleneck } from "../chain/wording";
 import { kindOf, titleOf } from "../drills/drill";
-import { narrowsOf } from "../chain/narrows";
+import { bottleneckOf } from "../chain/bottleneck";
 import { endOf, flowOf, startOf, type Flow } from "../reading/flow";
 import { readTrace } from "../reading/read";
 import { hasLevels } from "../drills/shape";
@@ -38,7 +38,7 @@ export function openRun(
 ): Omit<OpenTrace, "studyId"> {
   const { samples, readings, events, steps, corrections, leftOut } = run;
   const way = Direction.safeParse(drill.direction).data;
-  const narrows = way ? narrowsOf(rig, way) : null;
+  const bottleneck = way ? bottleneckOf(rig, way) : null;
   const busiest = steps.toSorted((a, b) => b.requests - a.requests)[0];
   const block = "block" in drill && typeof drill.block === "number" ? drill.block : null;
   return {
@@ -69,9 +69,9 @@ export function openRun(
         : null,
     corrections,
     leftOut,
-    ceiling: narrows && {
-      mbps: narrows.ceiling,
-      name: nameNarrows(narrows)
+    ceiling: bottleneck && {
+      mbps: bottleneck.ceiling,
+      name: nameBottleneck(bottleneck)
         .map(({ text }) => text)
         .join(""),
     },

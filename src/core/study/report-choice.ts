@@ -7,7 +7,7 @@ import { line, lines } from "../units/text";
 export const SECTIONS = {
   answer: "Answer",
   verdicts: "Does it deliver?",
-  argument: "What holds each rig back, and why",
+  argument: "What limits each rig, and why",
   figures: "Figures",
   traces: "Over time",
   demands: "What it is wanted for",

@@ -158,8 +158,8 @@ function Words({ words, links }: { words: readonly Inline[]; links: boolean }) {
           {one.text}
         </a>
       );
-    return one.narrows ? (
-      <span key={i} className="narrows">
+    return one.bottleneck ? (
+      <span key={i} className="bottleneck">
         {one.text}
       </span>
     ) : (

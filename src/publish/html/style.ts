@@ -16,7 +16,7 @@ h3{font-size:1.05rem;font-weight:600;margin:1.5rem 0 .35rem}
 h4{font-size:1rem;font-weight:600;margin:1rem 0 .3rem}
 p{margin:.45rem 0;max-width:46rem}
 .large{font:400 1.45rem/1.32 ${FONTS.serif};text-wrap:pretty;max-width:none}
-.narrows{text-decoration:underline;text-decoration-color:var(--narrows);text-decoration-thickness:2px;text-underline-offset:4px}
+.bottleneck{text-decoration:underline;text-decoration-color:var(--bottleneck);text-decoration-thickness:2px;text-underline-offset:4px}
 .secondary,.note{color:var(--secondary)}
 .note{font-size:.85rem;margin:.3rem 0 0}
 .origins{border-left:3px dashed var(--ink);padding-left:.75rem;font-weight:600}

@@ -159,7 +159,7 @@ function Label({
         y={NAME + 30}
         fontFamily={FONTS.mono}
         fontSize={size - 1}
-        fill={narrow ? "var(--narrows)" : "var(--secondary)"}
+        fill={narrow ? "var(--bottleneck)" : "var(--secondary)"}
         fontWeight={narrow ? 600 : 400}
       >
         {rate}

@@ -7,7 +7,7 @@ import type { Figure } from "@/core/elsewhere/figure";
 import { SaidColumn } from "@/core/elsewhere/column";
 import { readGrid, type Grid, type GridRow } from "@/core/elsewhere/grid";
 import type { GridPreview, RowPlan } from "@/core/elsewhere/preview";
-import { linkProblems } from "@/core/chain/narrows";
+import { linkProblems } from "@/core/chain/bottleneck";
 import { UNSAID } from "@/core/run/stated";
 import type { Store } from "@/store/database";
 import * as partRows from "@/store/parts";

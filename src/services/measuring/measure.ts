@@ -1,5 +1,5 @@
 import { MeasureRequest } from "@/core/drills/request";
-import { linkProblems } from "@/core/chain/narrows";
+import { linkProblems } from "@/core/chain/bottleneck";
 import type { Store } from "@/store/database";
 import type { Desk } from "./desk";
 import { cacheOf } from "./cache";

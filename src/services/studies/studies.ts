@@ -7,7 +7,7 @@ import { briefOf } from "@/core/run/brief";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
 import { stagesOf } from "@/core/chain/stage";
 import { Direction } from "@/core/units/rate";
-import { linkProblems } from "@/core/chain/narrows";
+import { linkProblems } from "@/core/chain/bottleneck";
 import { StudyDraft, type Study } from "@/core/study/study";
 import type { BriefMeasurement, BriefRun, Measurement } from "@/core/study/measurement";
 import { UNSAID } from "@/core/run/stated";

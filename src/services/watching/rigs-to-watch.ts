@@ -1,5 +1,5 @@
 import { letterOf } from "@/core/answer/lettered-rig";
-import { narrowsOf } from "@/core/chain/narrows";
+import { bottleneckOf } from "@/core/chain/bottleneck";
 import { bareSerial } from "@/core/system/detected";
 import type { RigToWatch } from "@/core/watch/rig";
 import type { Store } from "@/store/database";
@@ -14,8 +14,8 @@ export const rigsToWatch = (store: Store): RigToWatch[] =>
         id: rig.id,
         text: `${study.title}: ${letterOf(i)} · ${rig.name}`,
         ceilings: {
-          read: narrowsOf(rig, "read")?.ceiling ?? null,
-          write: narrowsOf(rig, "write")?.ceiling ?? null,
+          read: bottleneckOf(rig, "read")?.ceiling ?? null,
+          write: bottleneckOf(rig, "write")?.ceiling ?? null,
         },
         serials: rig.parts
           .slice(-2)

@@ -1,5 +1,5 @@
 import type { LetteredRig } from "@/core/answer/lettered-rig";
-import { narrowsOf } from "@/core/chain/narrows";
+import { bottleneckOf } from "@/core/chain/bottleneck";
 import { fileSystemOf } from "@/core/chain/rig";
 import type { Stage } from "@/core/chain/stage";
 import { kindOf } from "@/core/drills/drill";
@@ -166,7 +166,7 @@ export const drawBars = (
     letter: one.letter,
     name: one.rig.name,
     flow: one.observation?.repeats.median ?? null,
-    ceiling: one.finding?.narrows.ceiling ?? narrowsOf(one.rig, direction)?.ceiling ?? 0,
+    ceiling: one.finding?.bottleneck.ceiling ?? bottleneckOf(one.rig, direction)?.ceiling ?? 0,
     rate: one.observation ? seenIn(one, (mbps) => formatRate(inUnit(mbps, unit))) : "–",
     share: shareOf(one),
   }));

@@ -12,9 +12,9 @@ export function Headline({ sentences }: { sentences: readonly Segment[][] }) {
     >
       {sentences.map((segments, i) => (
         <span key={i}>
-          {segments.map(({ text, narrows }, j) =>
-            narrows ? (
-              <em key={j} className="text-narrows">
+          {segments.map(({ text, bottleneck }, j) =>
+            bottleneck ? (
+              <em key={j} className="text-bottleneck">
                 {text}
               </em>
             ) : (

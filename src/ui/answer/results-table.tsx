@@ -54,7 +54,7 @@ export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUn
                       {formatNumber(summarise(observation!.results.map(({ iops }) => iops)).median)}
                     </td>
                   )}
-                  <td className={FIGURE}>{finding ? rate(finding.narrows.ceiling) : "—"}</td>
+                  <td className={FIGURE}>{finding ? rate(finding.bottleneck.ceiling) : "—"}</td>
                   <td className={FIGURE}>{finding ? formatPercent(finding.efficiency) : "—"}</td>
                   <td className={FIGURE}>{repeats.n > 1 ? formatPercent(repeats.spread) : "—"}</td>
                   <td className={FIGURE}>

@@ -118,7 +118,7 @@ function StageLabel({ stage, unit }: { stage: DrawnStage; unit: RateUnit }) {
           {label}
         </span>
         <span
-          className={`figure text-[12px] ${mark === "bottleneck" || mark === "predicted" ? "font-semibold text-narrows" : "text-secondary"}`}
+          className={`figure text-[12px] ${mark === "bottleneck" || mark === "predicted" ? "font-semibold text-bottleneck" : "text-secondary"}`}
         >
           {rate}
         </span>

@@ -43,7 +43,7 @@ export function StageList({
                 </span>
                 <span className="relative block h-3.5 bg-bank">
                   <span
-                    className={`absolute inset-y-0 left-0 border-r-2 bg-sheet ${stage.mark === "bottleneck" || stage.mark === "predicted" ? "border-narrows" : "border-ink"}`}
+                    className={`absolute inset-y-0 left-0 border-r-2 bg-sheet ${stage.mark === "bottleneck" || stage.mark === "predicted" ? "border-bottleneck" : "border-ink"}`}
                     style={{ width: share(stage.ceiling) }}
                   />
                   {flow !== null && (
@@ -54,7 +54,7 @@ export function StageList({
                   )}
                 </span>
                 <span
-                  className={`figure text-right text-[12px] ${stage.mark === "bottleneck" || stage.mark === "predicted" ? "font-semibold text-narrows" : "text-secondary"}`}
+                  className={`figure text-right text-[12px] ${stage.mark === "bottleneck" || stage.mark === "predicted" ? "font-semibold text-bottleneck" : "text-secondary"}`}
                 >
                   {stage.rate}
                 </span>

@@ -1,4 +1,5 @@
 import Link from "next/link";
+import { degreeOf } from "@/core/locate/findings/certainty";
 import { formatChance, ratesIn } from "@/core/units/number";
 import type { RateUnit } from "@/core/units/rate";
 
@@ -68,17 +69,18 @@ export const hasChanged = ({ before, after, ruledOut }: Step): boolean =>
   Math.abs(before.probability - after.probability) >= SAME;
 
 /** What a step changed: "K2 from 27 % to 72 %; ruled out: port". */
-export function stepWords({ before, after, ruledOut, settled }: Step): string {
+export function stepWords({ before, after, ruledOut }: Step): string {
+  const degree = degreeOf(after.probability);
   const now = `${after.name} ${formatChance(after.probability)}`;
   const same =
     before?.name === after.name && Math.abs(before.probability - after.probability) < SAME;
-  if (same && ruledOut.length === 0) return `Nothing of note: ${now}${settled ? ", settled" : ""}`;
+  if (same && ruledOut.length === 0) return `No change: ${now}, ${degree}`;
   const out = ruledOut.length > 0 ? `; ruled out: ${ruledOut.slice(0, 6).join(", ")}` : "";
-  const end = settled ? "; settled" : "";
+  const end = `, ${degree}`;
   if (!before) return `Likeliest: ${now}${end}`;
   const from =
     before.name === after.name
       ? `${after.name} from ${formatChance(before.probability)} to ${formatChance(after.probability)}`
       : `likeliest was ${before.name} (${formatChance(before.probability)}), is ${now}`;
-  return `${from.charAt(0).toUpperCase()}${from.slice(1)}${out}${end}`;
+  return `${from.charAt(0).toUpperCase()}${from.slice(1)}${end}${out}`;
 }

@@ -15,6 +15,10 @@ import { Toggle } from "../controls/toggle";
 import { useRates } from "../frame/unit";
 import { MakeStep } from "../plan/make-step";
 
+/** The time that a step takes by hand. */
+const minutesIn = (minutes: number): string =>
+  minutes > 0 ? `about ${formatNumber(minutes)} min by hand` : "no hands needed";
+
 /** The step that would tell most, what its outcomes would mean, and the others. */
 export function NextSwaps({
   next,
@@ -44,26 +48,23 @@ export function NextSwaps({
   const [best] = next;
   const borrowed = borrow && (
     <p className="mt-2 text-[15px]">
-      Not on the shelf, and would tell more: {borrow.text}{" "}
-      <span className="text-[13px] text-secondary">
-        ({formatNumber(borrow.bits, 2)} bits; borrow one)
-      </span>
+      A part that is not on the shelf would tell more: {borrow.text}.
     </p>
   );
   if (!best) {
     return (
       <>
         {settled && isGroup ? (
-          <p>No swap with what is on the shelf tells apart what is left.</p>
+          <p>No swap with the parts on the shelf separates the causes that are left.</p>
         ) : settled ? (
           <p>
-            Nothing is left to find out here.{" "}
+            The cause is shown.{" "}
             <Link className="underline" href={`/studies/${studyId}/judge`}>
-              What that means for the claims
+              See what that means for the claims
             </Link>
           </p>
         ) : (
-          <p>No change with what is on the shelf would tell more.</p>
+          <p>No change with the parts on the shelf would tell more.</p>
         )}
         {borrowed}
       </>
@@ -89,22 +90,19 @@ export function NextSwaps({
       </ul>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <MakeStep studyId={studyId} ask={best.ask} simulated={simulated} then={then} />
-        <span className="text-[13px] text-secondary">
-          {best.minutes > 0 ? `about ${formatNumber(best.minutes)} min by hand` : "no hands needed"}
-          ; {formatNumber(best.bits, 2)} bits
-        </span>
+        <span className="text-[13px] text-secondary">{minutesIn(best.minutes)}</span>
         <Link className="text-[14px] underline" href={askedRigPath(studyId, best.ask.rig)}>
           Look at the rig first
         </Link>
       </div>
       <div className="mt-2 flex items-center gap-2 text-[14px]">
-        for the fewest{" "}
+        Order by{" "}
         <Toggle
           label="What the next step is chosen for"
           value={opinion.fewest}
           options={[
-            { value: "steps", text: "steps" },
-            { value: "minutes", text: "minutes" },
+            { value: "steps", text: "fewest swaps" },
+            { value: "minutes", text: "least time" },
           ]}
           onChange={(fewest) => void choose(fewest)}
         />
@@ -116,18 +114,16 @@ export function NextSwaps({
             <thead>
               <tr>
                 <th className={HEAD}>step</th>
-                <th className={HEAD_RIGHT}>tells, bits</th>
-                <th className={HEAD_RIGHT}>minutes</th>
+                <th className={HEAD_RIGHT}>minutes by hand</th>
                 <th className={HEAD}>
                   <span className="sr-only">plan</span>
                 </th>
               </tr>
             </thead>
             <tbody>
-              {next.slice(1).map(({ text, bits, minutes, ask }) => (
+              {next.slice(1).map(({ text, minutes, ask }) => (
                 <tr key={JSON.stringify(ask)}>
                   <td className={CELL}>{capital(text)}</td>
-                  <td className={FIGURE}>{formatNumber(bits, 2)}</td>
                   <td className={FIGURE}>{formatNumber(minutes)}</td>
                   <td className={`${CELL} whitespace-nowrap`}>
                     <MakeStep

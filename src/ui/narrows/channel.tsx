@@ -126,7 +126,7 @@ export function Channel({
                 <path
                   key={`${i}${side}`}
                   d={`M${round(markFrom(edges, i))} ${round(middle + side * (ran[i]! + 3))} h${round(0.76 * (edges[i + 1]! - edges[i]!))}`}
-                  stroke="var(--narrows)"
+                  stroke="var(--bottleneck)"
                   strokeWidth="3.5"
                   strokeDasharray={row.marks.predicted ? "7 4" : undefined}
                   data-mark={row.marks.predicted ? "predicted" : "found"}

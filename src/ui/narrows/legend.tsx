@@ -55,7 +55,7 @@ export function Legend({
       {flow && (
         <li className="flex items-center gap-2">
           <svg width="22" height="10" aria-hidden>
-            <path d="M0 2 H22 M0 8 H22" stroke="var(--narrows)" strokeWidth="3" />
+            <path d="M0 2 H22 M0 8 H22" stroke="var(--bottleneck)" strokeWidth="3" />
           </svg>
           the bottleneck
         </li>
@@ -78,7 +78,7 @@ export function Legend({
           <svg width="22" height="10" aria-hidden>
             <path
               d="M0 2 H22 M0 8 H22"
-              stroke="var(--narrows)"
+              stroke="var(--bottleneck)"
               strokeWidth="3"
               strokeDasharray="5 3"
             />

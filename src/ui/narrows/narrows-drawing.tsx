@@ -53,7 +53,7 @@ export function NarrowsDrawing({
       </div>
       {!wide && (
         <div className="text-[13px] text-secondary">
-          {planned ? "predicted narrows" : "observed"}, {unit}
+          {planned ? "predicted bottleneck" : "observed"}, {unit}
         </div>
       )}
 
@@ -111,7 +111,7 @@ export function NarrowsDrawing({
                 </span>
               ) : planned ? (
                 <>
-                  {wide && <span className="text-[13px] text-secondary">predicted narrows</span>}
+                  {wide && <span className="text-[13px] text-secondary">predicted bottleneck</span>}
                   <span className="figure text-[22px] font-semibold">
                     {formatRate(inUnit(narrowest(row.stages), unit))}
                   </span>
@@ -121,7 +121,7 @@ export function NarrowsDrawing({
                 <>
                   <span className="block text-secondary">not measured</span>
                   <span className="block text-[13px] text-secondary">
-                    predicted narrows{" "}
+                    predicted bottleneck{" "}
                     <span className="figure">
                       {formatRate(inUnit(narrowest(row.stages), unit))}
                     </span>
@@ -187,7 +187,7 @@ function StageLabel({
           )}
           {stage.label}
         </span>
-        <span className={`figure ${narrow ? "text-narrows" : "text-secondary"}`}>
+        <span className={`figure ${narrow ? "text-bottleneck" : "text-secondary"}`}>
           {rate(stage.ceiling)}
         </span>
       </span>
@@ -196,7 +196,7 @@ function StageLabel({
 }
 
 function Figures({ median, finding, unit }: { median: number; finding: Finding; unit: RateUnit }) {
-  const { attainable, ceiling } = finding.narrows;
+  const { attainable, ceiling } = finding.bottleneck;
   const rate = (mbps: number) => formatRate(inUnit(mbps, unit));
   return (
     <>
@@ -220,7 +220,7 @@ function describe(
   standing: Standing | null,
 ): string {
   const rate = (mbps: number) => `${formatRate(inUnit(mbps, unit))} ${unit}`;
-  const word = marks.predicted ? ", the predicted narrows" : ", the narrows";
+  const word = marks.predicted ? ", the predicted bottleneck" : ", the bottleneck";
   const stateOf = ({ part }: Stage) =>
     standing?.parts[part.id] ? `, ${standing.parts[part.id]}` : "";
   const named = stages

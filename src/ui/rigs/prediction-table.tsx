@@ -1,9 +1,9 @@
-import { nameNarrows } from "@/core/chain/wording";
+import { nameBottleneck } from "@/core/chain/wording";
 import { predict } from "@/core/chain/predict";
 import { requestTimes } from "@/core/chain/request-time";
 import type { Rig } from "@/core/chain/rig";
 import { PREDICTED_DRILLS } from "@/core/drills/shape";
-import { narrowsOf, nextNarrows, type Narrows } from "@/core/chain/narrows";
+import { bottleneckOf, nextBottleneck, type Bottleneck } from "@/core/chain/bottleneck";
 import { formatNumber } from "@/core/units/number";
 import type { Direction } from "@/core/units/rate";
 import { Fold } from "../controls/fold";
@@ -15,23 +15,23 @@ const DIRECTIONS: { direction: Direction; name: string }[] = [
   { direction: "write", name: "writing" },
 ];
 
-/** What a rig should give before anything is measured: its narrows each way, and each drill. */
+/** What a rig should give before anything is measured: its bottleneck each way, and each drill. */
 export function PredictionTable({ rig }: { rig: Rig }) {
   const { unit, rate } = useRates();
   const ways = DIRECTIONS.map((way) => ({
     ...way,
-    narrows: narrowsOf(rig, way.direction),
-    next: nextNarrows(rig, way.direction),
+    bottleneck: bottleneckOf(rig, way.direction),
+    next: nextBottleneck(rig, way.direction),
   }));
-  if (ways.some(({ narrows }) => !narrows || narrows.ceiling <= 0)) return null;
+  if (ways.some(({ bottleneck }) => !bottleneck || bottleneck.ceiling <= 0)) return null;
   const whole = predict(rig, "read", PREDICTED_DRILLS[0]!)?.whole;
   const queued = predict(rig, "read", PREDICTED_DRILLS[0]!)?.queued;
   return (
     <div className="mt-2">
-      {ways.map(({ name, narrows, next }) => (
+      {ways.map(({ name, bottleneck, next }) => (
         <p key={name}>
-          Predicted narrows {name}: <NarrowsName narrows={narrows!} />,{" "}
-          <span className="figure">{rate(narrows!.ceiling)}</span> {unit}.
+          Predicted bottleneck {name}: <BottleneckName bottleneck={bottleneck!} />,{" "}
+          <span className="figure">{rate(bottleneck!.ceiling)}</span> {unit}.
           {next && ` Without it the next would be ${plain(next)}, ${rate(next.ceiling)} ${unit}.`}
         </p>
       ))}
@@ -93,15 +93,15 @@ export function PredictionTable({ rig }: { rig: Rig }) {
 /** A prediction from rounded times is no better than two digits. */
 const roundTo2 = (value: number) => Number(value.toPrecision(2));
 
-function NarrowsName({ narrows }: { narrows: Narrows }) {
-  return nameNarrows(narrows).map((segment, i) => (
-    <span key={i} className={segment.narrows ? "font-semibold text-narrows" : ""}>
+function BottleneckName({ bottleneck }: { bottleneck: Bottleneck }) {
+  return nameBottleneck(bottleneck).map((segment, i) => (
+    <span key={i} className={segment.bottleneck ? "font-semibold text-bottleneck" : ""}>
       {segment.text}
     </span>
   ));
 }
 
-const plain = (narrows: Narrows) =>
-  nameNarrows(narrows)
+const plain = (bottleneck: Bottleneck) =>
+  nameBottleneck(bottleneck)
     .map(({ text }) => text)
     .join("");

@@ -7,7 +7,7 @@ import type { Part } from "@/core/chain/part";
 import { BARE_RIG, rigProblems, type Rig, type RigDraft } from "@/core/chain/rig";
 import { TRANSPORT_NAMES } from "@/core/ledger/account";
 import type { LinkMode, TransportId } from "@/core/ledger/mode";
-import { linkProblems } from "@/core/chain/narrows";
+import { linkProblems } from "@/core/chain/bottleneck";
 import { Fold } from "../controls/fold";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { Select } from "../controls/select";
@@ -40,7 +40,7 @@ function draftOf({ id: _, parts, beside, other, ...rest }: Rig): RigDraft {
   };
 }
 
-/** Puts parts in order to a rig; links, ceilings and the predicted narrows show at once. */
+/** Puts parts in order to a rig; links, ceilings and the predicted bottleneck show at once. */
 export function RigForm({
   studyId,
   initial,

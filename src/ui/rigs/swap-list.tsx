@@ -1,4 +1,4 @@
-import { nameNarrows } from "@/core/chain/wording";
+import { nameBottleneck } from "@/core/chain/wording";
 import type { Swap } from "@/core/locate/steps/swap";
 import { formatNumber } from "@/core/units/number";
 import { Fold } from "../controls/fold";
@@ -12,7 +12,7 @@ export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "
   if (!best) {
     return (
       <p className="mt-2 text-secondary">
-        No single other part on the shelf would widen its narrows {doing}.
+        No single other part on the shelf would widen its bottleneck {doing}.
       </p>
     );
   }
@@ -22,7 +22,7 @@ export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "
       summary={
         <>
           Change one part: {best.out.name} for {best.in.name} would allow{" "}
-          <span className="figure">{rate(best.narrows.ceiling)}</span> {unit} {doing}
+          <span className="figure">{rate(best.bottleneck.ceiling)}</span> {unit} {doing}
         </>
       }
     >
@@ -35,7 +35,7 @@ export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "
             <th className={HEAD_RIGHT}>gain</th>
             <th className={HEAD_RIGHT}>price</th>
             <th className={HEAD_RIGHT}>price for 100 MB/s</th>
-            <th className={HEAD}>next narrows</th>
+            <th className={HEAD}>next bottleneck</th>
           </tr>
         </thead>
         <tbody>
@@ -43,7 +43,7 @@ export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "
             <tr key={swap.out.id + swap.in.id}>
               <td className={CELL}>{swap.out.name}</td>
               <td className={CELL}>{swap.in.name}</td>
-              <td className={FIGURE}>{rate(swap.narrows.ceiling)}</td>
+              <td className={FIGURE}>{rate(swap.bottleneck.ceiling)}</td>
               <td className={FIGURE}>+{rate(swap.gain)}</td>
               <td className={FIGURE}>
                 {swap.in.price && `${swap.in.price.amount} ${swap.in.price.currency}`}
@@ -53,7 +53,7 @@ export function SwapList({ swaps, doing }: { swaps: Swap[]; doing: "reading" | "
                   `${formatNumber(swap.pricePerMBps * 100, 2)} ${swap.in.price!.currency}`}
               </td>
               <td className={CELL}>
-                {nameNarrows(swap.narrows)
+                {nameBottleneck(swap.bottleneck)
                   .map(({ text }) => text)
                   .join("")}
               </td>

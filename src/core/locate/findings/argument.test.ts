@@ -141,10 +141,10 @@ describe("how a rig stands", () => {
     expect(clean).toMatchObject({ settled: true, parts: {}, likeliest: { kind: "as-designed" } });
   });
 
-  it("overrules a rate that only happens to lie where the narrows would let it", () => {
+  it("overrules a rate that only happens to lie where the bottleneck would let it", () => {
     const observed = observationsOf([measured(slow, around(1040))])[0]!.repeats;
     const finding = findingOf(slow, "read", observed)!;
-    expect(finding.kind).toBe("at narrows");
+    expect(finding.kind).toBe("at bottleneck");
     const other = { settled: true, parts: {}, likeliest: { kind: "fault", probability: 0.9 } };
     expect(heldAgainst(finding, slow, "read", observed, other as never).kind).toBe("below");
     expect(heldAgainst(finding, slow, "read", observed, null)).toBe(finding);

@@ -7,7 +7,7 @@ import type { LinkMode } from "../../ledger/mode";
 import type { Repeats } from "../../stats/repeats";
 import type { Direction } from "../../units/rate";
 import { isDropped } from "../../chain/designed";
-import { narrowsOf, type Narrows } from "../../chain/narrows";
+import { bottleneckOf, type Bottleneck } from "../../chain/bottleneck";
 import { readRate, type Reading } from "../observations/against-ledger";
 import type { At } from "../hypotheses/site";
 import { degreeOf } from "./certainty";
@@ -20,7 +20,7 @@ import type { Standing } from "./standing";
 export interface Finding extends Reading {
   /** A slower mode of one of this rig's links whose attainable band holds the rate. */
   looksLike: LinkMode | null;
-  /** Other places whose ceiling is within a twentieth of the narrows', by label. */
+  /** Other places whose ceiling is within a twentieth of the bottleneck', by label. */
   near: string[];
 }
 
@@ -44,7 +44,7 @@ export function findingOf(
   return {
     ...reading,
     looksLike: reading.kind === "below" ? slowerMode(rig, direction, observed.median) : null,
-    near: nearly(rig, direction, reading.narrows),
+    near: nearly(rig, direction, reading.bottleneck),
   };
 }
 
@@ -53,7 +53,7 @@ const OVERRULES = 0.8;
 
 /**
  * A finding, held against what all runs together make of the rig: a rate that only happens to lie where
- * a narrows would let it is none of that narrows.
+ * a bottleneck would let it is none of that bottleneck.
  */
 export function heldAgainst(
   finding: Finding,
@@ -64,10 +64,10 @@ export function heldAgainst(
 ): Finding {
   const { likeliest } = standing ?? {};
   const other =
-    finding.kind === "at narrows" &&
+    finding.kind === "at bottleneck" &&
     likeliest &&
     likeliest.kind !== "as-designed" &&
-    !isDropOf(finding.narrows.link, likeliest.at) &&
+    !isDropOf(finding.bottleneck.link, likeliest.at) &&
     likeliest.probability >= OVERRULES;
   return other
     ? { ...finding, kind: "below", looksLike: slowerMode(rig, direction, observed.median) }
@@ -82,13 +82,13 @@ export function isDropOf(link: Link | null, at: At): boolean {
   return places.length > 0 && places.every((id) => ids.includes(id));
 }
 
-function nearly(rig: Rig, direction: Direction, narrows: Narrows): string[] {
+function nearly(rig: Rig, direction: Direction, bottleneck: Bottleneck): string[] {
   return stagesOf(rig, direction)
     .filter(
       (stage) =>
-        stage.ceiling <= narrows.ceiling * NEAR &&
-        !narrows.stageKeys.includes(stage.key) &&
-        !(stage.cause.kind === "link" && stage.cause.link.upper === narrows.link?.upper),
+        stage.ceiling <= bottleneck.ceiling * NEAR &&
+        !bottleneck.stageKeys.includes(stage.key) &&
+        !(stage.cause.kind === "link" && stage.cause.link.upper === bottleneck.link?.upper),
     )
     .map(({ label }) => label);
 }
@@ -125,7 +125,7 @@ export interface Drawable {
 }
 
 /**
- * The stages to mark: of a measured rig the narrows that the flow nearly fills, and the part that is shown
+ * The stages to mark: of a measured rig the bottleneck that the flow nearly fills, and the part that is shown
  * to limit it; of one without a flow the predicted bottleneck.
  */
 export function marksOf(
@@ -134,11 +134,11 @@ export function marksOf(
 ): Marks {
   if (!observation)
     return {
-      stageKeys: narrowsOf(rig, direction)?.stageKeys ?? [],
+      stageKeys: bottleneckOf(rig, direction)?.stageKeys ?? [],
       likelyKeys: [],
       predicted: true,
     };
-  const filled = finding?.kind === "at narrows" ? finding.narrows.stageKeys : [];
+  const filled = finding?.kind === "at bottleneck" ? finding.bottleneck.stageKeys : [];
   const accused = accusedOf(standing);
   const keys = stagesOf(rig, direction)
     .filter(({ part }) => accused.parts.includes(part.id))

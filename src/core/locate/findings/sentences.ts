@@ -1,20 +1,20 @@
-import { called, fileSystemCalled } from "../../chain/wording";
+import { called, capital, fileSystemCalled } from "../../chain/wording";
 import { allLinks } from "../../chain/link";
 import type { Rig } from "../../chain/rig";
 import { formatChance, IN_MB, type RateWords } from "../../units/number";
 import { DOING } from "../../units/rate";
-import { placesOf, type Explanation, type Located } from "../locate";
+import { placesOf, type Explanation, type Located, type Place } from "../locate";
+import { degreeOf } from "./certainty";
 import type { NextSwap, Outcome } from "../steps/next-swap";
 import { PRIORS } from "../hypotheses/opinion";
 import { LARGE } from "../observations/requests";
 import type { At } from "../hypotheses/site";
 import type { Trial } from "../likelihood/trial";
 
-/** How likely, as said: "most likely", beside the number. */
+/** How likely, as said beside the number; of causes that are less than likely too. */
 export function likelihood(probability: number): string {
-  if (probability >= 0.95) return "all but sure";
-  if (probability >= 0.8) return "very likely";
-  if (probability >= 0.5) return "likely";
+  const degree = degreeOf(probability);
+  if (degree !== "open") return degree;
   if (probability >= 0.2) return "possible";
   return probability >= 0.05 ? "unlikely" : "very unlikely";
 }
@@ -125,25 +125,37 @@ export function tellNext(next: NextSwap, located: Located, rates: RateWords = IN
   return `Next: ${tellChange(next, located.rig)}. ${outcomes.charAt(0).toUpperCase()}${outcomes.slice(1)}.`;
 }
 
-/** What is known of a rig by now, in one sentence. */
+/** What is known of a rig by now: what it gives, what limits it, and how sure that is. */
 export function tellLocated(located: Located, rates: RateWords = IN_MB): string {
-  const { explanations, settled, rig, observedMBps, direction } = located;
+  const { explanations, rig, observedMBps, direction } = located;
   const [likeliest, next] = placesOf(explanations);
   const [first, second] = [likeliest?.explanations[0], next?.explanations[0]];
-  const gave = `${rig.name || "The rig"} gives ${rates.said(observedMBps)} ${DOING[direction]}`;
-  if (!first) return `${gave}; nothing explains it.`;
-  const one = `${tellExplanation(first, located)}${alsoOf(likeliest!)} (${formatChance(likeliest!.probability)})`;
-  if (settled || !second) return `${gave}: ${one}.`;
-  return `${gave}. Not settled: ${one}, or ${tellExplanation(second, located)}${alsoOf(next!)} (${formatChance(next!.probability)}).`;
+  const does = direction === "read" ? "reads" : "writes";
+  const gave = `${rig.name || "The rig"} ${does} ${rates.said(observedMBps)}`;
+  if (!first) return `${gave}. No known cause explains it.`;
+  const { probability } = likeliest!;
+  const chance = formatChance(probability);
+  const others = othersOf(likeliest!);
+  const degree = degreeOf(probability);
+  if (others > 0)
+    return `${gave}. What limits it is open: ${causeSubject(first, located)} or ${otherCauses(others)} (${chance}).`;
+  if (degree !== "open")
+    return `${gave}. ${capital(degree)} (${chance}): ${tellExplanation(first, located)}.`;
+  const also = second
+    ? ` or ${causeSubject(second, located)} (${formatChance(next!.probability)})`
+    : "";
+  return `${gave}. What limits it is open: ${causeSubject(first, located)} (${chance})${also}.`;
 }
 
-/** Says so where a place cannot be told from others. */
-function alsoOf({ explanations }: ReturnType<typeof placesOf>[number]): string {
-  const others = new Set(explanations.map(({ place }) => place)).size - 1;
-  return others > 0
-    ? `, or ${others === 1 ? "another" : `one of ${others} others`} that this shelf cannot tell from it`
-    : "";
-}
+/** Further places that cannot be told from the first of a place. */
+export const othersOf = ({ explanations }: Place): number =>
+  new Set(explanations.map(({ place }) => place)).size - 1;
+
+/** "one of 3 other causes that these parts cannot separate". */
+export const otherCauses = (count: number): string =>
+  count === 1
+    ? "one other cause that these parts cannot separate"
+    : `one of ${count} other causes that these parts cannot separate`;
 
 /** What is done, and to which rig where that is not the slow one. */
 export function tellChange({ text, base }: NextSwap, slow: Rig): string {

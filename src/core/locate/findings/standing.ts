@@ -2,7 +2,7 @@ import type { ExplanationKind } from "../posterior/explanation";
 import { placesOf, type Located } from "../locate";
 import { carriedIn, type Carried } from "./carried";
 import type { At } from "../hypotheses/site";
-import { causeSubject, placeName } from "./sentences";
+import { causeSubject, othersOf, placeName } from "./sentences";
 
 /** How a rig stands by all that was seen: what most likely holds it back, and who is cleared. */
 export interface Standing {
@@ -41,7 +41,7 @@ export function standingOf(located: Located): Standing {
           name: placeName(first, located),
           subject: causeSubject(first, located),
           probability: top.probability,
-          others: new Set(top.explanations.map(({ place }) => place)).size - 1,
+          others: othersOf(top),
         }
       : null,
     second: next

@@ -3,21 +3,21 @@ import type { Rig } from "../../chain/rig";
 import { stagesOf } from "../../chain/stage";
 import type { Repeats } from "../../stats/repeats";
 import type { Direction } from "../../units/rate";
-import { narrowsOf, type Narrows } from "../../chain/narrows";
+import { bottleneckOf, type Bottleneck } from "../../chain/bottleneck";
 
 /** One measured rate held against the ledger of its rig. */
 export interface Reading {
   /**
-   * - at narrows: the flow nearly fills the narrows, as far as good hardware gets there
+   * - at bottleneck: the flow nearly fills the bottleneck, as far as good hardware gets there
    * - by protocol: all that the link's protocol gets out of it, which fills it by far not
    * - by requests: small requests, of which each takes its time whatever the width of the link
    * - below: something that the ledger does not know holds the rig back
    * - above: more than the link can carry, so memory answered or the link is not what was declared
    */
-  kind: "at narrows" | "by protocol" | "by requests" | "below" | "above";
-  narrows: Narrows;
+  kind: "at bottleneck" | "by protocol" | "by requests" | "below" | "above";
+  bottleneck: Bottleneck;
   observed: Repeats;
-  /** Observed (median) over the hard ceiling of the narrows. */
+  /** Observed (median) over the hard ceiling of the bottleneck. */
   efficiency: number;
   /** The link whose protocol explains the rate, of one by protocol; else null. */
   through: Link | null;
@@ -46,20 +46,20 @@ export function readRate(
   observed: Repeats,
   small = false,
 ): Reading | null {
-  const narrows = narrowsOf(rig, direction);
-  if (!narrows || narrows.ceiling <= 0) return null;
-  const efficiency = observed.median / narrows.ceiling;
-  const surelyAbove = (observed.interval?.low ?? observed.median) > narrows.ceiling;
+  const bottleneck = bottleneckOf(rig, direction);
+  if (!bottleneck || bottleneck.ceiling <= 0) return null;
+  const efficiency = observed.median / bottleneck.ceiling;
+  const surelyAbove = (observed.interval?.low ?? observed.median) > bottleneck.ceiling;
   const as = (kind: Reading["kind"], through: Link | null = null): Reading => ({
     kind,
-    narrows,
+    bottleneck,
     observed,
     efficiency,
     through,
   });
   if (efficiency > ABOVE_BY && surelyAbove) return as("above");
-  if (observed.median >= narrows.attainable.low && efficiency >= NEARLY_FULL) {
-    return as("at narrows");
+  if (observed.median >= bottleneck.attainable.low && efficiency >= NEARLY_FULL) {
+    return as("at bottleneck");
   }
   if (small) return as("by requests");
   const through = slowProtocol(rig, direction, observed.median);

@@ -4,7 +4,7 @@ import type { Part } from "../../chain/part";
 import { replacePart, rigProblems, type Rig } from "../../chain/rig";
 import { TRANSPORT_NAMES } from "../../ledger/account";
 import type { TransportId } from "../../ledger/mode";
-import { linkProblems } from "../../chain/narrows";
+import { linkProblems } from "../../chain/bottleneck";
 import { minutesFor, USUAL_OPINION, type MinutesOf, type Opinion } from "../hypotheses/opinion";
 import type { RunState } from "../hypotheses/run-state";
 

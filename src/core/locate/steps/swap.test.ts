@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { account } from "../../ledger/account";
 import { modeOf } from "../../ledger/catalogue";
 import { cable, drive, enclosure, port, rig, USB_10G, USB_20G, USB_5G } from "../../testing/rigs";
-import { narrowsOf } from "../../chain/narrows";
+import { bottleneckOf } from "../../chain/bottleneck";
 import { swapsFor } from "./swap";
 
 const ceiling = (id: string) => account(modeOf(id), "read").hardCeiling;
@@ -14,14 +14,14 @@ describe("one part changed", () => {
   const cheap = { ...cable(USB_10G, "K7"), price: { amount: 12, currency: "EUR" } };
   const dear = { ...cable(USB_20G, "K5"), price: { amount: 24, currency: "EUR" } };
 
-  it("offers what widens the narrows, the cheaper first among equals, with the price of it", () => {
+  it("offers what widens the bottleneck, the cheaper first among equals, with the price of it", () => {
     const swaps = swapsFor(bench, [slow, dear, cheap], "read");
     expect(swaps.map((swap) => swap.in.name)).toEqual(["K7", "K5"]);
     const gain = ceiling("usb-10g") - ceiling("usb-5g");
     expect(swaps[0]!.gain).toBeCloseTo(gain, 9);
     expect(swaps[0]!.pricePerMBps).toBeCloseTo(12 / gain, 9);
-    expect(swaps[0]!.narrows.culprits.map(({ name }) => name)).toEqual(["K7", "box"]);
-    expect(swaps[1]!.narrows.culprits.map(({ name }) => name)).toEqual(["box"]);
+    expect(swaps[0]!.bottleneck.culprits.map(({ name }) => name)).toEqual(["K7", "box"]);
+    expect(swaps[1]!.bottleneck.culprits.map(({ name }) => name)).toEqual(["box"]);
   });
 
   it("offers nothing that gains nothing, will not link, or is of another kind", () => {
@@ -36,9 +36,9 @@ describe("one part changed", () => {
         const shelf = cables.map((list, i) => cable(list, `K${i + 10}`));
         for (const swap of swapsFor(bench, shelf, "read")) {
           const parts = bench.parts.map((part) => (part === swap.out ? swap.in : part));
-          const after = narrowsOf({ ...bench, parts }, "read")!.ceiling;
+          const after = bottleneckOf({ ...bench, parts }, "read")!.ceiling;
           expect(swap.gain).toBeGreaterThan(0);
-          expect(after - narrowsOf(bench, "read")!.ceiling).toBeCloseTo(swap.gain, 9);
+          expect(after - bottleneckOf(bench, "read")!.ceiling).toBeCloseTo(swap.gain, 9);
         }
       }),
     );

@@ -1,14 +1,14 @@
 import { behaviourOf, type Part } from "../../chain/part";
 import { replacePart, rigProblems, type Rig } from "../../chain/rig";
 import type { Direction } from "../../units/rate";
-import { linkProblems, narrowsOf, type Narrows } from "../../chain/narrows";
+import { linkProblems, bottleneckOf, type Bottleneck } from "../../chain/bottleneck";
 
 /** One part of a rig exchanged for another of its kind, and what that would change. MB/s. */
 export interface Swap {
   out: Part;
   in: Part;
-  /** The narrows after the change. */
-  narrows: Narrows;
+  /** The bottleneck after the change. */
+  bottleneck: Bottleneck;
   /** Hard ceiling after the change less the one before. */
   gain: number;
   /** Price of the new part for each MB/s gained; null where it has no price. */
@@ -16,7 +16,7 @@ export interface Swap {
 }
 
 /**
- * Every change of one part, with what is on the shelf, that would widen the narrows of a rig; the
+ * Every change of one part, with what is on the shelf, that would widen the bottleneck of a rig; the
  * largest gain first, the cheaper first among equals.
  *
  * @param shelf parts at hand; those already in the rig are passed over
@@ -28,7 +28,7 @@ export function swapsFor(
   direction: Direction,
   most = Infinity,
 ): Swap[] {
-  const now = narrowsOf(rig, direction)?.ceiling ?? 0;
+  const now = bottleneckOf(rig, direction)?.ceiling ?? 0;
   const used = new Set([...rig.parts, ...rig.beside, ...rig.other].map(({ id }) => id));
   const gains = [...rig.parts, ...rig.other].flatMap((out) =>
     alikeOn(shelf)
@@ -45,7 +45,7 @@ export function swapsFor(
     .slice(0, most)
     .map((swap) => ({
       ...swap,
-      narrows: narrowsOf(replacePart(rig, swap.out, swap.in), direction)!,
+      bottleneck: bottleneckOf(replacePart(rig, swap.out, swap.in), direction)!,
       pricePerMBps: swap.in.price ? swap.in.price.amount / swap.gain : null,
     }));
 }
@@ -88,5 +88,5 @@ function alikeOn(shelf: readonly Part[]): Part[][] {
 /** The ceiling of a changed rig, MB/s; 0 where the change makes no rig. */
 function ceilingWith(changed: Rig, direction: Direction): number {
   const sound = rigProblems(changed).length === 0 && linkProblems(changed).length === 0;
-  return sound ? (narrowsOf(changed, direction)?.ceiling ?? 0) : 0;
+  return sound ? (bottleneckOf(changed, direction)?.ceiling ?? 0) : 0;
 }

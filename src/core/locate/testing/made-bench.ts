@@ -8,7 +8,7 @@ import { summarise } from "../../stats/repeats";
 import { briefResultOf } from "../../testing/measured";
 import { rig } from "../../testing/rigs";
 import type { Observation } from "../locate";
-import { linkProblems } from "../../chain/narrows";
+import { linkProblems } from "../../chain/bottleneck";
 import { between, causesIn, hide, meet, pick, type Hidden, type Limit } from "./hidden-cause";
 import { madeParts, type MadeParts } from "./made-parts";
 

@@ -1,4 +1,4 @@
-import { capital, nameNarrows } from "../../chain/wording";
+import { capital, nameBottleneck } from "../../chain/wording";
 import type { LetteredRig } from "../../answer/lettered-rig";
 import type { StudyAnswer } from "../../answer/study";
 import { drillNamed } from "../../drills/catalogue";
@@ -80,7 +80,7 @@ function glance({ filed, rates, letter }: Matter, shown: readonly StudyAnswer[])
           name: `${DOING[direction]}, ${rates.unit}`,
           figure: true,
         })),
-        { name: "held back by" },
+        { name: "limited by" },
       ],
       rows: filed.rigs.map(({ id, name }, i): Cell[] => [
         words(`${letter(id)} ${name}`),
@@ -104,9 +104,9 @@ function glance({ filed, rates, letter }: Matter, shown: readonly StudyAnswer[])
 /** What holds a rig back, in a few words; nothing where that is not known. */
 function holding({ finding, standing }: LetteredRig): string[] {
   const { likeliest } = standing ?? {};
-  if (finding?.kind === "at narrows")
+  if (finding?.kind === "at bottleneck")
     return [
-      nameNarrows(finding.narrows)
+      nameBottleneck(finding.bottleneck)
         .map(({ text }) => text)
         .join(""),
     ];
@@ -121,7 +121,7 @@ const RIGS = /\b[Rr]igs? [A-Z]{1,2}(?:(?:, | and )[A-Z]{1,2})*(?![a-z])/g;
  * from.
  */
 export function spoken(
-  sentences: readonly (readonly { text: string; narrows?: boolean }[])[],
+  sentences: readonly (readonly { text: string; bottleneck?: boolean }[])[],
   { rigs }: Pick<StudyAnswer, "rigs">,
 ): Inline[] {
   const runs = new Map(
@@ -129,8 +129,8 @@ export function spoken(
   );
   return sentences.flatMap((segments, i): Inline[] => [
     ...(i > 0 ? [" "] : []),
-    ...segments.flatMap(({ text, narrows }): Inline[] =>
-      narrows ? [{ text, narrows }] : linked(text, runs),
+    ...segments.flatMap(({ text, bottleneck }): Inline[] =>
+      bottleneck ? [{ text, bottleneck }] : linked(text, runs),
     ),
   ]);
 }

@@ -28,10 +28,7 @@ const UNTOLD = 0.01;
 /** Which part holds each slow rig back: explanations, what speaks for and against them, and what is next. */
 export function argumentSection(matter: Matter): Block[] {
   const { located, filed } = matter;
-  if (located.length === 0)
-    return [
-      { kind: "prose", words: ["Nothing holds these rigs back but what their ledgers foresee."] },
-    ];
+  if (located.length === 0) return [{ kind: "prose", words: ["These rigs run as designed."] }];
   const order = filed.rigs.map(({ id }) => id);
   return located
     .toSorted(

@@ -55,7 +55,7 @@ function tableOf({ rates }: Matter, { drill, direction, rigs }: StudyAnswer): Ta
   return {
     key: `figures-${drill}-${direction}`,
     title: `${title}, ${DOING[direction]}`,
-    note: `${summaries.join("; ")}. Medians of the repeats, ${rates.unit}; interval: 95 % of the mean by Student’s t; efficiency: of the hard ceiling of the narrows.${without.length > 0 ? ` Not measured by it: ${without.join(", ")}.` : ""}${origins ? ` ${origins}` : ""}`,
+    note: `${summaries.join("; ")}. Medians of the repeats, ${rates.unit}; interval: 95 % of the mean by Student’s t; efficiency: of the hard ceiling of the bottleneck.${without.length > 0 ? ` Not measured by it: ${without.join(", ")}.` : ""}${origins ? ` ${origins}` : ""}`,
     columns: [
       { name: "rig" },
       ...[rates.unit, ...(small ? ["requests a second"] : []), "hard ceiling", "efficiency"].map(
@@ -80,7 +80,7 @@ function tableOf({ rates }: Matter, { drill, direction, rigs }: StudyAnswer): Ta
         name,
         { ...rate(repeats.median), ...(run ? { run: anchorOf(run) } : {}) },
         ...(small ? [{ text: formatNumber(iops), value: iops }] : []),
-        finding ? rate(finding.narrows.ceiling) : words("–"),
+        finding ? rate(finding.bottleneck.ceiling) : words("–"),
         finding
           ? { text: formatPercent(finding.efficiency), value: finding.efficiency }
           : words("–"),

@@ -53,7 +53,7 @@ export function limitsSection(matter: Matter): Block[] {
       `Whether ${part.name} keeps ${claimWords(claim, rates)} can’t be told yet${settle[0] ? `. Would settle it: ${settle[0].text.replace(/\.$/, "")}` : ""}.`,
     ]);
   for (const { rig } of located.filter(({ settled }) => !settled))
-    items.push([`What holds rig ${letter(rig.id)} back is not settled.`]);
+    items.push([`What limits rig ${letter(rig.id)} is open.`]);
   const unmeasured = filed.rigs.filter(({ id }) => seen.every(({ rig }) => rig.id !== id));
   if (unmeasured.length > 0)
     items.push([

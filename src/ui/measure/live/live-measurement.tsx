@@ -4,8 +4,8 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useEffectEvent, useMemo, useState } from "react";
 import { ENDED } from "@/core/drills/request";
-import { narrowsOf } from "@/core/chain/narrows";
-import { nameNarrows } from "@/core/chain/wording";
+import { bottleneckOf } from "@/core/chain/bottleneck";
+import { nameBottleneck } from "@/core/chain/wording";
 import type { Circumstances } from "@/core/study/condition-rows";
 import { settingsWords, targetsOf, type Measurement } from "@/core/study/measurement";
 import { formatSize } from "@/core/units/size";
@@ -182,8 +182,8 @@ function usePicture(measurement: Measurement | null) {
 /** What the measured way cannot exceed, and by what it is held there. */
 function ceilingOf({ drill, rig }: Measurement): { ceiling: number | null; ceilingName: string } {
   if (drill.direction === "mixed") return { ceiling: null, ceilingName: "" };
-  const narrows = narrowsOf(rig, drill.direction);
-  if (!narrows) return { ceiling: null, ceilingName: "" };
-  const words = nameNarrows(narrows).map(({ text }) => text);
-  return { ceiling: narrows.ceiling, ceilingName: words.join("") };
+  const bottleneck = bottleneckOf(rig, drill.direction);
+  if (!bottleneck) return { ceiling: null, ceilingName: "" };
+  const words = nameBottleneck(bottleneck).map(({ text }) => text);
+  return { ceiling: bottleneck.ceiling, ceilingName: words.join("") };
 }

@@ -123,7 +123,12 @@ export default async function LocatePage({
               </Link>
             </p>
           )}
-          <p className="mt-3 font-serif text-[25px] leading-[1.28] text-pretty">{shown.sentence}</p>
+          <p
+            data-conclusion
+            className="mt-3 font-serif text-[20px] leading-[1.28] text-pretty [overflow-wrap:anywhere] md:text-[25px]"
+          >
+            {shown.sentence}
+          </p>
           {last > 0 && (!isNow || hasChanged(argument[at]!)) && (
             <p className="mt-1 text-[15px]">
               <span className="font-semibold">
@@ -170,8 +175,7 @@ export default async function LocatePage({
                 <h2 className="mb-2 font-semibold">
                   {shown.fromMemory
                     ? `Where the rate of rig ${shown.letter} may come from`
-                    : `What may hold rig ${shown.letter} back`}
-                  {!shown.settled && <span className="font-normal"> · not settled</span>}
+                    : `What may limit rig ${shown.letter}`}
                 </h2>
                 <Explanations places={shown.places} studyId={study.id} />
               </section>
@@ -198,7 +202,7 @@ export default async function LocatePage({
               <Fold
                 summary={
                   <span className="font-semibold">
-                    How often causes occur, how long changes take
+                    How sure, and why: priors and minutes
                     {Object.keys({ ...typed.priors, ...typed.minutes }).length > 0 && " (yours)"}
                   </span>
                 }

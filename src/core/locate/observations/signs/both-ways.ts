@@ -56,7 +56,7 @@ export function otherWay(
   const share = other ? shareOf(other, back) : null;
   if (!other || share === null || (share >= HELD && share < FREE)) return [];
   const held = share < HELD;
-  const text = `${slow.rig.name || "The rig"} is ${held ? "held back" : "as it should be"} ${DOING[back]} (${IN_MB.said(other.repeats.median)}).`;
+  const text = `${slow.rig.name || "The rig"} is ${held ? "limited" : "as it should be"} ${DOING[back]} (${IN_MB.said(other.repeats.median)}).`;
   return [signature(BOTH_WAYS, slow.rig, held, { text, measurementIds: other.measurementIds })];
 }
 

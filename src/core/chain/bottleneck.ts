@@ -5,7 +5,7 @@ import { stagesOf, type Stage } from "./stage";
 import type { Direction } from "../units/rate";
 
 /** The stage, or the stages of one link, with the lowest ceiling of a rig. Rates in MB/s. */
-export interface Narrows {
+export interface Bottleneck {
   ceiling: number;
   attainable: { low: number; high: number };
   /** The link that is narrow; null where a part's own limit is. */
@@ -17,15 +17,15 @@ export interface Narrows {
 }
 
 /**
- * The predicted narrows of a rig: the lowest stage ceiling in one direction.
+ * The predicted bottleneck of a rig: the lowest stage ceiling in one direction.
  *
  * @returns null for a rig without stages (no drive at its end, say)
  */
-export function narrowsOf(rig: Rig, direction: Direction): Narrows | null {
+export function bottleneckOf(rig: Rig, direction: Direction): Bottleneck | null {
   return lowest(stagesOf(rig, direction));
 }
 
-function lowest(stages: readonly Stage[]): Narrows | null {
+function lowest(stages: readonly Stage[]): Bottleneck | null {
   const first = stages.toSorted((a, b) => a.ceiling - b.ceiling)[0];
   if (!first) return null;
   if (first.cause.kind !== "link") {
@@ -53,19 +53,19 @@ function lowest(stages: readonly Stage[]): Narrows | null {
 }
 
 /**
- * What would limit the rig if its narrows were replaced by a part that lets everything through.
+ * What would limit the rig if its bottleneck were replaced by a part that lets everything through.
  *
  * Where every part of the narrow link is as slow as the link, all of them would have to change, so
  * the link as a whole is left out.
  */
-export function nextNarrows(rig: Rig, direction: Direction): Narrows | null {
+export function nextBottleneck(rig: Rig, direction: Direction): Bottleneck | null {
   const stages = stagesOf(rig, direction);
   const now = lowest(stages);
   if (!now) return null;
   if (!now.link) {
     const [culprit] = now.culprits;
     const freed = replacePart(rig, culprit!, { ...culprit!, limits: {} });
-    if (culprit!.kind !== "drive") return narrowsOf(freed, direction);
+    if (culprit!.kind !== "drive") return bottleneckOf(freed, direction);
     return lowest(stages.filter(({ role }) => role !== "drive"));
   }
   const { link, culprits } = now;
@@ -73,7 +73,7 @@ export function nextNarrows(rig: Rig, direction: Direction): Narrows | null {
   if (culprits.length === ends.length) {
     return lowest(stages.filter(({ cause }) => cause.kind !== "link" || cause.link !== link));
   }
-  return narrowsOf(culprits.reduce(widen, rig), direction);
+  return bottleneckOf(culprits.reduce(widen, rig), direction);
 }
 
 /** Replaces a part by one that takes whatever its neighbours offer, on every side it has. */
