@@ -28,7 +28,7 @@ export default async function StudiesPage() {
   const own = studies.filter(({ study }) => !study.simulated);
   const sample = studies.filter(({ study }) => study.simulated);
   return (
-    <div className="mt-5 grid gap-8 lg:grid-cols-[minmax(0,1fr)_340px]">
+    <div className="mt-5 grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_340px]">
       <section>
         <h1 className="mb-3 font-serif text-[28px] leading-tight text-pretty">
           Measure one drive through different ports, cables and enclosures, and read which part

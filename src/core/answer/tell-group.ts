@@ -215,6 +215,42 @@ export function tellGroup(group: CauseGroup, telling: Telling, isShort = false):
   }
 }
 
+/** What limits one rig of a group, in a sentence without its figure: that stands beside it. */
+export function tellCause(group: CauseGroup, one: LetteredRig, rates: RateWords): string {
+  const { kind, certainty } = group;
+  const likeliest = one.standing?.likeliest;
+  switch (kind) {
+    case "impossible":
+      return `More than the links of rig ${one.letter} carry: memory answered, and the run does not count.`;
+    case "cause":
+      return `${capital(likeliest!.subject)} ${adverbOf(certainty!)}limits rig ${one.letter}.`;
+    case "driver mode":
+      return `The driver mode (${driverOf(one as MeasuredRig)}) limits rig ${one.letter}.`;
+    case "unseparated":
+      return `What limits rig ${one.letter} is open: ${likeliest!.subject} or ${otherCauses(likeliest!.others)}.`;
+    case "open":
+      return `What limits rig ${one.letter} is open: ${twoLikeliest(one)
+        .map(({ words }) => words)
+        .join(" or ")}.`;
+    case "unweighed":
+      return `Rig ${one.letter} runs below its ceiling; Locate says what may limit it.`;
+    case "designed":
+      return isMeasured(one) && one.finding.kind !== "by requests"
+        ? `As expected: ${tellBottleneck(one)
+            .map(({ text }, i) => (i === 0 ? uncapital(text) : text))
+            .join(
+              "",
+            )} limits rig ${one.letter}, good hardware reaches ${rates.rate(one.finding.bottleneck.attainable.low)} to ${rates.said(one.finding.bottleneck.attainable.high)}.`
+        : "As expected: the time that each request takes limits the rate.";
+    case "unmeasured":
+      return `Rig ${one.letter} is not measured yet.`;
+  }
+}
+
+/** Without the capital of a sentence: of "The ...", "Cable ..." alone, as names keep theirs. */
+const uncapital = (text: string): string =>
+  /^(The|Cable) /.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text;
+
 const SURE = { degree: "shown", least: 1, most: 1 } as const;
 const areOne = ({ rigs }: CauseGroup): boolean => rigs.length === 1;
 

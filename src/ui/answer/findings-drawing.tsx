@@ -87,7 +87,7 @@ export function FindingsDrawing({
         <ul className={grid}>{ordered.map(row)}</ul>
       ) : (
         groups.map(({ key, rigIds, ...heading }) => (
-          <section key={key} className="border-t border-line pb-1.5 first:border-t-0">
+          <section key={key} data-finding className="border-t border-line pb-1.5 first:border-t-0">
             <div className={grid}>
               <FindingHeading
                 {...heading}

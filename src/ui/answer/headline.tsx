@@ -8,7 +8,7 @@ export function Headline({ sentences }: { sentences: readonly Segment[][] }) {
   const length = sentences.flat().reduce((sum, { text }) => sum + text.length, 0);
   return (
     <h1
-      className={`min-w-0 font-serif leading-[1.25] text-pretty [overflow-wrap:anywhere] ${length > USUAL ? "text-[19px]" : "text-[20px] md:text-[25px]"}`}
+      className={`min-w-0 self-start font-serif leading-[1.25] text-pretty [overflow-wrap:anywhere] ${length > USUAL ? "text-[19px]" : "text-[20px] md:text-[25px]"}`}
     >
       {sentences.map((segments, i) => (
         <span key={i}>

@@ -38,7 +38,7 @@ export function PracticeTable({
     <section className="mt-5">
       <div className="flex flex-wrap items-end gap-4">
         <h2 className="mr-auto font-serif text-xl">What it means in practice</h2>
-        <Form className="flex items-end gap-3" onSend={set}>
+        <Form className="flex flex-wrap items-end gap-3" onSend={set}>
           <Field label="You have to move, GB" className="w-36">
             <Input
               name="gb"

@@ -23,7 +23,7 @@ export function Toggle<V extends string>({
       value={value}
       // Pressing what is in force already would leave nothing chosen.
       onValueChange={(next) => next && onChange(next as V)}
-      className="inline-flex rounded-sm border border-line bg-paper"
+      className="inline-flex max-w-full flex-wrap rounded-sm border border-line bg-paper"
     >
       {options.map((option) => (
         <ToggleGroup.Item

@@ -136,7 +136,7 @@ export function LedgerView({ initial }: { initial: string[] }) {
           </section>
         ))}
       </div>
-      <div className="mt-4 grid gap-4 xl:grid-cols-[minmax(0,1fr)_380px]">
+      <div className="mt-4 grid grid-cols-[minmax(0,1fr)] gap-4 xl:grid-cols-[minmax(0,1fr)_380px]">
         <ModeChart direction={direction} onPick={(id) => show([id], [PLAIN])} />
         <Converter rate={ledgers[0]!.attainable.high} />
       </div>
@@ -169,7 +169,7 @@ function Settings({
   return (
     <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-1 text-sm">
       {mode.transports.length > 1 && (
-        <Field label="Driver mode">
+        <Field label="Driver mode" className="max-w-full">
           <Select
             name="transport"
             value={ledger.transport}

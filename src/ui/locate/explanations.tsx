@@ -22,7 +22,10 @@ export function Explanations({
   const list = (these: readonly ShownPlace[]) => (
     <ol className="space-y-2.5">
       {these.map((place) => (
-        <li key={place.key} className="grid grid-cols-[96px_minmax(0,1fr)] gap-x-3">
+        <li
+          key={place.key}
+          className="grid grid-cols-[64px_minmax(0,1fr)] md:grid-cols-[96px_minmax(0,1fr)] gap-x-3"
+        >
           <span className="figure pt-0.5 text-right text-[17px]">
             {formatChance(place.probability)}
           </span>

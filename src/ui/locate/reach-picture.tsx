@@ -61,7 +61,7 @@ export function ReachPicture({
         </p>
       }
     >
-      <div className="grid grid-cols-[minmax(110px,200px)_minmax(120px,1fr)_minmax(120px,180px)] gap-x-3 text-[14px]">
+      <div className="grid grid-cols-[minmax(80px,200px)_minmax(60px,1fr)_minmax(90px,180px)] gap-x-3 text-[14px]">
         <ul>
           {reaches.map(({ key, name, kind, state }) => (
             <li

@@ -1,7 +1,10 @@
 "use client";
 
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import type { ResultMatrix } from "@/core/answer/result-matrix";
+import type { ToldRun } from "@/core/answer/told-run";
 import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import type { Circumstances } from "@/core/study/condition-rows";
@@ -19,6 +22,8 @@ import { PlanProgress } from "../plan/plan-progress";
 import { useDrives } from "../plugged/use-drives";
 import { FromElsewhere } from "../elsewhere/from-elsewhere";
 import { MeasureForm } from "./form/measure-form";
+import { ResultMatrixTable } from "./result-matrix";
+import { RunResult } from "./run-result";
 import { MeasuredTable } from "./measured-table";
 import { statedOf, typedStated } from "./form/stated-fields";
 import { TakeInRuns } from "./take-in-runs";
@@ -37,6 +42,9 @@ export function MeasureView({
   own,
   plan,
   shownId,
+  matrix,
+  told,
+  simulated,
 }: {
   studyId: string;
   rigs: Rig[];
@@ -58,6 +66,12 @@ export function MeasureView({
   plan: { id: string; over: boolean } | null;
   /** The measurement to show in full. */
   shownId: string | null;
+  /** Everything that was measured, rigs by drills. */
+  matrix: ResultMatrix;
+  /** What the measurement that is shown came to; null until it has a result. */
+  told: ToldRun | null;
+  /** Whether the study is sample data. */
+  simulated: boolean;
 }) {
   const router = useRouter();
   // The table is as old as the page; what is followed live stands as it does now.
@@ -115,6 +129,7 @@ export function MeasureView({
             before={before && { ...before, name: nameOf(before.of) }}
             studyId={studyId}
             onStatus={(status) => setLive({ id: shownId, status })}
+            result={told && <RunResult told={told} studyId={studyId} simulated={simulated} />}
           />
         )}
         <MeasureForm
@@ -165,7 +180,16 @@ export function MeasureView({
         )}
         {measurements.length > 0 && (
           <section className="border border-line bg-sheet p-4">
-            <h2 className="mb-1 font-semibold">Measured so far</h2>
+            <div className="mb-1 flex flex-wrap items-baseline gap-3">
+              <h2 className="mr-auto font-semibold">Results</h2>
+              {matrix.columns.length > 0 && (
+                <Link className="underline" href={`/studies/${studyId}`}>
+                  Read the answer of all results
+                </Link>
+              )}
+            </div>
+            {matrix.columns.length > 0 && <ResultMatrixTable matrix={matrix} studyId={studyId} />}
+            <h2 className="mt-4 mb-1 font-semibold">Runs</h2>
             <MeasuredTable
               measurements={measurements.map((one) =>
                 live?.id === one.id ? { ...one, status: live.status } : one,

@@ -27,7 +27,7 @@ export function PartPaper({
   }
   const href = `/api/parts/${partId}/report?${query}`;
   return (
-    <div className="mt-3 grid gap-6 lg:grid-cols-[minmax(240px,280px)_minmax(0,1fr)]">
+    <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(240px,280px)_minmax(0,1fr)]">
       <div className="space-y-4">
         <Toggle
           label="What is printed"

@@ -51,7 +51,7 @@ export function ReportView({
   };
   const [last] = issues;
   return (
-    <div className="mt-3 grid gap-6 lg:grid-cols-[minmax(300px,350px)_minmax(0,1fr)]">
+    <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(300px,350px)_minmax(0,1fr)]">
       <div className="space-y-5">
         <section className="space-y-2">
           <p>

@@ -106,7 +106,7 @@ export function RigForm({
           onChange={(other) => change({ other })}
         />
       </Fold>
-      <div className="grid grid-cols-[2fr_1.4fr_1.4fr_1fr] gap-3">
+      <div className="grid grid-cols-2 gap-3 md:grid-cols-[2fr_1.4fr_1.4fr_1fr]">
         <Field label="Name" hint="left empty, the parts name it">
           <Input {...bind("name")} />
         </Field>

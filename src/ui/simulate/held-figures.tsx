@@ -18,7 +18,7 @@ export function HeldFigures({ held }: { held: HeldAgainst }) {
   ];
   const sides = [...(measured ? [measured] : []), simulated];
   return (
-    <div className="grid items-start gap-3 xl:grid-cols-2">
+    <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 xl:grid-cols-2">
       <section className="border border-line bg-sheet px-4 py-3">
         <h2 className="mb-1 font-semibold">Figures</h2>
         <table className="w-full">

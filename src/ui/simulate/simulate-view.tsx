@@ -60,7 +60,7 @@ export function SimulateView({
           Back to the rigs
         </Link>
       </div>
-      <div className="grid gap-4 lg:grid-cols-[320px_minmax(0,1fr)]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[320px_minmax(0,1fr)]">
         <SimulateForm
           rigs={rigs}
           rig={rig}

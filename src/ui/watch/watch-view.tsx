@@ -116,7 +116,9 @@ export function WatchView({
       ) : (
         <div className="space-y-4">
           {trouble && <Trouble>{trouble}</Trouble>}
-          <div className={`grid gap-4 ${names.length > 1 ? "lg:grid-cols-2" : ""}`}>
+          <div
+            className={`grid grid-cols-[minmax(0,1fr)] gap-4 ${names.length > 1 ? "lg:grid-cols-2" : ""}`}
+          >
             {names.map((name, i) => (
               <WatchedSource
                 key={name}

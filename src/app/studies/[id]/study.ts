@@ -142,9 +142,13 @@ function locatedIn(answers: readonly StudyAnswer[]) {
   const groups = answers.flatMap((answer) => answer.groups);
   const findings = groups.filter((group) => group.kind === "impossible" || isFinding(group));
   const causesOf = (some: readonly CauseGroup[]) => new Set(some.map(({ cause }) => cause)).size;
-  const open = causesOf(findings.filter(isOpen));
+  // Of rigs that were not looked at one by one each may have a cause of its own.
+  const unweighed = groups.filter(({ kind }) => kind === "unweighed");
+  const open =
+    causesOf(findings.filter((group) => isOpen(group) && group.kind !== "unweighed")) +
+    unweighed.reduce((sum, { rigs }) => sum + rigs.length, 0);
   const [next] = answers.flatMap(({ next: step }) => (step?.go.kind === "swap" ? step.text : []));
-  return { open, located: causesOf(findings) - open, next };
+  return { open, located: causesOf(findings.filter((group) => !isOpen(group))), next };
 }
 
 const uncapital = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);

@@ -140,7 +140,7 @@ export function MeasureForm({
 
   return (
     <Form onSend={start} className="space-y-3 border border-line bg-sheet p-4">
-      <div className="grid grid-cols-[1.2fr_2fr_1fr] gap-3">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-3 md:grid-cols-[1.2fr_2fr_1fr]">
         <Field label="Rig" error={errors.rigId}>
           <Select
             name="rig"

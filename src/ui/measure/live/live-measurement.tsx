@@ -2,7 +2,7 @@
 
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useEffect, useEffectEvent, useMemo, useState } from "react";
+import { useEffect, useEffectEvent, useMemo, useState, type ReactNode } from "react";
 import { ENDED } from "@/core/drills/request";
 import { bottleneckOf } from "@/core/chain/bottleneck";
 import { nameBottleneck } from "@/core/chain/wording";
@@ -32,6 +32,7 @@ export function LiveMeasurement({
   before,
   studyId,
   onStatus,
+  result = null,
 }: {
   id: string;
   letter: string;
@@ -40,6 +41,8 @@ export function LiveMeasurement({
   studyId: string;
   /** Told how it stands whenever that changes. */
   onStatus: (status: Measurement["status"]) => void;
+  /** What it came to, once it is over. */
+  result?: ReactNode;
 }) {
   const router = useRouter();
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -93,6 +96,7 @@ export function LiveMeasurement({
         {targetsOf(measurement).join(", ")} · {kind.what}: {settingsWords(measurement)}
         {measurement.conditions?.io === "buffered" && " · buffered"}
       </p>
+      {over && result}
       {reason && (
         <div className="mt-2">
           <Trouble>{reason}</Trouble>

@@ -72,7 +72,7 @@ export default async function JudgePage({
               </Link>
             </p>
           )}
-          <div className="mt-3 grid gap-6 xl:grid-cols-[minmax(0,1.45fr)_minmax(0,1fr)]">
+          <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-6 xl:grid-cols-[minmax(0,1.45fr)_minmax(0,1fr)]">
             <div className="space-y-6">
               <ClaimsTable
                 judged={judged}

@@ -154,7 +154,7 @@ export default async function LocatePage({
               );
             })}
           </nav>
-          <div className="mt-3 grid gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
+          <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
             <div className="space-y-5">
               {dead}
               {shown.reaches.length > 0 && (

@@ -3,12 +3,17 @@ import { services } from "@/services/services";
 import { studyOfMeasurement } from "@/services/conclusions/comparison";
 import { ownDrills } from "@/services/measuring/own-drills";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
+import { resultMatrix } from "@/core/answer/result-matrix";
+import { toldRun, type ToldRun } from "@/core/answer/told-run";
+import type { BriefMeasurement } from "@/core/study/measurement";
+import { ratesIn } from "@/core/units/number";
+import type { RateUnit } from "@/core/units/rate";
 import { listed, runBefore } from "@/core/study/listed";
 import { UNSAID } from "@/core/run/stated";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { MeasureView } from "@/ui/measure/measure-view";
-import { asked, courseAtFirst, openKept, type Query } from "../study";
+import { asked, courseAtFirst, keptAnswers, keptConclusions, openKept, type Query } from "../study";
 
 export const metadata = { title: "Measure" };
 
@@ -23,7 +28,7 @@ export default async function MeasurePage({
 }) {
   const loaded = openKept((await params).id);
   const { study, rigs, measurements } = loaded;
-  const { direction, drill } = await asked(searchParams);
+  const { direction, drill, unit } = await asked(searchParams);
   const { rig, m, target } = await searchParams;
   const shown = measurements.find(({ id }) => id === m);
   // What was seen of a part in another study is shown where it was measured.
@@ -47,7 +52,23 @@ export default async function MeasurePage({
         plan={services().planner.latest(study.id)}
         own={ownDrills(services().store)}
         shownId={shown?.id ?? null}
+        matrix={resultMatrix(keptConclusions(loaded))}
+        told={shown ? toldOf(loaded, shown, unit) : null}
+        simulated={study.simulated}
       />
     </>
   );
+}
+
+/** What a measurement came to, by all runs of its drill and direction; null where it has no result. */
+function toldOf(
+  loaded: ReturnType<typeof openKept>,
+  shown: BriefMeasurement,
+  unit: RateUnit,
+): ToldRun | null {
+  const { name: drill, direction } = shown.drill;
+  const answer = keptAnswers(loaded, { drill, unit, origin: null }).find(
+    (one) => one.direction === direction,
+  );
+  return answer ? toldRun(shown, answer, keptConclusions(loaded), ratesIn(unit)) : null;
 }
