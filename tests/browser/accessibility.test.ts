@@ -96,7 +96,7 @@ describe.skipIf(why)("accessibility", () => {
       "a plan being put together, with what no system tells",
       `${demo}/measure`,
       async () => {
-        await press("The bench, as no system tells it");
+        await press("Test conditions");
         await press("Plan several runs");
         await browser.page.$$eval("button", (all) =>
           all.find(({ textContent }) => textContent?.startsWith("Settings of drill 1"))!.click(),
@@ -127,7 +127,7 @@ describe.skipIf(why)("accessibility", () => {
         await sheet();
         await press("Thunderbolt, cards, SAS");
         await press("Add a claim of peak");
-        await press("Put it on the shelf");
+        await press("Add it to the shelf");
         await seeWords(browser.page, /need another look/);
       },
     ],
@@ -137,7 +137,7 @@ describe.skipIf(why)("accessibility", () => {
       async () => {
         await press("Duplicate with a change");
         await sheet();
-        await press("Held by others on a link");
+        await press("Bandwidth used by other devices on a link");
         await press("Add a busy neighbour");
       },
     ],

@@ -111,7 +111,7 @@ describe.skipIf(why)("what is plugged in, from an empty shelf", () => {
     await typeInto(page, "target", disk.directory);
     await page.locator("button ::-p-text(in flight,)").click();
     await typeInto(page, "span", "100GiB");
-    await seeWords(page, /stops it: A span of 100 GiB does not fit/);
+    await seeWords(page, /Cannot start: A span of 100 GiB does not fit/);
     await sound();
     await page.locator("button ::-p-text(Use a span of)").click();
     await page.waitForFunction(() => !/does not fit/.test(document.body.innerText));
@@ -131,7 +131,7 @@ describe.skipIf(why)("what is plugged in, from an empty shelf", () => {
     await pickFrom(page, "next-part", "Enter a new part");
     await seeWords(page, /A part for the shelf/);
     await typeInto(page, "name", "K7");
-    await page.locator("button ::-p-text(Put it on the shelf)").click();
+    await page.locator("button ::-p-text(Add it to the shelf)").click();
     // A cable cannot follow a cable: it is kept on the shelf, and the rig as it was.
     await seeWords(page, /Some fields need another look|cannot stand here/);
     await page.keyboard.press("Escape");

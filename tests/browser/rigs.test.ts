@@ -86,7 +86,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await edits.at(0)!.click();
     await chooseFrom(page, "mode-Serac", "USB 5 Gb/s, declared");
     await seeWords(page, /Predicted bottleneck reading: [^.]*482 MB\/s/);
-    await press("Held by others on a link");
+    await press("Bandwidth used by other devices on a link");
     await press("Add a busy neighbour");
     const rate = await page.waitForSelector("::-p-xpath(//label[starts-with(., 'reading')]/input)");
     await rate!.click({ count: 3 });
@@ -95,7 +95,10 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await submit();
     await closed();
     await seeWords(page, /declared; its parts could run 10 Gb\/s/);
-    await seeWords(page, /Held by others: busy neighbour \(82\.0 \/ 0 MB\/s read \/ write\)/);
+    await seeWords(
+      page,
+      /Used by other devices: busy neighbour \(82\.0 \/ 0 MB\/s read \/ write\)/,
+    );
   });
 
   it("holds a rig against what the system says, and takes that over", async () => {
@@ -117,7 +120,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
 
   it("makes a rig of what the system sees, with the items it knows by their serials", async () => {
     const { page } = browser;
-    await press("Make one of what is plugged in");
+    await press("Build from a connected drive");
     await typeInto(page, "system-path", "/media/moraine");
     await page.keyboard.press("Enter");
     await seeWords(page, /Serac, known by its serial number/);
@@ -155,7 +158,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await press("Add a claim of link class");
     await typeInto(page, "claim-0", "40");
     await seeWords(page, /link class of 40 Gb\/s is more than its fastest mode signals/);
-    await press("Put it on the shelf");
+    await press("Add it to the shelf");
     await closed();
     await seeWords(page, /more than its link/);
     await page.keyboard.press("/");

@@ -77,7 +77,10 @@ describe.skipIf(!chromium())("what leaves the pages, and the unit they are read 
       await open(page);
       // Prices for 100 MB/s, what good bridges do, and what is typed in stay in MB/s.
       const words = (await textOf(browser.page))
-        .replaceAll(/for (each )?100 MB\/s|experience: .*|held by others, MB\/s|\bMB\/s\n/gi, "")
+        .replaceAll(
+          /for (each )?100 MB\/s|experience: .*|used by other devices, MB\/s|\bMB\/s\n/gi,
+          "",
+        )
         .replaceAll(/^Convert[\s\S]*/gm, "");
       expect(words).not.toMatch(/\d MB\/s/);
     }

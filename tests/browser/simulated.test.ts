@@ -56,11 +56,11 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     for (const words of [/cable that halves/, /bursts only/, /cache gives out/, /one uplink/]) {
       expect(await textOf(page)).toMatch(words);
     }
-    await press("Take the sample studies away");
+    await press("Remove the sample studies");
     await seeWords(page, /The sample studies are gone/);
     await page.waitForFunction(() => !document.querySelector('a[href^="/studies/"]'));
     await sound();
-    await press("Put the sample studies back");
+    await press("Restore the sample studies");
     await seeWords(page, /Which enclosure keeps its word/);
     expect(await titles()).toBe(4);
   });

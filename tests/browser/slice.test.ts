@@ -65,7 +65,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
       if (field === "claim") await press("Add a claim of peak throughput");
       await typeInto(browser.page, field === "claim" ? "claim-0" : field, text);
     }
-    await press("Put it on the shelf");
+    await press("Add it to the shelf");
     await browser.page.waitForFunction(() => !document.querySelector('[role="dialog"]'));
     await seeWords(browser.page, new RegExp(name));
   }
@@ -100,7 +100,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
     await press("Add a part");
     await typeInto(page, "name", "<b>Odd</b> port");
     await typeInto(page, "ownRead", "fast");
-    await press("Put it on the shelf");
+    await press("Add it to the shelf");
     await seeWords(page, /choose at least one mode/);
     await seeWords(page, /must be a number/);
     expect(await page.$eval('[name="name"]', (i) => (i as HTMLInputElement).value)).toBe(

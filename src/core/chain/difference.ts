@@ -75,7 +75,7 @@ const settledOf = (rig: Rig) =>
 const heldOf = (rig: Rig) =>
   sorted(
     rig.held.map(({ partId, what }) => `${what} above ${nameOf(rig, partId)}`),
-    "nothing held by others",
+    "no bandwidth used by other devices",
   );
 
 const assumptionsOf = (rig: Rig) =>

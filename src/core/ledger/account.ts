@@ -98,7 +98,7 @@ function drawUp(mode: LinkMode, direction: Direction, options: AccountOptions): 
     rate = Math.max(0, rate - held);
     push({
       step: "held",
-      what: `held by others on the link: ${Number(held.toPrecision(4))} MB/s`,
+      what: `used by other devices on the link: ${Number(held.toPrecision(4))} MB/s`,
       factor: null,
       mbps: rate,
       source: "stated by the tester",

@@ -23,7 +23,7 @@ export interface OpenTrace {
   /** The whole of it, in few places. */
   places: Place[];
   readings: Reading[];
-  /** What happened in it; null where the steps of its drill change the rate. */
+  /** Events of this run; null where the steps of its drill change the rate. */
   reading: TraceReading | null;
   corrections: Correction[];
   leftOut: string | null;

@@ -197,7 +197,7 @@ function Settings({
       ))}
       <Tip text="a display behind the same dock, a busy neighbour on the same hub">
         <div>
-          <Field label="Held by others, MB/s">
+          <Field label="Used by other devices, MB/s">
             <Input
               name="held"
               inputMode="decimal"
@@ -219,7 +219,7 @@ function Summary({ mode, ledger }: { mode: LinkMode; ledger: LedgerAccount }) {
     <div className="mb-3">
       <p className="font-serif text-lg leading-snug">
         Nothing honest exceeds <b className="font-semibold">{said(hardCeiling)}</b>; good hardware
-        attains {rate(attainable.low)} to {rate(attainable.high)}.
+        good hardware: {rate(attainable.low)} to {rate(attainable.high)}.
       </p>
       <p className="text-[13px] text-secondary">
         {mode.formal}

@@ -77,7 +77,7 @@ export function ModeChart({
       <Saveable
         caption={{
           title: `What links carry ${DOING[direction]}`,
-          note: `Bar: what good hardware attains. Line: hard ceiling, ${unit}, in the column at the right.`,
+          note: `Bar: what good hardware reaches. Line: hard ceiling, ${unit}, in the column at the right.`,
         }}
         rows={[
           [
@@ -100,7 +100,7 @@ export function ModeChart({
         ]}
         foot={
           <p className="text-[13px] text-secondary">
-            Bar: what good hardware attains. Line: hard ceiling, {unit}, in the column at the right.
+            Bar: what good hardware reaches. Line: hard ceiling, {unit}, in the column at the right.
           </p>
         }
         className="relative"

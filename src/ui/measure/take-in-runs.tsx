@@ -75,7 +75,7 @@ export function TakeInRuns({
         }}
       />
       <Button disabled={rigs.length === 0} onClick={() => picker.current?.click()}>
-        Take in runs from a file
+        Import runs
       </Button>
       <Dialog title="Runs from a file" open={open} onOpenChange={setOpen}>
         <Form onSend={take}>

@@ -206,7 +206,7 @@ function Figures({ median, finding, unit }: { median: number; finding: Finding; 
         <span className="figure">{rate(ceiling)}</span>
       </span>
       <span className="figure block text-[12px] text-secondary">
-        attains {rate(attainable.low)}–{rate(attainable.high)}
+        good hardware: {rate(attainable.low)} to {rate(attainable.high)}
       </span>
     </>
   );

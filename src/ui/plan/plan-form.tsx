@@ -205,7 +205,7 @@ export function PlanForm({
           <Input {...bind("below")} />
         </Field>
         <Field
-          label="Narrow enough at"
+          label="Stop when the 95 % interval is within"
           hint="95 % interval, ± % of the mean, after three; empty: all repeats are done"
         >
           <Input placeholder="2 %" {...bind("narrow")} />

@@ -107,7 +107,7 @@ export function StepTable({
                         className="underline"
                         onClick={() => onSteer({ do: "again", step: step.id })}
                       >
-                        Once more<span className="sr-only"> {what}</span>
+                        Repeat this run<span className="sr-only"> {what}</span>
                       </button>
                     )}
                   </span>

@@ -72,7 +72,7 @@ export function ReportView({
           <IssueList issues={issues} />
         </section>
         <section>
-          <h2 className="mb-1 font-semibold">Take it out</h2>
+          <h2 className="mb-1 font-semibold">Export</h2>
           <ul className="space-y-0.5">
             <li>
               <a
@@ -91,7 +91,7 @@ export function ReportView({
             </li>
             <li>
               <a className="underline" href={`${base}?form=zip&shown=${shown}`} download>
-                Save everything by itself: page, Markdown, pictures, tables, study
+                Download all as ZIP: page, Markdown, pictures, tables, study
               </a>
             </li>
           </ul>

@@ -35,7 +35,7 @@ export function HeldEditor({ rig, onChange }: { rig: Rig; onChange: (held: Held[
     <Fold
       open={held.length > 0}
       className="text-sm"
-      summary={`Held by others on a link${held.length > 0 ? ` (${held.length})` : ""}`}
+      summary={`Bandwidth used by other devices on a link${held.length > 0 ? ` (${held.length})` : ""}`}
     >
       <ul className="my-1 space-y-1">
         {held.map(({ partId, what, read, write }, i) => (

@@ -38,8 +38,8 @@ export function LinkTable({
           <th className={HEAD}>link</th>
           <th className={HEAD}>mode</th>
           <th className={`${HEAD_RIGHT} whitespace-nowrap`}>ceiling read / write, {unit}</th>
-          <th className={`${HEAD_RIGHT} whitespace-nowrap`}>attains reading</th>
-          <th className={HEAD}>held down by</th>
+          <th className={`${HEAD_RIGHT} whitespace-nowrap`}>good hardware, reading</th>
+          <th className={HEAD}>reduced by</th>
         </tr>
       </thead>
       <tbody>

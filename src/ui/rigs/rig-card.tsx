@@ -73,7 +73,7 @@ export function RigCard({
       <LinkTable rig={rig} />
       {rig.held.length > 0 && (
         <p className="mt-1 text-sm">
-          Held by others:{" "}
+          Used by other devices:{" "}
           {rig.held
             .map(
               ({ what, read, write }) =>

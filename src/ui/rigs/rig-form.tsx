@@ -94,11 +94,7 @@ export function RigForm({
         onChange={(parts) => change({ parts })}
       />
       <BesideEditor rig={rig} onChange={change} />
-      <Fold
-        open={rig.other.length > 0}
-        className="text-sm"
-        summary="A copy: where it comes from or goes to"
-      >
+      <Fold open={rig.other.length > 0} className="text-sm" summary="Copy source or target">
         <ChainEditor
           legend="The other end of the copy, from host to drive"
           name="next-other-part"

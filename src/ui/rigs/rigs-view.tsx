@@ -58,7 +58,7 @@ export function RigsView({
         <Link href="/shelf" className="underline">
           Parts are entered on the shelf
         </Link>
-        <Button onClick={() => setAsking({ rig: null })}>Make one of what is plugged in</Button>
+        <Button onClick={() => setAsking({ rig: null })}>Build from a connected drive</Button>
         <Button main onClick={() => setEditing(NEW_RIG)}>
           Add a rig
         </Button>

@@ -156,10 +156,10 @@ export function PartForm({
         errors={errors}
       />
       <div className="grid grid-cols-4 gap-3">
-        <Field label="Own rate reading" hint="MB/s, where known" error={errors.ownRead}>
+        <Field label="Rated read speed" hint="MB/s, where known" error={errors.ownRead}>
           <Input inputMode="decimal" {...bind("ownRead")} />
         </Field>
-        <Field label="Own rate writing" hint="MB/s, where known" error={errors.ownWrite}>
+        <Field label="Rated write speed" hint="MB/s, where known" error={errors.ownWrite}>
           <Input inputMode="decimal" {...bind("ownWrite")} />
         </Field>
         {typed.kind === "drive" && (
@@ -197,7 +197,7 @@ export function PartForm({
       {trouble && <Trouble>{trouble}</Trouble>}
       <div className="flex justify-end gap-2">
         <Button main type="submit" disabled={busy}>
-          {id ? "Save the part" : "Put it on the shelf"}
+          {id ? "Save the part" : "Add it to the shelf"}
         </Button>
       </div>
     </Form>

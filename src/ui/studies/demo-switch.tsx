@@ -38,11 +38,7 @@ export function DemoSwitch({ there }: { there: boolean }) {
 
   return (
     <Button disabled={busy} onClick={() => void change()}>
-      {busy
-        ? "One moment …"
-        : there
-          ? "Take the sample studies away"
-          : "Put the sample studies back"}
+      {busy ? "One moment …" : there ? "Remove the sample studies" : "Restore the sample studies"}
     </Button>
   );
 }

@@ -44,7 +44,7 @@ export function TakeInStudy() {
         }}
       />
       <Button disabled={busy} onClick={() => picker.current?.click()}>
-        {busy ? "Taking it in …" : "Take in a study from a file"}
+        {busy ? "Importing …" : "Import a study"}
       </Button>
       <FollowedLine followed={followed} />
       {trouble && <Trouble>{trouble}</Trouble>}

@@ -43,7 +43,7 @@ export function SystemDialog({
     <Dialog
       wide
       title={
-        asking?.rig ? `${asking.rig.name}: what the system says` : "A rig of what is plugged in"
+        asking?.rig ? `${asking.rig.name}: what the system says` : "Build from a connected drive"
       }
       open={asking !== null}
       onOpenChange={(open) => !open && onClose()}
@@ -107,7 +107,7 @@ function Inquiry({
           />
         </Field>
         <Button main type="submit" disabled={busy} className="mb-5">
-          Ask
+          Detect
         </Button>
       </Form>
       {trouble && <Trouble>{trouble}</Trouble>}

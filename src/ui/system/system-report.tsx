@@ -71,7 +71,7 @@ export function SystemReportView({ report }: { report: SystemReport }) {
       </section>
       {gaps.length > 0 && (
         <section>
-          <h3 className="font-semibold">Not found out</h3>
+          <h3 className="font-semibold">Could not be detected</h3>
           <ul className="list-disc pl-5 text-sm">
             {gaps.map(({ what, from, why }) => (
               <li key={what + from}>

@@ -14,7 +14,7 @@ export const HAUL = defineDrill({
   name: "haul",
   title: "Haul",
   what: "sequential, large blocks, deep queue",
-  why: "What the path carries when nothing but its width matters: the figure to hold against the link’s ceiling.",
+  why: "Peak sequential throughput, to compare with the link’s ceiling.",
   directions: ["read", "write"],
   targets: "one",
   picture: "rate",

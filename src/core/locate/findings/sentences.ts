@@ -2,7 +2,6 @@ import { called, capital, fileSystemCalled } from "../../chain/wording";
 import { allLinks } from "../../chain/link";
 import type { Rig } from "../../chain/rig";
 import { formatChance, IN_MB, type RateWords } from "../../units/number";
-import { DOING } from "../../units/rate";
 import { placesOf, type Explanation, type Located, type Place } from "../locate";
 import { degreeOf } from "./certainty";
 import type { NextSwap, Outcome } from "../steps/next-swap";

@@ -9,8 +9,8 @@ import { Sources } from "../../system/sources";
 const PAUSE_MS = 600;
 
 const MARKS: Record<PreflightFinding["level"], string> = {
-  stop: "✕ stops it:",
-  beware: "beware:",
+  stop: "✕ Cannot start:",
+  beware: "Warning:",
   note: "",
 };
 

@@ -56,7 +56,7 @@ export function StatedFields({
     <Fold
       summary={
         <span>
-          <span className="font-semibold">The bench, as no system tells it:</span>{" "}
+          <span className="font-semibold">Test conditions:</span>{" "}
           <span className="text-secondary">
             {words.length === 0
               ? "not said yet; it is kept with every run, and asked once"

@@ -42,14 +42,11 @@ export function LiveRate({
       "The mean since the level last changed for good; of the whole step where it has not.",
     ],
     [
-      "a request takes",
+      "mean latency",
       figures?.requestUs ? formatMicroseconds(figures.requestUs) : "not known",
       "In the mean over the last second: requests in flight, divided by those that end in a second.",
     ],
-    [
-      "temperature",
-      degrees.length > 0 ? `${Math.max(...degrees).toFixed(0)} °C` : "the drive tells none",
-    ],
+    ["temperature", degrees.length > 0 ? `${Math.max(...degrees).toFixed(0)} °C` : "not reported"],
     ["now", phaseOf(measurement, now)],
     [
       "time left",

@@ -67,7 +67,7 @@ export function RunTable({ measurement, studyId }: { measurement: Measurement; s
           <th className={HEAD_RIGHT}>mean, {unit}</th>
           <th className={HEAD_RIGHT}>tenths of a second: p5 / p50 / p95</th>
           <th className={HEAD_RIGHT}>requests</th>
-          <th className={HEAD_RIGHT}>kernel’s count</th>
+          <th className={HEAD_RIGHT}>kernel’s counters</th>
           <th className={HEAD_RIGHT}>busiest core</th>
           <th className={HEAD}>
             <span className="sr-only">more</span>
@@ -101,7 +101,7 @@ export function RunTable({ measurement, studyId }: { measurement: Measurement; s
                     ? "all of it"
                     : result.deviceBytes === null
                       ? "none kept"
-                      : `${formatPercent(result.deviceBytes / result.bytes)} of ours`)}
+                      : kernelWords(result.deviceBytes / result.bytes))}
               </td>
               <td className={FIGURE}>
                 {typeof result?.busiestCore === "number" && formatPercent(result.busiestCore)}
@@ -109,7 +109,7 @@ export function RunTable({ measurement, studyId }: { measurement: Measurement; s
               <td className={`${CELL} text-right`}>
                 {over && samples.length > 0 && (
                   <Link className="underline" href={`/studies/${studyId}/trace?run=${id}`}>
-                    What happened in it
+                    Events of this run
                   </Link>
                 )}
               </td>
@@ -120,3 +120,10 @@ export function RunTable({ measurement, studyId }: { measurement: Measurement; s
     </table>
   );
 }
+
+/** From here on two counts of bytes are the same. */
+const SAME = 0.01;
+
+/** How the kernel's count of bytes stands to what the engine moved. @param share theirs of ours */
+const kernelWords = (share: number): string =>
+  Math.abs(share - 1) < SAME ? "matches" : `${formatPercent(share)} of the bytes moved`;
