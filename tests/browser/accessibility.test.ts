@@ -68,7 +68,7 @@ describe.skipIf(why)("accessibility", () => {
       "/studies/demo-enclosures/locate?rig=demo-box-till&drill=haul&direction=read",
       async () => {
         await press("Other steps");
-        await press("How often causes occur");
+        await press("How sure, and why");
       },
     ],
     ["Locate, a step back", `${boxes}/locate?rig=demo-box-till&direction=read&step=0`, nothing],

@@ -97,7 +97,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
   it.each([
     ["bars", /claimed/],
     ["native", /ceiling of its own at/],
-    ["bottleneck", /bottleneck|of its ceiling/],
+    ["narrows", /bottleneck|of its ceiling/],
     ["repeats", /What it means/],
     ["traces", /Look closer/],
   ])("shows the answer as %s", async (view, words) => {

@@ -46,7 +46,7 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     await (input as unknown as { uploadFile(path: string): Promise<void> }).uploadFile(file);
   };
   const measurePage = () => goTo(browser.page, `${server.url}/studies/${study}/measure`);
-  const rows = () => browser.page.$$eval("tbody tr", (all) => all.length);
+  const rows = () => browser.page.$$eval("[data-runs] tbody tr", (all) => all.length);
 
   it("shows which sample study shows what, takes them away and puts them back", async () => {
     const { page } = browser;
@@ -167,7 +167,11 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     await chooseFrom(page, "grid-line-3", "Cornice");
     await press("Take them in");
     await seeWords(page, /3 results taken in/);
-    await page.waitForFunction((n) => document.querySelectorAll("tbody tr").length > n, {}, before);
+    await page.waitForFunction(
+      (n) => document.querySelectorAll("[data-runs] tbody tr").length > n,
+      {},
+      before,
+    );
     await press("Undo");
     await page.waitForFunction(
       async (url) => {

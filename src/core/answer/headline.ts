@@ -6,7 +6,8 @@ import { counted } from "../units/counted";
 import { DOING } from "../units/rate";
 import { isFinding, type CauseGroup } from "./cause-group";
 import { isMeasured, type MeasuredRig } from "./lettered-rig";
-import { tellBottleneck, rigsCalled, ratesOf, tellGroup, type Telling } from "./tell-group";
+import { rigsCalled, ratesOf, type Telling } from "./figures";
+import { tellBottleneck, tellGroup } from "./tell-group";
 
 /** What two lines of the page hold, characters. */
 const TWO_LINES = 176;

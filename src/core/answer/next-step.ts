@@ -10,7 +10,7 @@ import type { Ask } from "../study/asked-rig";
 import { DOING, type Direction } from "../units/rate";
 import { isFinding, isOpen, type CauseGroup } from "./cause-group";
 import type { LetteredRig } from "./lettered-rig";
-import { rigsCalled } from "./tell-group";
+import { rigsCalled } from "./figures";
 
 /** The one step that would settle most next. */
 export interface NextStep {

@@ -3,6 +3,7 @@
 import { ChevronDown } from "lucide-react";
 import Link from "next/link";
 import { DropdownMenu } from "radix-ui";
+import { useNarrow } from "../controls/use-narrow";
 
 /** One stage of a study, with how it stands in words. */
 export interface CourseStage {
@@ -14,8 +15,10 @@ export interface CourseStage {
 
 /** The stages of a study in the order of the work; on a narrow screen the present one, with a menu of all. */
 export function Course({ stages, current }: { stages: CourseStage[]; current: string }) {
+  const isNarrow = useNarrow();
   return (
     <nav aria-label="Course of the study">
+      {/* Nothing jumps while it is not known yet how wide the window is. */}
       <ol
         className="hidden md:grid"
         style={{ gridTemplateColumns: `repeat(${stages.length}, minmax(0, 1fr))` }}
@@ -41,7 +44,7 @@ export function Course({ stages, current }: { stages: CourseStage[]; current: st
           </li>
         ))}
       </ol>
-      <StageMenu stages={stages} current={current} />
+      {isNarrow && <StageMenu stages={stages} current={current} />}
     </nav>
   );
 }
@@ -51,7 +54,7 @@ function StageMenu({ stages, current }: { stages: CourseStage[]; current: string
   const present = stages.find(({ name }) => name === current);
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="flex w-full items-baseline gap-2 border-t-[3px] border-flow py-1.5 text-left md:hidden">
+      <DropdownMenu.Trigger className="flex w-full items-baseline gap-2 border-t-[3px] border-flow py-1.5 text-left">
         <span className="text-[16px] font-semibold">{present?.name ?? "Answer"}</span>
         <span className="min-w-0 flex-1 truncate text-secondary">{present?.state}</span>
         <span className="flex items-center gap-1">

@@ -48,6 +48,18 @@ const ITEM =
 const GROUP =
   "[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-secondary";
 
+/**
+ * How well something answers to what is typed: every word of it has to stand in its name or in its other
+ * words; where its name begins so, it comes first.
+ */
+function matches(value: string, search: string, keywords: string[] = []): number {
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const name = value.toLowerCase();
+  const all = [name, ...keywords].join(" ").toLowerCase();
+  if (!words.every((word) => all.includes(word))) return 0;
+  return name.startsWith(words[0] ?? "") ? 1 : 0.5;
+}
+
 /** Everything reachable from anywhere: Ctrl K opens it, typing narrows it down. */
 export function Palette({ studies }: { studies: PaletteStudy[] }) {
   const [open, setOpen] = useState(false);
@@ -90,6 +102,7 @@ export function Palette({ studies }: { studies: PaletteStudy[] }) {
         open={open}
         onOpenChange={setOpen}
         label="Go to or do"
+        filter={matches}
         overlayClassName="fixed inset-0 z-40 bg-ink/25"
         contentClassName="fixed left-1/2 top-24 z-50 w-[560px] max-w-[92vw] -translate-x-1/2 border border-line bg-sheet p-2 shadow-xl"
       >

@@ -58,7 +58,7 @@ export function NextSwaps({
           <p>No swap with the parts on the shelf separates the causes that are left.</p>
         ) : settled ? (
           <p>
-            The cause is shown.{" "}
+            Nothing is left to find out for this rig.{" "}
             <Link className="underline" href={`/studies/${studyId}/judge`}>
               See what that means for the claims
             </Link>

@@ -50,7 +50,7 @@ export function MeasuredTable({
           />
         </div>
       )}
-      <table className="w-full">
+      <table className="w-full" data-runs>
         <thead>
           <tr>
             <th className={HEAD}>rig</th>

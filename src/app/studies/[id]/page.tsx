@@ -84,7 +84,11 @@ export default async function AnswerPage({ params, searchParams }: Props) {
       {shown.rigs.length > 0 && (
         <>
           <div className="mt-2">
-            <ClaimsLine told={claimsTold(conclusions.judged(ratesIn(unit)))} studyId={study.id} />
+            <ClaimsLine
+              told={claimsTold(conclusions.judged(ratesIn(unit)))}
+              tolerance={study.tolerance}
+              studyId={study.id}
+            />
           </div>
           <div className="mt-1.5 flex flex-wrap items-baseline justify-between gap-x-6">
             <QuestionLine
