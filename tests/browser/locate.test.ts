@@ -83,9 +83,10 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     await seeWords(page, /Till reads 594 MB\/s\. Likely \(65 %\)/);
     const steps = () => page.$$eval("ol li a[href*='step=']", (all) => all.length);
     const before = await steps();
+    // As far as a step is proposed; how many it takes is the noise's.
     for (let step = 1; step <= 4; step++) {
       await page.waitForSelector("p[data-conclusion]");
-      if (/Shown \(/.test(await textOf(page, "p[data-conclusion]"))) break;
+      if (!(await page.$("button ::-p-text(Do it on the simulated bench)"))) break;
       await clickOn(page, "button", "Do it on the simulated bench");
       await page.waitForFunction(
         (want) => document.querySelectorAll("ol li a[href*='step=']").length >= want,
@@ -94,10 +95,11 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
       );
     }
     await seeWords(page, /What the last run changed/);
-    expect(await textOf(page)).toMatch(/the Till enclosure has a limit of its own there/);
-    expect(await textOf(page, "p[data-conclusion]")).not.toMatch(/likely|open/i);
-    await clickOn(page, "section a", "See what that means for the claims");
-    await seeWords(page, /Till claims|fall short/);
+    expect(await textOf(page, "p[data-conclusion]")).toMatch(
+      /(Shown|ikely) \(.*\): the Till enclosure has a limit of its own/,
+    );
+    await clickOn(page, "nav a", "Judge");
+    await seeWords(page, /short: .*Till by/);
   });
 
   it("walks back through the argument, with the drawing as it stood", async () => {

@@ -54,18 +54,16 @@ export function NextSwaps({
   if (!best) {
     return (
       <>
-        {settled && isGroup ? (
-          <p>No swap with the parts on the shelf separates the causes that are left.</p>
-        ) : settled ? (
-          <p>
-            Nothing is left to find out for this rig.{" "}
-            <Link className="underline" href={`/studies/${studyId}/judge`}>
-              See what that means for the claims
-            </Link>
-          </p>
-        ) : (
-          <p>No change with the parts on the shelf would tell more.</p>
-        )}
+        <p>
+          {!settled
+            ? "No change with the parts on the shelf would tell more."
+            : isGroup
+              ? "No swap with the parts on the shelf separates the causes that are left."
+              : "Nothing is left to find out for this rig."}{" "}
+          <Link className="underline" href={`/studies/${studyId}/judge`}>
+            See what that means for the claims
+          </Link>
+        </p>
         {borrowed}
       </>
     );

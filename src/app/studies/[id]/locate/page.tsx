@@ -5,6 +5,8 @@ import { conclusionsOf } from "@/services/conclusions/conclusions";
 import { remembered } from "@/services/conclusions/remembered";
 import { opinionOf } from "@/services/conclusions/opinion";
 import { locatedStudy } from "@/core/answer/located-study";
+import { degreeOf } from "@/core/locate/findings/certainty";
+import type { ShownPlace } from "@/core/locate/findings/shown";
 import { letterOf } from "@/core/answer/lettered-rig";
 import { drillsDone } from "@/core/answer/study";
 import { titleOf } from "@/core/drills/drill";
@@ -29,6 +31,10 @@ import { NarrowsDrawing } from "@/ui/narrows/narrows-drawing";
 import { asked, courseAtFirst, openKept, type Query } from "../study";
 
 export const metadata: Metadata = { title: "Locate" };
+
+/** Whether the likeliest of all causes is shown to be what limits the rig. */
+const isShown = (place: ShownPlace | undefined): boolean =>
+  place !== undefined && !place.together && degreeOf(place.probability) === "shown";
 
 /** Which part holds each rig back, by all that was measured, and what to swap next. */
 export default async function LocatePage({
@@ -241,7 +247,7 @@ export default async function LocatePage({
                     next={shown.next}
                     borrow={shown.borrow}
                     settled={shown.settled}
-                    isGroup={shown.places[0]?.together ?? false}
+                    isGroup={!isShown(shown.places[0])}
                     studyId={study.id}
                     simulated={study.simulated}
                     then={link({ rig: shown.rigId })}
