@@ -283,8 +283,8 @@ export const placesOf = (explanations: readonly Explanation[]): Place[] =>
 /** From here on one of several places that cannot be told apart is named by itself. */
 const LEADS = 0.5;
 
-/** Explanations by what cannot be told apart, the likeliest first. */
-function inseparable(explanations: readonly Explanation[]): Place[] {
+/** Explanations by what no run on this shelf can separate, the likeliest first. */
+export function inseparable(explanations: readonly Explanation[]): Place[] {
   const found = new Map<string, Explanation[]>();
   for (const one of explanations) {
     const key = one.group ?? one.place;

@@ -1,4 +1,11 @@
-import { locate, placesOf, type Located, type Observation } from "../locate";
+import {
+  inseparable,
+  locate,
+  placesOf,
+  type Located,
+  type Observation,
+  type Place,
+} from "../locate";
 import type { MadeBench } from "./made-bench";
 
 /** How following the next swap went on one bench. */
@@ -36,7 +43,8 @@ export function follow(bench: MadeBench): Followed {
       explanations = found.explanations.length;
       suspects = found.trial.sites.length + found.trial.ledger.by.length + 1;
     }
-    said.push({ probability: placesOf(found.explanations)[0]?.probability ?? 0, right });
+    const [named] = placesOf(found.explanations);
+    said.push({ probability: named?.probability ?? 0, right: holds(named, bench) });
     // The bench knows one drill.
     const next = found.nextSwaps.find(({ kind }) => kind !== "drill");
     if (found.settled || !next || swaps >= MOST_SWAPS) {
@@ -57,5 +65,10 @@ export function follow(bench: MadeBench): Followed {
   }
 }
 
-const topIsRight = ({ explanations }: Located, { right }: MadeBench): boolean =>
-  placesOf(explanations)[0]?.explanations.some(({ at }) => right(at)) ?? false;
+/** Whether the truth is among what is likeliest, as far as any run on the shelf can separate it. */
+const topIsRight = ({ explanations }: Located, bench: MadeBench): boolean =>
+  holds(inseparable(explanations)[0], bench);
+
+/** Whether the truth is at one of the places that stand together. */
+const holds = (place: Place | undefined, { right }: MadeBench): boolean =>
+  place?.explanations.some(({ at }) => right(at)) ?? false;
