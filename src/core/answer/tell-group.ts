@@ -24,7 +24,7 @@ export function groupTitle(group: CauseGroup, telling: Telling): string {
   const subject = capital(likeliest?.subject ?? "");
   switch (kind) {
     case "impossible":
-      return "More than the links carry: memory answered";
+      return "More than the links carry";
     case "cause":
       return causeTitle(group, subject, telling);
     case "driver mode":
@@ -149,7 +149,7 @@ export function tellCause(group: CauseGroup, one: LetteredRig, rates: RateWords)
   const likeliest = one.standing?.likeliest;
   switch (kind) {
     case "impossible":
-      return `More than the links of rig ${one.letter} carry: memory answered, and the run does not count.`;
+      return `More than the links of rig ${one.letter} carry: the run does not count.`;
     case "cause":
       return `${capital(likeliest!.subject)} ${adverbOf(certainty!)}limits rig ${one.letter}.`;
     case "driver mode":
