@@ -61,6 +61,7 @@ export const isFinding = ({ kind }: CauseGroup): boolean => FINDINGS.includes(ki
 
 /** Whether something is left to find out about a group. */
 export const isOpen = ({ kind, certainty }: CauseGroup): boolean =>
+  kind === "impossible" ||
   kind === "open" ||
   kind === "unweighed" ||
   kind === "unseparated" ||

@@ -76,6 +76,16 @@ describe("the headline of an answer", () => {
     );
   });
 
+  it("says as a fact that memory answered where the kernel counted less on the device", () => {
+    const short = measured(a, around(700), { result: { deviceBytes: 4e7 } });
+    const told = answer([b, a], measured(b, around(447)), short);
+    expect(textOf(told)).toMatch(
+      /^Rig B reads 700 MB\/s: memory answered, this run does not count\./,
+    );
+    expect(told.told[0]!.title).toBe("Memory answered");
+    expect(told.told[0]!.next!.text).toMatch(/past the page cache/);
+  });
+
   it("states a file system as the cause, with what the same rig reads on another", () => {
     const fast = { ...a, fileSystem: "ext4" };
     const slow = { ...rig(a.parts, "c"), fileSystem: "ntfs, in user space" };

@@ -1,4 +1,4 @@
-import { capital, called, list, mark, say, type Segment } from "../chain/wording";
+import { capital, called, mark, say, type Segment } from "../chain/wording";
 import { transportOn } from "../chain/link";
 import { differences } from "../chain/difference";
 import { TRANSPORT_NAMES } from "../ledger/account";
@@ -24,7 +24,7 @@ export function groupTitle(group: CauseGroup, telling: Telling): string {
   const subject = capital(likeliest?.subject ?? "");
   switch (kind) {
     case "impossible":
-      return "More than the links carry";
+      return impossibleTitle(group);
     case "cause":
       return causeTitle(group, subject, telling);
     case "driver mode":
@@ -32,7 +32,7 @@ export function groupTitle(group: CauseGroup, telling: Telling): string {
     case "unseparated":
       return `Open: ${likeliest!.subject} or ${otherCauses(likeliest!.others)}`;
     case "open":
-      return `Open: ${list(twoLikeliest(first).map(({ words }) => words)).replace(" and ", " or ")}`;
+      return `Open: ${twoLikeliest(first)}`;
     case "unweighed":
       return "Below their ceiling, not looked at one by one";
     case "designed":
@@ -59,14 +59,21 @@ function causeTitle({ rigs }: CauseGroup, subject: string, telling: Telling): st
   }
 }
 
-/** The two likeliest causes of an open question, each with its percentage. */
-function twoLikeliest({ standing }: LetteredRig): { words: string }[] {
+/** The two likeliest causes of an open question: "cable K2 (46 %) or port A (31 %)". */
+function twoLikeliest({ standing }: LetteredRig): string {
   const causes = [standing?.likeliest, standing?.second].filter(
     (one) => one !== null && one !== undefined,
   );
-  return causes.map(({ subject, probability }) => ({
-    words: `${subject} (${formatChance(probability)})`,
-  }));
+  return causes
+    .map(({ subject, probability }) => `${subject} (${formatChance(probability)})`)
+    .join(" or ");
+}
+
+/** Rates above their links' are known to be wrong by that; others by their repeats alone. */
+export function impossibleTitle({ rigs, certainty }: CauseGroup): string {
+  return rigs.some(({ finding }) => finding?.kind === "above")
+    ? "More than the links carry"
+    : `Memory ${certainty?.degree === "shown" ? "" : "may have "}answered`;
 }
 
 /** "their links", "its drive": what rigs that run as designed are limited by. */
@@ -113,7 +120,7 @@ export function tellGroup(group: CauseGroup, telling: Telling, isShort = false):
     case "driver mode":
       return [
         say(
-          `The driver mode (${driverOf(first)}) limits ${who} to ${rate}${contrast ?? compared}.`,
+          `The driver mode (${driverOf(first)}) ${adverbOf(certainty ?? SURE)}limits ${who} to ${rate}${contrast ?? compared}.`,
         ),
       ];
     case "unseparated":
@@ -125,13 +132,7 @@ export function tellGroup(group: CauseGroup, telling: Telling, isShort = false):
     case "open":
       return likeliest!.kind === "nothing"
         ? [say(`What limits ${who} to ${rate}${aside} is open: no known cause explains it.`)]
-        : [
-            say(
-              `What limits ${who} to ${rate}${aside} is open: ${twoLikeliest(first)
-                .map(({ words }) => words)
-                .join(" or ")}.`,
-            ),
-          ];
+        : [say(`What limits ${who} to ${rate}${aside} is open: ${twoLikeliest(first)}.`)];
     case "unweighed":
       return tellUnweighed(measured, telling);
     case "designed":
@@ -149,17 +150,15 @@ export function tellCause(group: CauseGroup, one: LetteredRig, rates: RateWords)
   const likeliest = one.standing?.likeliest;
   switch (kind) {
     case "impossible":
-      return `More than the links of rig ${one.letter} carry: the run does not count.`;
+      return `${impossibleTitle({ ...group, rigs: [one] })}: the run of rig ${one.letter} does not count.`;
     case "cause":
       return `${capital(likeliest!.subject)} ${adverbOf(certainty!)}limits rig ${one.letter}.`;
     case "driver mode":
-      return `The driver mode (${driverOf(one as MeasuredRig)}) limits rig ${one.letter}.`;
+      return `The driver mode (${driverOf(one as MeasuredRig)}) ${adverbOf(certainty ?? SURE)}limits rig ${one.letter}.`;
     case "unseparated":
       return `What limits rig ${one.letter} is open: ${likeliest!.subject} or ${otherCauses(likeliest!.others)}.`;
     case "open":
-      return `What limits rig ${one.letter} is open: ${twoLikeliest(one)
-        .map(({ words }) => words)
-        .join(" or ")}.`;
+      return `What limits rig ${one.letter} is open: ${twoLikeliest(one)}.`;
     case "unweighed":
       return `Rig ${one.letter} runs below its ceiling; Locate says what may limit it.`;
     case "designed":
@@ -168,8 +167,8 @@ export function tellCause(group: CauseGroup, one: LetteredRig, rates: RateWords)
             .map(({ text }, i) => (i === 0 ? uncapital(text) : text))
             .join(
               "",
-            )} limits rig ${one.letter}, good hardware reaches ${rates.rate(one.finding.bottleneck.attainable.low)} to ${rates.said(one.finding.bottleneck.attainable.high)}.`
-        : "As expected: the time that each request takes limits the rate.";
+            )} ${adverbOf(certainty ?? SURE)}limits rig ${one.letter}, good hardware reaches ${rates.rate(one.finding.bottleneck.attainable.low)} to ${rates.said(one.finding.bottleneck.attainable.high)}.`
+        : `As expected: the time that each request takes ${adverbOf(certainty ?? SURE)}limits the rate.`;
     case "unmeasured":
       return `Rig ${one.letter} is not measured yet.`;
   }
@@ -225,7 +224,7 @@ export function certaintyBeside({ kind, certainty }: CauseGroup): string | null 
   if (!certainty) return null;
   if (kind === "cause" || kind === "driver mode" || kind === "impossible")
     return certaintyWords(certainty);
-  if (kind === "unseparated") return `one of them: ${certaintyWords(certainty)}`;
+  if (kind === "unseparated") return `open, together ${chanceWords(certainty)}`;
   return kind === "designed" && certainty.degree !== "shown" ? certaintyWords(certainty) : null;
 }
 

@@ -174,8 +174,8 @@ function locateBy(
         borrow: null,
         posterior,
         trial,
-        nextSwaps: next ? [pastMemory(trial)] : [],
-        explanations: causesOfDoubtful(trial).map((cause) => ({ ...cause, group: null })),
+        nextSwaps: next ? [pastMemory(trial, alike)] : [],
+        explanations: causesOfDoubtful(trial, alike).map((cause) => ({ ...cause, group: null })),
       })),
     );
   const located = sound.flatMap((trial, t): Located[] => {

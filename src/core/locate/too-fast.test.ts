@@ -1,16 +1,19 @@
 import { describe, expect, it } from "vitest";
 import { usualDrill } from "../drills/shape";
+import { briefResultOf } from "../testing/measured";
 import { summarise } from "../stats/repeats";
 import { cable, drive, enclosure, port, rig } from "../testing/rigs";
+import type { Observation } from "./observations/observation";
 import { locate, placesOf } from "./locate";
 import { tellNext } from "./findings/sentences";
 
 const one = { ...rig([port(), cable(), enclosure(), drive()], "one"), fileSystem: "ext4" };
 /** What is said of one run that memory may have answered. */
-const buffered = (mbps: number) =>
+const buffered = (mbps: number, more: Partial<Observation> = {}) =>
   locate(
     [
       {
+        ...more,
         rig: one,
         drill: usualDrill("haul", "read"),
         repeats: summarise([mbps, mbps * 1.01]),
@@ -41,6 +44,16 @@ describe("a rate that memory may have answered", () => {
       ["nothing", 0.5],
     ]);
   });
+
+  it.each([450, 1000, 7000])(
+    "is memory's as a fact where the kernel counted less on the device: %d MB/s",
+    (mbps) => {
+      const results = [briefResultOf(mbps), briefResultOf(mbps, { deviceBytes: 5e7 })];
+      const { explanations, nextSwaps } = buffered(mbps, { results });
+      expect(explanations[0]).toMatchObject({ kind: "memory-answered", probability: 0.99 });
+      expect(nextSwaps).toHaveLength(1);
+    },
+  );
 
   it.each([120, 450, 1000, 1300, 7000])(
     "is asked for again: %d MB/s, in ranges that rise",

@@ -229,6 +229,12 @@ const keyOf = ({ drill, conditions, rig, origin }: BriefMeasurement) =>
 /** The kernel may count a little other traffic, but not less than was moved. */
 const KERNEL_SHARE = 0.99;
 
+/** Whether the kernel counted less on the device than was moved: the rest came from memory, or stayed there. */
+export const countedLess = (
+  results: readonly Pick<BriefResult, "bytes" | "deviceBytes">[],
+): boolean =>
+  results.some((r) => r.deviceBytes !== null && r.deviceBytes < r.bytes * KERNEL_SHARE);
+
 function answeredByMemory(
   { conditions }: BriefMeasurement,
   results: readonly BriefResult[],
@@ -237,7 +243,7 @@ function answeredByMemory(
   if (conditions?.io === "buffered") {
     cautions.push("measured through the page cache: memory may have answered");
   }
-  if (results.some((r) => r.deviceBytes !== null && r.deviceBytes < r.bytes * KERNEL_SHARE)) {
+  if (countedLess(results)) {
     cautions.push("the kernel counted less on the device than was moved: memory answered");
   }
   return cautions;

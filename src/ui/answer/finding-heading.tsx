@@ -50,9 +50,7 @@ export function FindingHeading({
             Why
           </button>
         )}
-        {impossible.length > 0 && (
-          <LeaveOutRuns runIds={impossible} reason="More than the links carry: memory answered" />
-        )}
+        {impossible.length > 0 && <LeaveOutRuns runIds={impossible} reason={title} />}
         {next && (
           <span className="ml-auto">
             <StepLink step={next} studyId={studyId} simulated={simulated} drill={drill} />

@@ -137,7 +137,7 @@ export function tellLocated(located: Located, rates: RateWords = IN_MB): string 
   const others = othersOf(likeliest!);
   const degree = degreeOf(probability);
   if (others > 0)
-    return `${gave}. What limits it is open: ${causeSubject(first, located)} or ${otherCauses(others)} (${chance}).`;
+    return `${gave}. What limits it is open: ${causeSubject(first, located)} or ${otherCauses(others)}, together ${chance}.`;
   if (degree !== "open")
     return `${gave}. ${capital(degree)} (${chance}): ${tellExplanation(first, located)}.`;
   const also = second
