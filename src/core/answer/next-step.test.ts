@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Rig } from "../chain/rig";
+import type { Conditions } from "../run/result";
 import type { BriefMeasurement } from "../study/measurement";
 import { answered } from "../testing/answered";
 import { around, measured } from "../testing/measured";
@@ -28,6 +29,17 @@ describe("the next step", () => {
   it("asks for repeats of what was measured once", () => {
     const { next } = answer([a, b], measured(a, [1043]), measured(b, [447]));
     expect(next?.go).toMatchObject({ kind: "measure", rigId: "a" });
+  });
+
+  it("is to repeat a run that other programs spoiled", () => {
+    const busy = { conditions: { io: "direct", busiestCoreBefore: 0.95 } as Conditions };
+    const spoiled = measured(b, around(447), { ...busy, result: { busiestCore: 1 } });
+    const told = answer([a, b], measured(a, around(1043)), spoiled);
+    expect(told.rigs[1]!.observation!.cautions.join()).toMatch(/other programs .* repeat/);
+    expect(told.next).toMatchObject({
+      text: expect.stringMatching(/^Repeat rig B/),
+      go: { kind: "measure", rigId: "b", direction: "read" },
+    });
   });
 
   it("is none where nothing is open", () => {

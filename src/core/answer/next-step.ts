@@ -6,6 +6,7 @@ import type { NextSwap } from "../locate/steps/next-swap";
 import type { Located } from "../locate/locate";
 import { setUpKey } from "../chain/set-up";
 import { capital } from "../chain/wording";
+import { isHostSpoiled } from "../study/measurement";
 import type { Ask } from "../study/asked-rig";
 import { DOING, type Direction } from "../units/rate";
 import { isFinding, isOpen, type CauseGroup } from "./cause-group";
@@ -57,6 +58,8 @@ export function nextStep(unsettled: Unsettled): NextStep | null {
     return measure(`Measure rig ${rigs[0]!.letter} ${DOING[direction]}`, rigs[0]!);
   const swap = bestSwap(unsettled);
   if (swap) return swap;
+  const spoiled = rigs.find(({ observation }) => observation && isHostSpoiled(observation));
+  if (spoiled) return repeatOnIdleHost(spoiled, direction);
   const unmeasured = rigs.find(({ observation }) => !observation);
   if (unmeasured)
     return measure(`Measure rig ${unmeasured.letter} ${DOING[direction]}`, unmeasured);
@@ -71,6 +74,14 @@ export function nextStep(unsettled: Unsettled): NextStep | null {
     };
   return claimStep(unsettled) ?? lookCloser(groups, direction);
 }
+
+/** What to do about runs that other programs spoiled. */
+export const repeatOnIdleHost = ({ letter, rig }: LetteredRig, direction: Direction): NextStep => ({
+  text: `Repeat rig ${letter} with no other program running`,
+  why: "as other programs kept a processor core busy",
+  minutes: null,
+  go: { kind: "measure", rigId: rig.id, direction },
+});
 
 /** The swap of the worst group that has one, or the one that says most of several rigs at once. */
 function bestSwap(unsettled: Unsettled): NextStep | null {

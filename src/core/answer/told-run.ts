@@ -1,10 +1,10 @@
 import type { Conclusions } from "../conclude/conclusions";
 import { kindOf } from "../drills/drill";
 import { summarise } from "../stats/repeats";
-import { counts, type BriefMeasurement } from "../study/measurement";
+import { counts, isHostSpoiled, type BriefMeasurement } from "../study/measurement";
 import type { RateWords } from "../units/number";
 import { allowedBy } from "./cause-group";
-import type { NextStep } from "./next-step";
+import { repeatOnIdleHost, type NextStep } from "./next-step";
 import type { StudyAnswer } from "./study";
 import { tellCause } from "./tell-group";
 
@@ -49,6 +49,7 @@ export function toldRun(
     group.rigs.some(({ observation }) => observation?.measurementIds.includes(measurement.id)),
   );
   const rig = answer.rigs.find((one) => one.rig.id === measurement.rigId);
+  const isSpoiled = seen && rig?.observation && isHostSpoiled(seen);
   const isForeseen = rig?.finding && rig.finding.kind !== "by requests" && at >= 0;
   const ceiling = isForeseen ? (allowedBy(rig, answer.direction)?.ceiling ?? null) : null;
   return {
@@ -61,6 +62,10 @@ export function toldRun(
     share: ceiling === null ? null : rate.median / ceiling,
     cautions: seen?.cautions ?? [],
     cause: at < 0 || !rig ? null : tellCause(answer.groups[at]!, rig, rates),
-    next: at < 0 ? null : (answer.told[at]!.next ?? answer.next),
+    next: isSpoiled
+      ? repeatOnIdleHost(rig, answer.direction)
+      : at < 0
+        ? null
+        : (answer.told[at]!.next ?? answer.next),
   };
 }

@@ -81,7 +81,7 @@ function causeOf(
       const reason = "reading fills no write cache";
       return { kind: often > 1 ? "heat" : "unknown", because: [reason, ...comes] };
     }
-    const why = "there is no temperature to tell it from throttling by";
+    const why = "no temperature was reported";
     const cliff = drop.gradual || often > 1 ? ["it is not the cliff that a cache makes"] : [];
     return { kind: "unknown", because: [why, ...cliff] };
   }

@@ -7,6 +7,7 @@ import { OUTCOME } from "../drills/kinds/outcome";
 import type { RunStatus } from "../drills/request";
 import type { BriefResult } from "../run/brief";
 import type { Conditions, ErrorCount, Reading, RunEvent, Sample, StepResult } from "../run/result";
+import { isCoreFull } from "../run/step";
 import { lastingStates, wasHostBusy } from "./drive-state";
 import { summarise, type Repeats } from "../stats/repeats";
 import type { Rig } from "../chain/rig";
@@ -131,6 +132,9 @@ export function observationsOf(measurements: readonly BriefMeasurement[]): Obser
     const results = alike.flatMap(({ runs }) =>
       runs.filter(counts).flatMap(({ result }) => result ?? []),
     );
+    const hostBusy = alike.flatMap(({ runs, conditions }) =>
+      runs.filter(counts).flatMap(({ result }) => (result ? [wasHostBusy(conditions)] : [])),
+    );
     const memory = answeredByMemory(latest, results);
     return {
       rig: latest.rig,
@@ -138,12 +142,14 @@ export function observationsOf(measurements: readonly BriefMeasurement[]): Obser
       origin: latest.origin,
       repeats: summarise(results.map(({ meanMBps }) => meanMBps)),
       results,
-      hostBusy: alike.flatMap(({ runs, conditions }) =>
-        runs.filter(counts).flatMap(({ result }) => (result ? [wasHostBusy(conditions)] : [])),
-      ),
+      hostBusy,
       measurementIds: alike.map(({ id }) => id),
       errors: alike.flatMap(({ runs }) => runs.filter(counts).flatMap(risen)),
-      cautions: [...memory, ...ofOrigin(latest.origin), ...otherCautions(results)],
+      cautions: [
+        ...memory,
+        ...ofOrigin(latest.origin),
+        ...otherCautions(results, isHostSpoiled({ results, hostBusy })),
+      ],
       doubtful: memory.length > 0,
       circumstances: circumstancesOf(latest, results),
     };
@@ -232,8 +238,7 @@ const KERNEL_SHARE = 0.99;
 /** Whether the kernel counted less on the device than was moved: the rest came from memory, or stayed there. */
 export const countedLess = (
   results: readonly Pick<BriefResult, "bytes" | "deviceBytes">[],
-): boolean =>
-  results.some((r) => r.deviceBytes !== null && r.deviceBytes < r.bytes * KERNEL_SHARE);
+): boolean => results.some((r) => r.deviceBytes !== null && r.deviceBytes < r.bytes * KERNEL_SHARE);
 
 function answeredByMemory(
   { conditions }: BriefMeasurement,
@@ -257,12 +262,18 @@ function ofOrigin(origin: Origin): string[] {
   return [];
 }
 
-function otherCautions(results: readonly BriefResult[]): string[] {
+/** Whether other programs held a processor core that a run of these needed: to be repeated on an idle host. */
+export const isHostSpoiled = ({ results, hostBusy }: Pick<Observation, "results" | "hostBusy">) =>
+  results.some((result, i) => isCoreFull(result) && hostBusy[i]);
+
+function otherCautions(results: readonly BriefResult[], hostSpoiled: boolean): string[] {
   const cautions: string[] = [];
   if (results.some((r) => r.deviceBytes !== null && r.deviceBytes * KERNEL_SHARE > r.bytes)) {
     cautions.push("the kernel counted more on the device: something else used it too");
   }
-  if (results.some((r) => (r.busiestCore ?? 0) > 0.95)) {
+  if (hostSpoiled) {
+    cautions.push("other programs kept a processor core busy: repeat it on an idle host");
+  } else if (results.some(isCoreFull)) {
     cautions.push("a processor core was fully busy: the host may be the limit");
   }
   return cautions;
