@@ -1,6 +1,6 @@
 import { and, asc, eq, inArray, isNotNull, isNull, or, sql } from "drizzle-orm";
 import { briefOf, type BriefResult } from "@/core/run/brief";
-import { startCelsius } from "@/core/reading/warmth";
+import { warmthKept } from "@/core/reading/warmth";
 import type { RunStatus } from "@/core/drills/request";
 import type { BriefRun } from "@/core/study/measurement";
 import type {
@@ -196,8 +196,7 @@ export function finishRun(
   errors: ErrorCount[],
   at: string,
 ): void {
-  const celsius = startCelsius(momentsOfRun(store, id).readings.slice(0, 3));
-  const kept = celsius === null ? result : { ...result, startCelsius: celsius };
+  const kept = { ...result, ...warmthKept(momentsOfRun(store, id).readings) };
   store
     .update(runs)
     .set({

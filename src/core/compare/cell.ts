@@ -1,8 +1,8 @@
 import { rateClaims } from "../chain/claim";
 import { claimsIn } from "../chain/over";
 import type { Rig } from "../chain/rig";
-import { requestsKey, requestsWords, shapeOf } from "../drills/shape";
-import { drillKey, titleOf, type Drill } from "../drills/drill";
+import { shapeOf } from "../drills/shape";
+import { drillKey, type Drill } from "../drills/drill";
 import { bottleneckOf, type Bottleneck } from "../chain/bottleneck";
 import { compareRepeats } from "../stats/compare";
 import type { Repeats } from "../stats/repeats";
@@ -30,23 +30,14 @@ export interface Cell {
   mark: "above" | "below" | "same" | "unknown" | null;
   origin: Observation["origin"];
   doubtful: boolean;
+  /** How hot the drive became in any of its runs, °C; null where nothing told. */
+  hottest: number | null;
   cautions: string[];
   measurementIds: string[];
   /** What the first step kept up, MB/s; and where its cache gave out, bytes. */
   sustained: number | null;
   burst: number | null;
   edgeBytes: number | null;
-}
-
-/** A drill in one direction, by requests of one kind, that is compared. */
-export interface Column {
-  /** The same for drills whose rates can be held against each other. */
-  key: string;
-  drill: string;
-  title: string;
-  direction: Direction;
-  depth: number | null;
-  block: number | null;
 }
 
 const ceilings = new WeakMap<Rig, Map<Direction, Bottleneck | null>>();
@@ -92,12 +83,18 @@ function makeCell(seen: Observation, rig: Rig): Cell {
     mark: null,
     origin: seen.origin,
     doubtful: seen.doubtful,
+    hottest: hottestOf(results),
     cautions: seen.cautions,
     measurementIds: seen.measurementIds,
     sustained: middle(({ first }) => first?.sustainedMBps),
     burst: middle(({ first }) => first?.burstMBps),
     edgeBytes: middle(({ first }) => first?.edgeBytes),
   };
+}
+
+function hottestOf(results: Observation["results"]): number | null {
+  const known = results.flatMap(({ hottestCelsius }) => hottestCelsius ?? []);
+  return known.length > 0 ? Math.max(...known) : null;
 }
 
 /** What the enclosure of a rig claims at most, of such requests over such a link; without one, its drive. */
@@ -120,20 +117,3 @@ export function besideBaseline(cell: Cell, base: Cell | null, smallestEffect: nu
   const mark = kind === "difference" ? (change > 0 ? "above" : "below") : kind;
   return { ...cell, retention: cell.repeats.median / base.repeats.median, mark };
 }
-
-/** @param told whether the drill stands beside itself by other requests, so that the title has to say its own */
-export const columnOf = (drill: Drill, told: boolean): Column => {
-  const shape = shapeOf(drill);
-  const title = told ? `${titleOf(drill)}, ${requestsWords(drill)}` : titleOf(drill);
-  return {
-    key: columnKey(drill),
-    drill: drill.name,
-    title,
-    direction: drill.direction as Direction,
-    depth: shape?.depth ?? null,
-    block: shape?.block ?? null,
-  };
-};
-
-/** The same for what stands in one column. */
-export const columnKey = (drill: Drill): string => `${requestsKey(drill)} ${drill.direction}`;

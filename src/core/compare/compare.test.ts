@@ -4,7 +4,6 @@ import type { BriefMeasurement } from "../study/measurement";
 import { around, measured } from "../testing/measured";
 import { part, PCIE, rig, USB_10G, USB_5G } from "../testing/rigs";
 import { compare, evidenceOf } from "./comparison";
-import { columnOf } from "./cell";
 import { costOf, pathCost, timeFor, upgrades } from "./practice";
 import { queryOf, questionFrom, type Question } from "./question";
 import { shown } from "./shown";
@@ -54,9 +53,18 @@ describe("a question", () => {
       gb: "250",
       other: "120",
       all: "true",
+      down: "drive",
+      across: "cable",
+      beside: ["5100 the built-in drive", "180 a usual disk, as sold"],
     });
-    const query = Object.fromEntries(new URLSearchParams(queryOf(question)));
+    expect(question.beside).toEqual([
+      { name: "the built-in drive", mbps: 5100 },
+      { name: "a usual disk, as sold", mbps: 180 },
+    ]);
+    const address = new URLSearchParams(queryOf(question));
+    const query = { ...Object.fromEntries(address), beside: address.getAll("beside") };
     expect(questionFrom(query)).toEqual(question);
+    expect(questionFrom({ beside: ["", "fast", "-3 x", "1e9 x"] }).beside).toEqual([]);
     expect(queryOf(questionFrom({}))).toBe("");
   });
 
@@ -173,10 +181,7 @@ describe("what is weak about an answer", () => {
       [base, measured(slow, around(450), { drill: { name: "haul", depth: 2 } as never })],
       against,
     );
-    expect(apart.comparison.columns.map(({ depth }) => depth)).toEqual([
-      2,
-      columnOf(base.drill, true).depth,
-    ]);
+    expect(apart.comparison.columns.map(({ depth }) => depth)).toEqual([2, 16]);
     expect(
       apart.comparison.rows.map(({ cells }) => cells.map((cell) => cell !== null)),
     ).toContainEqual([true, false]);

@@ -2,10 +2,10 @@ import { letterOf } from "../answer/lettered-rig";
 import type { Rig } from "../chain/rig";
 import { countedIn } from "../conclude/counting";
 import { DRILLS } from "../drills/catalogue";
-import type { Drill } from "../drills/drill";
+import { drillKey } from "../drills/drill";
 import { byRigOf, Origin, type BriefMeasurement, type Observation } from "../study/measurement";
-import { Direction } from "../units/rate";
-import { besideBaseline, cellOf, columnKey, columnOf, type Cell, type Column } from "./cell";
+import { besideBaseline, cellOf, type Cell } from "./cell";
+import { columnsOf, type Column } from "./column";
 import type { Question } from "./question";
 import { weaknesses, type Weakness } from "./weak";
 
@@ -37,6 +37,8 @@ const MOST_ROWS = 30;
 export interface Evidence {
   rigs: readonly Rig[];
   of: ReadonlyMap<string, readonly Observation[]>;
+  /** Titles of the studies that rigs belong to, by the id of the rig, where there are several. */
+  studies?: ReadonlyMap<string, string>;
 }
 
 /** Sorts what was seen in a study to the rigs as they stand now. @param measurements the latest first */
@@ -117,37 +119,11 @@ export function compare(
   };
 }
 
-/** The drills that are asked for and were done, each by its requests and in the directions that are asked for. */
-function columnsOf(question: Question, seen: readonly Observation[]): Column[] {
-  const found = new Map<string, Drill>();
-  for (const { drill } of seen) {
-    if (question.drill !== "all" && drill.name !== question.drill) continue;
-    if (question.direction !== "both" && drill.direction !== question.direction) continue;
-    if (!found.has(columnKey(drill))) found.set(columnKey(drill), drill);
-  }
-  const all = [...found.values()];
-  const columns = all.map((drill) =>
-    columnOf(
-      drill,
-      all.some(
-        (other) =>
-          other !== drill && other.name === drill.name && other.direction === drill.direction,
-      ),
-    ),
-  );
-  const place = ({ drill, direction }: Column) =>
-    DRILLS.findIndex(({ name }) => name === drill) * 2 + Direction.options.indexOf(direction);
-  return columns.sort(
-    (a, b) =>
-      place(a) - place(b) || (a.block ?? 0) - (b.block ?? 0) || (a.depth ?? 0) - (b.depth ?? 0),
-  );
-}
-
 /** Measured before typed, typed before simulated; of one origin the latest, which stands first. */
 function seenIn(seen: readonly Observation[], column: Column): Observation | null {
   let best: Observation | null = null;
   for (const one of seen) {
-    if (columnKey(one.drill) !== column.key) continue;
+    if (!column.keys.includes(drillKey(one.drill))) continue;
     if (!best || rank(one) < rank(best)) best = one;
   }
   return best;

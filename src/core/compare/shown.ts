@@ -1,18 +1,19 @@
-import { drillShowing } from "../drills/catalogue";
+import { drillNamed, drillShowing } from "../drills/catalogue";
 import type { Shows } from "../drills/kind";
 import { letterOf } from "../answer/lettered-rig";
 import { checkDemand, type DemandCheck } from "../demand/check";
 import type { Demand } from "../study/demand";
 import { shownBy } from "../demand/shown";
-import { drillKey } from "../drills/drill";
 import type { Fit } from "../run/result";
 import { fitCeiling, type CeilingFit } from "../stats/ceiling-fit";
 import type { Origin } from "../study/measurement";
 import type { Direction } from "../units/rate";
-import type { Cell, Column } from "./cell";
-import { cellOf, columnKey } from "./cell";
+import type { Cell } from "./cell";
+import { cellOf } from "./cell";
+import type { Column } from "./column";
 import type { JobShown } from "./jobs";
 import type { Comparison, Evidence, Row } from "./comparison";
+import { chosenAxes, matrixOf, type Matrix } from "./matrix";
 import { costOf, isBeyond, pathCost, timeFor, upgrades, type Cost, type Moving } from "./practice";
 import type { Question } from "./question";
 import type { Weakness } from "./weak";
@@ -33,8 +34,8 @@ export interface ShownRow {
   name: string;
   fileSystem: string;
   drive: { id: string; name: string } | null;
-  /** What else stands in it, for those who compare by it. */
-  enclosure: { id: string; name: string } | null;
+  /** Its study, where rigs of several stand side by side; null else. */
+  study: string | null;
   cells: (ShownCell | null)[];
   /** Seconds that its path adds to each request, in the first column with one request at a time. */
   pathCost: number | null;
@@ -73,8 +74,6 @@ export interface LadderShown {
 /** Everything that an answer's page shows. */
 export interface ShownComparison {
   columns: Column[];
-  /** How many definitions of its drill stand in a column. */
-  definitions: number[];
   rows: ShownRow[];
   /** What other programs did, by the tester's names for it. */
   jobs: JobShown[];
@@ -89,6 +88,8 @@ export interface ShownComparison {
   rigs: { id: string; letter: string; name: string }[];
   native: NativeShown[];
   ladders: LadderShown[];
+  /** The rigs by two of their parts, one layout for each column, where that is the view. */
+  matrices: Matrix[];
   upgrades: {
     from: string;
     to: string;
@@ -125,11 +126,6 @@ export function shown(
     hidden,
     jobs,
     origin: origins.size === 1 ? [...origins][0]! : null,
-    definitions: columns.map(({ key }) => {
-      const seen = rows.flatMap(({ rig }) => evidence.of.get(rig.id) ?? []);
-      const alike = seen.filter(({ drill }) => columnKey(drill) === key);
-      return new Set(alike.map(({ drill }) => drillKey(drill))).size;
-    }),
     rows: rows.map((row) =>
       rowShown(row, base ?? null, columns, question, evidence, demands, runsOf),
     ),
@@ -144,12 +140,23 @@ export function shown(
     rigs: evidence.rigs.map(({ id, name }) => ({ id, name, letter: letters.get(id)! })),
     native: question.view === "native" ? nativeShown(comparison) : [],
     ladders,
+    matrices: question.view === "matrix" ? matricesOf(comparison, question) : [],
     upgrades: upgrades(comparison).map(({ from, to, ...rest }) => ({
       ...rest,
       from: from.letter,
       to: to.letter,
     })),
   };
+}
+
+function matricesOf({ rows, columns }: Comparison, question: Question): Matrix[] {
+  const axes = chosenAxes(
+    rows.map(({ rig }) => rig),
+    question,
+  );
+  return columns.map(({ drill }, at) =>
+    matrixOf(rows, at, axes, drillNamed(drill).shows.includes("iops")),
+  );
 }
 
 function rowShown(
@@ -163,7 +170,6 @@ function rowShown(
 ): ShownRow {
   const { rig, letter, cells } = row;
   const drive = rig.parts.at(-1) ?? null;
-  const enclosure = rig.parts.find(({ kind }) => kind === "enclosure") ?? null;
   const first = cells.find((cell) => cell !== null) ?? null;
   const shallow = columns.findIndex(({ depth }) => depth === 1);
   const cost = costOf(rig);
@@ -181,7 +187,7 @@ function rowShown(
     name: rig.name,
     fileSystem: rig.fileSystem,
     drive: drive && { id: drive.id, name: drive.name },
-    enclosure: enclosure && { id: enclosure.id, name: enclosure.name },
+    study: evidence.studies?.get(rig.id) ?? null,
     cells: cells.map(
       (cell) => cell && { ...cell, runs: cell.measurementIds.flatMap((id) => [...runsOf(id)]) },
     ),

@@ -7,7 +7,7 @@ import { resultFrom } from "../drills/summary";
 import { linkProblems } from "../chain/bottleneck";
 import { MOST_PHOTOS, ReportChoice } from "../study/report-choice";
 import { cleanPhoto } from "../study/photo";
-import { startCelsius } from "../reading/warmth";
+import { warmthKept } from "../reading/warmth";
 import { Simulation } from "../simulate/model";
 import { BETWEEN_TARGETS, type Measurement, type Run } from "../study/measurement";
 import { StudyDraft, type Study } from "../study/study";
@@ -182,11 +182,6 @@ export function measurementOf(run: StudyRun, id: string, rig: Rig): Measurement 
   };
 }
 
-function warmthAtStart(readings: RecordedRun["readings"]): { startCelsius?: number } {
-  const celsius = startCelsius(readings.slice(0, 3));
-  return celsius === null ? {} : { startCelsius: celsius };
-}
-
 const runOf = (
   { status, steps, samples, events, readings, errors, corrections, leftOut }: RecordedRun,
   id: string,
@@ -204,5 +199,5 @@ const runOf = (
   leftOut: leftOut ?? null,
   samples: samples.map(sampleOf),
   result:
-    status === "done" ? briefOf({ ...resultFrom(drill, steps), ...warmthAtStart(readings) }) : null,
+    status === "done" ? briefOf({ ...resultFrom(drill, steps), ...warmthKept(readings) }) : null,
 });

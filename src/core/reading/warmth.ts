@@ -17,6 +17,22 @@ export function warmthOf(readings: readonly Reading[]): Warmth[] {
   );
 }
 
+/** How warm a drive was as a run began, and at its hottest, °C; empty where nothing told. */
+export interface KnownWarmth {
+  startCelsius?: number;
+  hottestCelsius?: number;
+}
+
+/** What a result keeps of a run's readings: of the beginning by the first of them, of the hottest by all. */
+export function warmthKept(readings: readonly Reading[]): KnownWarmth {
+  const start = startCelsius(readings.slice(0, 3));
+  const all = warmthOf(readings).map(({ celsius }) => celsius);
+  return {
+    ...(start === null ? {} : { startCelsius: start }),
+    ...(all.length === 0 ? {} : { hottestCelsius: Math.max(...all) }),
+  };
+}
+
 /** How warm the drive was as a run began, °C; null where nothing told. */
 export const startCelsius = (readings: readonly Reading[]): number | null =>
   warmthOf(readings)[0]?.celsius ?? null;

@@ -161,6 +161,8 @@ export const RunResult = z.object({
   fit: Fit.nullable(),
   /** How warm the drive was as the run began; left out where nothing told. */
   startCelsius: z.number().optional(),
+  /** How warm it became at most; left out where nothing told. */
+  hottestCelsius: z.number().optional(),
 });
 export type RunResult = z.infer<typeof RunResult>;
 

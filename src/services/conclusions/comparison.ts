@@ -76,8 +76,7 @@ export function openCompared(store: Store, studyId: string): Compared {
 }
 
 /**
- * Reads everything that a part of the shelf stands in, over all studies: rigs are called by their
- * study too.
+ * Reads everything that a part of the shelf stands in, over all studies.
  *
  * @throws Problem 404
  */
@@ -88,12 +87,7 @@ export function openComparedOf(store: Store, partId: string): { part: Part; comp
   const holds = ({ parts, beside, other }: Rig) =>
     [...parts, ...beside, ...other].some(({ id }) => id === partId);
   const several = studies.filter(({ rigs }) => rigs.some(holds)).length > 1;
-  const found = studies.flatMap((one) =>
-    one.rigs.filter(holds).map((rig) => ({
-      of: one,
-      rig: several ? { ...rig, name: `${rig.name} (${one.study.title})` } : rig,
-    })),
-  );
+  const found = studies.flatMap((one) => one.rigs.filter(holds).map((rig) => ({ of: one, rig })));
   const evidence: Evidence = {
     rigs: found.map(({ rig }) => rig),
     of: new Map(
@@ -102,6 +96,9 @@ export function openComparedOf(store: Store, partId: string): { part: Part; comp
         return seen ? [[rig.id, seen] as const] : [];
       }),
     ),
+    ...(several
+      ? { studies: new Map(found.map(({ of, rig }) => [rig.id, of.study.title] as const)) }
+      : {}),
   };
   const [first] = found;
   return {

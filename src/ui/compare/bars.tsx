@@ -71,10 +71,36 @@ export function Bars({ shown, question }: PictureProps) {
             }),
             itemStyle: { color: colour("ink") },
           })),
+          ...(question.beside.length > 0
+            ? [
+                {
+                  name: "stated",
+                  type: "scatter",
+                  // Points of no size: the axis reaches as far as they do.
+                  symbolSize: 0,
+                  data: question.beside.map(({ mbps }) => [0, show(mbps)]),
+                  markLine: {
+                    silent: true,
+                    symbol: "none",
+                    lineStyle: { color: colour("secondary"), type: "dashed" },
+                    label: {
+                      position: "insideEndTop",
+                      color: colour("ink"),
+                      fontFamily: LABELS,
+                      formatter: "{b}",
+                    },
+                    data: question.beside.map(({ name, mbps }) => ({
+                      name: `${name}, stated: ${formatNumber(inUnit(mbps, unit))} ${unit}`,
+                      yAxis: show(mbps),
+                    })),
+                  },
+                },
+              ]
+            : []),
         ],
       };
     },
-    [shown, rows, unit],
+    [shown, rows, unit, question.beside],
   );
   return (
     <>

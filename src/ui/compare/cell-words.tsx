@@ -32,3 +32,14 @@ export function shareOf(cell: ShownCell, { against }: Pick<Question, "against">)
 
 export const shareWords = (share: number | null): string =>
   share === null ? "—" : formatPercent(share);
+
+/** A figure that was not measured. */
+export const Absent = () => (
+  <span className="text-secondary">
+    <span aria-hidden>–</span>
+    <span className="sr-only">not measured</span>
+  </span>
+);
+
+/** Whether a drill's requests are so small that they are counted. @param block bytes */
+export const isSmall = (block: number | null): boolean => block !== null && block <= 64 * 1024;

@@ -15,12 +15,14 @@ import { useUnit } from "../frame/unit";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
 import { drawnPage } from "../out/drawn-page";
 import { OutMenu } from "../out/out-menu";
+import { CompareMatrix } from "./compare-matrix";
 import { CompareTable } from "./compare-table";
 import { CompareTraces } from "./compare-traces";
 import { Bars } from "./bars";
 import { Ladders } from "./ladders";
 import { NativePicture } from "./native-picture";
 import { titleOf } from "./picture-look";
+import { References } from "./references";
 import { RepeatPoints } from "./repeat-points";
 import { JobTables } from "./job-tables";
 import { PracticeTable } from "./practice-table";
@@ -99,11 +101,6 @@ export function CompareView({
             >
               asking…
             </span>
-            {shown.definitions.some((count) => count > 1) && (
-              <span className="text-[13px]">
-                ⚠ one drill stands here in several definitions: those are not the same drill
-              </span>
-            )}
             <span className="ml-auto">
               {(question.view === "table" || question.view === "narrows") && (
                 <OutMenu
@@ -125,6 +122,13 @@ export function CompareView({
                 question={question}
                 onSort={(sort) => ask({ sort })}
                 onOpen={({ rigId }, at) => setOpen({ rigId, column: at })}
+              />
+            )}
+            {question.view === "matrix" && (
+              <CompareMatrix
+                shown={shown}
+                ask={ask}
+                onOpen={(rigId, column) => setOpen({ rigId, column })}
               />
             )}
             {question.view === "narrows" &&
@@ -155,6 +159,9 @@ export function CompareView({
                 Show all
               </button>
             </p>
+          )}
+          {(question.view === "table" || question.view === "bars") && (
+            <References question={question} ask={ask} />
           )}
           <WeakList weak={shown.weak} studyId={studyId} />
           {leftOut.length > 0 && (

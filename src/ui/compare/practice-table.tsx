@@ -1,6 +1,7 @@
 "use client";
 
 import { useState } from "react";
+import { moneyWords, tellBuying } from "@/core/compare/buying";
 import type { Question } from "@/core/compare/question";
 import type { Moving } from "@/core/compare/practice";
 import type { ShownComparison, ShownRow } from "@/core/compare/shown";
@@ -29,6 +30,7 @@ export function PracticeTable({
   const [gb, setGb] = useState(String(question.gb));
   const [other, setOther] = useState(question.other === null ? "" : String(question.other));
   const { rows } = shown;
+  const buying = tellBuying(rows);
   const priced = rows.some(({ cost }) => cost);
   const based = rows.some((row) => row.pathCost !== null);
   const names = [...new Set(rows.flatMap(({ demands }) => demands.map(({ name }) => name)))];
@@ -65,6 +67,7 @@ export function PracticeTable({
           rows={() => practiceRows(shown, question)}
         />
       </div>
+      {buying && <p className="font-serif text-[19px]">{buying}</p>}
       <div className="overflow-x-auto">
         <table className="mt-1 w-full">
           <thead>
@@ -145,9 +148,7 @@ export function PracticeTable({
 }
 
 const money = (amount: number | null | undefined, currency: string | undefined) =>
-  amount === null || amount === undefined
-    ? "—"
-    : `${formatNumber(amount, Math.abs(amount) < 100 ? 2 : 0)} ${currency ?? ""}`;
+  amount === null || amount === undefined ? "—" : moneyWords(amount, currency ?? "");
 
 function extraWords({ amount, currency }: { amount: number; currency: string }, gain: number) {
   if (amount <= 0) return amount === 0 ? "for nothing" : `for ${money(-amount, currency)} less`;

@@ -1,0 +1,78 @@
+"use client";
+
+import { X } from "lucide-react";
+import { useState } from "react";
+import { MOST_REFERENCES, Reference, type Question } from "@/core/compare/question";
+import { Button, Field, Form, Input } from "../controls/form";
+import { useRates } from "../frame/unit";
+
+/** Rates that no rig here gave, beside which the rigs are seen: "the built-in drive", 5 100 MB/s. */
+export function References({
+  question: { beside },
+  ask,
+}: {
+  question: Question;
+  ask: (change: Partial<Question>) => void;
+}) {
+  const { said } = useRates();
+  const [name, setName] = useState("");
+  const [mbps, setMbps] = useState("");
+  const [wrong, setWrong] = useState<Partial<Record<"name" | "mbps", string>>>({});
+  function add() {
+    const found = Reference.safeParse({ name, mbps });
+    if (!found.success) {
+      const at = (field: string) =>
+        found.error.issues.find(({ path }) => path[0] === field)?.message;
+      return setWrong({ name: at("name"), mbps: at("mbps") });
+    }
+    setWrong({});
+    setName("");
+    setMbps("");
+    const others = beside.filter((one) => one.name !== found.data.name);
+    ask({ beside: [...others, found.data] });
+  }
+  return (
+    <details className="mt-2 text-sm" open={beside.length > 0}>
+      <summary className="w-fit cursor-pointer underline">
+        Compare with a rate that was not measured here
+      </summary>
+      <ul className="mt-1 flex flex-wrap gap-x-4">
+        {beside.map((one) => (
+          <li key={one.name}>
+            <span className="italic">{one.name}</span>, {said(one.mbps)}{" "}
+            <button
+              type="button"
+              aria-label={`Remove ${one.name}`}
+              className="inline-grid size-6 place-items-center align-middle"
+              onClick={() => ask({ beside: beside.filter((other) => other !== one) })}
+            >
+              <X aria-hidden className="size-3.5" />
+            </button>
+          </li>
+        ))}
+      </ul>
+      {beside.length < MOST_REFERENCES && (
+        <Form className="mt-1 flex flex-wrap items-end gap-3" onSend={add}>
+          <Field label="What it is" error={wrong.name} className="w-64">
+            <Input
+              name="reference"
+              placeholder="the built-in drive"
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
+          </Field>
+          <Field label="MB/s" error={wrong.mbps} className="w-32">
+            <Input
+              name="reference-rate"
+              className="figure text-right"
+              inputMode="decimal"
+              value={mbps}
+              onChange={(event) => setMbps(event.target.value)}
+            />
+          </Field>
+          <Button type="submit">Add</Button>
+        </Form>
+      )}
+    </details>
+  );
+}
