@@ -106,6 +106,33 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await browser.page.waitForSelector("section svg");
   });
 
+  it("lays rigs out by two parts, with gains and ceilings, and opens a figure’s runs", async () => {
+    const { page } = browser;
+    await open(`${STUDY}/compare?drill=haul&direction=read&view=matrix`);
+    await seeWords(page, /drive by enclosure[\s\S]*Till[\s\S]*gain[\s\S]*slowest[\s\S]*ceiling/);
+    await (await page.waitForSelector('[data-matrix] button[data-runs="B, Haul"]'))!.click();
+    await page.waitForSelector('[role="dialog"]');
+    await page.keyboard.press("Escape");
+    await open(`${STUDY}/compare?drill=haul&direction=read&view=matrix&down=cable&across=hub`);
+    await seeWords(page, /cable by hub/);
+  });
+
+  it("sets a rate beside the rigs that none of them gave, and asks about one that makes no sense", async () => {
+    const { page } = browser;
+    await open(`${STUDY}/compare?drill=haul&direction=read`);
+    await clickOn(page, "summary", "Compare with a rate");
+    await typeInto(page, "reference", "the built-in drive");
+    await typeInto(page, "reference-rate", "fast");
+    await clickOn(page, "form button", "Add");
+    await seeWords(page, /must be a number/);
+    await typeInto(page, "reference-rate", "5100");
+    await page.keyboard.press("Enter");
+    await until((asked) => asked.get("beside") === "5100 the built-in drive");
+    await seeWords(page, /the built-in drive\s*stated, no rig[\s\S]*5.100/);
+    await (await page.waitForSelector('button[aria-label="Remove the built-in drive"]'))!.click();
+    await until((asked) => asked.get("beside") === null);
+  });
+
   it("says how long the tester’s own amount takes, with the cache’s edge in it", async () => {
     const { page } = browser;
     await open(`${DAY}/compare?rigs=demo-day-talus`);

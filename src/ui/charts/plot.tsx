@@ -11,7 +11,7 @@ import {
 import { init, use as register, type EChartsCoreOption, type EChartsType } from "echarts/core";
 import { SVGRenderer } from "echarts/renderers";
 import { useEffect, useEffectEvent, useRef } from "react";
-import { formatIn } from "@/core/units/number";
+import { formatIn, formatNumber } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
 import { inLight } from "../out/in-light";
 import { useTheme } from "../frame/theme";
@@ -45,6 +45,12 @@ export interface Look {
 const LABELS = "Barlow Semi Condensed";
 const FIGURES = "IBM Plex Mono";
 
+/** A figure along an axis, as figures are written everywhere; names of a category axis as they are. */
+const axisWords = (value: number | string): string =>
+  typeof value === "string" ? value : formatNumber(value, decimalsOf(value));
+
+const decimalsOf = (value: number) => Math.min(3, String(value).split(".")[1]?.length ?? 0);
+
 function lookOf(style: CSSStyleDeclaration): Look {
   const colour = (role: string) => style.getPropertyValue(`--${role}`).trim();
   const words = { color: colour("secondary"), fontFamily: LABELS };
@@ -52,7 +58,12 @@ function lookOf(style: CSSStyleDeclaration): Look {
     colour,
     axis: {
       axisLine: { lineStyle: { color: colour("line") } },
-      axisLabel: { color: colour("secondary"), fontFamily: FIGURES, fontSize: 11 },
+      axisLabel: {
+        color: colour("secondary"),
+        fontFamily: FIGURES,
+        fontSize: 11,
+        formatter: axisWords,
+      },
       splitLine: { lineStyle: { color: colour("line"), opacity: 0.6 } },
       nameTextStyle: words,
     },

@@ -1,6 +1,7 @@
 "use client";
 
 import { useCallback } from "react";
+import { isBeyond } from "@/core/compare/practice";
 import { formatNumber } from "@/core/units/number";
 import { inUnit } from "@/core/units/rate";
 import { LazyPlot } from "../charts/lazy-plot";
@@ -28,6 +29,13 @@ export function Bars({ shown, question }: PictureProps) {
       const show = (mbps: number | null | undefined) =>
         mbps === null || mbps === undefined ? null : inUnit(mbps, unit);
       const ways = shown.columns;
+      const hollow = {
+        color: "transparent",
+        borderColor: colour("flow"),
+        borderType: "dashed",
+        borderWidth: 1.5,
+        decal: { symbol: "none" },
+      };
       return {
         grid: { left: 62, right: 20, top: 34, bottom: rows.length > 12 ? 60 : 40 },
         legend: {
@@ -50,7 +58,12 @@ export function Bars({ shown, question }: PictureProps) {
             name: nameOf(way),
             type: "bar",
             barMaxWidth: 46,
-            data: rows.map(({ cells }) => show(cells[i]?.repeats.median)),
+            data: rows.map(({ cells }) => {
+              const cell = cells[i];
+              const value = show(cell?.repeats.median);
+              // What cannot be true is drawn hollow.
+              return cell && isBeyond(cell) ? { value, itemStyle: hollow } : value;
+            }),
             itemStyle: {
               color: colour("flow"),
               // Several drills are told apart by how dark they are, directions by the hatch.
@@ -84,7 +97,7 @@ export function Bars({ shown, question }: PictureProps) {
                     symbol: "none",
                     lineStyle: { color: colour("secondary"), type: "dashed" },
                     label: {
-                      position: "insideEndTop",
+                      position: "insideStartTop",
                       color: colour("ink"),
                       fontFamily: LABELS,
                       formatter: "{b}",

@@ -97,11 +97,13 @@ function MatrixTable({
         <tbody>
           {heads.down.map((head, i) => (
             <tr key={head.key}>
-              <th className={`${CELL} max-w-72 text-left font-medium [overflow-wrap:anywhere]`}>
+              <th
+                className={`${CELL} max-w-72 text-left align-top font-medium [overflow-wrap:anywhere]`}
+              >
                 {head.name}
               </th>
               {cells[i]!.map((cell, j) => (
-                <td key={heads.across[j]!.key} className={FIGURE}>
+                <td key={heads.across[j]!.key} className={`${FIGURE} align-top`}>
                   {cell ? (
                     <button
                       type="button"
@@ -127,7 +129,9 @@ function MatrixTable({
                   )}
                 </td>
               ))}
-              {heads.down.length > 1 && <td className={FIGURE}>{gainWords(head)}</td>}
+              {heads.down.length > 1 && (
+                <td className={`${FIGURE} align-top`}>{gainWords(head)}</td>
+              )}
             </tr>
           ))}
         </tbody>

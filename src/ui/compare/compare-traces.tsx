@@ -4,6 +4,9 @@ import Link from "next/link";
 import type { ShownComparison } from "@/core/compare/shown";
 import type { OpenTrace } from "@/core/study/open-trace";
 import type { RateUnit } from "@/core/units/rate";
+import { useState } from "react";
+import type { Alignment, Axis } from "../trace/axis";
+import { TraceToggles } from "../trace/trace-toggles";
 import { TracePicture } from "../trace/trace-picture";
 import { titleOf } from "./picture-look";
 
@@ -17,6 +20,8 @@ export function CompareTraces({
   shown: ShownComparison;
   unit: RateUnit;
 }) {
+  const [axis, setAxis] = useState<Axis>("time");
+  const [alignment, setAlignment] = useState<Alignment>("start");
   const [first, ...others] = traces;
   if (!first)
     return <p className="py-6 text-secondary">None of these runs kept a trace to be drawn.</p>;
@@ -27,12 +32,21 @@ export function CompareTraces({
   const query = others.map(({ runId }) => `run=${encodeURIComponent(runId)}`).join("&");
   return (
     <>
+      <div className="mb-1 flex flex-wrap items-center gap-4">
+        <TraceToggles
+          traces={traces}
+          axis={axis}
+          alignment={alignment}
+          onAxis={setAxis}
+          onAlignment={setAlignment}
+        />
+      </div>
       <TracePicture
         key={traces.map(({ runId }) => runId).join()}
         traces={traces}
         names={names}
-        axis="time"
-        alignment="start"
+        axis={axis}
+        alignment={alignment}
         unit={unit}
         title={`Traces: ${titleOf(shown)}`}
       />
@@ -42,7 +56,7 @@ export function CompareTraces({
           prefetch={false}
           href={`/runs/${encodeURIComponent(first.runId)}?${query}`}
         >
-          Look closer: over bytes, at the cache’s edge, with what was found
+          Look closer, with what was found
         </Link>
         {traces.length < shown.rows.length && (
           <span className="text-secondary">

@@ -102,7 +102,9 @@ export function CompareView({
               asking…
             </span>
             <span className="ml-auto">
-              {(question.view === "table" || question.view === "narrows") && (
+              {(question.view === "table" ||
+                question.view === "matrix" ||
+                question.view === "narrows") && (
                 <OutMenu
                   caption={{ title: titleOf(shown), note: noteOf(shown, question, unit) }}
                   drawn={

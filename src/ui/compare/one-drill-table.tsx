@@ -3,6 +3,7 @@
 import type { Question, Sort } from "@/core/compare/question";
 import type { ShownComparison, ShownRow } from "@/core/compare/shown";
 import { formatMicroseconds, formatNumber, formatPercent } from "@/core/units/number";
+import { DOING } from "@/core/units/rate";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { useRates } from "../frame/unit";
 import { Absent, BaselineMark, isSmall, shareWords } from "./cell-words";
@@ -21,7 +22,8 @@ export function OneDrillTable({
   onOpen: (row: ShownRow, column: number) => void;
 }) {
   const { unit, rate } = useRates();
-  const small = isSmall(shown.columns[0]?.block ?? null);
+  const column = shown.columns[0]!;
+  const small = isSmall(column.block);
   const based = shown.baseline !== null;
   const warm = shown.rows.some(({ cells: [cell] }) => (cell?.hottest ?? null) !== null);
   const more = Number(small) + Number(based) + Number(warm);
@@ -31,6 +33,10 @@ export function OneDrillTable({
   return (
     <div className="overflow-x-auto">
       <table className="w-full">
+        <caption className="mb-1 text-left text-[13px] text-secondary">
+          {column.title}, {DOING[column.direction]}: {column.what}. Medians in {unit}; a figure
+          opens its runs.
+        </caption>
         <thead>
           <tr>
             <Sorted words="rig" sort="letter" now={question.sort} onSort={onSort} left />

@@ -12,12 +12,12 @@ import { Combobox } from "../controls/combobox";
 import { send } from "../controls/send";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { sayFailed } from "../controls/toast";
-import { Toggle } from "../controls/toggle";
 import { useUnit } from "../frame/unit";
 import { LatencyPicture } from "../measure/pictures/latency";
-import { ALIGNMENTS, AXES, type Alignment, type Axis } from "./axis";
+import { AXES, type Alignment, type Axis } from "./axis";
 import { LeaveOut } from "./leave-out";
 import { MarksTable } from "./marks-table";
+import { TraceToggles } from "./trace-toggles";
 import { TracePicture } from "./trace-picture";
 
 /** A run that could be laid over the one that is shown. */
@@ -71,7 +71,6 @@ export function TraceView({
     sayFailed(sent.error.message);
   };
   const shown = [{ ...first, reading, corrections }, ...traces.slice(1)];
-  const edges = shown.filter((trace) => trace.reading?.cacheEdge).length;
   return (
     <>
       <p className="mt-4 text-[13px] text-secondary">
@@ -103,25 +102,13 @@ export function TraceView({
       )}
       <section className="mt-3 border border-line bg-sheet px-4 py-3">
         <div className="mb-1 flex flex-wrap items-center gap-4">
-          <Toggle
-            label="What is drawn"
-            value={axis}
-            options={Object.entries(AXES)
-              .filter(([value]) => value !== "ops" || small)
-              .map(([value, text]) => ({ value: value as Axis, text }))}
-            onChange={(value) => ask((next) => next.set("by", value))}
+          <TraceToggles
+            traces={traces}
+            axis={axis}
+            alignment={alignment}
+            onAxis={(value) => ask((next) => next.set("by", value))}
+            onAlignment={(value) => ask((next) => next.set("align", value))}
           />
-          {traces.length > 1 && edges > 0 && (
-            <Toggle
-              label="Where the runs are laid over each other"
-              value={alignment}
-              options={Object.entries(ALIGNMENTS).map(([value, text]) => ({
-                value: value as Alignment,
-                text,
-              }))}
-              onChange={(value) => ask((next) => next.set("align", value))}
-            />
-          )}
           <div className="ml-auto w-64">
             <Combobox
               label="Lay another run over it"
