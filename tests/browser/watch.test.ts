@@ -68,8 +68,15 @@ describe.skipIf(why)("Watch, while another program copies", () => {
     fs.writeFileSync(file, Buffer.alloc(64 * 2 ** 20, 7));
     await promisify(execFile)("sync");
     await goTo(page, `${server.url}/watch`);
-    await seeWords(page, /Pick drives and network interfaces/);
-    await pickFrom(page, "watch", `(${nameOf(a)})`);
+    // Every drive and interface has a row with its rates; pressing one watches it closely.
+    await seeWords(page, /the last minute/);
+    await page.waitForSelector('[data-listed="lo"]');
+    const row = `[data-listed="${nameOf(a)}"]`;
+    await expect
+      .poll(() => page.$eval(`${row} td:last-child`, (cell) => cell.textContent))
+      .toMatch(/\d/);
+    expect(await axeViolations(page)).toEqual([]);
+    await (await page.waitForSelector(`${row} button`))!.click();
     await page.waitForSelector(`[data-watched="${nameOf(a)}"]`);
     await pickFrom(page, "watch", `(${nameOf(b)})`);
     await page.waitForSelector(`[data-watched="${nameOf(b)}"]`);
@@ -98,7 +105,7 @@ describe.skipIf(why)("Watch, while another program copies", () => {
     const { page } = browser;
     const [, b] = disks as [Disk, Disk];
     await chooseFrom(page, `rig-of-${nameOf(b)}`, "Cards: A");
-    await seeWords(page, /% of the ceiling now/);
+    await seeWords(page, /of the ceiling now[\s\S]*%/);
     await page.click(`[data-watched="${nameOf(b)}"] button ::-p-text(Keep as a run)`);
     await typeInto(page, "keep-title", "Card to disk");
     await chooseFrom(page, "keep-from", "copy starts");

@@ -22,6 +22,9 @@ export const Looked = z.object({
 });
 export type Looked = z.infer<typeof Looked>;
 
+/** Most that are looked at together, once a second. */
+export const MOST_LISTED = 64;
+
 /** A count at a moment. @see Tally */
 export interface Look extends Count {
   /** Milliseconds since the watching began. */

@@ -1,20 +1,33 @@
 import path from "node:path";
 import * as z from "zod";
-import type { Looked } from "@/core/watch/tally";
+import { MOST_LISTED, type Looked } from "@/core/watch/tally";
 import { SystemTree } from "@/engine/probe/tree";
 import { Refusal } from "@/engine/refusal";
 import { findSource, type Source } from "@/engine/watch/source";
 import { checked, Problem } from "../problem";
 import { systemRoot } from "../plugged/system";
 
-const WatchQuery = z.object({
-  names: z
-    .array(z.string().min(1).max(200))
-    .min(1, "name a drive or an interface")
-    .max(8, "at most eight at once"),
-  /** The kernel's counters are kept no finer than ten times a second. */
-  everyMs: z.coerce.number().int().min(100, "at most ten times a second").max(10_000).default(200),
-});
+/** So many are watched closely at once; of more each look would cost what it is to show. */
+const CLOSELY = 8;
+
+const WatchQuery = z
+  .object({
+    names: z
+      .array(z.string().min(1).max(200))
+      .min(1, "name a drive or an interface")
+      .max(MOST_LISTED, `at most ${MOST_LISTED} at once`),
+    /** The kernel's counters are kept no finer than ten times a second. */
+    everyMs: z.coerce
+      .number()
+      .int()
+      .min(100, "at most ten times a second")
+      .max(10_000)
+      .default(200),
+  })
+  .refine(({ names, everyMs }) => names.length <= CLOSELY || everyMs >= 1000, {
+    path: ["names"],
+    message: "at most eight at once, or once a second",
+  });
 
 /** The kernel's tree, read without waking a disk. */
 export const quietTree = () => new SystemTree(path.resolve(systemRoot()), { quiet: true });

@@ -43,6 +43,7 @@ export function useWatch(
     const points: Point[][] = tallies.map(() => []);
     const source = new EventSource(`/api/watch/events?${query}&every=${every}`);
     source.addEventListener("looked", (event) => {
+      setTrouble(null);
       const { ms, counts } = Looked.parse(JSON.parse((event as MessageEvent<string>).data));
       tallies.forEach((tally, i) => {
         const count = counts[i];

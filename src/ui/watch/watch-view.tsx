@@ -15,6 +15,7 @@ import { KeepWatched } from "./keep-watched";
 import { Stretches } from "./stretches";
 import { USUAL_PER_SECOND } from "./usual";
 import { useWatch } from "./use-watch";
+import { WatchOverview, type Listed } from "./watch-overview";
 import { WatchedSource } from "./watched-source";
 
 /** The kernel's counters are kept no finer than ten times a second. */
@@ -65,22 +66,34 @@ export function WatchView({
     setNaming("");
   };
   useKey("m", mark);
+  const listed: Listed[] = [
+    ...(drives ?? [])
+      .filter(({ kind }) => kind !== "share")
+      .map((drive) => ({
+        name: drive.id,
+        title: `${driveTitle(drive)} (${drive.id})`,
+        hint: driveHint(drive),
+      })),
+    ...interfaces.map((name) => ({ name, title: name, hint: "network interface" })),
+  ];
 
   return (
     <>
       <div className="mt-4 mb-3 flex flex-wrap items-center gap-3">
         <h1 className="mr-auto font-serif text-[28px]">Watch</h1>
-        <Select
-          label="How often it is looked"
-          name="often"
-          className="!w-40"
-          value={String(perSecond)}
-          options={PER_SECOND.map((often) => ({
-            value: String(often),
-            text: often === 1 ? "once a second" : `${often} times a second`,
-          }))}
-          onChange={(next) => next && show(names, chosen, Number(next))}
-        />
+        {names.length > 0 && (
+          <Select
+            label="How often it is looked"
+            name="often"
+            className="!w-40"
+            value={String(perSecond)}
+            options={PER_SECOND.map((often) => ({
+              value: String(often),
+              text: often === 1 ? "once a second" : `${often} times a second`,
+            }))}
+            onChange={(next) => next && show(names, chosen, Number(next))}
+          />
+        )}
         <Combobox
           label="Watch a drive or an interface"
           name="watch"
@@ -88,31 +101,23 @@ export function WatchView({
           shown={names.length === 0 ? "Pick what to watch" : "Watch one more"}
           groups={[
             {
-              heading: "drives",
-              items: (drives ?? [])
-                .filter(({ kind, id }) => kind !== "share" && !names.includes(id))
-                .map((drive) => ({
-                  id: drive.id,
-                  text: `${driveTitle(drive)} (${drive.id})`,
-                  hint: driveHint(drive),
-                })),
-            },
-            {
-              heading: "network interfaces",
-              items: interfaces
-                .filter((name) => !names.includes(name))
-                .map((name) => ({ id: name, text: name })),
+              heading: "drives and network interfaces",
+              items: listed
+                .filter(({ name }) => !names.includes(name))
+                .map(({ name, title, hint }) => ({ id: name, text: title, hint })),
             },
           ]}
           onPick={(name) => show([...names, name])}
         />
       </div>
       {names.length === 0 ? (
-        <p className="border border-line bg-sheet p-4">
-          Pick drives and network interfaces; Nerrit shows what they move while any other program
-          uses them, by the kernel’s own counters. It reads no drive itself. Set marks to learn what
-          moved between them, for example from the start of a copy to its end.
-        </p>
+        drives && (
+          <WatchOverview
+            key={listed.map(({ name }) => name).join()}
+            listed={listed}
+            onPick={(name) => show([name])}
+          />
+        )
       ) : (
         <div className="space-y-4">
           {trouble && <Trouble>{trouble}</Trouble>}

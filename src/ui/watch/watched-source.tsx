@@ -6,7 +6,9 @@ import { inUnit } from "@/core/units/rate";
 import { formatSize } from "@/core/units/size";
 import { useRates } from "../frame/unit";
 import { LiveLines, type LiveCeiling } from "../charts/live-lines";
+import { LineKey } from "../charts/sparkline";
 import { Field } from "../controls/form";
+import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { Select } from "../controls/select";
 import { SHOWN_SECONDS, type Watching } from "./use-watch";
 
@@ -36,6 +38,7 @@ export function WatchedSource({
   const figures = watching?.tallies[at]?.figures ?? null;
   const points = watching?.points[at] ?? [];
   const ceilings = ceilingsOf(rigs.find(({ id }) => id === rigId));
+  const known = ceilings.read !== null || ceilings.write !== null;
   const end = Math.max(SHOWN_SECONDS, points.at(-1)?.seconds ?? 0);
   return (
     <section className="border border-line bg-sheet p-4" data-watched={name}>
@@ -54,29 +57,43 @@ export function WatchedSource({
           Watch it no more<span className="sr-only">: {name}</span>
         </button>
       </div>
-      <div className="my-1 grid grid-cols-2 gap-4">
-        {(["read", "write"] as const).map((way) => {
-          const now = figures?.now[way] ?? 0;
-          const ceiling = ceilings[way];
-          return (
-            <div key={way}>
-              <span className="text-secondary">
-                {way === "read" ? "read from it" : "written to it"}
-              </span>
-              <div className="figure text-[44px] leading-none" data-now={way}>
-                {rate(now)}
-                <span className="ml-2 text-[17px] text-secondary">{unit}</span>
-              </div>
-              <span className="text-[13px] text-secondary">
-                {formatSize(way === "read" ? (figures?.read ?? 0) : (figures?.written ?? 0), 1000)}{" "}
-                in all · mean {rate(figures?.mean[way] ?? 0)} · best second{" "}
-                {rate(figures?.peak[way] ?? 0)}
-                {ceiling !== null && ` · ${formatPercent(now / ceiling)} of the ceiling now`}
-              </span>
-            </div>
-          );
-        })}
-      </div>
+      <table className="my-2 w-full">
+        <thead>
+          <tr>
+            <th className={HEAD} />
+            <th className={HEAD_RIGHT}>now, {unit}</th>
+            {known && <th className={HEAD_RIGHT}>of the ceiling now</th>}
+            <th className={HEAD_RIGHT}>mean</th>
+            <th className={HEAD_RIGHT}>best second</th>
+            <th className={HEAD_RIGHT}>in all</th>
+          </tr>
+        </thead>
+        <tbody>
+          {(["read", "write"] as const).map((way) => {
+            const now = figures?.now[way] ?? 0;
+            const ceiling = ceilings[way];
+            const all = (way === "read" ? figures?.read : figures?.written) ?? 0;
+            return (
+              <tr key={way}>
+                <th className={`${CELL} text-left font-medium whitespace-nowrap`}>
+                  <LineKey dashed={way === "write"} /> {way === "read" ? "read" : "written"}
+                </th>
+                <td className={`${FIGURE} text-[20px] font-semibold`} data-now={way}>
+                  {rate(now)}
+                </td>
+                {known && (
+                  <td className={FIGURE}>
+                    {ceiling === null ? "–" : formatPercent(now / ceiling)}
+                  </td>
+                )}
+                <td className={FIGURE}>{rate(figures?.mean[way] ?? 0)}</td>
+                <td className={FIGURE}>{rate(figures?.peak[way] ?? 0)}</td>
+                <td className={FIGURE}>{formatSize(all, 1000)}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
       <LiveLines
         label={`What ${name} moved over the last minute; reading solid, writing dashed. The figures stand above.`}
         lines={[
