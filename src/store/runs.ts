@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, isNotNull, isNull, or, sql } from "drizzle-orm";
+import { and, asc, eq, inArray, isNotNull, isNull, or, sql, type SQL } from "drizzle-orm";
 import { briefOf, type BriefResult } from "@/core/run/brief";
 import { warmthKept } from "@/core/reading/warmth";
 import type { RunStatus } from "@/core/drills/request";
@@ -41,14 +41,21 @@ export interface BriefRunRow extends BriefRun {
 }
 
 /** All runs of a study in brief. */
-export function briefRunsOfStudy(store: Store, studyId: string): BriefRunRow[] {
+export const briefRunsOfStudy = (store: Store, studyId: string): BriefRunRow[] =>
+  briefRuns(store, sql`${measurements.studyId} = ${studyId}`);
+
+/** The runs of some measurements in brief. */
+export const briefRunsOfMeasurements = (store: Store, ids: readonly string[]): BriefRunRow[] =>
+  briefRuns(store, inArray(measurements.id, [...ids]));
+
+function briefRuns(store: Store, which: SQL): BriefRunRow[] {
   // As text: what is empty is not parsed ten thousand times. The index has each measurement's in order.
   const found = store.all<Record<keyof BriefRunRow, string | null>>(sql`
     select ${runs.id} as id, ${runs.measurementId} as measurementId, ${runs.repeat} as repeat,
       ${runs.status} as status, ${runs.brief} as result, ${runs.errors} as errors,
       ${runs.corrections} as corrections, ${runs.leftOut} as leftOut
     from ${runs} join ${measurements} on ${runs.measurementId} = ${measurements.id}
-    where ${measurements.studyId} = ${studyId} and ${measurements.removedAt} is null`);
+    where ${which} and ${measurements.removedAt} is null`);
   const list = <T>(text: string | null): T[] => (!text || text === "[]" ? [] : JSON.parse(text));
   return found.map((row) => ({
     id: row.id!,

@@ -1,4 +1,5 @@
 import type { Plan, PlanState, PlanStep } from "./plan";
+import type { PlanTable } from "./table";
 
 /** A plan as its followers see it. */
 export interface PlanView {
@@ -7,6 +8,8 @@ export interface PlanView {
   plan: Plan;
   steps: PlanStep[];
   state: PlanState;
+  /** Its runs as a table, rigs by drills. */
+  table: PlanTable;
   /** How the order was chosen. */
   words: string;
   /** What is left takes about so long, hands apart. */

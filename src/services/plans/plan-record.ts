@@ -1,8 +1,12 @@
 import { secondsLeft } from "@/core/plan/estimate";
-import { isOver, type PlanState, type PlanStep } from "@/core/plan/plan";
+import { isOver, type Plan, type PlanState, type PlanStep } from "@/core/plan/plan";
+import { planTable, type PlanTable } from "@/core/plan/table";
+import type { BriefResult } from "@/core/run/brief";
 import type { PlanView } from "@/core/plan/view";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/plans";
+import { briefRunsOfMeasurements } from "@/store/runs";
+import { openStudy } from "../studies/studies";
 import { getMeasurement } from "@/store/measurements";
 import type { Keeper } from "../measuring/keeper";
 import { Problem } from "../problem";
@@ -27,6 +31,7 @@ export class PlanRecord {
       steps,
       state,
       words,
+      table: this.table(studyId, plan, steps),
       secondsLeft: secondsLeft(plan, steps, this.took(steps)),
     };
   }
@@ -63,6 +68,17 @@ export class PlanRecord {
       step.id === stepId ? { ...step, ...change } : step,
     );
     this.change(id, { steps });
+  }
+
+  private table(studyId: string, plan: Plan, steps: readonly PlanStep[]): PlanTable {
+    const ids = steps.flatMap(({ measurementId }) => measurementId ?? []);
+    const results = new Map<string, BriefResult[]>();
+    for (const run of briefRunsOfMeasurements(this.store, ids)) {
+      if (!run.result || run.leftOut !== null) continue;
+      results.set(run.measurementId, [...(results.get(run.measurementId) ?? []), run.result]);
+    }
+    const { rigs } = openStudy(this.store, studyId);
+    return planTable(plan, steps, rigs, (id) => results.get(id) ?? []);
   }
 
   /** Seconds that each finished run took. */

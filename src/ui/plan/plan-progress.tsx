@@ -1,5 +1,6 @@
 "use client";
 
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { letterOf } from "@/core/answer/lettered-rig";
@@ -18,6 +19,8 @@ import { sayFailed } from "../controls/toast";
 import { useKey } from "../controls/use-key";
 import { LiveMeasurement } from "../measure/live/live-measurement";
 import { WAYS } from "../measure/form/ways";
+import { PlanNotes } from "./plan-notes";
+import { PlanTable } from "./plan-table";
 import { StepTable } from "./step-table";
 import { useCall } from "./use-call";
 import { usePlan } from "./use-plan";
@@ -78,17 +81,28 @@ export function PlanProgress({
       </div>
       <Waiting state={state} rigs={rigs} onGo={() => void steer({ do: "go" })} />
       <Now view={view} rigs={rigs} />
-      <Fold
-        summary={<span className="text-secondary">{words}</span>}
-        open={ended || state.kind === "paused"}
-      >
-        <StepTable view={view} rigs={rigs} onSteer={(asked) => void steer(asked)} />
-        {!ended && (
-          <Checkbox className="mt-2" checked={sound.on} onChange={setSound}>
-            A sound when hands are needed
-          </Checkbox>
-        )}
-      </Fold>
+      <PlanTable view={view} rigs={rigs} />
+      {ended && over > 0 && (
+        <p className="mt-2">
+          <Link className="font-semibold underline" href={`/studies/${studyId}`}>
+            Read the answer
+          </Link>
+        </p>
+      )}
+      <div className="mt-2 space-y-1">
+        <PlanNotes notes={view.table.notes} rigs={rigs} />
+        <Fold
+          summary={<span className="text-secondary">Every run in its order. {words}</span>}
+          open={state.kind === "paused"}
+        >
+          <StepTable view={view} rigs={rigs} onSteer={(asked) => void steer(asked)} />
+          {!ended && (
+            <Checkbox className="mt-2" checked={sound.on} onChange={setSound}>
+              A sound when hands are needed
+            </Checkbox>
+          )}
+        </Fold>
+      </div>
       {shown && !ended && state.kind === "running" && (
         <div className="mt-3">
           <LiveMeasurement

@@ -6,6 +6,7 @@ import type { Rig } from "@/core/chain/rig";
 import { titleOf } from "@/core/drills/drill";
 import { isOver, type StepState } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
+import { Tip } from "../controls/tip";
 import { CELL, HEAD } from "../controls/table";
 import { WAYS } from "../measure/form/ways";
 import { Small } from "../rigs/chain-editor";
@@ -61,7 +62,13 @@ export function StepTable({
               <td className={CELL}>{step.warmUp ? "to warm up" : step.repeat + 1}</td>
               <td className={CELL}>
                 {STATES[step.state]}
-                {step.note && <span className="text-secondary"> · {step.note}</span>}
+                {step.note && (
+                  <Tip text={step.note}>
+                    <span tabIndex={0} className="ml-1" aria-label={step.note}>
+                      ⚠
+                    </span>
+                  </Tip>
+                )}
               </td>
               <td className={`${CELL} text-right`}>
                 {!over && (
