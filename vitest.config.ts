@@ -22,7 +22,7 @@ export default defineConfig({
         // Two at a time: left to itself the runner keeps one of two cores free.
         test: {
           name: "unit",
-          include: ["{src,demo}/**/*.test.ts"],
+          include: ["{src,demo,scripts}/**/*.test.ts"],
           testTimeout: 200_000,
           hookTimeout: 200_000,
           expect: { poll: { timeout: 180_000 } },

@@ -40,7 +40,7 @@ export function refuseIfChanged<T extends object>(
   });
   throw new Problem(
     409,
-    `Meanwhile this was changed elsewhere: ${what.join(", ")}. Nothing of yours is lost: save once more to write over that, or close the form to keep it.`,
+    `Meanwhile this was changed elsewhere: ${what.join(", ")}. Nothing of yours is lost: save again to overwrite that, or close the form to keep that.`,
     [],
     "changed",
   );

@@ -138,7 +138,7 @@ describe.skipIf(why)("accessibility", () => {
         await press("Duplicate with a change");
         await sheet();
         await press("Bandwidth used by other devices on a link");
-        await press("Add a busy neighbour");
+        await press("Add a device");
       },
     ],
     [

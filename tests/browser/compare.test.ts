@@ -166,7 +166,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await typeInto(page, "left-out", "the cable was touched");
     await page.keyboard.press("Enter");
     await seeWords(page, /1 run left out:.*the cable was touched/);
-    await clickOn(page, '[role="dialog"] button', "Take it in again");
+    await clickOn(page, '[role="dialog"] button', "Count it again");
     await page.waitForFunction(() => !/left out:/.test(document.body.innerText));
   });
 
@@ -286,7 +286,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await until((asked) => asked.get("align") === "edge");
     await clickOn(page, "button", "bytes moved over time");
     await until((asked) => asked.get("by") === "sum");
-    await clickOn(page, "button", "Take off");
+    await clickOn(page, "button", "Remove from the picture");
     await until((asked) => asked.getAll("run").length === 1);
   });
 

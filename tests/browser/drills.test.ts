@@ -133,7 +133,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await seeWords(page, /Three rungs, reading/);
     await seeWords(page, /Each request costs .* whatever its size/);
     await sound();
-    await press("Take “Three rungs” off the list");
+    await press("Remove “Three rungs” from the list");
     await press("Undo");
     await seeWords(page, /Three rungs, reading/);
   });
@@ -208,8 +208,8 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await press("steps,");
     await seeWords(page, /made to fit beside the reserve|comes with the program/);
     await typeInto(page, "work", "my morning");
-    while ((await page.$$('[aria-label^="Take step"]:not([disabled])')).length > 0)
-      await page.locator('[aria-label="Take step 1 out"]').click();
+    while ((await page.$$('[aria-label^="Remove step"]:not([disabled])')).length > 0)
+      await page.locator('[aria-label="Remove step 1"]').click();
     await typeInto(page, "step-1-name", "look through");
     await chooseFrom(page, "step-1-drill", "Haul");
     await press("512 KiB blocks");

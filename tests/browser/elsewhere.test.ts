@@ -156,8 +156,8 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
     await seeWords(page, /Bare machine: Haul, reading, 2 runs · measured on/);
     await sound();
     await chooseFrom(page, "rig-of-0", "Straight");
-    await press("Take them in");
-    await seeWords(page, /1 measurement taken in/);
+    await press("Import the runs");
+    await seeWords(page, /1 measurement imported/);
     await page.waitForFunction(() => location.search.includes("m="));
     await ended();
     const id = await page.evaluate(() => new URLSearchParams(location.search).get("m"));
@@ -173,8 +173,8 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
     expect(here.conditions).toEqual(there.conditions);
     await pick(out);
     await chooseFrom(page, "rig-of-0", "Straight");
-    await press("Take them in");
-    await seeWords(page, /All of this file was taken in before/);
+    await press("Import the runs");
+    await seeWords(page, /All of this file was imported before/);
     expect(await page.evaluate(() => "broken" in window)).toBe(false);
   });
 });

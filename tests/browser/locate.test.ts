@@ -66,7 +66,7 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     const { page } = browser;
     await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-till`);
     await seeWords(page, /Next: /);
-    await clickOn(page, "section a", "Look at the rig first");
+    await clickOn(page, "section a", "Open the rig");
     await seeWords(page, /A rig, from host to drive/);
     const asked = new URL(page.url()).searchParams;
     const parts = await page.$$eval('[role="dialog"] fieldset li', (all) => all.length);
@@ -86,8 +86,8 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     // As far as a step is proposed; how many it takes is the noise's.
     for (let step = 1; step <= 4; step++) {
       await page.waitForSelector("p[data-conclusion]");
-      if (!(await page.$("button ::-p-text(Do it on the simulated bench)"))) break;
-      await clickOn(page, "button", "Do it on the simulated bench");
+      if (!(await page.$("button ::-p-text(Simulate this step)"))) break;
+      await clickOn(page, "button", "Simulate this step");
       await page.waitForFunction(
         (want) => document.querySelectorAll("ol li a[href*='step=']").length >= want,
         {},
@@ -122,7 +122,7 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     await seeWords(page, /K7, 9\d/);
     await clickOn(page, "button", "How sure, and why");
     await page.type('input[name="prior-pairing"]', "30");
-    await clickOn(page, "button", "Keep and weigh anew");
+    await clickOn(page, "button", "Save");
     await seeWords(page, /\(yours\)/);
     await seeWords(page, /work badly together/);
     await clickOn(page, "button", "As usual");
@@ -157,7 +157,7 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     );
     await (button as unknown as { click(): Promise<void> }).click();
     await seeWords(page, /it is the bay\./);
-    await seeWords(page, /bay 3 of Ogive costs the rest/);
+    await seeWords(page, /bay 3 of Ogive reduces the rate/);
   });
 
   it("says what to do first in a study in which nothing was measured", async () => {

@@ -87,7 +87,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await chooseFrom(page, "mode-Serac", "USB 5 Gb/s, declared");
     await seeWords(page, /Predicted bottleneck reading: [^.]*482 MB\/s/);
     await press("Bandwidth used by other devices on a link");
-    await press("Add a busy neighbour");
+    await press("Add a device");
     const rate = await page.waitForSelector("::-p-xpath(//label[starts-with(., 'reading')]/input)");
     await rate!.click({ count: 3 });
     await rate!.type("82");
@@ -111,7 +111,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await page.keyboard.press("Enter");
     await seeWords(page, /declared 5 Gb\/s, the system says 480 Mb\/s: the link to Serac/);
     await seeWords(page, /sees Rime 7 \(480 Mb\/s\), which the rig does not name/);
-    await press("Take over links");
+    await press("Use links");
     await seeWords(page, /Change a rig/);
     await submit();
     await closed();
@@ -197,7 +197,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await page.keyboard.press("Escape");
     await goTo(page, `${server.url}/ledger`);
     await pickFrom(page, "mode", "Fjord link");
-    await press("Take this mode off the list");
+    await press("Remove this mode");
     await seeWords(page, /Nothing honest exceeds 776 MB\/s/);
   });
 

@@ -88,7 +88,7 @@ describe.skipIf(!chromium())("what leaves the pages, and the unit they are read 
 
   it("opens the form with the rig that would make a comparison sound", async () => {
     await open("/studies/demo-enclosures/compare?against=demo-box-hub");
-    await clickOn(browser.page, "a", "Put it together");
+    await clickOn(browser.page, "a", "Build this rig");
     await seeWords(browser.page, /A rig, from host to drive/);
     const like = new URL(browser.page.url()).searchParams;
     const parts = await browser.page.$$eval('[role="dialog"] fieldset li', (all) => all.length);

@@ -83,8 +83,7 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
 
   it("draws the simulated run beside the kept one, and says from when they differ", async () => {
     const { page } = browser;
-    await goTo(page, `${server.url}/studies/demo-enclosures/rigs`);
-    await page.locator("#rig-C a ::-p-text(See it simulated)").click();
+    await goTo(page, `${server.url}/studies/demo-enclosures/simulated?rig=demo-box-cornice`);
     await seeWords(page, /same within the noise/);
     await page.waitForSelector('[aria-label^="Throughput over time"] svg');
     await sound();
@@ -128,12 +127,12 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     await seeWords(page, /“320 GB in 6:40” is 800 MB\/s/);
     await seeWords(page, /“fast” is no figure/);
     await sound();
-    await press("Take it in");
+    await press("Add the figures");
     await seeWords(page, /"fast" is no figure/);
     await typeInto(page, "figures", "320 GB in 6:40; 795 MB/s");
     await typeInto(page, "source", "stopwatch");
-    await press("Take it in");
-    await seeWords(page, /1 result taken in/);
+    await press("Add the figures");
+    await seeWords(page, /1 result added/);
     await seeWords(page, /stopwatch/);
     await measurePage();
     expect(await rows()).toBeGreaterThan(before);
@@ -165,8 +164,8 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     await seeWords(page, /“Nowhere”: say which rig/);
     await sound();
     await chooseFrom(page, "grid-line-3", "Cornice");
-    await press("Take them in");
-    await seeWords(page, /3 results taken in/);
+    await press("Add the figures");
+    await seeWords(page, /3 results added/);
     await page.waitForFunction(
       (n) => document.querySelectorAll("[data-runs] tbody tr").length > n,
       {},
@@ -198,8 +197,8 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     await chooseFrom(page, "log-role-3", "temperature, °C");
     await page.waitForSelector('[aria-label="The log as a trace"] svg');
     await sound();
-    await press("Take it in as a run");
-    await seeWords(page, /1 result taken in/);
+    await press("Import as a run");
+    await seeWords(page, /1 result added/);
     await seeWords(page, /strange\.csv/);
     await measurePage();
     await put("A log", "next.csv", log);

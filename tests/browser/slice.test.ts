@@ -128,7 +128,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
       await press("Add a rig");
       for (const part of ["Bench port", lead, "Glass box", "Test disk"]) {
         await pickFrom(page, "next-part", part);
-        await page.waitForSelector(`[aria-label="Take ${part} out"]`);
+        await page.waitForSelector(`[aria-label="Remove ${part}"]`);
       }
       await seeWords(page, /Predicted bottleneck/);
       const last = await page.$$('button[type="submit"]');

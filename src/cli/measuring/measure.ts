@@ -55,7 +55,7 @@ export function addMeasure(program: Command): void {
     .option("--reserve <size>", "space to leave free (default: larger of 2 % and 1 GiB)")
     .option("--cache <size>", "the drive's write cache, where you know it: settings follow from it")
     .option("--buffered", "go through the page cache; the result is flagged")
-    .option("--out <file>", "keep the runs with every sample, for the pages to take in")
+    .option("--out <file>", "keep the runs with every sample, for the pages to import")
     .option("--rig <name>", "what the rig is called in that file", os.hostname())
     .option("--progress", PROGRESS)
     .option("--json", "print one JSON document");

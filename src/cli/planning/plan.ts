@@ -34,7 +34,7 @@ export function addPlan(program: Command): void {
       "work through a plan: rigs, drills and repeats, with hands where parts are swapped",
     )
     .argument("[file]", "the plan, JSON (--example prints one)")
-    .option("--out <file>", "keep the runs with every sample, for the pages to take in")
+    .option("--out <file>", "keep the runs with every sample, for the pages to import")
     .option("--root <directory>", "read the kernel's tree (sys, proc) below this directory", "/")
     .option("--example", "print a plan to begin with")
     .option("--json", "print one JSON document at the end")

@@ -39,7 +39,7 @@ export function addWatch(program: Command): void {
     .option("--seconds <n>", "end after so long; otherwise on Ctrl-C")
     .option("--every <seconds>", "how often it is looked, at most ten times a second", "0.2")
     .option("--root <directory>", "read the kernel's tree (sys, proc) below this directory")
-    .option("--out <file>", "keep it as runs with every look, for the pages to take in")
+    .option("--out <file>", "keep it as runs with every look, for the pages to import")
     .option("--rig <name>", "what the rig is called in that file", os.hostname())
     .option("--progress", PROGRESS)
     .option("--json", "print one JSON document at the end")

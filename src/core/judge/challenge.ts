@@ -87,7 +87,7 @@ export function obstacleTo(
   const control = () =>
     another(
       ...([part, rig, shelf, claim.mbps] as const),
-      `where more than ${rated} would clear all the rest of the rig`,
+      `where more than ${rated} would clear every other part of the rig`,
       asking,
     );
   if (!finding)

@@ -168,7 +168,7 @@ function unseenClass(
   return {
     kind: "Can't tell yet",
     reasons: [
-      `${rig.name} gave ${rates.said(repeats.median)} ${DOING[direction]}, which a link of ${formatNumber(gbps)} Gb/s attains (${rates.rate(attainable.low)} to ${rates.said(attainable.high)}), but one of a lower class may too (up to ${rates.said(lower)}), and nobody saw which it came up as.`,
+      `${rig.name} gave ${rates.said(repeats.median)} ${DOING[direction]}, which a link of ${formatNumber(gbps)} Gb/s attains (${rates.rate(attainable.low)} to ${rates.said(attainable.high)}). A link of a lower class may give it too (up to ${rates.said(lower)}), and no system reported the link’s mode.`,
     ],
     settle: [
       drivenAsUsual(rig, link, why, { shows: "peak", direction }) ?? {

@@ -120,7 +120,7 @@ function anotherThan(rig: Rig, report: SystemReport | null): PreflightFinding[] 
       fix: another
         ? null
         : {
-            label: "Take links, driver and file system as the system says",
+            label: "Use links, driver and file system as the system reports",
             do: "as the system says",
           },
     };

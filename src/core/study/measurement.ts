@@ -256,7 +256,7 @@ function answeredByMemory(
 
 /** What is not known of results that this program did not measure. */
 function ofOrigin(origin: Origin): string[] {
-  if (origin === "typed") return ["written down by hand: without a trace, and without conditions"];
+  if (origin === "typed") return ["typed in: no trace and no test conditions"];
   if (origin === "imported")
     return ["from the log of another program: how it measured is not known"];
   return [];

@@ -58,10 +58,10 @@ function belowSata({ name, link }: SeenNode, port: SeenNode): SystemFinding[] {
   const why = portIsSlow
     ? `Its port can do no more than ${limit!.value}.`
     : !link!.mostMode
-      ? "The drive, the cable or the backplane holds it."
+      ? "The drive, the cable or the backplane limits it."
       : limit
-        ? `Its port could do ${limit.value}, so the cable or the backplane holds it.`
-        : "The port, of which the system says nothing, the cable or the backplane holds it.";
+        ? `Its port could do ${limit.value}, so the cable or the backplane limits it.`
+        : "The port, the cable or the backplane limits it; the system reports nothing of the port.";
   const below = link!.mostMode
     ? `the ${link!.most} that it supports`
     : `the ${limit!.value} of its port`;
@@ -86,6 +86,6 @@ function belowAdapter({ name, link }: SeenNode, port: SeenNode): SystemFinding[]
   const limit = factOf(port, "most the port can do");
   const most = limit ? findMode(sasMode(limit.value) ?? "") : null;
   if (!limit || !most || !isSlower(now, most)) return [];
-  const text = `${name} runs at ${link!.now}, below the ${limit.value} of its port: the drive, whose own limit the system does not say, the cable or the backplane holds it.`;
+  const text = `${name} runs at ${link!.now}, below the ${limit.value} of its port. The drive, the cable or the backplane limits it; the system does not report the drive’s own limit.`;
   return [{ what: "link below its maximum", text, from: [...link!.from, limit.from] }];
 }

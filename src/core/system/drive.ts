@@ -34,7 +34,7 @@ export const SeenDrive = z.object({
   readOnly: z.boolean(),
   /** What the running system itself lies on. */
   system: z.boolean(),
-  /** What holds it beside its mounts: a RAID, a volume, swap. */
+  /** Device that uses it beside its mounts: a RAID, a volume, swap. */
   heldBy: z.array(z.string()),
   places: z.array(DrivePlace),
 });

@@ -127,7 +127,7 @@ export function reportLines(report: SystemReport): string[] {
     ...(cables.length > 0 ? ["", ...cables.map(cableLine)] : []),
     ...(findings.length > 0 ? ["", "found:", ...findings.map(({ text }) => `  ${text}`)] : []),
     ...(gaps.length > 0
-      ? ["", "not found out:", ...gaps.map(({ what, from, why }) => `  ${what} (${from}): ${why}`)]
+      ? ["", "not detected:", ...gaps.map(({ what, from, why }) => `  ${what} (${from}): ${why}`)]
       : []),
   ];
 }

@@ -213,7 +213,7 @@ describe("SATA", () => {
     [
       "slow, by the drive's own word 76",
       {},
-      /below the SATA 6\.0 Gbps that it supports.*system says nothing/,
+      /below the SATA 6\.0 Gbps that it supports.*system reports nothing/,
     ],
     ["slow since the drive can do no more", { word76: GEN_2, caps: "c734ff45" }, null],
     ["slow in a port that is", { caps: "c724ff45" }, /Its port can do no more than 3\.0 Gbps/],

@@ -120,8 +120,8 @@ describe("runs from a file", () => {
     expect(() => take({ ...file(one), measurements: [one, bad as never] })).toThrow(/samples 1/);
     expect(measurementsOf(store, study)).toEqual([]);
     take(file(one));
-    expect(() => take(file(one))).toThrow(/All of this file was taken in before/);
-    expect(() => take(file(one, recorded()))).toThrow(/1 measurement .* taken in before/);
+    expect(() => take(file(one))).toThrow(/All of this file was imported before/);
+    expect(() => take(file(one, recorded()))).toThrow(/1 measurement .* imported before/);
     expect(measurementsOf(store, study)).toHaveLength(1);
   });
 });

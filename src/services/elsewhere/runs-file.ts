@@ -64,7 +64,7 @@ export function runsToTakeIn(
       known.length === file.measurements.length ? "All" : counted(known.length, "measurement");
     throw new Problem(
       409,
-      `${all} of this file ${known.length === 1 ? "was" : "were"} taken in before. Nothing was added.`,
+      `${all} of this file ${known.length === 1 ? "was" : "were"} imported before. Nothing was added.`,
     );
   }
   function* steps() {

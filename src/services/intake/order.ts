@@ -55,7 +55,7 @@ export function takeApart({ kind, bytes }: IntakeOrder, tell: (words: string) =>
 
 function json(bytes: Uint8Array): unknown {
   if (holdsTooMuch(bytes))
-    throw new Problem(413, "It holds more than any file of runs does. Nothing was taken in.");
+    throw new Problem(413, "It holds more than any file of runs does. Nothing was imported.");
   try {
     return JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes));
   } catch {

@@ -40,7 +40,7 @@ export async function inIntakeThread<K extends keyof IntakeMade>(
   }
 }
 
-const STOPPED = () => new Problem(409, "It was stopped. Nothing was taken in.", [], "stopped");
+const STOPPED = () => new Problem(409, "It was stopped. Nothing was imported.", [], "stopped");
 
 function done<K extends keyof IntakeMade>(
   order: IntakeOrder,
@@ -59,7 +59,7 @@ function done<K extends keyof IntakeMade>(
       over(
         new Problem(
           413,
-          `It was not read within ${MOST_MS / 60_000} minutes. Nothing was taken in.`,
+          `It was not read within ${MOST_MS / 60_000} minutes. Nothing was imported.`,
         ),
       );
     const timer = setTimeout(tooLong, MOST_MS);
@@ -87,7 +87,7 @@ function done<K extends keyof IntakeMade>(
         error.code === "ERR_WORKER_OUT_OF_MEMORY"
           ? new Problem(
               413,
-              `It needs more than ${MOST_MEMORY} MiB of memory to be read. Nothing was taken in; take it in in parts.`,
+              `It needs more than ${MOST_MEMORY} MiB of memory to be read. Nothing was imported. Import it in parts.`,
             )
           : error,
       ),

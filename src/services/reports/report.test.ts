@@ -101,7 +101,7 @@ describe("reporting a study", () => {
       [1, "Two boxes"],
     ]);
     const second = strFromU8(openIssue(store, study, 2).page);
-    expect(second.includes("Held against issue 1")).toBe(true);
+    expect(second.includes("Compared with issue 1")).toBe(true);
     expect(() => openIssue(store, study, 3)).toThrow(/no such issue/);
     expect(() => openIssue(store, study, NaN)).toThrow(/no such issue/);
     const kept = unzipSync(openIssue(store, study, 1).archive);

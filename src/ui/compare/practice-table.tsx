@@ -41,7 +41,7 @@ export function PracticeTable({
       <div className="flex flex-wrap items-end gap-4">
         <h2 className="mr-auto font-serif text-xl">What it means in practice</h2>
         <Form className="flex flex-wrap items-end gap-3" onSend={set}>
-          <Field label="You have to move, GB" className="w-36">
+          <Field label="Amount to move, GB" className="w-36">
             <Input
               name="gb"
               className="figure text-right"
@@ -50,7 +50,7 @@ export function PracticeTable({
               onBlur={set}
             />
           </Field>
-          <Field label="the other side does, MB/s" className="w-44">
+          <Field label="Rate of the other side, MB/s" className="w-44">
             <Input
               name="other"
               className="figure text-right"
@@ -60,7 +60,7 @@ export function PracticeTable({
               onBlur={set}
             />
           </Field>
-          <Button type="submit">Work it out</Button>
+          <Button type="submit">Calculate</Button>
         </Form>
         <OutMenu
           caption={{ title: "What it means in practice", note: "" }}

@@ -27,7 +27,7 @@ export function WeakList({ weak, studyId }: { weak: readonly Weakness[]; studyId
                   <>
                     {" "}
                     <Link className="underline" href={askedRigPath(studyId, rig)}>
-                      Put it together
+                      Build this rig
                     </Link>
                   </>
                 )}

@@ -119,9 +119,7 @@ export function Combobox({
               className="w-full border-b border-line bg-transparent px-2 py-1.5 outline-none"
             />
             <Command.List aria-busy={busy} className="max-h-72 overflow-y-auto pt-1">
-              <Command.Empty className="px-2 py-1.5 text-secondary">
-                Nothing answers to that.
-              </Command.Empty>
+              <Command.Empty className="px-2 py-1.5 text-secondary">Nothing found.</Command.Empty>
               {found
                 .filter(({ items }) => items.length > 0)
                 .map(({ heading, items }) => (

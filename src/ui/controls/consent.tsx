@@ -34,7 +34,7 @@ export function Consent({
           </AlertDialog.Description>
           <div className="flex justify-end gap-3">
             <AlertDialog.Cancel asChild>
-              <Button>Leave it</Button>
+              <Button>Cancel</Button>
             </AlertDialog.Cancel>
             <AlertDialog.Action asChild>
               <Button main onClick={() => onAnswer(true)}>

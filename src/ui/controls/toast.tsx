@@ -68,7 +68,7 @@ export function Notices() {
             {text}
           </Toast.Description>
           {undo && (
-            <Toast.Action altText="Undo it, on the page" asChild>
+            <Toast.Action altText="Undo" asChild>
               <button
                 type="button"
                 className="font-semibold underline"

@@ -192,7 +192,7 @@ function Items({
             ))}
             <span className="figure ml-auto pb-1">{rate(item)}</span>
             <Button
-              aria-label={`Take ${item.what} away`}
+              aria-label={`Remove ${item.what}`}
               className="!px-1.5"
               onClick={() => onChange(items.toSpliced(i, 1))}
             >

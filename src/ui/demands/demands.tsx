@@ -25,7 +25,7 @@ export interface CheckedRig {
   checks: DemandCheck[][];
 }
 
-/** Does it matter? What the drive is wanted for, and which rigs give that, with how much to spare. */
+/** What the drive is wanted for, and which rigs give that, with how much to spare. */
 export function Demands({
   studyId,
   demands,
@@ -49,13 +49,13 @@ export function Demands({
   return (
     <section className="mt-4 border border-line bg-sheet p-4" id="demands">
       <div className="mb-1 flex items-baseline gap-3">
-        <h2 className="mr-auto font-serif text-xl">Does it matter?</h2>
+        <h2 className="mr-auto font-serif text-xl">Demands</h2>
         <Button onClick={() => setEditing(demands.length)}>Add a demand</Button>
       </div>
       {demands.length === 0 ? (
         <p className="text-secondary">
-          Say what the drive is wanted for, as streams to record or play or as copies to finish in
-          time, and see which rigs give that.
+          Enter what the drive is wanted for: streams to record or play, or copies to finish in
+          time. Every rig is checked against it.
         </p>
       ) : (
         <table className="w-full text-sm">

@@ -95,7 +95,7 @@ export function DoesNotWork({
           {trouble && <Trouble>{trouble}</Trouble>}
           <div className="flex justify-end">
             <Button main type="submit">
-              Take it in
+              Record it
             </Button>
           </div>
         </Form>

@@ -187,7 +187,7 @@ export function ImportedLog({
                   busy || preview.samples.length === 0 || (preview.problems.length > 0 && !leaveOut)
                 }
               >
-                Take it in as a run
+                Import as a run
               </Button>
             </div>
           )}

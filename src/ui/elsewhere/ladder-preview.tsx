@@ -67,7 +67,7 @@ export function LadderPreview({
       </div>
       <div className="max-h-72 overflow-auto">
         <table>
-          <caption className="sr-only">The ladder that would be taken in</caption>
+          <caption className="sr-only">The ladder that would be imported</caption>
           <thead>
             <tr>
               <th className={HEAD}>{by === "block" ? "block" : "in flight"}</th>

@@ -109,7 +109,7 @@ export function PastedGrid({
           {preview && preview.rows.length > 0 && (
             <div className="max-h-72 overflow-auto">
               <table className="w-full">
-                <caption className="sr-only">What would be taken in</caption>
+                <caption className="sr-only">What would be imported</caption>
                 <thead>
                   <tr>
                     <th className={HEAD}>line</th>
@@ -185,7 +185,7 @@ export function PastedGrid({
               type="submit"
               disabled={!preview || preview.problems.length > 0 || undecided === true}
             >
-              Take them in
+              Add the figures
             </Button>
           </div>
         </Form>

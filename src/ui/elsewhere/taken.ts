@@ -19,7 +19,7 @@ export function sayTaken(studyId: string, taken: Taken, refresh: () => void): vo
     ...(partIds.length > 0 ? [counted(partIds.length, "part")] : []),
   ];
   sayRemoved(
-    `${counted(measurementIds.length, "result")} taken in${made.length > 0 ? `; ${made.join(" and ")} made` : ""}.`,
+    `${counted(measurementIds.length, "result")} added${made.length > 0 ? `; ${made.join(" and ")} made` : ""}.`,
     async () => {
       const { undo } = taken;
       const url = `/api/studies/${studyId}/taken`;

@@ -121,7 +121,7 @@ export function TypedFigures({
           {trouble && <Trouble>{trouble}</Trouble>}
           <div className="flex justify-end">
             <Button main type="submit" disabled={figures.length === 0}>
-              Take it in
+              Add the figures
             </Button>
           </div>
         </Form>

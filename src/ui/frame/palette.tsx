@@ -111,7 +111,7 @@ export function Palette({ studies }: { studies: PaletteStudy[] }) {
           className="w-full border-b border-line bg-transparent px-3 py-2 outline-none"
         />
         <Command.List className="max-h-80 overflow-y-auto pt-1">
-          <Command.Empty className="px-3 py-2 text-secondary">Nothing of that name.</Command.Empty>
+          <Command.Empty className="px-3 py-2 text-secondary">Nothing found.</Command.Empty>
           {ownFirst.map(({ id, title }) => (
             <Command.Group key={id} heading={title} className={GROUP}>
               {STAGES.map(({ words, path, keywords }) => (

@@ -68,7 +68,7 @@ export function ClaimDetail({
       {challenge.length > 0 && (
         <div className="mt-3">
           <h3 className="font-semibold">
-            Challenge: could the rest of {rig?.name || "the rig"} carry clearly more?
+            Challenge: could the other parts of {rig?.name || "the rig"} carry clearly more?
           </h3>
           <ul className="text-[15px]">
             {challenge.map(({ name, shown, most }) => (

@@ -90,7 +90,7 @@ export function LedgerView({ initial }: { initial: string[] }) {
               />
               {ids.length > 1 && (
                 <Button
-                  aria-label="Take this one away"
+                  aria-label="Remove this mode"
                   onClick={() => show(ids.toSpliced(i, 1), settings.toSpliced(i, 1))}
                 >
                   ✕
@@ -130,7 +130,7 @@ export function LedgerView({ initial }: { initial: string[] }) {
                   });
                 }}
               >
-                Take this mode off the list; what names it keeps it
+                Remove this mode from the list; parts that name it keep it
               </button>
             )}
           </section>

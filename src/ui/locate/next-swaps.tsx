@@ -90,7 +90,7 @@ export function NextSwaps({
         <MakeStep studyId={studyId} ask={best.ask} simulated={simulated} then={then} />
         <span className="text-[13px] text-secondary">{minutesIn(best.minutes)}</span>
         <Link className="text-[14px] underline" href={askedRigPath(studyId, best.ask.rig)}>
-          Look at the rig first
+          Open the rig
         </Link>
       </div>
       <div className="mt-2 flex items-center gap-2 text-[14px]">
@@ -131,7 +131,7 @@ export function NextSwaps({
                       then={then}
                       look="plain"
                     >
-                      {simulated ? "Do it" : "Plan it"}
+                      {simulated ? "Simulate this step" : "Plan this step"}
                       <span className="sr-only">: {text}</span>
                     </MakeStep>
                   </td>

@@ -38,7 +38,7 @@ const CONDITIONS: Partial<Record<PriorKey, string>> = {
 /** What a prior is of, in words, and its kind of cause. */
 function wordsOf(key: PriorKey): { what: string; kind: CauseKind } {
   const condition = CONDITIONS[key];
-  if (condition) return { what: `${condition} costs the rest`, kind: "condition" };
+  if (condition) return { what: `${condition} reduces the rate`, kind: "condition" };
   if (key === "pairing") return { what: `of all in a rig, ${PRIORS[key].name}`, kind: key };
   if (key === "nothing") return { what: PRIORS[key].name, kind: key };
   if (key === "request time")
@@ -108,7 +108,11 @@ export function OpinionForm({
       setMinutes({});
     }
     setTrouble(null);
-    saySaved(own ? "Kept, and weighed anew." : "As usual again, and weighed anew.");
+    saySaved(
+      own
+        ? "Saved. All causes are weighed again."
+        : "Usual values restored. All causes are weighed again.",
+    );
     router.refresh();
   }
   return (
@@ -177,7 +181,7 @@ export function OpinionForm({
       {trouble && <Trouble>{trouble}</Trouble>}
       <div className="flex gap-3">
         <Button main type="submit">
-          Keep and weigh anew
+          Save
         </Button>
         <Button onClick={() => void keep(false)}>As usual</Button>
       </div>

@@ -56,7 +56,7 @@ export function TakeInRuns({
     setBusy(false);
     if (!sent.ok) return setTrouble(sent.error.message);
     setOpen(false);
-    saySaved(`${counted(sent.data.ids.length, "measurement")} taken in.`);
+    saySaved(`${counted(sent.data.ids.length, "measurement")} imported.`);
     onTaken(sent.data.ids[0]!);
   }
 
@@ -122,7 +122,7 @@ export function TakeInRuns({
                 type="submit"
                 disabled={busy || namesIn(file).some((name) => !chosen[name])}
               >
-                Take them in
+                Import the runs
               </Button>
             </div>
           )}
@@ -150,5 +150,5 @@ function readRuns(text: string): RunsFile | string {
   const where = issue!.path
     .map((step) => (typeof step === "number" ? step + 1 : String(step)))
     .join(" ");
-  return `${where} ${issue!.message}. Nothing was taken in.`.trim();
+  return `${where} ${issue!.message}. Nothing was imported.`.trim();
 }

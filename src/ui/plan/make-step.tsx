@@ -58,7 +58,7 @@ export function MakeStep({
     ? simulated
       ? "Simulating…"
       : "Making the plan…"
-    : (children ?? (simulated ? "Do it on the simulated bench" : "Make rig and plan"));
+    : (children ?? (simulated ? "Simulate this step" : "Make rig and plan"));
   if (look === "line") {
     return (
       <button

@@ -65,7 +65,7 @@ export function PlannedDrill({
         />
         <button
           type="button"
-          aria-label={`Take drill ${at} out`}
+          aria-label={`Remove drill ${at}`}
           className="rounded-sm border border-line p-1 disabled:opacity-30"
           disabled={onLeave === null}
           onClick={() => onLeave?.()}

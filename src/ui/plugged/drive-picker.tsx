@@ -40,7 +40,7 @@ export function DrivePicker({
       groups={groups}
       note={
         drives === null
-          ? "Asking the system ..."
+          ? "Detecting ..."
           : drives.length === 0
             ? "The system lists no drive."
             : "The list follows plugging in and taking out."

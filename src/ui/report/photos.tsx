@@ -68,7 +68,7 @@ export function Photos({
                 options={PLACES}
                 onChange={(section) => section && change(i, { section })}
               />
-              <Button onClick={() => onChange(photos.filter((_, j) => j !== i))}>Take out</Button>
+              <Button onClick={() => onChange(photos.filter((_, j) => j !== i))}>Remove</Button>
             </div>
           </div>
         </div>

@@ -39,7 +39,7 @@ export function Pieces({ archive }: { archive: string }) {
     return (
       <>
         <Button onClick={list} disabled={busy}>
-          {busy ? "Making them …" : "Pictures and tables one by one"}
+          {busy ? "Preparing …" : "Pictures and tables one by one"}
         </Button>
         {trouble && <Trouble>{trouble}</Trouble>}
       </>

@@ -46,7 +46,7 @@ export function BesideEditor({
           <span key={drive.id} className="flex items-center gap-1 border border-line px-1.5">
             {drive.name}
             <Small
-              label={`Take ${drive.name} out of the box`}
+              label={`Remove ${drive.name} from the box`}
               onClick={() => onChange({ beside: beside.filter(({ id }) => id !== drive.id) })}
             >
               <X size={12} aria-hidden />

@@ -62,7 +62,7 @@ export function ChainEditor({
               <ArrowDown size={14} aria-hidden />
             </Small>
             <Small
-              label={`Take ${part.name} out`}
+              label={`Remove ${part.name}`}
               onClick={() => onChange(parts.filter(({ id }) => id !== part.id))}
             >
               <X size={14} aria-hidden />

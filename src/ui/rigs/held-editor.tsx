@@ -41,7 +41,7 @@ export function HeldEditor({ rig, onChange }: { rig: Rig; onChange: (held: Held[
         {held.map(({ partId, what, read, write }, i) => (
           <li key={`${held.length}-${i}`} className="flex flex-wrap items-center gap-2">
             <Input
-              aria-label="What holds it"
+              aria-label="Device that uses it"
               className="!w-40"
               value={what}
               onChange={(event) => change(i, { what: event.target.value })}
@@ -58,7 +58,7 @@ export function HeldEditor({ rig, onChange }: { rig: Rig; onChange: (held: Held[
             <Rate label="writing" value={write} onChange={(next) => change(i, { write: next })} />
             MB/s
             <Button
-              aria-label={`Take ${what} away`}
+              aria-label={`Remove ${what}`}
               className="!px-1.5 !py-0"
               onClick={() => onChange(held.toSpliced(i, 1))}
             >
@@ -69,7 +69,7 @@ export function HeldEditor({ rig, onChange }: { rig: Rig; onChange: (held: Held[
       </ul>
       <div className="flex flex-wrap items-center gap-2">
         <Button className="!py-0 text-sm" onClick={() => add("busy neighbour", 0)}>
-          Add a busy neighbour
+          Add a device
         </Button>
         <span className="ml-2">or a display of</span>
         {["pixels wide", "pixels high", "pictures a second", "bits a pixel"].map((label, i) => (

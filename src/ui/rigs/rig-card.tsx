@@ -48,10 +48,7 @@ export function RigCard({
         {action("Edit", onEdit)}
         {action("Duplicate with a change", onDuplicate)}
         {action("Compare with the system", onProbe)}
-        {action("Take out", onRemove)}
-        <Link href={`/studies/${studyId}/simulated?rig=${rig.id}`} className="underline">
-          See it simulated
-        </Link>
+        {action("Remove", onRemove)}
         <Link href={`/studies/${studyId}/measure?rig=${rig.id}`} className="underline">
           Measure
         </Link>

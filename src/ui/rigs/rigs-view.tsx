@@ -56,7 +56,7 @@ export function RigsView({
       <div className="mt-4 mb-3 flex flex-wrap items-center gap-3">
         <h1 className="mr-auto font-serif text-[28px]">Rigs</h1>
         <Link href="/shelf" className="underline">
-          Parts are entered on the shelf
+          Manage parts
         </Link>
         <Button onClick={() => setAsking({ rig: null })}>Build from a connected drive</Button>
         <Button main onClick={() => setEditing(NEW_RIG)}>

@@ -75,7 +75,7 @@ export function ClaimsEditor({
               />
             )}
             <Button
-              aria-label={`Take claim ${i + 1} away`}
+              aria-label={`Remove claim ${i + 1}`}
               className="!px-1.5 !py-0"
               onClick={() => onChange(value.toSpliced(i, 1))}
             >

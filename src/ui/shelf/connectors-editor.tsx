@@ -55,7 +55,7 @@ export function ConnectorsEditor({
                       className="!py-0 text-sm"
                       onClick={() => onChange(value.toSpliced(i, 1))}
                     >
-                      Take this connector away
+                      Remove this connector
                     </Button>
                   )}
                 </ModesPicker>

@@ -72,7 +72,7 @@ export function ModesPicker({
             key={id}
             type="button"
             onClick={() => toggle(id)}
-            aria-label={`Take ${findMode(id)!.short} away`}
+            aria-label={`Remove ${findMode(id)!.short}`}
             className="border border-line px-1.5"
           >
             {findMode(id)!.short} ✕

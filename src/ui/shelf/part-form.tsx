@@ -164,10 +164,14 @@ export function PartForm({
         </Field>
         {typed.kind === "drive" && (
           <>
-            <Field label="Own time reading" hint="µs a small request" error={errors.timeRead}>
+            <Field label="Read time per request" hint="µs a small request" error={errors.timeRead}>
               <Input inputMode="decimal" {...bind("timeRead")} />
             </Field>
-            <Field label="Own time writing" hint="µs a small request" error={errors.timeWrite}>
+            <Field
+              label="Write time per request"
+              hint="µs a small request"
+              error={errors.timeWrite}
+            >
               <Input inputMode="decimal" {...bind("timeWrite")} />
             </Field>
           </>

@@ -33,7 +33,7 @@ export function ShelfTable({ parts, ...actions }: { parts: Shelved[] } & Actions
           <th className={HEAD}>name</th>
           <th className={HEAD}>maker, model</th>
           <th className={HEAD}>best link</th>
-          <th className={HEAD_RIGHT}>own read / write, {unit}</th>
+          <th className={HEAD_RIGHT}>rated read / write, {unit}</th>
           <th className={HEAD}>claims, read / write</th>
           <th className={HEAD_RIGHT}>capacity</th>
           <th className={HEAD_RIGHT}>price</th>

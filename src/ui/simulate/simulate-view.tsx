@@ -52,7 +52,7 @@ export function SimulateView({
   return (
     <>
       <div className="mt-4 mb-3 flex flex-wrap items-baseline gap-3">
-        <h1 className="font-serif text-[28px]">Seen simulated</h1>
+        <h1 className="font-serif text-[28px]">On the simulated bench</h1>
         <span className="mr-auto text-secondary">
           the same drill on a simulated bench: nothing of it is measured, and none of it is kept
         </span>

@@ -23,7 +23,7 @@ export function TakeInStudy() {
       sendBytes<{ id: string; newParts: number }>("/api/studies/file", file, more),
     );
     setBusy(false);
-    if (!sent.ok) return setTrouble(`${file.name}: ${sent.error.message} Nothing was taken in.`);
+    if (!sent.ok) return setTrouble(`${file.name}: ${sent.error.message} Nothing was imported.`);
     saySaved(`The study is here; ${counted(sent.data.newParts, "part")} put on the shelf.`);
     router.push(`/studies/${sent.data.id}`);
     router.refresh();

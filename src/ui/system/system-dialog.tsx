@@ -159,7 +159,7 @@ function Differences({
       </ul>
       {found.length > 0 && (
         <Button className="mt-2" onClick={() => onRig(asDetected(rig, report))}>
-          Take over links, driver and file system as the system says
+          Use links, driver and file system as the system reports
         </Button>
       )}
     </section>

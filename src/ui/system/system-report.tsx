@@ -20,7 +20,7 @@ export function SystemReportView({ report }: { report: SystemReport }) {
       )}
       {findings.length > 0 && (
         <section>
-          <h3 className="font-semibold">Look at this first</h3>
+          <h3 className="font-semibold">Warnings</h3>
           <ul className="list-disc pl-5">
             {findings.map(({ text, from }) => (
               <li key={text}>

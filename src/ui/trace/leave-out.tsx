@@ -35,7 +35,7 @@ export function LeaveOut({
         <span>
           <b>Left out:</b> {leftOut}
         </span>
-        <Button onClick={() => say(null)}>Take it in again</Button>
+        <Button onClick={() => say(null)}>Count it again</Button>
       </span>
     );
   }

@@ -87,10 +87,10 @@ export function MarksTable({
                   <button
                     type="button"
                     className="underline"
-                    aria-label={`Strike out ${mark.name} at ${formatDuration(mark.ms - startMs)}`}
+                    aria-label={`Remove ${mark.name} at ${formatDuration(mark.ms - startMs)}`}
                     onClick={() => add({ do: "strike", id: mark.id })}
                   >
-                    Strike out
+                    Remove
                   </button>
                 )}
               </td>

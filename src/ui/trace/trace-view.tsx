@@ -260,7 +260,7 @@ function Overlaid({
               <td className={`${CELL} text-right`}>
                 {i > 0 && (
                   <button type="button" className="underline" onClick={() => onDrop(trace.runId)}>
-                    Take off
+                    Remove from the picture
                   </button>
                 )}
               </td>

@@ -35,7 +35,7 @@ export function WatchView({
   rigs: readonly RigToWatch[];
   /** The rig that a drive stands in, by the drive's name, where the tester has said so. */
   chosen: Readonly<Record<string, string>>;
-  /** How often it is looked. */
+  /** Looks a second. */
   perSecond: number;
 }) {
   const router = useRouter();
@@ -83,7 +83,7 @@ export function WatchView({
         <h1 className="mr-auto font-serif text-[28px]">Watch</h1>
         {names.length > 0 && (
           <Select
-            label="How often it is looked"
+            label="Looks a second"
             name="often"
             className="!w-40"
             value={String(perSecond)}

@@ -54,13 +54,13 @@ export function WatchedSource({
                 : "looking ..."}
         </span>
         <button type="button" className="underline" onClick={onLeave}>
-          Watch it no more<span className="sr-only">: {name}</span>
+          Stop watching<span className="sr-only">: {name}</span>
         </button>
       </div>
       <table className="my-2 w-full">
         <thead>
           <tr>
-            <th className={HEAD} />
+            <td className={HEAD} />
             <th className={HEAD_RIGHT}>now, {unit}</th>
             {known && <th className={HEAD_RIGHT}>of the ceiling now</th>}
             <th className={HEAD_RIGHT}>mean</th>

@@ -28,7 +28,7 @@ export const CONVOY = defineDrill({
   name: "convoy",
   title: "Convoy",
   what: "sequential, several drives at once",
-  why: "Shows what drives that share an uplink leave one another, and how wide the uplink is.",
+  why: "Shows how drives share one uplink, and how much the uplink carries in all.",
   directions: ["read", "write"],
   usualDirection: "read",
   targets: "several",

@@ -23,7 +23,7 @@ export const DEPTH_LADDER = defineDrill({
   name: "depth-ladder",
   title: "Depth ladder",
   what: "random, throughput by queue depth",
-  why: "Shows whether the path works on several requests at once, how many it takes until it is full, and what it can do then. No rise at all is the mark of a driver without queueing.",
+  why: "Shows how many requests in flight fill the path, and what it carries then. No rise at all: the driver does not queue.",
   directions: ["read", "write"],
   usualDirection: "read",
   targets: "one",

@@ -73,7 +73,7 @@ export const FERRY = defineDrill({
   name: "ferry",
   title: "Ferry",
   what: "copy of a folder of many sizes from A to B",
-  why: "What a copy really takes, which of its two sides the other waited for, and what every file costs beside its bytes.",
+  why: "Shows the time of a real copy, which side waited for the other, and the time that each file adds.",
   directions: ["write", "read"],
   usualDirection: "write",
   targets: "one",

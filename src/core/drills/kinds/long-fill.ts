@@ -59,7 +59,7 @@ export const LONG_FILL = defineDrill({
   name: "long-fill",
   title: "Long fill",
   what: "sequential, sustained writing",
-  why: "Writes until the drive’s cache gives out, and on: what is left then is what a long job gets. A claim of sustained speed is judged on it.",
+  why: "Writes past the end of the drive’s cache. The rate after it is what a long job gets, and what a claim of sustained speed is judged by.",
   directions: ["write"],
   targets: "one",
   picture: "fill",

@@ -20,7 +20,7 @@ export const PROOF = defineDrill({
   name: "proof",
   title: "Proof",
   what: "sequential, every block written and read back",
-  why: "Finds what was lost, what is stale, what landed elsewhere and what was damaged, and where: a fast drive that does not keep what it is given is worth nothing.",
+  why: "Finds data that is lost, stale, misplaced or damaged, and where. A fast drive that loses data is worth nothing.",
   directions: ["write"],
   targets: "one",
   picture: "proof",

@@ -48,7 +48,7 @@ export const REST_AND_RETURN = defineDrill({
   name: "rest-and-return",
   title: "Rest and return",
   what: "sequential writing, with idle times between",
-  why: "Shows how long a drive must be left alone until its fast part is back.",
+  why: "Shows how long a drive has to rest until its cache is clear again.",
   directions: ["write"],
   targets: "one",
   picture: "steps",

@@ -151,7 +151,7 @@ export function roundOf(
     name: "round",
     title: "Round",
     what: "several drills in a row that stand for a piece of work",
-    why: "Shows which part of a piece of work gains from a wider link, and which does not.",
+    why: "Shows which steps of a piece of work gain from a wider link, and which do not.",
     directions: ["mixed"],
     targets: "one",
     picture: "steps",

@@ -39,7 +39,7 @@ export const SCATTER = defineDrill({
   name: "scatter",
   title: "Scatter",
   what: "random, small blocks",
-  why: "How many small requests a second get through: one at a time is what a waiting program feels, 24 in flight what a busy one gets.",
+  why: "Shows how many small requests a second get through. A waiting program has one in flight, a busy one 24.",
   directions: ["read", "write", "mixed"],
   targets: "one",
   picture: "rate",

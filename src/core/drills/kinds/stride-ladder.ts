@@ -30,7 +30,7 @@ export const STRIDE_LADDER = defineDrill({
   name: "stride-ladder",
   title: "Stride ladder",
   what: "sequential, throughput by block size",
-  why: "Parts what every request costs from what every byte costs: the time for one request is the overhead plus its size over the rate.",
+  why: "Separates the time per request from the time per byte: a request takes its overhead, plus its size over the rate.",
   directions: ["read", "write"],
   usualDirection: "read",
   targets: "one",

@@ -45,7 +45,7 @@ export const TRAVERSE = defineDrill({
   name: "traverse",
   title: "Traverse",
   what: "sequential, rate by position on the medium",
-  why: "Shows whether the rate depends on where one reads: the zones of a disk, a part that was written slowly, a bad stretch.",
+  why: "Shows whether the rate depends on the position: the zones of a disk, slowly written data, a bad stretch.",
   directions: ["read", "write"],
   usualDirection: "read",
   targets: "one",

@@ -5,7 +5,7 @@ export const WATCHED = defineDrill({
   name: "watched",
   title: "Watched",
   what: "what other programs moved, by the kernel’s counters",
-  why: "Shows what a job really did. It is no drill: what was asked of the drive is not known, so nothing is judged on it.",
+  why: "Shows what a job really moved. The requests of other programs are not known, so nothing is judged by it.",
   directions: ["read", "write", "mixed"],
   targets: "one",
   picture: "rate",

@@ -36,7 +36,7 @@ export function tellExplanation({ kind, site, at }: Explanation, of: Explained):
     case "pairing":
       return `${called(one!)} and ${called(two!)} work badly together`;
     case "condition":
-      return `${site!.name} costs the rest`;
+      return `${site!.name} reduces the rate`;
     case "as-designed":
       return `nothing is wrong: ${tellDesign(at, of)}`;
     case "memory-answered":

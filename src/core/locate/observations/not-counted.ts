@@ -82,7 +82,7 @@ export function notCounted(
     const apart = differences(slow.rig, one.rig).length;
     if (apart > 1)
       say(
-        "differs in several things at once: beside this rig alone it convicts nobody, and counts only with all others",
+        "differs in several things at once: by itself it shows nothing of one part, and counts only with all others",
         `${one.rig.name} (${apart})`,
         one.measurementIds,
       );

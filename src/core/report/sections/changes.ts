@@ -34,7 +34,7 @@ export function changesSection(matter: Matter): Block[] {
   return [
     {
       kind: "prose",
-      words: [`Held against issue ${earlier.number} of ${day(earlier.issuedAt)}:`],
+      words: [`Compared with issue ${earlier.number} of ${day(earlier.issuedAt)}:`],
     },
     { kind: "list", items: items.length > 0 ? items : [["Nothing changed in what it rests on."]] },
   ];

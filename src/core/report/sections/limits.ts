@@ -61,5 +61,5 @@ export function limitsSection(matter: Matter): Block[] {
     ]);
   return items.length > 0
     ? [{ kind: "list", items }]
-    : [{ kind: "prose", words: ["Nothing that is known of."] }];
+    : [{ kind: "prose", words: ["Nothing known."] }];
 }

@@ -14,7 +14,7 @@ export function verdictsSection(matter: Matter): Block[] {
     {
       kind: "prose",
       words: [
-        `A claim counts as kept from ${formatPercent(1 - filed.study.tolerance)} of it on. A part is found short only where runs have shown everything else in the rig to carry clearly more than the claim, or where all runs together put it down to the part at 95 % and more.`,
+        `A claim counts as kept from ${formatPercent(1 - filed.study.tolerance)} of it on. A part falls short where runs have shown every other part of its rig to carry clearly more than the claim. It also does where all runs together give the part 95 % or more.`,
       ],
     },
     {

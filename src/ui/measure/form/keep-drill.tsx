@@ -41,7 +41,7 @@ export function KeepDrill({
             onDropped();
           }}
         >
-          Take “{mine.drill.title}” off the list
+          Remove “{mine.drill.title}” from the list
         </Button>
       </div>
     );

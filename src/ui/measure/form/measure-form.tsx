@@ -258,7 +258,7 @@ export function MeasureForm({
           onTrouble={(message) => setTrouble({ message, code: null })}
         />
         <Button main type="submit" disabled={busy || rigs.length === 0}>
-          {busy ? "Asking the system ..." : "Measure"}
+          {busy ? "Detecting ..." : "Measure"}
         </Button>
       </div>
     </Form>

@@ -193,7 +193,7 @@ function StepRow({
           <Act label={`Move step ${place} down`} act={onDown}>
             <ArrowDown size={15} aria-hidden />
           </Act>
-          <Act label={`Take step ${place} out`} act={onRemove}>
+          <Act label={`Remove step ${place}`} act={onRemove}>
             <X size={15} aria-hidden />
           </Act>
         </span>

@@ -149,9 +149,9 @@ export default async function JudgePage({
                   .map(({ id, name }) => ({ id, name: `${letter(id)} ${name}` }))}
               />
               <p className="text-[13px] text-secondary">
-                A part is found short only where runs have shown everything else in the rig to carry
-                clearly more than the claim, or all runs together put it down to the part at 95 %
-                and more. What a part says of itself shows nothing.
+                A part falls short where runs have shown every other part of its rig to carry
+                clearly more than the claim. It also does where all runs together give the part 95 %
+                or more. What a part says of itself shows nothing.
               </p>
             </div>
           </div>
