@@ -14,6 +14,8 @@ export const DEMO_TRUTH: NonNullable<SimulationInput["parts"]> = {
     filled: 0.2,
   },
   "demo-varve": { requestUs: { read: 95, write: 30 }, channels: 8 },
+  // Its processor answers so many requests of the share a second, each after a while.
+  "demo-depot": { requestUs: { read: 420, write: 640 }, meter: { iops: 9000 } },
   "demo-drumlin-1": { medium: "disk", channels: 1 },
   "demo-drumlin-2": { medium: "disk", channels: 1 },
   "demo-drumlin-3": { medium: "disk", channels: 1 },

@@ -24,6 +24,13 @@ export const BASE_CAMP: DemoStudy = {
       fileSystem: "ext4",
     })),
     {
+      id: "demo-camp-moved",
+      name: "Ogive, bay 4, Drumlin 3 moved there",
+      partIds: ["demo-port", "demo-cable-k5", "demo-ogive", BAYS[2]!],
+      bay: "4",
+      fileSystem: "ext4",
+    },
+    {
       id: "demo-camp-col",
       name: "Varve · Col, no queueing",
       partIds: ["demo-port", "demo-cable-k5", "demo-col", "demo-varve"],
@@ -47,7 +54,7 @@ export const BASE_CAMP: DemoStudy = {
       id: "demo-camp-depot",
       name: "Depot over the network",
       partIds: ["demo-port-network", "demo-cable-e3", "demo-depot", "demo-varve"],
-      fileSystem: "share",
+      mountedAs: "nfs4",
     },
   ],
   faults: {
@@ -56,7 +63,11 @@ export const BASE_CAMP: DemoStudy = {
   },
   runs: [
     {
-      rigs: [...[1, 2, 3, 4].map((bay) => `demo-camp-bay-${bay}`), "demo-camp-drumlin-3"],
+      rigs: [
+        ...[1, 2, 3, 4].map((bay) => `demo-camp-bay-${bay}`),
+        "demo-camp-moved",
+        "demo-camp-drumlin-3",
+      ],
       drill: { name: "haul", directions: ["read"] },
     },
     {
@@ -73,7 +84,7 @@ export const BASE_CAMP: DemoStudy = {
     },
     {
       rigs: ["demo-camp-box"],
-      drill: { name: "convoy", directions: ["read"], everySeconds: 5 },
+      drill: { name: "convoy", directions: ["read"], everySeconds: 5, repeats: 3 },
     },
   ],
 };

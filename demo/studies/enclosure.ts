@@ -14,6 +14,12 @@ const RIGS = [
   rig("cornice", "Cornice", "cable-l1", "cornice", "moraine"),
   rig("till", "Till", "cable-l1", "till", "moraine"),
   rig("till-esker", "Till, Esker inside", "cable-l1", "till", "esker"),
+  // One part exchanged at a time: the drive, the cable, the port. Till stays as slow as it was.
+  rig("till-k5", "Till · cable K5", "cable-k5", "till", "moraine"),
+  {
+    ...rig("till-rear", "Till · rear port", "cable-l1", "till", "moraine"),
+    partIds: ["demo-port", "demo-cable-l1", "demo-till", "demo-moraine"],
+  },
   rig("k7", "Serac · cable K7", "cable-k7", "serac", "moraine"),
   rig("hub", "Serac behind the Kame hub", "cable-l1", "hub", "cable-k5", "serac", "moraine"),
 ];

@@ -86,7 +86,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await measurePage();
     await typeInto(page, "target", disks[0]!.directory);
     await chooseFrom(page, "drill", "Stride ladder");
-    await seeWords(page, /Parts what every request costs from what every byte costs/);
+    await seeWords(page, /Separates the time per request from the time per byte/);
     await press("in flight,");
     await seeWords(page, /512 B, the smallest request the device takes/);
     await chooseFrom(page, "drill", "Long fill");

@@ -44,7 +44,7 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
   it("shows what each part has carried, and lets it be saved", async () => {
     await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-k7`);
     const rows = Papa.parse<string[]>(
-      (await saved.save("What the parts of rig F", "CSV")).toString("utf8").trim(),
+      (await saved.save("What the parts of rig H", "CSV")).toString("utf8").trim(),
       { header: true },
     ).data as unknown as Record<string, string>[];
     const state = (name: string) => rows.find(({ what }) => what === name)?.state;
@@ -80,7 +80,10 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     await clickOn(page, "a", "Which enclosure keeps its word");
     await clickOn(page, "button", "Why");
     await clickOn(page, "a", "All causes and what argues for each");
-    await seeWords(page, /Till reads 594 MB\/s\. Likely \(65 %\)/);
+    // Three swaps have settled that one; the cable is open, with a step that settles it.
+    await seeWords(page, /Till reads 594 MB\/s\. Shown/);
+    await clickOn(page, "li a", "Serac · cable K7");
+    await seeWords(page, /cable K7 reads 437 MB\/s\. Very likely \(93 %\)/);
     const steps = () => page.$$eval("ol li a[href*='step=']", (all) => all.length);
     const before = await steps();
     // As far as a step is proposed; how many it takes is the noise's.
@@ -96,7 +99,7 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     }
     await seeWords(page, /What the last run changed/);
     expect(await textOf(page, "p[data-conclusion]")).toMatch(
-      /(Shown|ikely) \(.*\): the Till enclosure has a limit of its own/,
+      /Shown \(.*\): cable K7 holds its link to a slower mode/,
     );
     await clickOn(page, "nav a", "Judge");
     await seeWords(page, /short: .*Till by/);
@@ -122,7 +125,7 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     await seeWords(page, /K7, 9\d/);
     await clickOn(page, "button", "How sure, and why");
     await page.type('input[name="prior-pairing"]', "30");
-    await clickOn(page, "button", "Save");
+    await clickOn(page, "button", "Save the priors");
     await seeWords(page, /\(yours\)/);
     await seeWords(page, /work badly together/);
     await clickOn(page, "button", "As usual");

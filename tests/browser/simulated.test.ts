@@ -109,7 +109,7 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     await goTo(page, server.url);
     expect((await page.$$('a[href^="/studies/"]')).length).toBe(before);
     await put("A file of a study", "whole.zip", bytes);
-    await seeWords(page, /7 rigs, 11 parts/);
+    await seeWords(page, /9 rigs, 12 parts/);
     await seeWords(page, /Till/);
     study = page.url().split("/studies/")[1]!.split("?")[0]!;
     // It is the tester's own now, and its runs are what they were.

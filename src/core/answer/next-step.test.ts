@@ -26,6 +26,11 @@ describe("the next step", () => {
     expect(answer([a], measured(a, around(1043))).next?.go).toEqual({ kind: "rigs" });
   });
 
+  it("proposes no rig for this drill that was measured by another one alone", () => {
+    const other = measured(b, around(40), { drill: { name: "scatter" } });
+    expect(answer([a, b], measured(a, around(1043)), other).next).toBeNull();
+  });
+
   it("asks for repeats of what was measured once", () => {
     const { next } = answer([a, b], measured(a, [1043]), measured(b, [447]));
     expect(next?.go).toMatchObject({ kind: "measure", rigId: "a" });

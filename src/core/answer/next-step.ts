@@ -6,7 +6,7 @@ import type { NextSwap } from "../locate/steps/next-swap";
 import type { Located } from "../locate/locate";
 import { setUpKey } from "../chain/set-up";
 import { capital } from "../chain/wording";
-import { isHostSpoiled } from "../study/measurement";
+import { isHostSpoiled, isOf } from "../study/measurement";
 import type { Ask } from "../study/asked-rig";
 import { DOING, type Direction } from "../units/rate";
 import { isFinding, isOpen, type CauseGroup } from "./cause-group";
@@ -33,14 +33,14 @@ export interface Unsettled {
   groups: readonly CauseGroup[];
   drill: string;
   direction: Direction;
-  conclusions: Pick<Conclusions, "locatedIn" | "shelf">;
+  conclusions: Pick<Conclusions, "locatedIn" | "shelf" | "seen">;
   /** Claims of the study. */
   judged: readonly Judged[];
 }
 
 /** What is missing of an answer, and does most for it; null where nothing is open. */
 export function nextStep(unsettled: Unsettled): NextStep | null {
-  const { rigs, direction, groups } = unsettled;
+  const { rigs, direction, groups, conclusions } = unsettled;
   if (rigs.length === 0)
     return {
       text: "Build two rigs for the same drive",
@@ -60,10 +60,15 @@ export function nextStep(unsettled: Unsettled): NextStep | null {
   if (swap) return swap;
   const spoiled = rigs.find(({ observation }) => observation && isHostSpoiled(observation));
   if (spoiled) return repeatOnIdleHost(spoiled, direction);
-  const unmeasured = rigs.find(({ observation }) => !observation);
+  // A rig that was measured by another drill alone was left out of this one on purpose.
+  const unmeasured = rigs.find(
+    ({ observation, rig }) =>
+      !observation &&
+      !conclusions.seen.some((seen) => isOf(seen, rig) && seen.drill.direction === direction),
+  );
   if (unmeasured)
     return measure(`Measure rig ${unmeasured.letter} ${DOING[direction]}`, unmeasured);
-  const single = rigs.find(({ observation }) => observation!.repeats.n < 2);
+  const single = rigs.find(({ observation }) => observation && observation.repeats.n < 2);
   if (single) return measure(`Repeat rig ${single.letter}: a single run shows no spread`, single);
   if (rigs.length < 2)
     return {

@@ -3,6 +3,7 @@ import os from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { locate, placesOf, type Located } from "@/core/locate/locate";
+import { SHOWN } from "@/core/locate/findings/certainty";
 import { placeName } from "@/core/locate/findings/sentences";
 import type { Store } from "@/store/database";
 import { openCompared } from "./comparison";
@@ -35,6 +36,33 @@ describe("the demo scenario, located", () => {
   }
   const nameOf = (found: Located) =>
     placeName(placesOf(found.explanations)[0]!.explanations[0]!, found);
+
+  it.each([
+    ["demo-enclosures", "demo-box-till", "haul", "read"],
+    ["demo-enclosures", "demo-box-till-esker", "haul", "write"],
+    ["demo-enclosures", "demo-box-hub", "haul", "read"],
+    ["demo-enclosures", "demo-box-nunatak", "haul", "read"],
+    ["demo-day", "demo-day-user-space", "haul", "read"],
+    ["demo-day", "demo-day-memory", "haul", "read"],
+    ["demo-day", "demo-day-talus", "long-fill", "write"],
+    ["demo-base-camp", "demo-camp-bay-3", "haul", "read"],
+  ])("settles %s, %s, %s %s, as a tester would have", (study, rig, drill, direction) => {
+    expect(first(study, rig, drill, direction).chance).toBeGreaterThanOrEqual(SHOWN);
+  });
+
+  it("leaves one cable open, with a step that tells more", () => {
+    const { evidence } = openCompared(store, "demo-enclosures");
+    const seen = [...evidence.of.values()]
+      .flat()
+      .filter(({ drill }) => drill.name === "haul" && drill.direction === "read");
+    const [found] = locate(seen, shelfFor(store, "demo-enclosures"), {
+      of: ({ rig }) => rig.id === "demo-box-k7",
+    });
+    const [top] = placesOf(found!.explanations);
+    expect(top!.probability).toBeLessThan(SHOWN);
+    expect(top!.probability).toBeGreaterThan(0.8);
+    expect(found!.nextSwaps[0]!.rig.parts.map(({ name }) => name)).toContain("K7");
+  });
 
   it.each([
     ["demo-enclosures", "demo-box-k7", "a cable that drops the link", /^K7$/],

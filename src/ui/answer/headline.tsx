@@ -15,10 +15,10 @@ export function Headline({ sentences }: { sentences: readonly Segment[][] }) {
           {segments.map(({ text, bottleneck }, j) =>
             bottleneck ? (
               <em key={j} className="text-bottleneck">
-                {text}
+                {unbroken(text)}
               </em>
             ) : (
-              <span key={j}>{text}</span>
+              <span key={j}>{unbroken(text)}</span>
             ),
           )}{" "}
         </span>
@@ -26,3 +26,7 @@ export function Headline({ sentences }: { sentences: readonly Segment[][] }) {
     </h1>
   );
 }
+
+/** A figure stays on one line with its unit, and a letter with its rig. */
+const unbroken = (text: string) =>
+  text.replace(/(\d) (?=[GM]b\/s|MB\/s)/g, "$1\u00a0").replace(/\b(rigs?) (?=[A-Z])/g, "$1\u00a0");

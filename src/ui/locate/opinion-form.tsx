@@ -181,7 +181,7 @@ export function OpinionForm({
       {trouble && <Trouble>{trouble}</Trouble>}
       <div className="flex gap-3">
         <Button main type="submit">
-          Save
+          Save the priors
         </Button>
         <Button onClick={() => void keep(false)}>As usual</Button>
       </div>

@@ -95,6 +95,12 @@ describe("single changes of a rig", () => {
     const kinds = (one: typeof over) => changesOf(one, [], NONE).map(({ kind }) => kind);
     expect(kinds(over)).not.toContain("transport");
     expect(sitesOf(over).some(({ kind }) => kind === "transport")).toBe(false);
+    // Nor is its disk formatted from here.
+    const formats = changesOf({ ...over, fileSystem: "share" }, [], {
+      fileSystems: ["ext4"],
+      hosts: [],
+    });
+    expect(formats.map(({ kind }) => kind)).not.toContain("fileSystem");
     expect(kinds(rig([port(["sata-6g"]), disk]))).toContain("transport");
   });
 

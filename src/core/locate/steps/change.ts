@@ -69,7 +69,8 @@ export function changesOf(
       const names = out.map(({ name }) => name).join(" and ");
       return makes("without", `take out ${names}`, keptModes({ ...rig, parts }, rig), "without");
     }),
-    ...others(fileSystems, rig.fileSystem).flatMap((fileSystem) =>
+    // Of a share the drive lies at the far side of the network, where nobody here formats it.
+    ...(isShare(rig) ? [] : others(fileSystems, rig.fileSystem)).flatMap((fileSystem) =>
       makes(
         "fileSystem",
         `format the drive with ${fileSystem}`,
@@ -157,3 +158,5 @@ function otherTransports(rig: Rig): TransportId[] {
   const now = rig.transport ?? (free && usualTransport(free));
   return offers.filter((id) => id !== now);
 }
+
+const isShare = ({ parts }: Rig): boolean => parts.some(({ kind }) => kind === "network-box");
