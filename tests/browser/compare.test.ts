@@ -133,6 +133,36 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await until((asked) => asked.get("beside") === null);
   });
 
+  it("leaves as a picture for a screen, and a single rig as its card", async () => {
+    const { page } = browser;
+    await open(`${STUDY}/compare?rigs=demo-box-serac`);
+    await (await page.waitForSelector('button[aria-label^="Save:"]'))!.click();
+    await clickOn(page, '[role="menuitem"]', "Picture for a screen");
+    await seeWords(page, /Rig A: Icefall left port · L1 · Serac · Moraine 1T/);
+    await clickOn(page, '[role="radio"]', "clear, light type");
+    await page.waitForSelector('[data-slide="clear-light"]');
+    await clickOn(page, '[role="radio"]', "SVG");
+    const file = await saved.saveBy(() =>
+      clickOn(page, '[role="dialog"] button', "Save the picture"),
+    );
+    const svg = file.toString("utf8");
+    expect(svg).toMatch(/width="1920" height="1080"/);
+    expect(svg).toMatch(/Haul, reading[\s\S]*@font-face|@font-face[\s\S]*Haul, reading/);
+    await page.keyboard.press("Escape");
+  });
+
+  it("records a trace as a clip that can be stopped", async () => {
+    const { page } = browser;
+    await open(`${STUDY}/compare?drill=haul&direction=read&view=traces`);
+    await clickOn(page, "button", "Save as a clip");
+    await page.waitForSelector('[role="dialog"] canvas');
+    await clickOn(page, '[role="dialog"] button', "Record and save the clip");
+    await seeWords(page, /Stop recording/);
+    await clickOn(page, '[role="dialog"] button', "Stop recording");
+    await seeWords(page, /Record and save the clip/);
+    await page.keyboard.press("Escape");
+  });
+
   it("says how long the tester’s own amount takes, with the cache’s edge in it", async () => {
     const { page } = browser;
     await open(`${DAY}/compare?rigs=demo-day-talus`);

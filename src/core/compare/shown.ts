@@ -33,6 +33,8 @@ export interface ShownRow {
   rigId: string;
   name: string;
   fileSystem: string;
+  /** Its parts from host to drive, by name. */
+  path: string[];
   drive: { id: string; name: string } | null;
   /** Its study, where rigs of several stand side by side; null else. */
   study: string | null;
@@ -186,6 +188,7 @@ function rowShown(
     rigId: rig.id,
     name: rig.name,
     fileSystem: rig.fileSystem,
+    path: rig.parts.map(({ name }) => name),
     drive: drive && { id: drive.id, name: drive.name },
     study: evidence.studies?.get(rig.id) ?? null,
     cells: cells.map(

@@ -38,8 +38,8 @@ const oneLane = ({ mode }: Link): LinkMode | null =>
 
 /**
  * The faults of a rig that nobody named: those of rigs alike that come with what stands in it too. A
- * fault at a part comes with that part and the one above it, that of a file system with it, that of a
- * driver mode with that.
+ * fault of a link that a cable carries comes with the cable, whatever hangs on it; one at another part
+ * with that part and the one above it, that of a file system with it, that of a driver mode with that.
  *
  * @param known rigs whose faults were named; of the same rig all are taken
  */
@@ -65,6 +65,12 @@ export function faultsIn(
   const found = known.flatMap(({ rig: other, faults }) =>
     faults.flatMap((fault) => {
       // A bad bay stays with its box, whatever drive is in it.
+      const cable = cableOf(fault, other);
+      if (cable !== null) {
+        const below = rig.parts[rig.parts.findIndex(({ id }) => id === cable) + 1];
+        const stands = rig.parts.some(({ id }) => id === cable);
+        return stands && below ? [{ ...fault, at: below.id } as Fault] : [];
+      }
       const bay = fault.kind === "bad-bay" && other.bay ? other.bay : null;
       if (bay === null) return comes(fault, other) ? [fault] : [];
       const [box, drive] = rig.parts.slice(-2);
@@ -74,4 +80,11 @@ export function faultsIn(
     }),
   );
   return [...new Map(found.map((fault) => [JSON.stringify(fault), fault])).values()];
+}
+
+/** The cable that carries the faulty link of a rig, by its id; null where it is no link's fault, or no cable's. */
+function cableOf(fault: Fault, { parts }: Rig): string | null {
+  if (fault.kind !== "dropped" && fault.kind !== "flaky") return null;
+  const above = parts[parts.findIndex(({ id }) => id === fault.at) - 1];
+  return above?.kind === "cable" ? above.id : null;
 }

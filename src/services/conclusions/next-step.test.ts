@@ -57,7 +57,7 @@ describe("a step of the sample data", () => {
   });
 
   it("makes the rig and its simulated runs, with the faults that come with its parts", async () => {
-    // K7 drops the link before Serac: whoever puts the same two together again has it again.
+    // K7 drops its link, whatever hangs on it.
     const parts = ["demo-port", "demo-cable-k7", "demo-serac", "demo-moraine"];
     const made = await makeStep(store, planner, STUDY, ask({ like: "demo-box-k7", parts }));
     expect(made.planId).toBeNull();

@@ -13,7 +13,7 @@ import { SVGRenderer } from "echarts/renderers";
 import { useEffect, useEffectEvent, useRef } from "react";
 import { formatIn, formatNumber } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
-import { inLight } from "../out/in-light";
+import { inTheme, type Theme } from "../out/in-theme";
 import { useTheme } from "../frame/theme";
 import { OutMenu, type Drawn, type Out } from "../out/out-menu";
 
@@ -93,9 +93,14 @@ function lookOf(style: CSSStyleDeclaration): Look {
 /** What every chart begins with. */
 const COMMON = { animation: false, grid: { left: 60, right: 20, top: 30, bottom: 38 } };
 
-/** A chart as it leaves the program: in the light theme, whatever theme the page is in. */
-function drawnOf(option: (look: Look) => EChartsCoreOption, width: number, height: number): Drawn {
-  const look = inLight((element) => lookOf(getComputedStyle(element)));
+/** A chart as it leaves the program: in a theme, whatever theme the page is in. */
+function drawnOf(
+  option: (look: Look) => EChartsCoreOption,
+  width: number,
+  height: number,
+  theme: Theme = "light",
+): Drawn {
+  const look = inTheme(theme, (element) => lookOf(getComputedStyle(element)));
   const chart = init(null, null, { renderer: "svg", ssr: true, width, height });
   chart.setOption({ ...COMMON, ...option(look) });
   const svg = chart.renderToSVGString();
@@ -113,6 +118,7 @@ export default function Plot({
   option,
   className = "h-60 w-full",
   out,
+  slideOption,
   onChart,
 }: {
   /** What it shows, for those who do not see it; the values stand in a table beside it. */
@@ -121,6 +127,8 @@ export default function Plot({
   className?: string;
   /** How it is saved; left out where it is not. */
   out?: Out;
+  /** What is drawn on a picture for a screen, of so many pixels, where that is not the same. */
+  slideOption?: (look: Look, height: number) => EChartsCoreOption;
   /** Told of the chart once it is there, for what can be done with it by hand. */
   onChart?: (chart: EChartsType) => void;
 }) {
@@ -157,7 +165,23 @@ export default function Plot({
   return (
     <div>
       <div className="-mb-1 flex justify-end">
-        <OutMenu caption={out.caption} drawn={drawn} rows={out.rows} />
+        <OutMenu
+          caption={out.caption}
+          drawn={drawn}
+          rows={out.rows}
+          slide={() => ({
+            statement: out.statement ?? out.caption.title,
+            rows: [],
+            chart: (theme, width, height) =>
+              drawnOf(
+                slideOption ? (look) => slideOption(look, height) : option,
+                width,
+                height,
+                theme,
+              ),
+            source: `${out.caption.note} Made with Nerrit.`,
+          })}
+        />
       </div>
       {picture}
     </div>

@@ -28,7 +28,7 @@ import { JobTables } from "./job-tables";
 import { PracticeTable } from "./practice-table";
 import { QuestionWords } from "./question-words";
 import { RunsDialog } from "./runs-dialog";
-import { noteOf, tableRows } from "./table-rows";
+import { comparisonSlide, noteOf, tableRows } from "./table-rows";
 import { useQuestion } from "./use-question";
 import { WeakList } from "./weak-list";
 
@@ -113,6 +113,7 @@ export function CompareView({
                       : undefined
                   }
                   rows={() => tableRows(shown, question, unit)}
+                  slide={() => comparisonSlide(shown, question, unit)}
                 />
               )}
             </span>

@@ -1,8 +1,12 @@
+import { isBeyond } from "@/core/compare/practice";
+import { tellComparison } from "@/core/compare/words";
+import { formatNumber, ratesIn } from "@/core/units/number";
 import type { Question } from "@/core/compare/question";
 import type { ShownComparison } from "@/core/compare/shown";
 import { DOING, inUnit, type RateUnit } from "@/core/units/rate";
 import type { Cell } from "../out/save";
-import { MARKS } from "./cell-words";
+import { MOST_ROWS, type Slide } from "../out/slide";
+import { isSmall, MARKS } from "./cell-words";
 
 const digits = (value: number | null | undefined) =>
   value === null || value === undefined ? null : Number(value.toPrecision(6));
@@ -83,4 +87,69 @@ export function noteOf(shown: ShownComparison, question: Question, unit: RateUni
     (origin) => origin !== "measured" && origin !== "simulated",
   );
   return `${[...new Set(drills)].join(", ")}; ${shown.rows.length} rigs against ${against}; medians in ${unit}.${simulated ? " Simulated." : ""}${other.length > 0 ? ` Partly ${other.join(" and ")}.` : ""}`;
+}
+
+/** An answer as a picture for a screen: what it says, and the rigs of its first drill, those in its order first. */
+export function comparisonSlide(shown: ShownComparison, question: Question, unit: RateUnit): Slide {
+  const { rate, said } = ratesIn(unit);
+  const [only, ...more] = shown.rows;
+  if (only && more.length === 0) return rigSlide(only, shown, question, unit);
+  const at = shown.columns.findIndex((_, i) => shown.rows.some(({ cells }) => cells[i]));
+  const small = isSmall(shown.columns[at]?.block ?? null);
+  return {
+    statement: tellComparison(shown, said),
+    source: `${noteOf(shown, question, unit)} Made with Nerrit.`,
+    rows: shown.rows
+      .flatMap(({ letter, name, cells }) => {
+        const cell = cells[at];
+        if (!cell) return [];
+        const value = small ? cell.iops : cell.repeats.median;
+        return [
+          {
+            name: `${letter}  ${name}`,
+            figure: `${small ? formatNumber(value) : rate(value)}${isBeyond(cell) ? " !" : ""}`,
+            rate: isBeyond(cell) ? null : value,
+            ceiling: small ? null : cell.ceiling,
+          },
+        ];
+      })
+      .slice(0, MOST_ROWS),
+  };
+}
+
+/** One rig as a card for a screen: its path, and what it gave in each drill. */
+function rigSlide(
+  { letter, path, fileSystem, cells }: ShownComparison["rows"][number],
+  shown: ShownComparison,
+  question: Question,
+  unit: RateUnit,
+): Slide {
+  const { rate, said } = ratesIn(unit);
+  const ceilings = cells.flatMap((cell) => cell?.ceiling ?? []);
+  const hottest = cells.flatMap((cell) => cell?.hottest ?? []);
+  const around = [
+    ...(ceilings.length > 0 ? [`link ceiling ${said(Math.max(...ceilings))}`] : []),
+    ...(hottest.length > 0 ? [`hottest ${formatNumber(Math.max(...hottest))} °C`] : []),
+    ...(fileSystem ? [fileSystem] : []),
+  ];
+  return {
+    statement: `Rig ${letter}: ${path.join(" · ")}`,
+    source: `${around.join(", ")}. ${noteOf(shown, question, unit)} Made with Nerrit.`,
+    rows: cells
+      .flatMap((cell, i) => {
+        if (!cell) return [];
+        const { title, direction, block } = shown.columns[i]!;
+        const small = isSmall(block);
+        const beyond = isBeyond(cell) ? " !" : "";
+        return [
+          {
+            name: `${title}, ${DOING[direction]}`,
+            figure: `${small ? `${formatNumber(cell.iops)}/s` : rate(cell.repeats.median)}${beyond}`,
+            rate: small || beyond ? null : cell.repeats.median,
+            ceiling: small ? null : cell.ceiling,
+          },
+        ];
+      })
+      .slice(0, MOST_ROWS),
+  };
 }

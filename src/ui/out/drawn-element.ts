@@ -1,4 +1,4 @@
-import { inLight } from "./in-light";
+import { inLight } from "./in-theme";
 import type { Drawn } from "./out-menu";
 
 /** What the look of a shape is made of. */

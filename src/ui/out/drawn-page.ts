@@ -1,6 +1,6 @@
 import { drawnElement } from "./drawn-element";
 import { escaped } from "./framed-svg";
-import { inLight } from "./in-light";
+import { inLight } from "./in-theme";
 import type { Drawn } from "./out-menu";
 
 /**

@@ -2,10 +2,13 @@
 
 import { Download } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
+import { useState } from "react";
 import { ITEM, SHEET } from "../controls/look";
 import { sayFailed, saySaved } from "../controls/toast";
 import { fontRules } from "./fonts";
 import { framedSvg, type Caption } from "./framed-svg";
+import type { Slide } from "./slide";
+import { SlideDialog } from "./slide-dialog";
 import { copyText, csvOf, fileName, pngOf, saveFile, tabbed, type Cell } from "./save";
 
 /** A picture as an SVG document in the light theme, with its size. */
@@ -18,6 +21,8 @@ export interface Drawn {
 /** What leaves the program of a picture, beside the picture itself. */
 export interface Out {
   caption: Caption;
+  /** What it shows, in a sentence for a screen; its title where it says all. */
+  statement?: string;
   rows: () => readonly (readonly Cell[])[];
 }
 
@@ -26,11 +31,15 @@ export function OutMenu({
   caption,
   drawn,
   rows,
+  slide,
 }: Out & {
+  /** The same as a picture for a screen; left out where there is none. */
+  slide?: () => Slide;
   /** The picture; left out where there is only a table. */
   drawn?: () => Drawn | null;
 }) {
   const name = fileName(caption.title);
+  const [shown, setShown] = useState<Slide | null>(null);
   const framed = async () => {
     const picture = drawn?.();
     if (!picture) throw new Error("There is nothing drawn yet.");
@@ -54,6 +63,9 @@ export function OutMenu({
           ],
         ] as [string, () => unknown][])
       : []),
+    ...(slide
+      ? ([["Picture for a screen, 16:9 …", () => setShown(slide())]] as [string, () => unknown][])
+      : []),
     [
       "Values, CSV",
       () => saveFile(`${name}.csv`, new Blob([csvOf(rows())], { type: "text/csv;charset=utf-8" })),
@@ -67,33 +79,36 @@ export function OutMenu({
     ],
   ];
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger
-        aria-label={`Save: ${caption.title}`}
-        className="inline-flex items-center gap-1.5 rounded-sm px-1.5 text-sm text-secondary hover:text-ink hover:underline"
-      >
-        <Download size={13} aria-hidden />
-        Save
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className={`z-40 min-w-52 p-1 ${SHEET}`}>
-          {actions.map(([words, act]) => (
-            <DropdownMenu.Item
-              key={words}
-              className={ITEM}
-              onSelect={() => {
-                Promise.resolve()
-                  .then(act)
-                  .catch((error: unknown) =>
-                    sayFailed(error instanceof Error ? error.message : String(error)),
-                  );
-              }}
-            >
-              {words}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <>
+      {shown && <SlideDialog slide={shown} name={caption.title} onClose={() => setShown(null)} />}
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          aria-label={`Save: ${caption.title}`}
+          className="inline-flex items-center gap-1.5 rounded-sm px-1.5 text-sm text-secondary hover:text-ink hover:underline"
+        >
+          <Download size={13} aria-hidden />
+          Save
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" sideOffset={4} className={`z-40 min-w-52 p-1 ${SHEET}`}>
+            {actions.map(([words, act]) => (
+              <DropdownMenu.Item
+                key={words}
+                className={ITEM}
+                onSelect={() => {
+                  Promise.resolve()
+                    .then(act)
+                    .catch((error: unknown) =>
+                      sayFailed(error instanceof Error ? error.message : String(error)),
+                    );
+                }}
+              >
+                {words}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </>
   );
 }

@@ -5,12 +5,14 @@ import { drawnPage } from "./drawn-page";
 import type { Caption } from "./framed-svg";
 import { OutMenu } from "./out-menu";
 import type { Cell } from "./save";
+import type { Slide } from "./slide";
 
 /** A picture made of drawings, boxes and words of the page, which can be saved as it stands. */
 export function Saveable({
   caption,
   rows,
   foot,
+  slide,
   corner = false,
   className = "",
   children,
@@ -18,6 +20,8 @@ export function Saveable({
   caption: Caption;
   /** Its values, as a table. */
   rows: readonly (readonly Cell[])[];
+  /** The same as a picture for a screen. */
+  slide?: Slide;
   /** What stands below it, beside the way to save it. */
   foot?: ReactNode;
   /** Whether the way to save it stands in its upper right corner, where it has room there. */
@@ -32,6 +36,7 @@ export function Saveable({
       caption={caption}
       drawn={() => place.current && drawnPage(place.current)}
       rows={() => rows}
+      slide={slide && (() => slide)}
     />
   );
   return (

@@ -49,6 +49,9 @@ export function RigCard({
         {action("Duplicate with a change", onDuplicate)}
         {action("Compare with the system", onProbe)}
         {action("Remove", onRemove)}
+        <Link href={`/studies/${studyId}/compare?rigs=${rig.id}`} className="underline">
+          Results
+        </Link>
         <Link href={`/studies/${studyId}/measure?rig=${rig.id}`} className="underline">
           Measure
         </Link>

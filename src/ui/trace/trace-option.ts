@@ -12,8 +12,8 @@ const [WHOLE, ABOVE, BELOW, BETWEEN] = [400, 26, 42, 28];
 export function traceOption(drawn: readonly Drawn[], view: View, look: Look) {
   const { colour, axis } = look;
   const { unit } = view;
-  const rows = rowsBelow(drawn, view);
-  const main = WHOLE - ABOVE - BELOW - rows.length * (ROW + BETWEEN);
+  const rows = view.height === undefined ? rowsBelow(drawn, view) : [];
+  const main = (view.height ?? WHOLE) - ABOVE - BELOW - rows.length * (ROW + BETWEEN);
   let top = ABOVE;
   const grids = [0, ...rows].map((_, i) => {
     const grid = { left: 62, right: 22, top, height: i === 0 ? main : ROW };

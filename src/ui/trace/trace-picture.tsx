@@ -8,6 +8,7 @@ import { LazyPlot } from "../charts/lazy-plot";
 import type { Look } from "../charts/plot";
 import { Button } from "../controls/form";
 import { AXIS_NAMES, AXES, heightOf, placeOf, zeroOf, type Alignment, type Axis } from "./axis";
+import { ClipDialog } from "./clip-dialog";
 import { traceOption } from "./trace-option";
 import { useStretches } from "./use-stretches";
 
@@ -21,6 +22,7 @@ export function TracePicture({
   alignment,
   unit,
   title,
+  statement,
 }: {
   traces: readonly OpenTrace[];
   names: readonly string[];
@@ -28,6 +30,8 @@ export function TracePicture({
   alignment: Alignment;
   unit: RateUnit;
   title: string;
+  /** What happened in it, in a sentence; left out where that is not known. */
+  statement?: string;
 }) {
   const whole = wholeOf(traces, axis, alignment);
   const [looked, setLooked] = useState<{ of: string; range: Range } | null>(null);
@@ -38,6 +42,7 @@ export function TracePicture({
   const places = useStretches(traces, stretches);
   const chart = useRef<EChartsType | null>(null);
   const box = useRef<HTMLDivElement>(null);
+  const [clip, setClip] = useState(false);
   const [cursor, setCursor] = useState<number | null>(null);
 
   const drawn = traces.map((trace, i) => ({ trace, name: names[i]!, places: places[i]! }));
@@ -119,8 +124,12 @@ export function TracePicture({
           option={option}
           className="h-[400px] w-full select-none"
           onChart={(made) => (chart.current = made)}
+          slideOption={(look, height) =>
+            traceOption(drawn, { axis, alignment, unit, range: range ?? whole, height }, look)
+          }
           out={{
             caption: { title, note: noteOf(traces, names, axis, unit) },
+            statement,
             rows: () => rowsOf(drawn, axis, alignment, unit),
           }}
         />
@@ -135,6 +144,18 @@ export function TracePicture({
         <Button className="!px-2 !py-0 text-sm" aria-label="Zoom out" onClick={() => zoom(2)}>
           −
         </Button>
+        <Button className="ml-auto !px-2 !py-0 text-sm" onClick={() => setClip(true)}>
+          Save as a clip
+        </Button>
+        {clip && (
+          <ClipDialog
+            traces={traces}
+            names={names}
+            unit={unit}
+            title={title}
+            onClose={() => setClip(false)}
+          />
+        )}
         {range && (
           <Button className="!px-2 !py-0 text-sm" onClick={() => setLooked(null)}>
             Show all

@@ -16,6 +16,8 @@ export interface View {
   unit: RateUnit;
   /** What is looked at, in the axis's unit. */
   range: readonly [number, number];
+  /** Of a picture of the traces alone, pixels; left out where what the system showed stands below. */
+  height?: number;
 }
 
 /** How high what the system showed is, each; the rest is the rate's. */

@@ -133,6 +133,7 @@ export function TraceView({
           alignment={alignment}
           unit={unit}
           title={`${names[0]}, ${first.drill}`}
+          statement={reading ? tellReading(reading, ratesIn(unit).said, first) : undefined}
         />
         {traces.length > 1 && (
           <Overlaid

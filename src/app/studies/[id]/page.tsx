@@ -28,6 +28,7 @@ import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { Legend } from "@/ui/narrows/legend";
 import { narrowsRows } from "@/ui/narrows/rows";
+import { answerSlide } from "@/ui/answer/answer-slide";
 import { Saveable } from "@/ui/out/saveable";
 import {
   asked,
@@ -110,6 +111,11 @@ export default async function AnswerPage({ params, searchParams }: Props) {
               note: `${drillNamed(shown.drill).title} ${DOING[direction]}, medians of repeats; what each stage can carry and what flowed, ${unit}.${simulatedWords(shown, study.simulated, capital)}`,
             }}
             rows={narrowsRows(first, direction, unit)}
+            slide={answerSlide(shown, first, {
+              unit,
+              counted: drillNamed(shown.drill).shows.includes("iops"),
+              source: `${study.title}: ${drillNamed(shown.drill).title} ${DOING[direction]}, medians in ${unit}; frame: link ceiling.${simulatedWords(shown, study.simulated, capital)} Made with Nerrit.`,
+            })}
             foot={<Foot shown={shown} studyId={study.id} simulated={study.simulated} />}
           >
             <FindingsDrawing

@@ -13,6 +13,8 @@ import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { AlongsideTable } from "@/ui/judge/alongside-table";
 import { ClaimDetail } from "@/ui/judge/claim-detail";
+import { VerdictsOut } from "@/ui/judge/verdicts-out";
+import { verdictRows, verdictSlide } from "@/ui/judge/verdicts-rows";
 import { ClaimsTable } from "@/ui/judge/claims-table";
 import { OwnCeilings } from "@/ui/judge/own-ceilings";
 import { QuestionVerdict } from "@/ui/judge/question-verdict";
@@ -74,6 +76,17 @@ export default async function JudgePage({
           )}
           <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-6 xl:grid-cols-[minmax(0,1.45fr)_minmax(0,1fr)]">
             <div className="space-y-6">
+              <div className="-mb-4 flex justify-end">
+                <VerdictsOut
+                  caption={{ title: `${study.title}: verdicts`, note: "" }}
+                  rows={verdictRows(judged, unit)}
+                  slide={verdictSlide(
+                    judged,
+                    unit,
+                    `${study.title}; line: as claimed, ${unit}; tolerance ${formatPercent(study.tolerance)}.${study.simulated ? " Simulated." : ""} Made with Nerrit.`,
+                  )}
+                />
+              </div>
               <ClaimsTable
                 judged={judged}
                 shownKey={shown.key}
