@@ -217,7 +217,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
       "median, MB/s",
     ]);
     const saved = rows.slice(1).map((row) => Number(row[5]));
-    expect(saved).toHaveLength(7);
+    expect(saved).toHaveLength(9);
     saved.forEach((mbps, i) => expect(Math.abs(mbps / shown[i]! - 1)).toBeLessThan(0.01));
     await (await page.waitForSelector('button[aria-label^="Save: Haul"]'))!.click();
     await clickOn(page, '[role="menuitem"]', "to the clipboard");
@@ -243,6 +243,8 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
       };
     }, svg);
     expect(read.broken).toBe(false);
+    // The bars have the colour of the flow in the light theme.
+    expect(svg).toMatch(/#1c7f8c|rgb\(28, ?127, ?140\)/);
     expect(read.words).toMatch(/Haul, reading, through 9 rigs/);
     expect(read.words).toMatch(/medians in MB\/s[\s\S]*Simulated/);
     // In the light theme, whatever theme the page is in.

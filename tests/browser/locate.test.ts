@@ -82,7 +82,7 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     await clickOn(page, "a", "All causes and what argues for each");
     // Three swaps have settled that one; the cable is open, with a step that settles it.
     await seeWords(page, /Till reads 594 MB\/s\. Shown/);
-    await clickOn(page, "li a", "Serac · cable K7");
+    await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-k7`);
     await seeWords(page, /cable K7 reads 437 MB\/s\. Very likely \(93 %\)/);
     const steps = () => page.$$eval("ol li a[href*='step=']", (all) => all.length);
     const before = await steps();

@@ -101,14 +101,14 @@ export async function typeInto(page: Page, name: string, text: string): Promise<
 /** All text a user sees, with narrow spaces as plain ones. */
 export async function textOf(page: Page, selector = "main"): Promise<string> {
   const text = await page.$eval(selector, (element) => (element as HTMLElement).innerText);
-  return text.replaceAll("\u202f", " ");
+  return text.replaceAll(/[\u202f\u00a0]/g, " ");
 }
 
 /** Waits until a page shows some words. */
 export async function seeWords(page: Page, words: RegExp, patienceMs = PATIENCE_MS): Promise<void> {
   await page.waitForFunction(
     (source, flags) =>
-      new RegExp(source, flags).test(document.body.innerText.replaceAll("\u202f", " ")),
+      new RegExp(source, flags).test(document.body.innerText.replaceAll(/[\u202f\u00a0]/g, " ")),
     { timeout: patienceMs },
     words.source,
     words.flags,

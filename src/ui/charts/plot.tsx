@@ -100,12 +100,14 @@ function drawnOf(
   height: number,
   theme: Theme = "light",
 ): Drawn {
-  const look = inTheme(theme, (element) => lookOf(getComputedStyle(element)));
-  const chart = init(null, null, { renderer: "svg", ssr: true, width, height });
-  chart.setOption({ ...COMMON, ...option(look) });
-  const svg = chart.renderToSVGString();
-  chart.dispose();
-  return { svg, width, height };
+  return inTheme(theme, (element) => {
+    const chart = init(null, null, { renderer: "svg", ssr: true, width, height });
+    // The tokens are there as long as the element is: all of it is drawn meanwhile.
+    chart.setOption({ ...COMMON, ...option(lookOf(getComputedStyle(element))) });
+    const svg = chart.renderToSVGString();
+    chart.dispose();
+    return { svg, width, height };
+  });
 }
 
 /**

@@ -3,6 +3,7 @@ import { tellComparison } from "@/core/compare/words";
 import { formatNumber, ratesIn } from "@/core/units/number";
 import type { Question } from "@/core/compare/question";
 import type { ShownComparison } from "@/core/compare/shown";
+import { counted } from "@/core/units/counted";
 import { DOING, inUnit, type RateUnit } from "@/core/units/rate";
 import type { Cell } from "../out/save";
 import { MOST_ROWS, type Slide } from "../out/slide";
@@ -86,14 +87,14 @@ export function noteOf(shown: ShownComparison, question: Question, unit: RateUni
   const other = [...new Set(cells.map(({ origin }) => origin))].filter(
     (origin) => origin !== "measured" && origin !== "simulated",
   );
-  return `${[...new Set(drills)].join(", ")}; ${shown.rows.length} rigs against ${against}; medians in ${unit}.${simulated ? " Simulated." : ""}${other.length > 0 ? ` Partly ${other.join(" and ")}.` : ""}`;
+  return `${[...new Set(drills)].join(", ")}; ${counted(shown.rows.length, "rig")} against ${against}; medians in ${unit}.${simulated ? " Simulated." : ""}${other.length > 0 ? ` Partly ${other.join(" and ")}.` : ""}`;
 }
 
 /** An answer as a picture for a screen: what it says, and the rigs of its first drill, those in its order first. */
 export function comparisonSlide(shown: ShownComparison, question: Question, unit: RateUnit): Slide {
   const { rate, said } = ratesIn(unit);
   const [only, ...more] = shown.rows;
-  if (only && more.length === 0) return rigSlide(only, shown, question, unit);
+  if (only && more.length === 0) return rigSlide(only, shown, unit);
   const at = shown.columns.findIndex((_, i) => shown.rows.some(({ cells }) => cells[i]));
   const small = isSmall(shown.columns[at]?.block ?? null);
   return {
@@ -121,7 +122,6 @@ export function comparisonSlide(shown: ShownComparison, question: Question, unit
 function rigSlide(
   { letter, path, fileSystem, cells }: ShownComparison["rows"][number],
   shown: ShownComparison,
-  question: Question,
   unit: RateUnit,
 ): Slide {
   const { rate, said } = ratesIn(unit);
@@ -134,7 +134,7 @@ function rigSlide(
   ];
   return {
     statement: `Rig ${letter}: ${path.join(" · ")}`,
-    source: `${around.join(", ")}. ${noteOf(shown, question, unit)} Made with Nerrit.`,
+    source: `${around.join(", ")}; medians in ${unit}, frame: link ceiling.${shown.origin === "simulated" ? " Simulated." : ""} Made with Nerrit.`,
     rows: cells
       .flatMap((cell, i) => {
         if (!cell) return [];

@@ -78,5 +78,4 @@ export function SlideDialog({
 }
 
 /** As wide as its place. */
-const fitted = (svg: string) =>
-  svg.replace(/ width="1920" height="1080"/, ' width="100%" height="auto"');
+const fitted = (svg: string) => svg.replace(/ width="1920" height="1080"/, ' width="100%"');

@@ -55,6 +55,8 @@ export const coloursOf = (theme: Theme): Colours =>
   });
 
 const EDGE = 96;
+/** Type of the line that says what a slide rests on. */
+const SOURCE = 36;
 const SERIF = "Newsreader, Georgia, serif";
 const SANS = "'Barlow Semi Condensed', 'Arial Narrow', Arial, sans-serif";
 const FIGURES = "'IBM Plex Mono', monospace";
@@ -76,7 +78,7 @@ export function slideSvg(slide: Slide, ground: Ground, colours: Colours): string
   const size = slide.statement.length > 110 ? 62 : 76;
   const lines = brokenAt(slide.statement, inner / (size * LETTER.serif)).slice(0, 4);
   const top = EDGE + lines.length * size * 1.2 + 36;
-  const bottom = SLIDE.height - EDGE - 20;
+  const bottom = SLIDE.height - EDGE - 44;
   const words = lines
     .map(
       (text, i) =>
@@ -86,7 +88,7 @@ export function slideSvg(slide: Slide, ground: Ground, colours: Colours): string
   const body = slide.chart
     ? chartIn(slide.chart, ground, { top, height: bottom - top, width: inner })
     : rowsIn(slide.rows.slice(0, MOST_ROWS), colours, { top, height: bottom - top, width: inner });
-  const source = shortened(slide.source, inner / (36 * LETTER.sans));
+  const sources = brokenAt(slide.source, inner / (SOURCE * LETTER.sans));
   return (
     `<svg xmlns="http://www.w3.org/2000/svg" width="${SLIDE.width}" height="${SLIDE.height}" viewBox="0 0 ${SLIDE.width} ${SLIDE.height}" role="img">` +
     `<title>${escaped(slide.statement)}</title><desc>${escaped(slide.source)}</desc>` +
@@ -95,7 +97,13 @@ export function slideSvg(slide: Slide, ground: Ground, colours: Colours): string
       : `<rect width="100%" height="100%" fill="${colours.paper}"/>`) +
     words +
     body +
-    `<text x="${EDGE}" y="${SLIDE.height - 56}" font-family="${SANS}" font-size="36" fill="${colours.secondary}">${escaped(source)}</text>` +
+    sources
+      .slice(0, 2)
+      .map(
+        (text, i) =>
+          `<text x="${EDGE}" y="${SLIDE.height - 84 + i * SOURCE * 1.15}" font-family="${SANS}" font-size="${SOURCE}" fill="${colours.secondary}">${escaped(text)}</text>`,
+      )
+      .join("") +
     "</svg>"
   );
 }

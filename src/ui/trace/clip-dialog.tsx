@@ -33,7 +33,7 @@ export function ClipDialog({
   const [theme, setTheme] = useState<"light" | "dark">("light");
   const [played, setPlayed] = useState<number | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const canvas = useRef<HTMLCanvasElement>(null);
+  const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null);
   const stop = useRef<(() => void) | null>(null);
   const look = useMemo((): ClipLook => {
     const runs = traces.slice(0, MOST_RUNS).map((trace, i) => ({ trace, name: names[i]! }));
@@ -42,13 +42,13 @@ export function ClipDialog({
   }, [traces, names, unit, title, theme]);
   const { course } = look;
   useEffect(() => {
-    const context = canvas.current?.getContext("2d");
+    const context = canvas?.getContext("2d");
     if (context && played === null) drawFrame(context, look, course.seconds);
-  }, [look, course, played]);
+  }, [canvas, look, course, played]);
   useEffect(() => () => stop.current?.(), []);
 
   function record() {
-    const element = canvas.current!;
+    const element = canvas!;
     const context = element.getContext("2d")!;
     if (typeof MediaRecorder === "undefined" || !MediaRecorder.isTypeSupported("video/webm"))
       return setTrouble("This browser records no WebM. Use another one, or save the picture.");
@@ -85,7 +85,7 @@ export function ClipDialog({
   return (
     <Dialog title="Trace as a clip" wide open onOpenChange={(open) => !open && onClose()}>
       <canvas
-        ref={canvas}
+        ref={setCanvas}
         width={CLIP.width}
         height={CLIP.height}
         role="img"
