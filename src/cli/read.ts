@@ -1,3 +1,4 @@
+import { levelWords, markWords } from "@/core/run/mark";
 import fs from "node:fs";
 import type { Command } from "commander";
 import { readTrace, type TraceReading } from "@/core/reading/read";
@@ -106,14 +107,14 @@ function readText({ name, samples }: RecordedTrace, of: number, reading: TraceRe
     ...table(
       ["level", "from", "to", "MB/s"],
       reading.levels.map((level) => [
-        level.name,
+        levelWords(level, reading.marks),
         formatDuration(level.fromMs - start),
         formatDuration(level.toMs - start),
         formatRate(level.rateMBps),
       ]),
     ),
-    ...why.flatMap(({ ms, name: called, text }) =>
-      wrapped(`${formatDuration(ms - start)}, ${called}: ${text}`, 2),
+    ...why.flatMap((mark) =>
+      wrapped(`${formatDuration(mark.ms - start)}, ${markWords(mark)}: ${mark.text}`, 2),
     ),
     ...marks
       .filter(({ of: what }) => what === "happening")

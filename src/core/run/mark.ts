@@ -4,6 +4,30 @@ import * as z from "zod";
 export const LevelName = z.enum(["burst", "folded", "recovery", "throttled", "steady"]);
 export type LevelName = z.infer<typeof LevelName>;
 
+/** Level names as pages and commands say them. */
+const LEVEL_WORDS: Record<LevelName, string> = {
+  burst: "burst",
+  folded: "after the cache",
+  recovery: "recovery",
+  throttled: "throttled",
+  steady: "steady",
+};
+
+/** What a mark is called; of a fall whose cause is open, no cause. */
+export const markWords = ({ name, open }: Pick<Mark, "name" | "open">): string => {
+  if (open) return "after the fall";
+  return name in LEVEL_WORDS ? LEVEL_WORDS[name as LevelName] : name;
+};
+
+/** What a level is called, by the mark that begins it. @param marks of the same trace */
+export const levelWords = (
+  { name, fromMs }: { name: LevelName | "stall"; fromMs: number },
+  marks: readonly Mark[],
+): string => {
+  const mark = marks.find(({ of, ms }) => of === "level" && ms === fromMs);
+  return markWords(mark?.open ? { name, open: true } : { name });
+};
+
 /** What else happens in a trace. */
 export const HappeningName = z.enum([
   "stall",

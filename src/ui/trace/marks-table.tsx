@@ -1,13 +1,13 @@
 "use client";
 
 import { useState } from "react";
-import { HappeningName, LevelName, type Correction, type Mark } from "@/core/run/mark";
+import { HappeningName, LevelName, markWords, type Correction, type Mark } from "@/core/run/mark";
 import { formatDuration } from "@/core/units/number";
 import { Button, Field, Form, Input } from "../controls/form";
 import { Select } from "../controls/select";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 
-const LEVELS = LevelName.options.map((value) => ({ value, text: value }));
+const LEVELS = LevelName.options.map((value) => ({ value, text: markWords({ name: value }) }));
 const HAPPENINGS = HappeningName.options
   .filter((name) => name !== "dips")
   .map((value) => ({ value, text: value }));
@@ -49,7 +49,7 @@ export function MarksTable({
                 ) : (
                   <MovedTime
                     key={mark.ms}
-                    label={`${mark.name} at`}
+                    label={`${markWords(mark)} at`}
                     seconds={(mark.ms - startMs) / 1e3}
                     onMove={(seconds) =>
                       add({ do: "move", id: mark.id, ms: startMs + seconds * 1e3 })
@@ -63,7 +63,9 @@ export function MarksTable({
                   value={mark.name}
                   options={
                     mark.of === "level"
-                      ? LEVELS
+                      ? LEVELS.map((one) =>
+                          one.value === mark.name ? { ...one, text: markWords(mark) } : one,
+                        )
                       : [{ value: mark.name, text: mark.name }, ...HAPPENINGS].filter(
                           (option, i, all) =>
                             all.findIndex(({ value }) => value === option.value) === i,
@@ -87,7 +89,7 @@ export function MarksTable({
                   <button
                     type="button"
                     className="underline"
-                    aria-label={`Remove ${mark.name} at ${formatDuration(mark.ms - startMs)}`}
+                    aria-label={`Remove ${markWords(mark)} at ${formatDuration(mark.ms - startMs)}`}
                     onClick={() => add({ do: "strike", id: mark.id })}
                   >
                     Remove

@@ -1,3 +1,4 @@
+import { markWords } from "@/core/run/mark";
 import type { OpenTrace } from "@/core/study/open-trace";
 import { formatNumber, formatRate } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
@@ -193,7 +194,7 @@ function linesOf(
       xAxis:
         view.axis === "bytes" ? (bytesAt(trace, mark.ms) - zero) / 1e9 : (mark.ms - zero) / 1e3,
       label: {
-        formatter: `${mark.name}${mark.corrected ? " ✎" : ""}`,
+        formatter: `${markWords(mark)}${mark.corrected ? " ✎" : ""}`,
         position: "insideEndTop" as const,
         rotate: 0,
         align: "left" as const,

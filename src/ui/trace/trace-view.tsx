@@ -3,7 +3,7 @@
 import Link from "next/link";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useState } from "react";
-import type { Correction } from "@/core/run/mark";
+import { levelWords, type Correction } from "@/core/run/mark";
 import { tellReading } from "@/core/reading/words";
 import type { OpenTrace } from "@/core/study/open-trace";
 import { formatDuration, formatNumber, ratesIn } from "@/core/units/number";
@@ -197,7 +197,7 @@ function Levels({ trace }: { trace: OpenTrace }) {
       <tbody>
         {trace.reading!.levels.map((level) => (
           <tr key={level.fromMs} data-level={level.name}>
-            <td className={CELL}>{level.name}</td>
+            <td className={CELL}>{levelWords(level, trace.reading!.marks)}</td>
             <td className={FIGURE}>{formatDuration(level.fromMs - trace.startMs)}</td>
             <td className={FIGURE}>{formatDuration(level.toMs - trace.startMs)}</td>
             <td className={FIGURE}>{formatSize(level.fromBytes, 1000)}</td>
