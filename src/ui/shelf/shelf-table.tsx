@@ -27,30 +27,32 @@ interface Actions {
 export function ShelfTable({ parts, ...actions }: { parts: Shelved[] } & Actions) {
   const { unit } = useRates();
   return (
-    <table className="w-full">
-      <thead>
-        <tr>
-          <th className={HEAD}>name</th>
-          <th className={HEAD}>maker, model</th>
-          <th className={HEAD}>best link</th>
-          <th className={HEAD_RIGHT}>rated read / write, {unit}</th>
-          <th className={HEAD}>claims, read / write</th>
-          <th className={HEAD_RIGHT}>capacity</th>
-          <th className={HEAD_RIGHT}>price</th>
-          <th className={HEAD}>
-            <span className="sr-only">actions</span>
-          </th>
-        </tr>
-      </thead>
-      {PartKind.options.map((kind) => (
-        <Group
-          key={kind}
-          kind={kind}
-          parts={parts.filter((part) => part.kind === kind)}
-          {...actions}
-        />
-      ))}
-    </table>
+    <div className="overflow-x-auto">
+      <table className="w-full">
+        <thead>
+          <tr>
+            <th className={HEAD}>name</th>
+            <th className={HEAD}>maker, model</th>
+            <th className={HEAD}>best link</th>
+            <th className={HEAD_RIGHT}>rated read / write, {unit}</th>
+            <th className={HEAD}>claims, read / write</th>
+            <th className={HEAD_RIGHT}>capacity</th>
+            <th className={HEAD_RIGHT}>price</th>
+            <th className={HEAD}>
+              <span className="sr-only">actions</span>
+            </th>
+          </tr>
+        </thead>
+        {PartKind.options.map((kind) => (
+          <Group
+            key={kind}
+            kind={kind}
+            parts={parts.filter((part) => part.kind === kind)}
+            {...actions}
+          />
+        ))}
+      </table>
+    </div>
   );
 }
 

@@ -152,7 +152,7 @@ function NewMark({ startMs, onAdd }: { startMs: number; onAdd: (one: Correction)
   const [error, setError] = useState<string | undefined>();
   return (
     <Form
-      className="flex items-end gap-2"
+      className="flex flex-wrap items-end gap-2"
       onSend={() => {
         const seconds = Number(at.replace(",", "."));
         if (at.trim() === "" || !Number.isFinite(seconds)) return setError("a number of seconds");
