@@ -291,7 +291,9 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     const { page } = browser;
     await open(`${DAY}/trace?run=demo-day-talus-long-fill-write-0`);
     await seeWords(page, /(gave out|fell) after 73\.\d GB/);
-    const moved = (await page.waitForSelector('input[aria-label^="after the "][aria-label$=" at"]'))!;
+    const moved = (await page.waitForSelector(
+      'input[aria-label^="after the "][aria-label$=" at"]',
+    ))!;
     await moved.click({ count: 3 });
     await moved.type("50");
     await page.keyboard.press("Enter");

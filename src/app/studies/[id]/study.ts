@@ -12,7 +12,7 @@ import { isFinding, isOpen, type CauseGroup } from "@/core/answer/cause-group";
 import type { Conclusions } from "@/core/conclude/conclusions";
 import { knownIn } from "@/core/conclude/counting";
 import type { Judged } from "@/core/judge/judged";
-import { Origin } from "@/core/study/measurement";
+import { isHostSpoiled, Origin } from "@/core/study/measurement";
 import { OUTCOME } from "@/core/drills/kinds/outcome";
 import { drillNamed, findDrill } from "@/core/drills/catalogue";
 import { counted } from "@/core/units/counted";
@@ -64,7 +64,12 @@ export async function asked(query: Query): Promise<Asked> {
 
 /** The stages of a study and how each stands. */
 export function courseOf(
-  { study, rigs, measurements }: Pick<Compared, "study" | "rigs" | "measurements">,
+  {
+    study,
+    rigs,
+    measurements,
+    evidence,
+  }: Pick<Compared, "study" | "rigs" | "measurements" | "evidence">,
   answers: readonly StudyAnswer[],
   judged: readonly Pick<Judged, "kind">[],
 ): CourseStage[] {
@@ -75,6 +80,10 @@ export function courseOf(
     .flatMap((m) => m.runs);
   const done = runs.filter(({ status }) => status === "done").length;
   const broken = runs.filter(({ status }) => status !== "done" && status !== "running").length;
+  const doubtful = [...evidence.of.values()]
+    .flat()
+    .filter((seen) => seen.doubtful || isHostSpoiled(seen))
+    .reduce((sum, { results }) => sum + results.length, 0);
   const found = answers.flatMap((answer) => answer.rigs.filter(isMeasured));
   const { open, located, next } = locatedIn(answers);
   const issued = issuesOf(services().store, study.id).length;
@@ -95,7 +104,11 @@ export function courseOf(
       state:
         runs.length === 0
           ? "nothing yet"
-          : `${counted(done, "run")}${broken > 0 ? `, ${broken} cut short` : ""}`,
+          : [
+              counted(done, "run"),
+              `${doubtful === 0 ? "none" : doubtful} doubtful`,
+              ...(broken > 0 ? [`${broken} cut short`] : []),
+            ].join(", "),
       done: done > 0,
     },
     {
