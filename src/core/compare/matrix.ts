@@ -2,23 +2,10 @@ import { mean } from "simple-statistics";
 import type { PartKind } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { counted } from "../units/counted";
+import { AXES, type Axis } from "./axes";
 import type { Cell } from "./cell";
 import type { Row } from "./comparison";
 import { isBeyond } from "./practice";
-
-/** What rigs are laid out by, along one edge of a matrix. */
-export const AXES = {
-  drive: "drive",
-  enclosure: "enclosure",
-  "host-port": "host port",
-  cable: "cable",
-  hub: "hub",
-  adapter: "adapter",
-  "network-box": "NAS or router",
-  drives: "number of drives",
-  "file system": "file system",
-} as const;
-export type Axis = keyof typeof AXES;
 
 /** One place along an edge. */
 export interface MatrixHead {

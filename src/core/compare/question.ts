@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { RateUnit } from "../units/rate";
 import { line } from "../units/text";
-import { AXES, type Axis } from "./matrix";
+import { AXES, type Axis } from "./axes";
 
 /** How an answer is shown. */
 export const VIEWS = {

@@ -5,7 +5,8 @@ import { inUnit } from "@/core/units/rate";
 import { useWidth } from "../controls/use-width";
 import { useRates } from "../frame/unit";
 import { drawnElement } from "../out/drawn-element";
-import { OutMenu, type Out } from "../out/out-menu";
+import type { Out } from "../out/drawn";
+import { OutMenu } from "../out/out-menu";
 
 /** A line of rates over time; null is a gap. */
 export interface LiveLine {

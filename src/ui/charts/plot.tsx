@@ -15,7 +15,8 @@ import { formatIn, formatNumber } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
 import { inTheme, type Theme } from "../out/in-theme";
 import { useTheme } from "../frame/theme";
-import { OutMenu, type Drawn, type Out } from "../out/out-menu";
+import type { Drawn, Out } from "../out/drawn";
+import { OutMenu } from "../out/out-menu";
 
 register([
   LineChart,

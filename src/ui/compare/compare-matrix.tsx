@@ -1,6 +1,7 @@
 "use client";
 
-import { AXES, type Axis, type Matrix, type MatrixHead } from "@/core/compare/matrix";
+import { AXES, type Axis } from "@/core/compare/axes";
+import type { Matrix, MatrixHead } from "@/core/compare/matrix";
 import type { Question } from "@/core/compare/question";
 import type { ShownComparison } from "@/core/compare/shown";
 import { formatNumber, formatPercent, type RateWords } from "@/core/units/number";

@@ -1,5 +1,5 @@
 import { inLight } from "./in-theme";
-import type { Drawn } from "./out-menu";
+import type { Drawn } from "./drawn";
 
 /** What the look of a shape is made of. */
 const LOOK = [

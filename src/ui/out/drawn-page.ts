@@ -1,7 +1,7 @@
 import { drawnElement } from "./drawn-element";
 import { escaped } from "./framed-svg";
 import { inLight } from "./in-theme";
-import type { Drawn } from "./out-menu";
+import type { Drawn } from "./drawn";
 
 /**
  * A part of the page that is made of drawings, boxes and words, as one drawing: each box and drawing

@@ -5,26 +5,12 @@ import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 import { ITEM, SHEET } from "../controls/look";
 import { sayFailed, saySaved } from "../controls/toast";
+import type { Drawn, Out } from "./drawn";
 import { fontRules } from "./fonts";
-import { framedSvg, type Caption } from "./framed-svg";
+import { framedSvg } from "./framed-svg";
 import type { Slide } from "./slide";
 import { SlideDialog } from "./slide-dialog";
-import { copyText, csvOf, fileName, pngOf, saveFile, tabbed, type Cell } from "./save";
-
-/** A picture as an SVG document in the light theme, with its size. */
-export interface Drawn {
-  svg: string;
-  width: number;
-  height: number;
-}
-
-/** What leaves the program of a picture, beside the picture itself. */
-export interface Out {
-  caption: Caption;
-  /** What it shows, in a sentence for a screen; its title where it says all. */
-  statement?: string;
-  rows: () => readonly (readonly Cell[])[];
-}
+import { copyText, csvOf, fileName, pngOf, saveFile, tabbed } from "./save";
 
 /** Takes a picture or a table out of the program: as PNG, SVG, CSV, or to the clipboard. */
 export function OutMenu({

@@ -1,6 +1,6 @@
 import { escaped } from "./framed-svg";
 import { inTheme, type Theme } from "./in-theme";
-import type { Drawn } from "./out-menu";
+import type { Drawn } from "./drawn";
 
 /** One rig, claim or stage on a slide: its name, its rate as a bar, and the rate in figures. */
 export interface SlideRow {
