@@ -76,7 +76,7 @@ export default async function JudgePage({
           )}
           <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-6 xl:grid-cols-[minmax(0,1.45fr)_minmax(0,1fr)]">
             <div className="space-y-6">
-              <div className="-mb-4 flex justify-end">
+              <div className="flex justify-end">
                 <VerdictsOut
                   caption={{ title: `${study.title}: verdicts`, note: "" }}
                   rows={verdictRows(judged, unit)}
