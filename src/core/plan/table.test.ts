@@ -66,14 +66,21 @@ describe("a plan as a table", () => {
     });
   });
 
+  it("marks more than the links carry", () => {
+    const steps = [step("a", 0, "done", { measurementId: "m1" })];
+    const { rows } = planTable(plan, steps, rigs, () => [briefResultOf(7000)]);
+    expect(rows[0]!.cells[0]).toMatchObject({ doubtful: true });
+  });
+
   it("says each warning once, with its runs and rigs, the most frequent first", () => {
     const steps = [
-      step("a", 0, "done", { note: "The drive is warm." }),
+      step("a", 0, "done", { note: "The drive is warm. A core was busy for 92 % of 1 s." }),
       step("a", 0, "failed", { repeat: 1, note: "The drive is gone." }),
-      step("b", 0, "done", { note: "The drive is warm." }),
+      step("b", 0, "done", { note: "The drive is warm. A core was busy for 8 % of 2 s." }),
     ];
     expect(planTable(plan, steps, rigs, () => []).notes).toEqual([
       { text: "The drive is warm.", runs: 2, rigIds: ["a", "b"] },
+      { text: "A core was busy for 92 % of 1 s.", runs: 2, rigIds: ["a", "b"] },
       { text: "The drive is gone.", runs: 1, rigIds: ["a"] },
     ]);
   });

@@ -79,7 +79,7 @@ function Cell({ cell, studyId, over }: { cell: PlanCell; studyId: string; over: 
         </Link>
       )}
       {cell.doubtful && (
-        <span className="ml-1" aria-label="Warning: memory answered">
+        <span className="ml-1" aria-label="Warning: memory may have answered">
           ⚠
         </span>
       )}
