@@ -120,6 +120,10 @@ describe("what rigs are laid out by", () => {
       down: "enclosure",
       across: "drive",
     });
+    expect(chosenAxes(rigs, { down: "drive", across: "drive" })).toEqual({
+      down: "drive",
+      across: "enclosure",
+    });
     const one = [rigs[0]!];
     const { down, across } = chosenAxes(one, { down: null, across: null });
     expect(down).not.toBe(across);

@@ -66,7 +66,8 @@ export function chosenAxes(
     (asked.across !== "drive" && found.includes("drive")
       ? "drive"
       : (free(asked.across ?? found[0] ?? null)[0] ?? "drive"));
-  const across = asked.across ?? free(down)[0] ?? (down === "enclosure" ? "cable" : "enclosure");
+  const other = asked.across === down ? null : asked.across;
+  const across = other ?? free(down)[0] ?? (down === "enclosure" ? "cable" : "enclosure");
   return { down, across };
 }
 
