@@ -11,7 +11,9 @@ import { measured } from "../testing/measured";
 import { part, PCIE, rig, USB_10G, USB_20G, USB_5G } from "../testing/rigs";
 import { called, capital } from "../chain/wording";
 import { answered as studyAnswered } from "../testing/answered";
+import { IN_MB } from "../units/number";
 import type { StudyAnswer } from "./study";
+import { tellCause } from "./tell-group";
 
 // Hundreds of studies are located and judged; a busy machine takes its time.
 vi.setConfig({ testTimeout: 240_000 });
@@ -191,6 +193,25 @@ describe("an answer never contradicts itself", () => {
       const plain = ({ verdicts }: StudyAnswer) =>
         verdicts.map(({ part: p, kind }) => `${p.id} ${kind}`).toSorted();
       expect(plain(again)).toEqual(plain(answer));
+    });
+  });
+
+  it("never says a percentage of a cause without its word of certainty, and no sentence of 40 words", () => {
+    holds(({ headline, told, groups, rigs }) => {
+      const causes = groups.flatMap((group) =>
+        group.rigs.map((one) => tellCause(group, one, IN_MB)),
+      );
+      const sentences = [...headline, ...told.map(({ sentence }) => sentence)].map((all) =>
+        all.map(({ text }) => text).join(""),
+      );
+      for (const text of [...sentences, ...told.map(({ title }) => title), ...causes]) {
+        if (/\((over )?\d+(\.\d)?( to (over )?\d+(\.\d)?)?\s%\)/.test(text))
+          expect(text).toMatch(/shown|likely|open/i);
+        expect(text.split(" ").length).toBeLessThan(40);
+        expect(text).not.toMatch(/undefined|NaN|null|Infinity/);
+      }
+      for (const { standing } of rigs)
+        if (standing?.likeliest) expect(standing.likeliest.subject).not.toBe("");
     });
   });
 });

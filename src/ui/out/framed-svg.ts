@@ -67,10 +67,11 @@ export const escaped = (text: string): string =>
     .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, "")
     .replace(/[&<>"]/g, (c) => ESCAPES[c]!);
 
-/** Breaks text at spaces. @param most letters of a line */
-function brokenAt(text: string, most: number): string[] {
+/** Breaks text at spaces, and never between a figure and its unit. @param most letters of a line */
+export function brokenAt(text: string, most: number): string[] {
   const lines: string[] = [];
-  for (const word of text.split(/\s+/)) {
+  const together = text.replace(/(\d) (?=[GM]b\/s|MB\/s|GB|TB|min|s\b)/g, "$1\u00a0");
+  for (const word of together.split(/[ \n]+/)) {
     const last = lines.at(-1);
     if (last !== undefined && last.length + word.length < most)
       lines[lines.length - 1] = `${last} ${word}`;

@@ -1,4 +1,4 @@
-import { escaped } from "./framed-svg";
+import { brokenAt, escaped } from "./framed-svg";
 import { inTheme, type Theme } from "./in-theme";
 import type { Drawn } from "./drawn";
 
@@ -165,17 +165,3 @@ function chartIn(
 
 const shortened = (text: string, most: number): string =>
   text.length <= most ? text : `${text.slice(0, Math.max(1, Math.floor(most) - 1)).trimEnd()}…`;
-
-/** Breaks text at spaces. @param most letters of a line */
-function brokenAt(text: string, most: number): string[] {
-  const lines: string[] = [];
-  // A figure stays with its unit.
-  const together = text.replace(/(\d) (?=[GM]b\/s|MB\/s|GB|TB|min|s\b)/g, "$1\u00a0");
-  for (const word of together.split(" ")) {
-    const last = lines.at(-1);
-    if (last !== undefined && last.length + word.length < most)
-      lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  return lines;
-}
