@@ -81,7 +81,7 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     await seeWords(page, /K7, (over )?9\d/);
     await clickOn(page, "button", "How sure, and why");
     await page.type('input[name="prior-pairing"]', "30");
-    await clickOn(page, "button", "Save the priors");
+    await clickOn(page, "button", "Save minutes and priors");
     await seeWords(page, /\(yours\)/);
     await seeWords(page, /work badly together/);
     await clickOn(page, "button", "As usual");

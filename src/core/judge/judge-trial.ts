@@ -109,7 +109,7 @@ export function judgeTrial(
   // Of small requests the time that each takes is not known well enough to say whose it is.
   if (!obstacle && claim.kind !== "iops" && guilt !== null && guilt < UNLIKELY) {
     return open(
-      `${seen}; all else in the rig was shown to carry more, but all runs together put it down to something other than ${part.name} by itself (to ${part.name}: ${formatChance(guilt)}).`,
+      `${seen}. Every other part of the rig was shown to carry more, but by all runs together ${part.name} by itself is unlikely (${formatChance(guilt)}).`,
       measure(`Follow the next step that Locate names for ${rig.name}.`),
     );
   }

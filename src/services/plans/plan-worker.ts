@@ -126,7 +126,7 @@ export class PlanWorker {
         asked = true;
         active.goOn = false;
         const differs = [
-          `${rig.parts.at(-1)!.name} has not gone away since; go on once more if the parts were swapped`,
+          `${rig.parts.at(-1)!.name} has not gone away since; go on again if the parts were swapped`,
         ];
         this.record.set(id, { kind: "hands", rigId: rig.id, words, differs });
         before = JSON.stringify(drives);

@@ -16,6 +16,7 @@ import {
   type PriorKey,
 } from "@/core/locate/hypotheses/opinion";
 import { formatNumber } from "@/core/units/number";
+import { Fold } from "../controls/fold";
 import { Button, Form, Input, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { saySaved } from "../controls/toast";
@@ -90,6 +91,9 @@ export function OpinionForm({
     Object.fromEntries(Object.entries(opinion.minutes).map(([key, value]) => [key, `${value}`])),
   );
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [ownPriors, ownMinutes] = [opinion.priors, opinion.minutes].map(
+    (all) => Object.keys(all).length > 0,
+  );
   async function keep(own: boolean) {
     const numbers = (typed: Partial<Record<string, string>>, per: number) =>
       Object.fromEntries(
@@ -115,76 +119,99 @@ export function OpinionForm({
     );
     router.refresh();
   }
-  return (
-    <Form onSend={() => keep(true)} className="mt-2 space-y-3">
-      <p className="text-[14px] text-secondary">
-        Before anything is known of a rig, each cause is taken to hold a slow one back so often.
-        These are experience to a factor of about two; what counts is how they stand to one another.
-        An empty field takes the usual figure.
-      </p>
-      <table className="w-full text-[14px]">
-        <thead>
-          <tr>
-            <th className={HEAD}>cause</th>
-            <th className={`${HEAD} w-28`}>so often, %</th>
-          </tr>
-        </thead>
-        <tbody>
-          {PRIOR_KEYS.map((key) => {
-            const { what, kind } = wordsOf(key);
-            return (
-              <tr key={key}>
-                <td className={CELL}>
-                  {what} <span className="text-[13px] text-secondary">{reasonOf(key, kind)}</span>
-                </td>
-                <td className={CELL}>
-                  <Input
-                    aria-label={`How often: ${what}, percent`}
-                    name={`prior-${key.replaceAll(" ", "-")}`}
-                    className="figure w-24"
-                    placeholder={percent(usualShare(key))}
-                    value={priors[key] ?? ""}
-                    onChange={(event) =>
-                      setPriors((was) => ({ ...was, [key]: event.target.value }))
-                    }
-                  />
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-      <p className="text-[14px] text-secondary">Minutes that a change takes by hand:</p>
-      <ul className="grid grid-cols-2 gap-x-4 gap-y-1 text-[14px]">
-        {(Object.keys(MINUTES) as MinutesOf[]).map((key) => {
-          const known = learnt[key];
-          return (
-            <li key={key} className="flex items-center gap-2">
-              <span className="mr-auto">
-                {HANDS[key]}
-                {known && (
-                  <span className="text-[13px] text-secondary"> learnt from {known.from}</span>
-                )}
-              </span>
-              <Input
-                aria-label={`Minutes: ${HANDS[key]}`}
-                name={`minutes-${key}`}
-                className="figure w-20"
-                placeholder={formatNumber(known?.minutes ?? MINUTES[key], known ? 1 : 0)}
-                value={minutes[key] ?? ""}
-                onChange={(event) => setMinutes((was) => ({ ...was, [key]: event.target.value }))}
-              />
-            </li>
-          );
-        })}
-      </ul>
+  const buttons = (
+    <>
       {trouble && <Trouble>{trouble}</Trouble>}
-      <div className="flex gap-3">
-        <Button main type="submit">
-          Save the priors
-        </Button>
+      <div className="mt-2 flex gap-3">
+        <Button type="submit">Save minutes and priors</Button>
         <Button onClick={() => void keep(false)}>As usual</Button>
       </div>
+    </>
+  );
+  return (
+    <Form onSend={() => keep(true)} className="space-y-2">
+      <Fold
+        summary={
+          <span className="font-semibold">Minutes of each change{ownMinutes && " (yours)"}</span>
+        }
+        className="space-y-2"
+      >
+        <p className="text-[14px] text-secondary">
+          What the next step is chosen by where the least time is asked for. An empty field takes
+          the usual figure.
+        </p>
+        <ul className="grid grid-cols-2 gap-x-4 gap-y-1 text-[14px]">
+          {(Object.keys(MINUTES) as MinutesOf[]).map((key) => {
+            const known = learnt[key];
+            return (
+              <li key={key} className="flex items-center gap-2">
+                <span className="mr-auto">
+                  {HANDS[key]}
+                  {known && (
+                    <span className="text-[13px] text-secondary"> learnt from {known.from}</span>
+                  )}
+                </span>
+                <Input
+                  aria-label={`Minutes: ${HANDS[key]}`}
+                  name={`minutes-${key}`}
+                  className="figure w-20"
+                  placeholder={formatNumber(known?.minutes ?? MINUTES[key], known ? 1 : 0)}
+                  value={minutes[key] ?? ""}
+                  onChange={(event) => setMinutes((was) => ({ ...was, [key]: event.target.value }))}
+                />
+              </li>
+            );
+          })}
+        </ul>
+        {buttons}
+      </Fold>
+      <Fold
+        summary={
+          <span className="font-semibold">
+            How sure, and why: how often each cause occurs{ownPriors && " (yours)"}
+          </span>
+        }
+        className="space-y-2"
+      >
+        <p className="text-[14px] text-secondary">
+          Before anything is measured of a rig, each cause is taken to limit it so often. The
+          figures are experience to a factor of about two; only their proportions count. An empty
+          field takes the usual figure.
+        </p>
+        <table className="w-full text-[14px]">
+          <thead>
+            <tr>
+              <th className={HEAD}>cause</th>
+              <th className={`${HEAD} w-28`}>so often, %</th>
+            </tr>
+          </thead>
+          <tbody>
+            {PRIOR_KEYS.map((key) => {
+              const { what, kind } = wordsOf(key);
+              return (
+                <tr key={key}>
+                  <td className={CELL}>
+                    {what} <span className="text-[13px] text-secondary">{reasonOf(key, kind)}</span>
+                  </td>
+                  <td className={CELL}>
+                    <Input
+                      aria-label={`How often: ${what}, percent`}
+                      name={`prior-${key.replaceAll(" ", "-")}`}
+                      className="figure w-24"
+                      placeholder={percent(usualShare(key))}
+                      value={priors[key] ?? ""}
+                      onChange={(event) =>
+                        setPriors((was) => ({ ...was, [key]: event.target.value }))
+                      }
+                    />
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+        {buttons}
+      </Fold>
     </Form>
   );
 }

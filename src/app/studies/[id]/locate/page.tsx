@@ -205,16 +205,7 @@ export default async function LocatePage({
                   <NotCountedList list={uncounted} studyId={study.id} />
                 </Fold>
               )}
-              <Fold
-                summary={
-                  <span className="font-semibold">
-                    How sure, and why: priors and minutes
-                    {Object.keys({ ...typed.priors, ...typed.minutes }).length > 0 && " (yours)"}
-                  </span>
-                }
-              >
-                <OpinionForm opinion={typed} learnt={learnt} />
-              </Fold>
+              <OpinionForm opinion={typed} learnt={learnt} />
               <p className="text-[13px] text-secondary">
                 {wide ? (
                   <>
