@@ -154,7 +154,7 @@ export function OpinionForm({
                 <Input
                   aria-label={`Minutes: ${HANDS[key]}`}
                   name={`minutes-${key}`}
-                  className="figure w-20"
+                  className="figure !w-20 text-right"
                   placeholder={formatNumber(known?.minutes ?? MINUTES[key], known ? 1 : 0)}
                   value={minutes[key] ?? ""}
                   onChange={(event) => setMinutes((was) => ({ ...was, [key]: event.target.value }))}
@@ -197,7 +197,7 @@ export function OpinionForm({
                     <Input
                       aria-label={`How often: ${what}, percent`}
                       name={`prior-${key.replaceAll(" ", "-")}`}
-                      className="figure w-24"
+                      className="figure !w-24 text-right"
                       placeholder={percent(usualShare(key))}
                       value={priors[key] ?? ""}
                       onChange={(event) =>
