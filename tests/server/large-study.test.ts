@@ -81,7 +81,7 @@ describe("a study of very many rigs", () => {
   it("has one heading for all rigs alike", async () => {
     const text = (await page("")).replace(/<[^>]*>/g, "");
     expect(text.match(/At the limit of their links, as designed/g)).toHaveLength(1);
-    expect(text).toMatch(/rig BO to 600/);
+    expect(text).toMatch(/rig\sBO to\s600/);
   });
 
   it("lists those first in Locate too, the one that is looked at wherever it stands", async () => {

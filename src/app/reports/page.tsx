@@ -1,3 +1,4 @@
+import { EmptyPage } from "@/ui/frame/empty-page";
 import type { Metadata } from "next";
 import { services } from "@/services/services";
 import { allIssues } from "@/services/reports/report";
@@ -17,9 +18,9 @@ export default function ReportsPage() {
       {issues.length > 0 ? (
         <IssueList issues={issues} />
       ) : (
-        <p>
-          Nothing has been issued yet. Each study has its report as the last stage of its course.
-        </p>
+        <EmptyPage href="/" action="See all studies">
+          No report is issued yet. A study’s report is the last stage of its course.
+        </EmptyPage>
       )}
     </div>
   );

@@ -12,6 +12,7 @@ import type { OpenTrace } from "@/core/study/open-trace";
 import { ratesIn } from "@/core/units/number";
 import { Toggle } from "../controls/toggle";
 import { useUnit } from "../frame/unit";
+import { EmptyPage } from "../frame/empty-page";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
 import { drawnPage } from "../out/drawn-page";
 import { OutMenu } from "../out/out-menu";
@@ -71,18 +72,13 @@ export function CompareView({
         </p>
       )}
       {!seen ? (
-        <p className="mt-4 border border-line bg-sheet p-6">
-          Nothing was measured yet that would answer this.{" "}
-          {studyId && (
-            <>
-              <Link className="underline" href={`/studies/${studyId}/measure`}>
-                Measure
-              </Link>{" "}
-              a rig, or ask{" "}
-            </>
-          )}
-          {!studyId && "Ask "}for another drill, direction or rig.
-        </p>
+        <EmptyPage
+          href={studyId ? `/studies/${studyId}/measure` : "/shelf"}
+          action={studyId ? "Measure a rig" : "See all parts"}
+        >
+          Nothing was measured yet that answers this question. Another drill, direction or rig can
+          be chosen in its words.
+        </EmptyPage>
       ) : (
         <>
           <div className="mt-2 flex flex-wrap items-center gap-4">

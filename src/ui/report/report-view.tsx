@@ -28,6 +28,8 @@ export function ReportView({
   const [issuing, setIssuing] = useState(false);
   /** Which of the changes is shown: the page is fetched anew with each. */
   const [shown, setShown] = useState(0);
+  /** The version of it that has come. */
+  const [made, setMade] = useState<number | null>(null);
   const base = `/api/studies/${studyId}/report`;
   // Changes are sent one after another, so that the last one stays.
   const sending = useRef(Promise.resolve());
@@ -106,12 +108,23 @@ export function ReportView({
           onChange={(photos) => keep({ ...choice, photos })}
         />
       </div>
-      <iframe
-        key={shown}
-        title="The report as it stands"
-        src={`${base}?shown=${shown}`}
-        className="h-[calc(100vh-190px)] min-h-[480px] w-full border border-line bg-sheet lg:sticky lg:top-3"
-      />
+      <div
+        aria-busy={made !== shown}
+        className="relative h-[calc(100vh-190px)] min-h-[480px] lg:sticky lg:top-3"
+      >
+        <iframe
+          key={shown}
+          title="The report as it stands"
+          src={`${base}?shown=${shown}`}
+          onLoad={() => setMade(shown)}
+          className="size-full border border-line bg-sheet"
+        />
+        {made !== shown && (
+          <p role="status" className="absolute top-3 left-4 text-secondary">
+            The report is being made …
+          </p>
+        )}
+      </div>
     </div>
   );
 }

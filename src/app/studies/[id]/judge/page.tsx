@@ -10,6 +10,7 @@ import { TOLERANCE } from "@/core/study/study";
 import { counted } from "@/core/units/counted";
 import { formatPercent, ratesIn } from "@/core/units/number";
 import { CourseLater } from "@/ui/frame/course-later";
+import { EmptyPage } from "@/ui/frame/empty-page";
 import { Trail } from "@/ui/frame/trail";
 import { AlongsideTable } from "@/ui/judge/alongside-table";
 import { ClaimDetail } from "@/ui/judge/claim-detail";
@@ -51,14 +52,10 @@ export default async function JudgePage({
       <CourseLater studyId={study.id} stages={courseAtFirst(kept)} current="Judge" />
       <h1 className="sr-only">Judge</h1>
       {!shown ? (
-        <p className="mt-4 border border-line bg-sheet p-6">
-          No part of this study claims anything, so there is nothing to judge. Enter what the box or
-          the data sheet of a part says{" "}
-          <Link className="underline" href="/shelf">
-            on the shelf
-          </Link>
-          .
-        </p>
+        <EmptyPage href="/shelf" action="Enter claims on the shelf">
+          No part of this study has a claim, so there is nothing to judge. A claim is what the box
+          or the data sheet of a part says.
+        </EmptyPage>
       ) : (
         <>
           <p className="mt-3 font-serif text-[25px] leading-[1.28] text-pretty">

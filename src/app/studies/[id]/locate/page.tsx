@@ -14,6 +14,7 @@ import { counted } from "@/core/units/counted";
 import { ratesIn } from "@/core/units/number";
 import { Direction, DOING } from "@/core/units/rate";
 import { CourseLater } from "@/ui/frame/course-later";
+import { EmptyPage } from "@/ui/frame/empty-page";
 import { Trail } from "@/ui/frame/trail";
 import { learntMinutes } from "@/core/locate/steps/learnt-minutes";
 import { Fold } from "@/ui/controls/fold";
@@ -104,17 +105,13 @@ export default async function LocatePage({
       <h1 className="sr-only">Locate</h1>
       {!shown ? (
         <div className="mt-4 space-y-5">
-          <p className="border border-line bg-sheet p-6">
+          <EmptyPage href={`/studies/${study.id}/measure`} action="Measure a rig">
             {conclusions.knownIn(found.drill, found.direction).size > 0
               ? `${titleOf(found.asDone)}, ${DOING[found.direction]}: only simulated runs are there, and they show nothing of real parts.`
               : others.length > 0
                 ? `${titleOf(found.asDone)}, ${DOING[found.direction]}, was not measured yet, so nothing can be located by it.`
-                : "Nothing was measured yet, so nothing can be located."}{" "}
-            <Link className="underline" href={`/studies/${study.id}/measure`}>
-              Measure a rig
-            </Link>{" "}
-            first.
-          </p>
+                : "Nothing was measured yet, so nothing can be located."}
+          </EmptyPage>
           {dead}
         </div>
       ) : (
