@@ -23,7 +23,12 @@ export function QuestionWords({
   const named = question.rigs?.flatMap((id) => rigs.find((rig) => rig.id === id) ?? []) ?? null;
   const against = rigs.find(({ id }) => id === question.against);
   const many = drive === undefined && drives.length > 1;
-  const all = drives.length === 1 ? drives[0]!.name : counted(drives.length, "drive");
+  const all =
+    drives.length === 0
+      ? "no drive yet"
+      : drives.length === 1
+        ? drives[0]!.name
+        : counted(drives.length, "drive");
   const toggle = (id: string) => {
     if (id === "all") return ask({ rigs: null });
     const now = named?.map((rig) => rig.id) ?? [];
@@ -70,8 +75,10 @@ export function QuestionWords({
         name="rigs"
         shown={
           named === null
-            ? rigs.length === 1
-              ? "its rig"
+            ? rigs.length <= 1
+              ? rigs.length === 0
+                ? "no rig yet"
+                : "its rig"
               : `all ${rigs.length} rigs`
             : named.length === 1
               ? `rig ${named[0]!.letter}`
