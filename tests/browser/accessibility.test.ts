@@ -65,10 +65,29 @@ describe.skipIf(why)("accessibility", () => {
     ],
     [
       "Locate",
-      "/studies/demo-enclosures/locate?rig=demo-box-till&drill=haul&direction=read",
+      "/studies/demo-enclosures/locate?rig=demo-box-k7&drill=haul&direction=read",
       async () => {
         await press("Other steps");
+        await press("Minutes of each change");
         await press("How sure, and why");
+      },
+    ],
+    ["Compare as a matrix", `${boxes}/compare?view=matrix&drill=haul`, nothing],
+    [
+      "a picture for a screen",
+      `${boxes}/compare?drill=haul&direction=read`,
+      async () => {
+        await browser.page.locator('button[aria-label^="Save: Haul"]').click();
+        await browser.page.locator('[role="menuitem"] ::-p-text(for a screen)').click();
+        await sheet();
+      },
+    ],
+    [
+      "a trace as a clip",
+      `${boxes}/compare?view=traces&drill=haul&direction=read`,
+      async () => {
+        await press("Save as a clip");
+        await sheet();
       },
     ],
     ["Locate, a step back", `${boxes}/locate?rig=demo-box-till&direction=read&step=0`, nothing],

@@ -76,7 +76,7 @@ describe.skipIf(why)("Watch, while another program copies", () => {
       .poll(() => page.$eval(`${row} td:last-child`, (cell) => cell.textContent))
       .toMatch(/\d/);
     expect(await axeViolations(page)).toEqual([]);
-    await (await page.waitForSelector(`${row} button`))!.click();
+    await page.locator(`${row} button`).click();
     await page.waitForSelector(`[data-watched="${nameOf(a)}"]`);
     await pickFrom(page, "watch", `(${nameOf(b)})`);
     await page.waitForSelector(`[data-watched="${nameOf(b)}"]`);

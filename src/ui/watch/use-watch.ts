@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Looked, Tally } from "@/core/watch/tally";
 
 /** A moment's rates of one source, for the picture. MB/s. */
@@ -12,6 +12,9 @@ export interface Point {
 
 /** What is watched, as it stands now. */
 export interface Watching {
+  /** What is watched, by name; all else in the same order. */
+  names: readonly string[];
+  /** Since the first look at any of it. */
   ms: number;
   tallies: Tally[];
   /** The last minute of each. */
@@ -24,7 +27,12 @@ export interface Watching {
 /** How much of the past the picture shows, seconds. */
 export const SHOWN_SECONDS = 60;
 
-/** Follows the counters of drives and interfaces; null until the first look. @param perSecond looks, at most 10 */
+/**
+ * Follows the counters of drives and interfaces; null until the first look. What is still named when others
+ * come or go keeps what was seen of it.
+ *
+ * @param perSecond looks, at most 10
+ */
 export function useWatch(
   names: readonly string[],
   perSecond: number,
@@ -37,27 +45,38 @@ export function useWatch(
   const [trouble, setTrouble] = useState<string | null>(null);
   const query = names.map((name) => `name=${encodeURIComponent(name)}`).join("&");
   const every = Math.round(1000 / perSecond);
+  const kept = useRef(new Map<string, { tally: Tally; points: Point[] }>());
+  const begun = useRef<number | null>(null);
   useEffect(() => {
     if (!query) return;
-    const tallies = query.split("&").map(() => new Tally());
-    const points: Point[][] = tallies.map(() => []);
+    const watched = new URLSearchParams(query).getAll("name");
+    const all = watched.map((name) => {
+      const known = kept.current.get(name) ?? { tally: new Tally(), points: [] };
+      kept.current.set(name, known);
+      return known;
+    });
+    // Each stream counts its own time from 0.
+    begun.current ??= performance.now();
+    const offset = performance.now() - begun.current;
     const source = new EventSource(`/api/watch/events?${query}&every=${every}`);
     source.addEventListener("looked", (event) => {
       setTrouble(null);
-      const { ms, counts } = Looked.parse(JSON.parse((event as MessageEvent<string>).data));
-      tallies.forEach((tally, i) => {
+      const { ms: own, counts } = Looked.parse(JSON.parse((event as MessageEvent<string>).data));
+      const ms = offset + own;
+      all.forEach((one, i) => {
         const count = counts[i];
         if (!count) return;
-        tally.add({ ms, ...count });
-        const now = tally.figures?.now;
+        one.tally.add({ ms, ...count });
+        const now = one.tally.figures?.now;
         if (!now) return;
-        const last = [...points[i]!, { seconds: ms / 1e3, ...now }];
-        points[i] = last.filter(({ seconds }) => seconds > ms / 1e3 - SHOWN_SECONDS);
+        const last = [...one.points, { seconds: ms / 1e3, ...now }];
+        one.points = last.filter(({ seconds }) => seconds > ms / 1e3 - SHOWN_SECONDS);
       });
       setWatching({
+        names: watched,
         ms,
-        tallies,
-        points: [...points],
+        tallies: all.map(({ tally }) => tally),
+        points: all.map(({ points }) => points),
         gone: counts.map((count) => count === null),
         lost: false,
       });

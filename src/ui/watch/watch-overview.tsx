@@ -51,11 +51,10 @@ export function WatchOverview({
           </tr>
         </thead>
         <tbody>
-          {shown.map((one, i) => (
+          {shown.map((one) => (
             <OverviewRow
               key={one.name}
               listed={one}
-              at={i}
               watching={watching}
               onPick={() => onPick(one.name)}
             />
@@ -73,16 +72,15 @@ export function WatchOverview({
 
 function OverviewRow({
   listed: { name, title, hint },
-  at,
   watching,
   onPick,
 }: {
   listed: Listed;
-  at: number;
   watching: Watching | null;
   onPick: () => void;
 }) {
   const { rate } = useRates();
+  const at = watching?.names.indexOf(name) ?? -1;
   const figures = watching?.tallies[at]?.figures ?? null;
   const points = watching?.points[at] ?? [];
   const end = Math.max(SHOWN_SECONDS, points.at(-1)?.seconds ?? 0);

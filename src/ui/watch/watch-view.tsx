@@ -111,13 +111,7 @@ export function WatchView({
         />
       </div>
       {names.length === 0 ? (
-        drives && (
-          <WatchOverview
-            key={listed.map(({ name }) => name).join()}
-            listed={listed}
-            onPick={(name) => show([name])}
-          />
-        )
+        drives && <WatchOverview listed={listed} onPick={(name) => show([name])} />
       ) : (
         <div className="space-y-4">
           {trouble && <Trouble>{trouble}</Trouble>}
