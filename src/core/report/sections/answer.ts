@@ -3,7 +3,7 @@ import type { LetteredRig } from "../../answer/lettered-rig";
 import type { StudyAnswer } from "../../answer/study";
 import { drillNamed } from "../../drills/catalogue";
 import { tellVerdicts } from "../../judge/tell";
-import { formatChance } from "../../units/number";
+import { certaintyOf, certaintyWords } from "../../locate/findings/certainty";
 import { DOING, inUnit } from "../../units/rate";
 import { anchorOf, words, type Block, type Cell, type Inline } from "../document";
 import { drawingsOf } from "../drawings";
@@ -60,7 +60,7 @@ export const answeringOf = (answers: readonly StudyAnswer[]): StudyAnswer[] =>
     (one, i) => answers.findIndex(({ direction }) => direction === one.direction) === i,
   );
 
-/** Every rig in one line: what it gave each way, and what holds it back. */
+/** Every rig in one line: what it gave each way, and what limits it. */
 function glance({ filed, rates, letter }: Matter, shown: readonly StudyAnswer[]): Block {
   const origins = originWords(
     shown.flatMap(({ rigs }) => rigs.flatMap(({ observation }) => observation?.origin ?? [])),
@@ -101,7 +101,7 @@ function glance({ filed, rates, letter }: Matter, shown: readonly StudyAnswer[])
   };
 }
 
-/** What holds a rig back, in a few words; nothing where that is not known. */
+/** What limits a rig, in a few words with its certainty; nothing where that is not known. */
 function holding({ finding, standing }: LetteredRig): string[] {
   const { likeliest } = standing ?? {};
   if (finding?.kind === "at bottleneck")
@@ -110,7 +110,8 @@ function holding({ finding, standing }: LetteredRig): string[] {
         .map(({ text }) => text)
         .join(""),
     ];
-  return likeliest ? [`${likeliest.name} (${formatChance(likeliest.probability)})`] : [];
+  if (!likeliest) return [];
+  return [`${likeliest.subject} (${certaintyWords(certaintyOf([likeliest.probability]))})`];
 }
 
 /** "rig A", "Rigs A and B", "rigs A, B and C": how sentences name rigs. */
