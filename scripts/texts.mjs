@@ -63,7 +63,11 @@ function inline(child) {
 function isWords(text) {
   const words = text.match(/[A-Za-z’']{2,}/g) ?? [];
   if (words.length < 2 || !text.includes(" ")) return false;
-  if (/^[a-z-]+(\[|:|\/)|^--|[{}<>=]|;$|:\S+;|\\|^\.|^#|^@|\bflex\b|\btext-\[|\bpx-\d|\bborder-/.test(text))
+  if (
+    /^[a-z-]+(\[|:|\/)|^--|[{}<>=]|;$|:\S+;|\\|^\.|^#|^@|\bflex\b|\btext-\[|\bpx-\d|\bborder-/.test(
+      text,
+    )
+  )
     return false;
   return (
     (/^[\s\S]*[a-z]{2}[\s\S]*$/.test(text) && !/^[a-z0-9 ]+$/.test(text)) ||
