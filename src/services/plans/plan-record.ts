@@ -6,6 +6,7 @@ import type { PlanView } from "@/core/plan/view";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/plans";
 import { briefRunsOfMeasurements } from "@/store/runs";
+import { getStudy } from "@/store/studies";
 import { openStudy } from "../studies/studies";
 import { getMeasurement } from "@/store/measurements";
 import type { Keeper } from "../measuring/keeper";
@@ -77,7 +78,8 @@ export class PlanRecord {
       if (!run.result || run.leftOut !== null) continue;
       results.set(run.measurementId, [...(results.get(run.measurementId) ?? []), run.result]);
     }
-    const { rigs } = openStudy(this.store, studyId);
+    // Another tab may have removed the study: the plan is followed to its end all the same.
+    const rigs = getStudy(this.store, studyId) ? openStudy(this.store, studyId).rigs : [];
     return planTable(plan, steps, rigs, (id) => results.get(id) ?? []);
   }
 

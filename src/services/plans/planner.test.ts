@@ -5,6 +5,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { PreflightFinding } from "@/core/preflight/preflight";
 import { Plugged } from "@/engine/plugged/follow";
 import { openStore, type Store } from "@/store/database";
+import { setStudyRemoved } from "@/store/studies";
 import { Desk } from "../measuring/desk";
 import { PlanBench } from "./plan-bench";
 import { Planner } from "./planner";
@@ -134,6 +135,14 @@ describe("a plan", () => {
     expect(told).not.toContain("hands");
     expect(measurementsOf(store, study).map(({ runs }) => runs.length)).toEqual([1, 1]);
     expect(planner.view(id).secondsLeft).toBe(0);
+  });
+
+  it("is still followed where another tab removed its study", async () => {
+    const id = await create();
+    setStudyRemoved(store, study, new Date().toISOString());
+    const told: number[] = [];
+    planner.follow(id, ({ table }) => told.push(table.rows.length))();
+    expect(told).toEqual([planner.view(id).plan.rigs.length]);
   });
 
   it("waits for hands, tells what to swap, sees a wrong rig, and goes on by itself when it is right", async () => {
