@@ -9,6 +9,7 @@ import "./globals.css";
 import type { Metadata } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
+import { writing, writingScript } from "@/core/units/writing";
 import { services } from "@/services/services";
 import { NONCE } from "./nonce";
 import { ownModes } from "@/services/shelf/own-modes";
@@ -30,13 +31,12 @@ export const dynamic = "force-dynamic";
 export default async function Layout({ children }: { children: ReactNode }) {
   const { store, desk } = services();
   const studies = studyTitles(store);
+  const nonce = (await headers()).get(NONCE) ?? undefined;
   return (
     <html lang="en" suppressHydrationWarning>
       <head>
-        <script
-          nonce={(await headers()).get(NONCE) ?? undefined}
-          dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }}
-        />
+        <script nonce={nonce} dangerouslySetInnerHTML={{ __html: THEME_SCRIPT }} />
+        <script nonce={nonce} dangerouslySetInnerHTML={{ __html: writingScript(writing()) }} />
       </head>
       <body>
         <UnitProvider unit={await unitOfReader()}>

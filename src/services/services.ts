@@ -1,4 +1,5 @@
 import path from "node:path";
+import { writeAs } from "@/core/units/writing";
 import { Plugged } from "@/engine/plugged/follow";
 import { dataFolder, openStore, type Store } from "@/store/database";
 import { checkFolder } from "@/store/check";
@@ -10,6 +11,7 @@ import { seedDemo } from "./studies/demo";
 import { Desk } from "./measuring/desk";
 import { sweepRemoved } from "./studies/removal";
 import { systemRoot } from "./plugged/system";
+import { writingOf } from "./writing";
 
 /** What the application does its work with, once for each server process: its store, its desk, what is plugged in. */
 export interface Services {
@@ -39,6 +41,7 @@ export function services(): Services {
     const release = ownFolder(folder, port ? `http://127.0.0.1:${port}` : null);
     const store = openStore(folder);
     const desk = new Desk(store, folder, packageJson.version);
+    writeAs(writingOf(store));
     seedDemo(store);
     sweepRemoved(store);
     desk.recover();

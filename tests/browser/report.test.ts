@@ -60,6 +60,33 @@ describe.skipIf(!chromium())("the report of a study", () => {
     expect(text).toMatch(/made up by the simulated bench/);
   });
 
+  it("writes numbers and days as the pages do: one setting for both", async () => {
+    const { page } = browser;
+    const write = (writing: object) =>
+      fetch(`${server.url}/api/writing`, {
+        method: "PUT",
+        headers: { "Content-Type": "application/json", Origin: server.url },
+        body: JSON.stringify(writing),
+      });
+    await open(`/studies/${BOXES}/compare?drill=haul&direction=read`);
+    await (await page.waitForSelector('button[aria-label^="Unit of rates"]'))!.click();
+    const loaded = page.waitForNavigation();
+    await clickOn(page, '[role="menuitemradio"]', "1.234,5");
+    await loaded;
+    // Drawn by the server, and drawn again in the browser.
+    await seeWords(page, /2\.\d\d\d/);
+    expect(await (await fetch(`${server.url}/studies/${BOXES}/compare`)).text()).toMatch(
+      /2\.\d\d\d/,
+    );
+    await write({ numbers: "1.234,5", dates: "November 26, 2026" });
+    await open(`/studies/${FIRST}/report`);
+    expect(await shown()).toMatch(/[A-Z][a-z]+ \d{1,2}, 2026[\s\S]*\d,\d\d/);
+    expect((await write({ numbers: "1_234" })).status).toBe(422);
+    expect((await write({})).status).toBe(200);
+    await open(`/studies/${FIRST}/report`);
+    expect(await shown()).toMatch(/2026-\d\d-\d\d[\s\S]*\d\.\d\d/);
+  });
+
   it("is chosen by the tester, at once: sections, unit, own words", async () => {
     const { page } = browser;
     await open(`/studies/${FIRST}/report`);

@@ -1,8 +1,8 @@
 import { Option, type Command } from "commander";
-import { DATE_STYLES, ReportChoice } from "@/core/study/report-choice";
-import { NUMBER_STYLES } from "@/core/units/number";
+import { ReportChoice } from "@/core/study/report-choice";
 import { RateUnit } from "@/core/units/rate";
 import { plainWords } from "@/core/units/plain-words";
+import { DATE_STYLES, NUMBER_STYLES } from "@/core/units/writing";
 import type * as Report from "@/publish/main";
 import { Usage } from "../exit";
 import { checkOut, writeNew } from "../measuring/out-file";

@@ -7,10 +7,12 @@ import { drillKey } from "../drills/drill";
 import { compareRepeats } from "../stats/compare";
 import { observationsOf, type BriefMeasurement } from "../study/measurement";
 import { outcomesOf, outcomeWords } from "../study/outcome";
-import { formatNumber, formatPercent, ratesIn, writtenAs } from "../units/number";
+import { formatDay } from "../units/day";
+import { formatNumber, formatPercent, ratesIn } from "../units/number";
+import { writtenAs } from "../units/writing";
 import { formatCapacity } from "../units/size";
 import { Direction, DOING, inUnit } from "../units/rate";
-import { dated, type ReportChoice } from "../study/report-choice";
+import { type ReportChoice } from "../study/report-choice";
 import { words, type Block, type Cell, type ReportDocument } from "./document";
 import { originWords } from "./origins";
 import { drillWords, holds, seenWith, type InStudy, type Seen } from "./seen-with";
@@ -35,7 +37,7 @@ export function cardOf(
   choice: CardChoice,
   at: string,
 ): ReportDocument {
-  return writtenAs(choice.numbers, () => {
+  return writtenAs(choice, () => {
     const seen = seenWith(part, studies);
     const above: [string, Block[]][] = [
       ["What it is", [facts(part, choice)]],
@@ -54,7 +56,7 @@ export function cardOf(
       form: "card",
       title: part.name,
       author: capital(PART_KIND_NAMES[part.kind]),
-      made: dated(at, choice.dates),
+      made: formatDay(at, choice.dates),
       origins: originWords(seen.map((one) => one.seen.origin)),
       sections: sections
         .filter(([, blocks]) => blocks.length > 0)
@@ -121,7 +123,7 @@ function dead(part: Part, studies: readonly InStudy[], { dates }: CardChoice): B
       .map((outcome) => [
         words(shortened(outcome.rig.name)),
         words(outcomeWords(outcome)),
-        words(dated(outcome.at, dates)),
+        words(formatDay(outcome.at, dates)),
         words(study.title),
       ]),
   );
@@ -208,7 +210,7 @@ function drift(seen: readonly Seen[], { unit, dates }: CardChoice): Block[] {
         words(`${first.letter} ${first.seen.rig.name}, ${drillWords(first.seen)}`),
         value(first),
         value(last),
-        words(`${dated(first.at, dates)} to ${dated(last.at, dates)}`),
+        words(`${formatDay(first.at, dates)} to ${formatDay(last.at, dates)}`),
         words(said),
       ],
     ];
@@ -270,7 +272,7 @@ function rigs(seen: readonly Seen[], { unit, dates }: CardChoice, most: number):
       words(shortened(of.study.title)),
       ...Direction.options.map(fastest),
       { text: formatNumber(runs), value: runs },
-      words(last.startsWith("1970") || !last ? "–" : dated(last, dates)),
+      words(last.startsWith("1970") || !last ? "–" : formatDay(last, dates)),
       words([...new Set(all.map((one) => one.seen.origin))].join(", ")),
     ];
   });

@@ -10,9 +10,10 @@ import type { Located } from "../locate/locate";
 import type { Opinion } from "../locate/hypotheses/opinion";
 import type { FiledStudy } from "../exchange/study-file";
 import type { BriefMeasurement, Observation } from "../study/measurement";
+import { formatDay } from "../units/day";
 import { ratesIn, type RateWords } from "../units/number";
 import { Direction } from "../units/rate";
-import { dated, type ReportChoice } from "../study/report-choice";
+import { type ReportChoice } from "../study/report-choice";
 import type { Earlier } from "./earlier";
 import type { PhotoData } from "../study/photo";
 
@@ -108,7 +109,7 @@ export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
     judged: conclusions.judged(rates),
     located: held.slice(0, MOST_ARGUED).flatMap((one) => conclusions.locatedOf(one) ?? []),
     letter: (id) => letters.get(id) ?? "–",
-    day: (at) => dated(at, choice.dates),
+    day: (at) => formatDay(at, choice.dates),
   };
 }
 

@@ -1,4 +1,4 @@
-import { writtenAs } from "../units/number";
+import { writtenAs } from "../units/writing";
 import { SECTIONS, type ReportChoice, type SectionKey } from "../study/report-choice";
 import type { Block, ReportDocument } from "./document";
 import { matterOf, type Matter, type ReportInput } from "./matter";
@@ -50,7 +50,7 @@ export interface Report {
  * to say is left out, unless the tester has written something for it.
  */
 export function reportOf(input: ReportInput, choice: ReportChoice): Report {
-  return writtenAs(choice.numbers, () => {
+  return writtenAs(choice, () => {
     const matter = matterOf(input, choice);
     const { filed, day, at } = matter;
     const sections = choice.sections

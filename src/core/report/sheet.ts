@@ -5,10 +5,11 @@ import { drillNamed } from "../drills/catalogue";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import { bottleneckOf } from "../chain/bottleneck";
 import { conditionsDiffer } from "../study/condition-rows";
-import { formatNumber, formatPercent, ratesIn, writtenAs, type RateWords } from "../units/number";
+import { formatDay } from "../units/day";
+import { formatNumber, formatPercent, ratesIn, type RateWords } from "../units/number";
+import { writtenAs } from "../units/writing";
 import { Direction, DOING, inUnit } from "../units/rate";
 import type { CardChoice } from "./card";
-import { dated } from "../study/report-choice";
 import { words, type Block, type Cell, type ReportDocument } from "./document";
 import { originWords } from "./origins";
 import { seenWith, type InStudy, type Seen } from "./seen-with";
@@ -99,7 +100,7 @@ export function sheetOf(
   choice: CardChoice,
   at: string,
 ): ReportDocument {
-  return writtenAs(choice.numbers, () => {
+  return writtenAs(choice, () => {
     const rates = ratesIn(choice.unit);
     const seen = seenWith(part, studies);
     const lines = linesOf(seen);
@@ -141,7 +142,7 @@ export function sheetOf(
       form: "sheet",
       title: `${part.name}: comparison sheet`,
       author: "",
-      made: dated(at, choice.dates),
+      made: formatDay(at, choice.dates),
       origins: originWords(seen.map((one) => one.seen.origin)),
       sections: [
         { key: "sheet-1", title: "Side by side", own: "", blocks },

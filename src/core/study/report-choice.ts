@@ -1,7 +1,7 @@
 import * as z from "zod";
-import { NUMBER_STYLES, type NumberStyle } from "../units/number";
 import { RateUnit } from "../units/rate";
 import { line, lines } from "../units/text";
+import { Writing } from "../units/writing";
 
 /** The sections of a report, in their usual order. */
 export const SECTIONS = {
@@ -37,10 +37,10 @@ const PhotoChoice = z.strictObject({
 });
 export const MOST_PHOTOS = 24;
 
-export const DATE_STYLES = ["2026-11-26", "26 November 2026", "November 26, 2026"] as const;
-const NUMBERS = Object.keys(NUMBER_STYLES) as [NumberStyle, ...NumberStyle[]];
-
-/** How a study is reported: what stands in it, in which order, and how figures are written. */
+/**
+ * How a study is reported: what stands in it, in which order, and how figures are written. A page's
+ * report is written as everything else is; a command says it with the report.
+ */
 export const ReportChoice = z.strictObject({
   /** Instead of the study's title. */
   title: line(200).default(""),
@@ -62,34 +62,8 @@ export const ReportChoice = z.strictObject({
     ]),
   photos: z.array(PhotoChoice).max(MOST_PHOTOS, `at most ${MOST_PHOTOS} pictures`).default([]),
   unit: RateUnit.default("MB/s"),
-  numbers: z.enum(NUMBERS).default("1 234.5"),
-  dates: z.enum(DATE_STYLES).default("2026-11-26"),
+  ...Writing.shape,
 });
 export type ReportChoice = z.infer<typeof ReportChoice>;
 
 export const USUAL_CHOICE: ReportChoice = ReportChoice.parse({});
-
-const MONTHS = [
-  "January",
-  "February",
-  "March",
-  "April",
-  "May",
-  "June",
-  "July",
-  "August",
-  "September",
-  "October",
-  "November",
-  "December",
-];
-
-/** A day as the report writes it. @param at ISO 8601 */
-export function dated(at: string, style: ReportChoice["dates"]): string {
-  const [year, month, day] = at.slice(0, 10).split("-") as [string, string, string];
-  const named = MONTHS[Number(month) - 1];
-  if (style === "2026-11-26" || !named) return at.slice(0, 10);
-  return style === "26 November 2026"
-    ? `${Number(day)} ${named} ${year}`
-    : `${named} ${Number(day)}, ${year}`;
-}

@@ -1,38 +1,14 @@
 /** Figures for people: grouped in threes by a narrow space, with a sensible number of digits. */
 
 import { inUnit, type RateUnit } from "./rate";
+import { NUMBER_STYLES, writing } from "./writing";
 
 const NARROW_SPACE = "\u202f";
-
-/** How figures can be written: what parts the thousands, and what the decimals. */
-export const NUMBER_STYLES = {
-  "1 234.5": { groups: NARROW_SPACE, point: "." },
-  "1 234,5": { groups: NARROW_SPACE, point: "," },
-  "1,234.5": { groups: ",", point: "." },
-  "1.234,5": { groups: ".", point: "," },
-} as const;
-export type NumberStyle = keyof typeof NUMBER_STYLES;
-
-let style: (typeof NUMBER_STYLES)[NumberStyle] = NUMBER_STYLES["1 234.5"];
-
-/**
- * Writes every figure of what is said meanwhile in another style: for a whole report, whose sentences
- * come from all over the core.
- *
- * @param say works at once, not later
- */
-export function writtenAs<T>(other: NumberStyle, say: () => T): T {
-  const before = style;
-  style = NUMBER_STYLES[other];
-  try {
-    return say();
-  } finally {
-    style = before;
-  }
-}
+const point = () => NUMBER_STYLES[writing().numbers].point;
+const groups = () => NUMBER_STYLES[writing().numbers].groups;
 
 /** A plain number with the decimals it has, in the style that is asked for: "1.5". */
-export const plainNumber = (value: number): string => String(value).replace(".", style.point);
+export const plainNumber = (value: number): string => String(value).replace(".", point());
 
 /**
  * Writes a number with a fixed number of decimals and thousands grouped by a narrow no-break
@@ -47,9 +23,7 @@ export function formatNumber(value: number, decimals = 0): string {
     });
     formats.set(decimals, format);
   }
-  return format
-    .format(value)
-    .replace(/[,.]/g, (sign) => (sign === "," ? style.groups : style.point));
+  return format.format(value).replace(/[,.]/g, (sign) => (sign === "," ? groups() : point()));
 }
 
 /** Making a format takes far longer than using it. */

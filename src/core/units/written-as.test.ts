@@ -1,6 +1,11 @@
 import { describe, expect, it } from "vitest";
-import { formatNumber, formatPercent, formatRate, writtenAs, type NumberStyle } from "./number";
+import { formatDay, formatMoment } from "./day";
+import { formatNumber, formatPercent, formatRate } from "./number";
 import { formatCapacity, formatSize } from "./size";
+import { USUAL_WRITING, writtenAs, type NumberStyle } from "./writing";
+
+const inStyle = <T>(numbers: NumberStyle, say: () => T) =>
+  writtenAs({ ...USUAL_WRITING, numbers }, say);
 
 describe("figures in another style", () => {
   it.each<[NumberStyle, string]>([
@@ -9,12 +14,12 @@ describe("figures in another style", () => {
     ["1,234.5", "1,234.5"],
     ["1.234,5", "1.234,5"],
   ])("%s", (style, written) => {
-    expect(writtenAs(style, () => formatNumber(1234.5, 1))).toBe(written);
+    expect(inStyle(style, () => formatNumber(1234.5, 1))).toBe(written);
   });
 
   it("reach rates, shares and sizes alike", () => {
     expect(
-      writtenAs("1.234,5", () => [
+      inStyle("1.234,5", () => [
         formatRate(7.862),
         formatPercent(0.0042),
         formatSize(1536),
@@ -27,11 +32,28 @@ describe("figures in another style", () => {
     const fail = () => {
       throw new Error("no");
     };
-    expect(() => writtenAs("1.234,5", fail)).toThrow("no");
+    expect(() => inStyle("1.234,5", fail)).toThrow("no");
     expect(formatNumber(1.5, 1)).toBe("1.5");
-    writtenAs("1.234,5", () => {
-      expect(writtenAs("1,234.5", () => formatNumber(1.5, 1))).toBe("1.5");
+    inStyle("1.234,5", () => {
+      expect(inStyle("1,234.5", () => formatNumber(1.5, 1))).toBe("1.5");
       expect(formatNumber(1.5, 1)).toBe("1,5");
     });
+  });
+});
+
+describe("days in another style", () => {
+  it.each([
+    ["2026-11-26", "2026-11-26", "2026-11-26 14:05"],
+    ["26 November 2026", "26 November 2026", "26 November 2026 14:05"],
+    ["November 26, 2026", "November 26, 2026", "November 26, 2026 14:05"],
+  ] as const)("%s", (dates, day, moment) => {
+    writtenAs({ ...USUAL_WRITING, dates }, () => {
+      expect(formatDay("2026-11-26T14:05:09.000Z")).toBe(day);
+      expect(formatMoment("2026-11-26T14:05:09.000Z")).toBe(moment);
+    });
+  });
+
+  it("say no month that there is not", () => {
+    expect(formatDay("2026-13-01", "26 November 2026")).toBe("2026-13-01");
   });
 });

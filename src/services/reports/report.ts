@@ -12,15 +12,18 @@ import { dropsAsked } from "../conclusions/conclusions";
 import { BUNDLED, inThread } from "./report-thread";
 import { opinionOf } from "../conclusions/opinion";
 import { checked, Problem } from "../problem";
+import { writingOf } from "../writing";
 import { shelfFor } from "../shelf/shelf";
 import { measurement, openStudy } from "../studies/studies";
 import { studyDocument } from "../studies/save-study";
 
 const GONE = "There is no such study.";
 
-/** How a study is reported; as usual where nothing was chosen, or where that is not understood any more. */
-export const choiceOf = (store: Store, studyId: string): ReportChoice =>
-  ReportChoice.safeParse(rows.getReportChoice(store, studyId) ?? {}).data ?? USUAL_CHOICE;
+/** How a study is reported, written as everything else is; as usual where nothing was chosen, or where that is not understood any more. */
+export const choiceOf = (store: Store, studyId: string): ReportChoice => ({
+  ...(ReportChoice.safeParse(rows.getReportChoice(store, studyId) ?? {}).data ?? USUAL_CHOICE),
+  ...writingOf(store),
+});
 
 /** Keeps how a study is reported. @throws Problem 404, 422 that names what makes no sense */
 export function setChoice(store: Store, studyId: string, input: unknown): void {

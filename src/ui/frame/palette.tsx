@@ -4,8 +4,10 @@ import { Command } from "cmdk";
 import { usePathname, useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { RateUnit } from "@/core/units/rate";
+import { DATE_STYLES, NUMBER_STYLES } from "@/core/units/writing";
 import { toggleTheme } from "./theme";
 import { useChooseUnit } from "./unit";
+import { chooseWriting } from "./writing";
 
 export interface PaletteStudy {
   id: string;
@@ -157,6 +159,28 @@ export function Palette({ studies }: { studies: PaletteStudy[] }) {
                 onSelect={run(() => chooseUnit(unit))}
               >
                 Show rates in {unit}
+              </Command.Item>
+            ))}
+            {Object.keys(NUMBER_STYLES).map((numbers) => (
+              <Command.Item
+                key={numbers}
+                value={`Write numbers as ${numbers}`}
+                keywords={["decimal", "comma", "thousands", "format"]}
+                className={ITEM}
+                onSelect={run(() => chooseWriting({ numbers }))}
+              >
+                Write numbers as {numbers}
+              </Command.Item>
+            ))}
+            {DATE_STYLES.map((dates) => (
+              <Command.Item
+                key={dates}
+                value={`Write days as ${dates}`}
+                keywords={["date", "format", "month"]}
+                className={ITEM}
+                onSelect={run(() => chooseWriting({ dates }))}
+              >
+                Write days as {dates}
               </Command.Item>
             ))}
           </Command.Group>

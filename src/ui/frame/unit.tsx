@@ -6,8 +6,10 @@ import { useRouter, useSearchParams } from "next/navigation";
 import { createContext, useContext, type ReactNode } from "react";
 import { ratesIn, type RateWords } from "@/core/units/number";
 import { RateUnit } from "@/core/units/rate";
+import { DATE_STYLES, NUMBER_STYLES, writing } from "@/core/units/writing";
 import { ITEM, SHEET } from "../controls/look";
 import { UNIT_COOKIE } from "./unit-cookie";
+import { chooseWriting } from "./writing";
 
 const Unit = createContext<RateUnit>("MB/s");
 
@@ -42,36 +44,66 @@ export function useChooseUnit(): (unit: string) => void {
   };
 }
 
-/** The unit of every rate, to be chosen. */
+/** The unit of every rate, and how numbers and days are written, to be chosen. */
 export function UnitSwitch() {
   const unit = useUnit();
   const choose = useChooseUnit();
+  const { numbers, dates } = writing();
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
-        aria-label={`Unit of rates: ${unit}`}
+        aria-label={`Unit of rates: ${unit}; how numbers and days are written`}
         className="figure rounded-sm px-1 text-sm text-secondary hover:text-ink hover:underline"
       >
         {unit}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className={`z-40 min-w-28 p-1 ${SHEET}`}>
-          <DropdownMenu.RadioGroup value={unit} onValueChange={choose}>
-            {RateUnit.options.map((option) => (
-              <DropdownMenu.RadioItem
-                key={option}
-                value={option}
-                className={`figure flex items-center justify-between gap-4 ${ITEM}`}
-              >
-                {option}
-                <DropdownMenu.ItemIndicator>
-                  <Check size={14} aria-hidden />
-                </DropdownMenu.ItemIndicator>
-              </DropdownMenu.RadioItem>
-            ))}
-          </DropdownMenu.RadioGroup>
+        <DropdownMenu.Content align="end" sideOffset={4} className={`z-40 min-w-44 p-1 ${SHEET}`}>
+          <Choice name="Rates" value={unit} options={RateUnit.options} onChoose={choose} />
+          <Choice
+            name="Numbers"
+            value={numbers}
+            options={Object.keys(NUMBER_STYLES)}
+            onChoose={(next) => chooseWriting({ numbers: next })}
+          />
+          <Choice
+            name="Days"
+            value={dates}
+            options={DATE_STYLES}
+            onChoose={(next) => chooseWriting({ dates: next })}
+          />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
+  );
+}
+
+function Choice({
+  name,
+  value,
+  options,
+  onChoose,
+}: {
+  name: string;
+  value: string;
+  options: readonly string[];
+  onChoose: (next: string) => void;
+}) {
+  return (
+    <DropdownMenu.RadioGroup value={value} onValueChange={onChoose} aria-label={name}>
+      <DropdownMenu.Label className="px-2 pt-2 text-sm text-secondary">{name}</DropdownMenu.Label>
+      {options.map((option) => (
+        <DropdownMenu.RadioItem
+          key={option}
+          value={option}
+          className={`figure flex items-center justify-between gap-4 ${ITEM}`}
+        >
+          {option}
+          <DropdownMenu.ItemIndicator>
+            <Check size={14} aria-hidden />
+          </DropdownMenu.ItemIndicator>
+        </DropdownMenu.RadioItem>
+      ))}
+    </DropdownMenu.RadioGroup>
   );
 }

@@ -2,6 +2,7 @@ import Link from "next/link";
 import { claimWords } from "@/core/chain/claim";
 import type { Turn } from "@/core/judge/history";
 import type { Judged } from "@/core/judge/judged";
+import { formatMoment } from "@/core/units/day";
 import { formatPercent, ratesIn } from "@/core/units/number";
 import type { RateUnit } from "@/core/units/rate";
 import { MakeStep } from "../plan/make-step";
@@ -104,7 +105,7 @@ export function ClaimDetail({
             {turns.slice(0, 6).map((turn) => (
               <li key={turn.measurementId}>
                 <Link className="underline" href={runs(turn.measurementId)}>
-                  {turn.rigName}, {turn.at.slice(0, 16).replace("T", " ")}
+                  {turn.rigName}, {formatMoment(turn.at)}
                 </Link>
                 : {turn.from ? `${turn.from} → ` : ""}
                 {turn.to}

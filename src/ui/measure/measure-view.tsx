@@ -12,6 +12,7 @@ import type { Listed } from "@/core/study/listed";
 import type { Stated } from "@/core/run/stated";
 import type { OwnDrill } from "@/core/drills/drill";
 import type { RunStatus } from "@/core/drills/request";
+import { formatMoment } from "@/core/units/day";
 import type { Direction } from "@/core/units/rate";
 import { LiveMeasurement } from "./live/live-measurement";
 import { Fold } from "../controls/fold";
@@ -83,7 +84,7 @@ export function MeasureView({
     return index < 0 ? "–" : letterOf(index);
   };
   const nameOf = ({ rigId: of, drill: done, createdAt }: Listed) =>
-    `${letter(of)}, ${done}, ${createdAt.slice(0, 16).replace("T", " ")}`;
+    `${letter(of)}, ${done}, ${formatMoment(createdAt)}`;
   const real = measurements.filter(({ origin }) => origin === "measured");
   const last = real.find((m) => m.rigId === rigId) ?? real[0];
   const drives = useDrives();

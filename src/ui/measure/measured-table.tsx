@@ -5,6 +5,7 @@ import { useState } from "react";
 import { summarise } from "@/core/stats/repeats";
 import type { Listed } from "@/core/study/listed";
 import { Origin } from "@/core/study/measurement";
+import { formatMoment } from "@/core/units/day";
 import { Button } from "../controls/form";
 import { send } from "../controls/send";
 import { sayFailed, sayRemoved } from "../controls/toast";
@@ -77,9 +78,7 @@ export function MeasuredTable({
                 {one.warmUp && " (to warm up)"}
               </td>
               <td className={`${CELL} [overflow-wrap:anywhere]`}>{one.targets.join(", ")}</td>
-              <td className={`${CELL} figure text-[13px]`}>
-                {one.createdAt.slice(0, 16).replace("T", " ")}
-              </td>
+              <td className={`${CELL} figure text-[13px]`}>{formatMoment(one.createdAt)}</td>
               <td className={CELL}>
                 {stateOf(one)}
                 {one.leftOut > 0 && (

@@ -6,6 +6,7 @@ import type { Rig } from "@/core/chain/rig";
 import { titleOf } from "@/core/drills/drill";
 import { RunsFile } from "@/core/exchange/runs-file";
 import { counted } from "@/core/units/counted";
+import { formatMoment } from "@/core/units/day";
 import { plainWords } from "@/core/units/plain-words";
 import { Button, Field, Form, Trouble } from "../controls/form";
 import { Dialog } from "../controls/dialog";
@@ -90,8 +91,7 @@ export function TakeInRuns({
                   <li key={one.id} className="border-b border-line py-1 [overflow-wrap:anywhere]">
                     {one.rig}: {titleOf(one.drill)}, {WAYS[one.drill.direction]},{" "}
                     {counted(one.runs.length, "run")} · {one.origin}
-                    {one.conditions && ` on ${one.conditions.host}`} ·{" "}
-                    {one.createdAt.slice(0, 16).replace("T", " ")}
+                    {one.conditions && ` on ${one.conditions.host}`} · {formatMoment(one.createdAt)}
                   </li>
                 ))}
               </ul>

@@ -2,8 +2,7 @@
 
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { useState } from "react";
-import { DATE_STYLES, SECTIONS, type ReportChoice } from "@/core/study/report-choice";
-import { NUMBER_STYLES, type NumberStyle } from "@/core/units/number";
+import { SECTIONS, type ReportChoice } from "@/core/study/report-choice";
 import { RateUnit } from "@/core/units/rate";
 import { Checkbox } from "../controls/checkbox";
 import { Fold } from "../controls/fold";
@@ -88,32 +87,14 @@ export function ChoiceForm({
           set={set}
         />
         <Later label="Who reports" name="author" choice={choice} set={set} />
-        <div className="grid grid-cols-2 gap-2">
-          <Field label="Unit">
-            <Select<RateUnit>
-              name="report-unit"
-              value={choice.unit}
-              options={asOptions(RateUnit.options)}
-              onChange={(unit) => unit && set({ unit })}
-            />
-          </Field>
-          <Field label="Figures">
-            <Select<NumberStyle>
-              name="report-numbers"
-              value={choice.numbers}
-              options={asOptions(Object.keys(NUMBER_STYLES) as NumberStyle[])}
-              onChange={(numbers) => numbers && set({ numbers })}
-            />
-          </Field>
-          <Field label="Days" className="col-span-2">
-            <Select<ReportChoice["dates"]>
-              name="report-dates"
-              value={choice.dates}
-              options={asOptions(DATE_STYLES)}
-              onChange={(dates) => dates && set({ dates })}
-            />
-          </Field>
-        </div>
+        <Field label="Unit">
+          <Select<RateUnit>
+            name="report-unit"
+            value={choice.unit}
+            options={asOptions(RateUnit.options)}
+            onChange={(unit) => unit && set({ unit })}
+          />
+        </Field>
       </section>
     </>
   );

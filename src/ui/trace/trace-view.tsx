@@ -6,6 +6,7 @@ import { useState } from "react";
 import { levelWords, type Correction } from "@/core/run/mark";
 import { tellReading } from "@/core/reading/words";
 import type { OpenTrace } from "@/core/study/open-trace";
+import { formatMoment } from "@/core/units/day";
 import { formatDuration, formatNumber, ratesIn } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { Combobox } from "../controls/combobox";
@@ -74,8 +75,8 @@ export function TraceView({
   return (
     <>
       <p className="mt-4 text-[13px] text-secondary">
-        {names[0]} · {first.summary} · {first.createdAt.slice(0, 16).replace("T", " ")} ·{" "}
-        {first.origin} · {formatNumber(first.samples)} samples
+        {names[0]} · {first.summary} · {formatMoment(first.createdAt)} · {first.origin} ·{" "}
+        {formatNumber(first.samples)} samples
       </p>
       <h1 className="mt-1 font-serif text-[26px] leading-8">
         {reading
