@@ -9,6 +9,7 @@ export const CORE = [
   "stats",
   "ledger",
   "chain",
+  "gear",
   "run",
   "trace",
   "reading",

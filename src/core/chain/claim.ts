@@ -2,7 +2,7 @@ import * as z from "zod";
 import { findMode } from "../ledger/catalogue";
 import { FAMILY_NAMES } from "../ledger/families";
 import { FamilyId, type LinkMode } from "../ledger/mode";
-import { formatNumber, IN_MB } from "../units/number";
+import { formatNumber, IN_MB, plainNumber } from "../units/number";
 import { Direction, DOING } from "../units/rate";
 import { blockSchema, depthSchema } from "../units/request";
 import { formatSize } from "../units/size";
@@ -119,7 +119,7 @@ export const inClaimsWords = (
 
 /** A claim as printed, in words: "peak 1 000 MB/s reading over USB", "a 10 Gb/s link". */
 export function claimWords(claim: Claim, rates = IN_MB): string {
-  if (claim.kind === "link") return `a ${formatNumber(claim.gbps)} Gb/s link`;
+  if (claim.kind === "link") return `a ${plainNumber(claim.gbps)} Gb/s link`;
   const figure =
     claim.kind === "iops"
       ? `${formatNumber(claim.iops)} requests a second`
