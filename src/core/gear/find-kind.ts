@@ -35,7 +35,7 @@ export function findKinds(
     kind,
     score: count(kind.words),
     // A name that says more than was asked for is a little less likely.
-    named: 1.5 * count(kind.named) - kind.what.split(" ").length / 2,
+    named: count(kind.named) && 1.5 * count(kind.named) - kind.what.split(" ").length / 2,
   }));
   const best = Math.max(0, ...scored.map(({ score }) => score));
   return {
