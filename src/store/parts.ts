@@ -11,7 +11,15 @@ export type Gear = "own" | "sample" | "all";
 
 type Row = typeof parts.$inferSelect;
 /** What parts entered before these fields were known lack. */
-const NEWER = { serial: "", requestUs: {}, cacheBytes: null };
+const NEWER = {
+  serial: "",
+  requestUs: {},
+  cacheBytes: null,
+  chip: "",
+  firmware: "",
+  lengthM: null,
+  enduranceBytes: null,
+};
 
 const toPart = (row: Row): ShelvedPart => ({
   ...NEWER,

@@ -79,6 +79,16 @@ export const PartDraft = z
     /** As printed on it and as the system reports it; how a part is known again. */
     serial: line(80).default(""),
     tag: line(80).default(""),
+    /** The bridge or controller inside, where it is known, and the firmware that it runs. */
+    chip: line(80).default(""),
+    firmware: line(80).default(""),
+    /** Of a cable, in metres. */
+    lengthM: z
+      .number({ error: "must be a number of metres" })
+      .positive("must be above 0 m")
+      .max(10_000, "is longer than 10 km")
+      .nullable()
+      .default(null),
     notes: lines(2000).default(""),
     connectors: z.array(Connector).max(16, "at most 16 connectors"),
     /** Rates that the part itself cannot exceed, where known: a drive's native rate, a bridge's limit. */
@@ -89,6 +99,8 @@ export const PartDraft = z
       .default({}),
     claims: z.array(Claim).max(16, "at most 16 claims").default([]),
     capacityBytes: z.number().int().positive().max(1e18).nullable().default(null),
+    /** How many bytes may be written to a drive by its data sheet, where that is printed. */
+    enduranceBytes: z.number().int().positive().max(1e18).nullable().default(null),
     /** The fast part of a drive that takes writes first, where known. */
     cacheBytes: z.number().int().positive().max(1e18).nullable().default(null),
     price: z

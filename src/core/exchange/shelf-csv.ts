@@ -17,6 +17,9 @@ export const COLUMNS = [
   "model",
   "serial",
   "tag",
+  "chip",
+  "firmware",
+  "length_m",
   "notes",
   "modes_up",
   "modes_down",
@@ -35,6 +38,7 @@ export const COLUMNS = [
   "further_claims",
   "capacity_bytes",
   "cache_bytes",
+  "endurance_bytes",
   "price",
   "currency",
 ] as const;
@@ -68,6 +72,9 @@ export function shelfToCsv(parts: readonly PartDraft[]): string {
       model: guard(part.model),
       serial: guard(part.serial),
       tag: guard(part.tag),
+      chip: guard(part.chip),
+      firmware: guard(part.firmware),
+      length_m: text(part.lengthM),
       notes: guard(part.notes),
       modes_up: modes("up"),
       modes_down: modes("down"),
@@ -86,6 +93,7 @@ export function shelfToCsv(parts: readonly PartDraft[]): string {
       further_claims: further.map(claimText).join(" | "),
       capacity_bytes: text(part.capacityBytes),
       cache_bytes: text(part.cacheBytes),
+      endurance_bytes: text(part.enduranceBytes),
       price: text(part.price?.amount),
       currency: part.price?.currency ?? "",
     };
@@ -158,6 +166,9 @@ function fromRow(row: Partial<Row>): unknown {
     model: plain("model"),
     serial: plain("serial"),
     tag: plain("tag"),
+    chip: plain("chip"),
+    firmware: plain("firmware"),
+    lengthM: number(row.length_m) ?? null,
     notes: plain("notes"),
     connectors: (kind.success ? SIDES[kind.data] : []).flatMap((side) =>
       connectorsOf(side, row[`modes_${side}`] ?? ""),
@@ -167,6 +178,7 @@ function fromRow(row: Partial<Row>): unknown {
     claims: [...claims, ...further.map(claimFrom)],
     capacityBytes: number(row.capacity_bytes) ?? null,
     cacheBytes: number(row.cache_bytes) ?? null,
+    enduranceBytes: number(row.endurance_bytes) ?? null,
     price: amount === undefined ? null : { amount, currency: row.currency },
   };
 }

@@ -8,7 +8,7 @@ import { compareRepeats } from "../stats/compare";
 import { observationsOf, type BriefMeasurement } from "../study/measurement";
 import { outcomesOf, outcomeWords } from "../study/outcome";
 import { formatDay } from "../units/day";
-import { formatNumber, formatPercent, ratesIn } from "../units/number";
+import { formatNumber, formatPercent, plainNumber, ratesIn } from "../units/number";
 import { writtenAs } from "../units/writing";
 import { formatCapacity } from "../units/size";
 import { Direction, DOING, inUnit } from "../units/rate";
@@ -66,11 +66,14 @@ export function cardOf(
 }
 
 function facts(part: Part, { unit }: CardChoice): Block {
-  const { maker, model, serial, tag, claims, price, capacityBytes } = part;
+  const { maker, model, serial, tag, chip, firmware, lengthM, claims, price, capacityBytes } = part;
   const rows: [string, string][] = [
     ["maker and model", [maker, model].filter(Boolean).join(" ")],
     ["serial", serial],
     ["tag", tag],
+    ["chip inside", chip],
+    ["firmware", firmware],
+    ["length", lengthM === null ? "" : `${plainNumber(lengthM)} m`],
     ["capacity", capacityBytes ? formatCapacity(capacityBytes).label : ""],
     ["price", price ? `${formatNumber(price.amount, 2)} ${price.currency}` : ""],
     ["claims", claims.map((claim) => claimWords(claim, ratesIn(unit))).join("; ")],

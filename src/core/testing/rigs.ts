@@ -23,6 +23,10 @@ export function part(
     model: "",
     serial: "",
     tag: "",
+    chip: "",
+    firmware: "",
+    lengthM: null,
+    enduranceBytes: null,
     notes: "",
     connectors: Object.entries(connectors).map(([side, modes]) => ({
       side: side as "up" | "down" | "through",

@@ -1,7 +1,7 @@
 import path from "node:path";
 import * as z from "zod";
 import { PartDraft, type Part, type PartInput } from "@/core/chain/part";
-import { BARE_RIG, type Rig } from "@/core/chain/rig";
+import { BARE_RIG, RigDraft, type Rig } from "@/core/chain/rig";
 import { findMode } from "@/core/ledger/catalogue";
 import { asDetected } from "@/core/system/detected";
 import type { SeenDrive } from "@/core/system/drive";
@@ -13,7 +13,7 @@ import { getParts } from "@/store/parts";
 import type { Store } from "@/store/database";
 import { checked, Problem } from "../problem";
 import { addPart, shelfFor } from "../shelf/shelf";
-import { addRig, changeRig, findRig } from "../studies/studies";
+import { addRig, changeRig, findRig, sameRig } from "../studies/studies";
 import { askSystem, systemRoot } from "./system";
 
 /** The drives that the system has now. */
@@ -99,7 +99,7 @@ export async function rigOfPlugged(
     };
     const { id: _, parts: whole, beside: others, other: _other, ...rest } = asDetected(rig, report);
     const ids = (list: readonly Part[]) => list.map((part) => part.id);
-    const id = addRig(store, studyId, {
+    const asked = RigDraft.parse({
       ...rest,
       name: whole
         .map(({ name }) => name)
@@ -110,6 +110,8 @@ export async function rigOfPlugged(
       partIds: ids(whole),
       besideIds: ids(others),
     });
+    // The same drive in the same place is the rig that there is.
+    const id = sameRig(store, studyId, asked)?.id ?? addRig(store, studyId, asked);
     return { id, made };
   });
 }

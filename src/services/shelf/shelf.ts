@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { PartDraft, type PartKind } from "@/core/chain/part";
+import { PartDraft, type Part, type PartKind } from "@/core/chain/part";
 import type { Store } from "@/store/database";
 import { versionOf } from "@/store/version";
 import * as parts from "@/store/parts";
@@ -11,12 +11,53 @@ import { ShelfFile } from "@/core/exchange/shelf";
 import { refuseIfChanged } from "../changed";
 import { checked, isProblem, Problem } from "../problem";
 
-/** Enters a part. @returns its id. @throws Problem naming each field that is wrong */
-export function addPart(store: Store, input: unknown): string {
+/**
+ * Enters a part. Where the shelf has another of its kind by the same name, a number behind the name tells
+ * them apart.
+ *
+ * @returns the part as it was entered. @throws Problem naming each field that is wrong
+ */
+export function enterPart(store: Store, input: unknown): Part {
   const draft = checked(PartDraft, input);
   const id = randomUUID();
-  parts.insertPart(store, id, draft, new Date().toISOString());
-  return id;
+  const name = freeName(store, draft);
+  parts.insertPart(store, id, { ...draft, name }, new Date().toISOString());
+  return { ...draft, id, name };
+}
+
+/** Enters a part. @returns its id. @throws Problem naming each field that is wrong */
+export const addPart = (store: Store, input: unknown): string => enterPart(store, input).id;
+
+function freeName(store: Store, { kind, name }: Pick<Part, "kind" | "name">): string {
+  const taken = new Set(
+    parts
+      .listParts(store)
+      .filter((part) => part.kind === kind && !part.demo && !part.retired)
+      .map((part) => part.name),
+  );
+  if (!taken.has(name)) return name;
+  const plain = name.replace(/ \(\d+\)$/, "");
+  for (let n = 2; ; n++) {
+    const behind = ` (${n})`;
+    const other = plain.slice(0, LONGEST_NAME - behind.length) + behind;
+    if (!taken.has(other)) return other;
+  }
+}
+const LONGEST_NAME = 80;
+
+/** Kinds of its own that the tester's shelf offers at most. */
+const MOST_KINDS = 300;
+
+/** The tester's own parts that another one may be like: the latest of each make. */
+export function partsToRepeat(store: Store): Part[] {
+  const made = new Map<string, Part>();
+  for (const { retired, demo, ...part } of parts.listParts(store)) {
+    if (retired || demo) continue;
+    const { kind, maker, model, connectors } = part;
+    const make = maker || model ? [maker, model] : [part.name];
+    made.set(JSON.stringify([kind, make, connectors]), part);
+  }
+  return [...made.values()].reverse().slice(0, MOST_KINDS);
 }
 
 const PART_FIELDS = {
@@ -30,6 +71,10 @@ const PART_FIELDS = {
   capacityBytes: "its capacity",
   cacheBytes: "its cache",
   serial: "its serial number",
+  chip: "its chip",
+  firmware: "its firmware",
+  lengthM: "its length",
+  enduranceBytes: "its rated endurance",
 };
 
 /** Changes what is said of a part. Runs made before keep what was said then. */
@@ -123,7 +168,7 @@ const cleaned = (part: PartDraft): PartDraft => ({
   ...Object.fromEntries(LINES.map((field) => [field, asLine(part[field])])),
   notes: asLines(part.notes),
 });
-const LINES = ["name", "maker", "model", "serial", "tag"] as const;
+const LINES = ["name", "maker", "model", "serial", "tag", "chip", "firmware"] as const;
 
 /**
  * Adds the parts of a file, all of them or none.

@@ -7,6 +7,7 @@ import { briefOf } from "@/core/run/brief";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
 import { stagesOf } from "@/core/chain/stage";
 import { Direction } from "@/core/units/rate";
+import { isEqualRig, MOST_COMBINED } from "@/core/chain/combine";
 import { linkProblems } from "@/core/chain/bottleneck";
 import { StudyDraft, type Study } from "@/core/study/study";
 import type { BriefMeasurement, BriefRun, Measurement } from "@/core/study/measurement";
@@ -106,13 +107,40 @@ export function setNotes(store: Store, studyId: string, input: unknown): void {
   }
 }
 
-/** Adds a rig to a study. @returns its id. @throws Problem where the parts make no rig */
+/**
+ * Adds a rig to a study. @returns its id. @throws Problem where the parts make no rig, or where the study has
+ * the same rig already: its field names that rig
+ */
 export function addRig(store: Store, studyId: string, input: unknown): string {
   if (!studies.getStudy(store, studyId)) throw new Problem(404, "There is no such study.");
   const draft = checkedRig(store, input);
+  refuseIfThere(store, studyId, draft);
   const id = randomUUID();
   studies.insertRig(store, studyId, id, draft, now());
   return id;
+}
+
+const SeveralRigs = z.object({ rigs: z.array(z.unknown()).min(1).max(MOST_COMBINED) });
+
+/** Adds several rigs to a study, all of them or none. @returns their ids. @throws Problem as for one */
+export function addRigs(store: Store, studyId: string, input: unknown): string[] {
+  const { rigs } = checked(SeveralRigs, input);
+  return store.transaction(() => rigs.map((rig) => addRig(store, studyId, rig)));
+}
+
+/** The rig of a study that is the same as another, whatever it is called; undefined where it has none. */
+export const sameRig = (store: Store, studyId: string, draft: RigDraft) =>
+  studies.rigsOfStudy(store, studyId).find((rig) => isEqualRig(draft, RigDraft.parse(rig)));
+
+function refuseIfThere(store: Store, studyId: string, draft: RigDraft): void {
+  const there = sameRig(store, studyId, draft);
+  if (!there) return;
+  throw new Problem(
+    422,
+    `This is rig “${there.name}” already: the same parts in the same order, and nothing else differs.`,
+    [{ path: there.id, message: "the same rig" }],
+    "equal",
+  );
 }
 
 const RIG_FIELDS = {

@@ -3,20 +3,25 @@
 import { useParams } from "next/navigation";
 import { useRef, useState } from "react";
 import { whyNot } from "@/core/chain/fit";
-import { PART_KIND_NAMES, PartDraft, type Part, type PartKind } from "@/core/chain/part";
+import { PART_KIND_NAMES, type Part, type PartKind } from "@/core/chain/part";
+import { enteredPart, readEntry } from "@/core/gear/entry";
+import { GEAR_KINDS } from "@/core/gear/gear-kind";
 import { Combobox, type Choice } from "../controls/combobox";
 import { Dialog } from "../controls/dialog";
 import { send } from "../controls/send";
 import { sayFailed, saySaved } from "../controls/toast";
-import { emptyPart } from "../shelf/part-draft";
-import { PartForm } from "../shelf/part-form";
-import { EVERYDAY } from "../shelf/templates";
+import { usualCurrency } from "../gear/currency";
+import { emptyPart } from "../gear/part-draft";
+import { PartForm } from "../gear/part-form";
 
 interface Found {
   fits: Part[];
   cannot: { part: Part; why: string }[];
   total: number;
 }
+
+/** Kinds of gear that are offered at once: typing narrows them down. */
+const MOST_KINDS = 12;
 
 /** Stands for a part that is yet to be entered. */
 const NEW = "new";
@@ -52,11 +57,6 @@ export function PartPicker({
   const [busy, setBusy] = useState(false);
   const [sought, setSought] = useState("");
   const [entering, setEntering] = useState(false);
-  const answers = (text: string) =>
-    sought
-      .toLowerCase()
-      .split(/\s+/)
-      .every((word) => text.toLowerCase().includes(word));
   const nextKind = before.length === 0 ? "host-port" : "cable";
   const latest = useRef(0);
   const { id: study } = useParams<{ id?: string }>();
@@ -76,16 +76,16 @@ export function PartPicker({
 
   async function take(id: string) {
     if (id === NEW) return setEntering(true);
-    const template = everyday.find(({ name: of }) => id === `everyday:${of}`);
-    if (!template) {
+    const sold = everyday.find((kind) => id === `everyday:${kind.id}`);
+    if (!sold) {
       const part = found.fits.find((candidate) => candidate.id === id);
       return part && onPick(part);
     }
-    const draft = { ...template };
-    const sent = await send<{ id: string }>("POST", "/api/parts", draft);
+    const { draft } = enteredPart(sold, entry.name, entry.claims);
+    const sent = await send<Part>("POST", "/api/parts", draft);
     if (!sent.ok) return sayFailed(sent.error.message);
-    saySaved(`${template.name} is on the shelf.`);
-    onPick({ ...PartDraft.parse(draft), id: sent.data.id });
+    saySaved(`${sent.data.name} is on the shelf.`);
+    onPick(sent.data);
   }
 
   /** The part that has just been entered, as the shelf has it. */
@@ -101,13 +101,17 @@ export function PartPicker({
     );
   }
 
-  const everyday = EVERYDAY.filter(({ kind }) => kinds.length === 0 || kinds.includes(kind)).filter(
-    (template) =>
-      whyNot(
-        { before: [...before], after: [...after] },
-        { ...PartDraft.parse(template), id: "" },
-      ) === null,
-  );
+  // Where nothing on the shelf answers, what was typed says what the new part is.
+  const entry = readEntry(sought, GEAR_KINDS, kinds);
+  const everyday = entry.kinds
+    .filter(
+      (kind) =>
+        whyNot(
+          { before: [...before], after: [...after] },
+          { ...enteredPart(kind, "", "").draft, id: "" },
+        ) === null,
+    )
+    .slice(0, MOST_KINDS);
   return (
     <>
       <Combobox
@@ -124,12 +128,13 @@ export function PartPicker({
             items: busy
               ? []
               : [
-                  ...everyday
-                    .map(({ kind, name }) => ({
-                      id: `everyday:${name}`,
-                      text: `${PART_KIND_NAMES[kind]}: a new ${name}`,
-                    }))
-                    .filter(({ text }) => answers(text)),
+                  ...everyday.map(({ id, kind, what, detail }) => ({
+                    id: `everyday:${id}`,
+                    text: `${PART_KIND_NAMES[kind]}: a new ${what}`,
+                    hint: [detail, entry.name && `called ${entry.name}`, entry.claims]
+                      .filter(Boolean)
+                      .join("; "),
+                  })),
                   { id: NEW, text: "Enter a new part ..." },
                 ],
           },
@@ -149,7 +154,11 @@ export function PartPicker({
         onPick={(id) => void take(id)}
       />
       <Dialog title="A part for the shelf" open={entering} onOpenChange={setEntering}>
-        <PartForm id={null} initial={emptyPart(kinds[0] ?? nextKind)} onSaved={takeEntered} />
+        <PartForm
+          id={null}
+          initial={emptyPart(kinds[0] ?? nextKind, usualCurrency())}
+          onSaved={takeEntered}
+        />
       </Dialog>
     </>
   );

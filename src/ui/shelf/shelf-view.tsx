@@ -2,7 +2,7 @@
 
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
-import { PART_KIND_NAMES, type PartKind } from "@/core/chain/part";
+import { PART_KIND_NAMES, PartKind } from "@/core/chain/part";
 import { formatNumber } from "@/core/units/number";
 import { Dialog } from "../controls/dialog";
 import { Button, Input } from "../controls/form";
@@ -11,8 +11,9 @@ import { send } from "../controls/send";
 import { Tip } from "../controls/tip";
 import { sayFailed, sayRemoved, saySaved } from "../controls/toast";
 import { useKey } from "../controls/use-key";
-import { emptyPart, typedFrom, type TypedPart } from "./part-draft";
-import { KIND_OPTIONS, PartForm } from "./part-form";
+import { usualCurrency } from "../gear/currency";
+import { emptyPart, typedFrom, type TypedPart } from "../gear/part-draft";
+import { PartForm } from "../gear/part-form";
 import { ShelfFiles } from "./shelf-files";
 import { ShelfTable, type Shelved } from "./shelf-table";
 
@@ -23,6 +24,11 @@ const WHOSE: { value: Gear; text: string }[] = [
   { value: "sample", text: "parts of the sample studies" },
   { value: "all", text: "all parts" },
 ];
+
+const KIND_OPTIONS = PartKind.options.map((kind) => ({
+  value: kind,
+  text: PART_KIND_NAMES[kind],
+}));
 
 type Editing = { id: string | null; typed: TypedPart } | null;
 
@@ -49,7 +55,8 @@ export function ShelfView({
   const router = useRouter();
   const [editing, setEditing] = useState<Editing>(null);
   const search = useRef<HTMLInputElement>(null);
-  const add = () => setEditing({ id: null, typed: emptyPart(kind ?? "host-port") });
+  const add = () =>
+    setEditing({ id: null, typed: emptyPart(kind ?? "enclosure", usualCurrency()) });
   useKey("/", () => search.current?.focus());
   useKey("n", add);
   async function retire({ id }: Shelved, retired: boolean): Promise<string | null> {

@@ -2,6 +2,8 @@
 
 import { useState } from "react";
 import { PART_KIND_NAMES, type PartInput } from "@/core/chain/part";
+import { enteredPart } from "@/core/gear/entry";
+import { GEAR_KINDS } from "@/core/gear/gear-kind";
 import type { FilledRig } from "@/core/system/fill";
 import type { SystemReport } from "@/core/system/report";
 import { Button, Field, Trouble } from "../controls/form";
@@ -9,7 +11,6 @@ import { Select } from "../controls/select";
 import { send } from "../controls/send";
 import { CELL, HEAD } from "../controls/table";
 import { ModePicker } from "../ledger/mode-picker";
-import { TEMPLATES } from "../shelf/templates";
 
 /** What the system knows of a path, and the rig it makes with what is on the shelf. */
 export interface Answer {
@@ -19,7 +20,9 @@ export interface Answer {
   cables: { id: string; name: string; tag: string }[];
 }
 
-const NEW_CABLES = TEMPLATES.filter(({ kind }) => kind === "cable");
+const NEW_CABLES = GEAR_KINDS.filter(({ kind }) => kind === "cable").map(
+  (kind) => enteredPart(kind, "", "").draft,
+);
 
 /** The rig that a drive which is plugged in makes: what is known of it, and what has to be asked. */
 export function Proposal({

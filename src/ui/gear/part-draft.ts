@@ -1,20 +1,11 @@
-import type { Claim } from "@/core/chain/claim";
 import { SIDES, type Connector, type Part, type PartDraft, type PartKind } from "@/core/chain/part";
-import { formatSize, parseSize, sizeIn } from "@/core/units/size";
-
-/** A claim as typed. */
-export interface TypedClaim {
-  kind: Claim["kind"];
-  direction: "read" | "write";
-  value: string;
-  /** What it is printed for, where anything is: a link, a size, a number in flight. */
-  over: string;
-  block: string;
-  depth: string;
-}
+import { readClaims, type ReadClaims } from "@/core/gear/claims/read-claims";
+import { writeClaims } from "@/core/gear/claims/write-claims";
+import { ownModes } from "@/core/gear/entry";
+import { formatSize, sizeIn } from "@/core/units/size";
 
 /** The fields of a part that are typed as plain text. */
-const TEXTS = ["name", "maker", "model", "serial", "tag", "notes"] as const;
+const TEXTS = ["name", "maker", "model", "serial", "tag", "chip", "firmware", "notes"] as const;
 type Text = (typeof TEXTS)[number];
 
 /** What form and part say in the same words. */
@@ -28,35 +19,43 @@ const same = (part: Pick<TypedPart, Text | "kind" | "connectors">) => ({
 export interface TypedPart extends Record<Text, string> {
   kind: PartKind;
   connectors: Connector[];
+  length: string;
   ownRead: string;
   ownWrite: string;
   timeRead: string;
   timeWrite: string;
-  claims: TypedClaim[];
+  /** As printed, in one line. */
+  claims: string;
   capacity: string;
   cache: string;
+  endurance: string;
   price: string;
   currency: string;
 }
 
-export const emptyPart = (kind: PartKind): TypedPart => ({
+/** @param currency that of the last price which was typed */
+export const emptyPart = (kind: PartKind, currency = "EUR"): TypedPart => ({
   kind,
   name: "",
   maker: "",
   model: "",
   serial: "",
   tag: "",
+  chip: "",
+  firmware: "",
   notes: "",
   connectors: SIDES[kind].map((side) => ({ side, modes: [] })),
+  length: "",
   ownRead: "",
   ownWrite: "",
   timeRead: "",
   timeWrite: "",
-  claims: [],
+  claims: "",
   capacity: "",
   cache: "",
+  endurance: "",
   price: "",
-  currency: "EUR",
+  currency,
 });
 
 const text = (value: number | undefined | null) => String(value ?? "");
@@ -65,29 +64,22 @@ const text = (value: number | undefined | null) => String(value ?? "");
 function sizeText(bytes: number | null, base: 1000 | 1024): string {
   if (bytes === null) return "";
   const short = formatSize(bytes, base);
-  return parseSize(short) === bytes ? short : String(bytes);
-}
-
-function typedClaim(claim: Claim): TypedClaim {
-  const { kind } = claim;
-  if (kind === "link")
-    return { kind, direction: "read", value: text(claim.gbps), over: "", block: "", depth: "" };
-  const { direction, over = "", block = null, depth } = claim;
-  const value = text(kind === "iops" ? claim.iops : claim.mbps);
-  return { kind, direction, value, over, block: sizeText(block, 1024), depth: text(depth) };
+  return sizeIn(short) === bytes ? short : String(bytes);
 }
 
 /** Puts a part of the shelf, or a draft of one, into the form. */
 export function typedFrom(part: PartDraft | Part): TypedPart {
   return {
     ...same(part),
+    length: text(part.lengthM),
     ownRead: text(part.limits.read),
     ownWrite: text(part.limits.write),
     timeRead: text(part.requestUs.read),
     timeWrite: text(part.requestUs.write),
-    claims: part.claims.map(typedClaim),
+    claims: writeClaims(part.claims, ownModes(part)),
     capacity: sizeText(part.capacityBytes, 1000),
     cache: sizeText(part.cacheBytes, 1024),
+    endurance: sizeText(part.enduranceBytes, 1000),
     price: text(part.price?.amount),
     currency: part.price?.currency ?? "EUR",
   };
@@ -101,47 +93,46 @@ function size(typed: string): number | null {
   return sizeIn(typed) ?? NaN;
 }
 
-function draftClaim({ kind, direction, value, ...printed }: TypedClaim): Claim {
-  const figure = number(value) ?? NaN;
-  if (kind === "link") return { kind, gbps: figure };
-  const over = printed.over || undefined;
-  const block = size(printed.block) ?? undefined;
-  const meant = { direction, over, block, depth: number(printed.depth) };
-  return kind === "iops" ? { kind, ...meant, iops: figure } : { kind, ...meant, mbps: figure };
-}
+/** What the line of claims says, and what of it is not clear. */
+export const typedClaims = (typed: Pick<TypedPart, "claims" | "kind" | "connectors">): ReadClaims =>
+  readClaims(typed.claims, { kind: typed.kind, modes: ownModes(typed) });
 
 /** What the form says, in the shape the route expects; not yet checked. */
 export function draftFrom(typed: TypedPart): PartDraft {
   const amount = number(typed.price);
   return {
     ...same(typed),
+    lengthM: number(typed.length) ?? null,
     limits: { read: number(typed.ownRead), write: number(typed.ownWrite) },
     requestUs: { read: number(typed.timeRead), write: number(typed.timeWrite) },
-    claims: typed.claims.map(draftClaim),
+    claims: typedClaims(typed).claims,
     capacityBytes: size(typed.capacity),
     cacheBytes: size(typed.cache),
+    enduranceBytes: size(typed.endurance),
     price: amount === undefined ? null : { amount, currency: typed.currency.toUpperCase() },
   };
 }
 
 /** Form fields by the path a schema names them with. */
 const FIELDS: Record<string, string> = {
+  lengthM: "length",
   "limits.read": "ownRead",
   "limits.write": "ownWrite",
   "requestUs.read": "timeRead",
   "requestUs.write": "timeWrite",
   capacityBytes: "capacity",
   cacheBytes: "cache",
+  enduranceBytes: "endurance",
   "price.amount": "price",
   "price.currency": "currency",
 };
 
-/** What is wrong, by the field of the form it belongs to: "connectors.0", "claims.1", "name". */
+/** What is wrong, by the field of the form it belongs to: "connectors.0", "claims", "name". */
 export function errorsOf(fields: { path: string; message: string }[]): Record<string, string> {
   return Object.fromEntries(
     fields.map(({ path, message }) => {
-      const item = /^(?:claims|connectors)\.\d+/.exec(path);
-      return [item?.[0] ?? FIELDS[path] ?? path, message];
+      const item = /^connectors\.\d+/.exec(path)?.[0] ?? /^claims/.exec(path)?.[0];
+      return [item ?? FIELDS[path] ?? path, message];
     }),
   );
 }
