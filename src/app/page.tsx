@@ -3,6 +3,7 @@ import { services } from "@/services/services";
 import { listStudies } from "@/services/studies/studies";
 import type { StudyAnswer } from "@/core/answer/study";
 import { counted } from "@/core/units/counted";
+import { HomeDrives } from "@/ui/plugged/home-drives";
 import { DemoSwitch } from "@/ui/studies/demo-switch";
 import { NewStudy } from "@/ui/studies/new-study";
 import { RemoveStudy } from "@/ui/studies/remove-study";
@@ -55,11 +56,12 @@ export default async function StudiesPage() {
         </div>
       </section>
       <aside className="space-y-4">
+        <HomeDrives />
         <NewStudy />
         <TakeInStudy />
         <ol className="list-decimal space-y-1 pl-5 text-secondary">
           <li>
-            Put the parts on the{" "}
+            Measure a connected drive, or put your parts on the{" "}
             <Link href="/shelf" className="underline">
               shelf
             </Link>

@@ -5,6 +5,8 @@ import type { Part } from "./part";
 export interface Place {
   before: readonly Part[];
   after: readonly Part[];
+  /** Whether parts before it are still to come. */
+  open?: boolean;
 }
 
 /**
@@ -12,11 +14,11 @@ export interface Place {
  *
  * Only what its own neighbours say counts: links elsewhere in the chain are not looked at.
  */
-export function whyNot({ before, after }: Place, part: Part): string | null {
+export function whyNot({ before, after, open = false }: Place, part: Part): string | null {
   const upper = before.at(-1);
   const lower = after[0];
   if ([...before, ...after].some(({ id }) => id === part.id)) return "stands in this chain already";
-  if (!upper && part.kind !== "host-port") return "a rig starts at a host port";
+  if (!upper && !open && part.kind !== "host-port") return "a rig starts at a host port";
   if (upper && part.kind === "host-port") return "a rig has one host port, at its start";
   if (lower && part.kind === "drive") return "a chain ends at its drive";
   if (part.kind === "cable" && (upper?.kind === "cable" || lower?.kind === "cable")) {

@@ -11,6 +11,8 @@ import { shelfFor } from "../shelf/shelf";
 export const FittingQuery = z.object({
   before: z.array(z.string()).max(12).default([]),
   after: z.array(z.string()).max(12).default([]),
+  /** Whether parts before it are still to come. */
+  open: z.boolean().default(false),
   kinds: z.array(PartKind).default([]),
   sought: z.string().max(200).default(""),
   /** One part alone, to learn whether it fits. */
@@ -32,9 +34,9 @@ const MOST_OTHERS = 20;
 
 /** The parts of the shelf that can stand in a place of a chain, and those that cannot, with why. */
 export function fitting(store: Store, input: unknown): Fitting {
-  const { before, after, kinds, sought, id: only, study } = checked(FittingQuery, input);
+  const { before, after, open, kinds, sought, id: only, study } = checked(FittingQuery, input);
   const known = getParts(store, [...before, ...after]);
-  const place = { before: before.map(find), after: after.map(find) };
+  const place = { before: before.map(find), after: after.map(find), open };
   const words = sought.toLowerCase().split(/\s+/).filter(Boolean);
   const inChain = new Set([...before, ...after]);
   const shelf = study ? shelfFor(store, study) : listParts(store);

@@ -138,7 +138,7 @@ export function Combobox({
                           setOpen(false);
                           onPick(id);
                         }}
-                        className={`${ITEM} data-[disabled=true]:cursor-default data-[disabled=true]:text-secondary`}
+                        className={`${ITEM} data-[disabled=false]:cursor-pointer data-[disabled=false]:text-ink data-[disabled=true]:cursor-default data-[disabled=true]:text-secondary`}
                       >
                         {text}
                         {(why ?? hint) && (

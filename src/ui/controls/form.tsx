@@ -77,7 +77,7 @@ export function Button({
   return (
     <button
       type="button"
-      className={`rounded-sm px-3 py-1 font-semibold disabled:opacity-50 ${look} ${className ?? ""}`}
+      className={`rounded-sm px-3 py-1 font-semibold disabled:opacity-50 aria-disabled:opacity-50 ${look} ${className ?? ""}`}
       {...props}
     />
   );

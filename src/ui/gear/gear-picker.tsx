@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import { PART_KIND_NAMES, PartKind } from "@/core/chain/part";
-import { findKinds } from "@/core/gear/find-kind";
+import { readEntry } from "@/core/gear/entry";
 import { gearName, type GearKind } from "@/core/gear/gear-kind";
 import { Combobox, type Choices } from "../controls/combobox";
 
@@ -22,7 +22,8 @@ export function GearPicker({
   onPick: (kind: GearKind, typed: string) => void;
 }) {
   const [typed, setTyped] = useState("");
-  const found = findKinds(typed, kinds).kinds.slice(0, MOST_SHOWN);
+  const said = readEntry(typed, kinds);
+  const found = said.kinds.slice(0, MOST_SHOWN);
   const groups = PartKind.options.map((sort): Choices => ({
     heading: PART_KIND_NAMES[sort],
     items: found
@@ -39,6 +40,11 @@ export function GearPicker({
       shown={shown || <span className="text-secondary">for example: 10g nvme box</span>}
       groups={at > 0 ? [groups[at]!, ...groups.toSpliced(at, 1)] : groups}
       onSearch={setTyped}
+      note={
+        [said.name && `called ${said.name}`, said.claims && `claims: ${said.claims}`]
+          .filter(Boolean)
+          .join("; ") || undefined
+      }
       onPick={(id) => {
         const kind = kinds.find((one) => one.id === id);
         if (kind) onPick(kind, typed);

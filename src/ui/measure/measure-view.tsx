@@ -87,6 +87,7 @@ export function MeasureView({
     `${letter(of)}, ${done}, ${formatMoment(createdAt)}`;
   const real = measurements.filter(({ origin }) => origin === "measured");
   const last = real.find((m) => m.rigId === rigId) ?? real[0];
+  const targets = Object.fromEntries(real.toReversed().map((one) => [one.rigId, one.targets[0]!]));
   const drives = useDrives();
   // Asked once: what was said of the latest run holds for the next.
   const [stated, setStated] = useState(() => typedStated(said));
@@ -139,6 +140,7 @@ export function MeasureView({
           rigId={rigId}
           direction={direction}
           target={target ?? last?.targets[0] ?? ""}
+          targets={targets}
           drill={drill}
           own={own}
           drives={drives}
@@ -169,9 +171,7 @@ export function MeasureView({
               <PlanForm
                 studyId={studyId}
                 rigs={rigs}
-                targets={Object.fromEntries(
-                  real.toReversed().map((one) => [one.rigId, one.targets[0]!]),
-                )}
+                targets={targets}
                 drives={drives}
                 stated={statedOf(stated)}
                 onMade={planned}

@@ -13,10 +13,11 @@ import { Tip } from "../controls/tip";
 
 const REPEATS = 3;
 
-/** Begins the everyday plan on one rig, by one press. */
+/** Begins the everyday plan by one press: on one rig, or on all rigs one after another. */
 export function EverydayPlan({
   studyId,
   rig,
+  all,
   target,
   facts,
   reserve,
@@ -26,6 +27,8 @@ export function EverydayPlan({
 }: {
   studyId: string;
   rig: Rig | undefined;
+  /** Every rig of the study. */
+  all: readonly Rig[];
   target: string;
   facts: TargetFacts | null;
   reserve: number | null;
@@ -36,11 +39,11 @@ export function EverydayPlan({
 }) {
   const [busy, setBusy] = useState(false);
   if (!rig) return null;
-  async function begin() {
+  async function begin(rigs: readonly Rig[]) {
     setBusy(true);
     const sent = await send("POST", `/api/studies/${studyId}/plans`, {
       title: "Everyday plan",
-      rigs: [{ rigId: rig!.id, target }],
+      rigs: rigs.map(({ id }) => ({ rigId: id, target })),
       drills: EVERYDAY_DRILLS,
       repeats: REPEATS,
       reserve,
@@ -50,12 +53,25 @@ export function EverydayPlan({
     if (sent.ok) onBegun();
     else onTrouble(sent.error.message);
   }
+  const unset = target.trim() === "";
+  const once = REPEATS * secondsOf(facts);
+  const what = "Haul and Scatter, reading and writing, three repeats each";
+  const why = unset ? "Choose first where to measure." : what;
   return (
-    <Tip text="Haul and Scatter, reading and writing, three repeats each">
-      <Button disabled={busy || target.trim() === ""} onClick={begin}>
-        Everyday plan, about {formatAbout(REPEATS * secondsOf(facts))}
-      </Button>
-    </Tip>
+    <>
+      <Tip text={why}>
+        <Button aria-disabled={unset} disabled={busy} onClick={() => !unset && void begin([rig])}>
+          Everyday plan, about {formatAbout(once)}
+        </Button>
+      </Tip>
+      {all.length > 1 && (
+        <Tip text={unset ? why : `${what}; says when to change the parts`}>
+          <Button aria-disabled={unset} disabled={busy} onClick={() => !unset && void begin(all)}>
+            All {all.length} rigs, about {formatAbout(all.length * once)}
+          </Button>
+        </Tip>
+      )}
+    </>
   );
 }
 

@@ -11,7 +11,7 @@ import { Dialog } from "../controls/dialog";
 import { send } from "../controls/send";
 import { sayFailed, saySaved } from "../controls/toast";
 import { usualCurrency } from "../gear/currency";
-import { emptyPart } from "../gear/part-draft";
+import { emptyPart, typedFrom, type TypedPart } from "../gear/part-draft";
 import { PartForm } from "../gear/part-form";
 
 interface Found {
@@ -35,7 +35,9 @@ export function PartPicker({
   shown,
   before,
   after,
+  open = false,
   kinds = [],
+  except = [],
   plain = false,
   onPick,
   className,
@@ -45,6 +47,10 @@ export function PartPicker({
   shown: string;
   before: readonly Part[];
   after: readonly Part[];
+  /** Whether parts before it are still to come. */
+  open?: boolean;
+  /** Parts that stand there already. */
+  except?: readonly Part[];
   /** Kinds to choose from; all of them where none is named. */
   kinds?: PartKind[];
   /** Looks like a word, not like a field. */
@@ -56,7 +62,9 @@ export function PartPicker({
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [sought, setSought] = useState("");
-  const [entering, setEntering] = useState(false);
+  /** The part that is being entered in the form; null where none is. */
+  const [entering, setEntering] = useState<TypedPart | null>(null);
+  const isElsewhere = ({ id }: Part) => except.every((part) => part.id !== id);
   const nextKind = before.length === 0 ? "host-port" : "cable";
   const latest = useRef(0);
   const { id: study } = useParams<{ id?: string }>();
@@ -66,7 +74,7 @@ export function PartPicker({
     setSought(sought);
     const asked = ++latest.current;
     setBusy(true);
-    const query = { before: ids(before), after: ids(after), kinds, sought, study };
+    const query = { before: ids(before), after: ids(after), open, kinds, sought, study };
     const sent = await send<Found>("POST", "/api/parts/fitting", query);
     if (asked !== latest.current) return; // an answer to what was typed before
     setBusy(false);
@@ -75,13 +83,15 @@ export function PartPicker({
   }
 
   async function take(id: string) {
-    if (id === NEW) return setEntering(true);
+    if (id === NEW) return setEntering(emptyPart(kinds[0] ?? nextKind, usualCurrency()));
     const sold = everyday.find((kind) => id === `everyday:${kind.id}`);
     if (!sold) {
       const part = found.fits.find((candidate) => candidate.id === id);
       return part && onPick(part);
     }
-    const { draft } = enteredPart(sold, entry.name, entry.claims);
+    const { draft, doubts } = enteredPart(sold, entry.name, entry.claims);
+    // What is not clear is asked in the form, never guessed.
+    if (doubts.length > 0) return setEntering({ ...typedFrom(draft), claims: entry.claims });
     const sent = await send<Part>("POST", "/api/parts", draft);
     if (!sent.ok) return sayFailed(sent.error.message);
     saySaved(`${sent.data.name} is on the shelf.`);
@@ -90,8 +100,8 @@ export function PartPicker({
 
   /** The part that has just been entered, as the shelf has it. */
   async function takeEntered(id: string) {
-    setEntering(false);
-    const query = { before: ids(before), after: ids(after), kinds, sought: "", id };
+    setEntering(null);
+    const query = { before: ids(before), after: ids(after), open, kinds, sought: "", id };
     const sent = await send<Found>("POST", "/api/parts/fitting", query);
     if (!sent.ok) return sayFailed(sent.error.message);
     const [part] = sent.data.fits;
@@ -106,10 +116,7 @@ export function PartPicker({
   const everyday = entry.kinds
     .filter(
       (kind) =>
-        whyNot(
-          { before: [...before], after: [...after] },
-          { ...enteredPart(kind, "", "").draft, id: "" },
-        ) === null,
+        whyNot({ before, after, open }, { ...enteredPart(kind, "", "").draft, id: "" }) === null,
     )
     .slice(0, MOST_KINDS);
   return (
@@ -121,7 +128,7 @@ export function PartPicker({
         className={className}
         plain={plain}
         groups={[
-          { heading: "can stand here", items: found.fits.map(choice) },
+          { heading: "can stand here", items: found.fits.filter(isElsewhere).map(choice) },
           {
             heading: "not on the shelf yet",
             // While the shelf is searched these would stand first, and be taken by mistake.
@@ -153,12 +160,12 @@ export function PartPicker({
         }
         onPick={(id) => void take(id)}
       />
-      <Dialog title="A part for the shelf" open={entering} onOpenChange={setEntering}>
-        <PartForm
-          id={null}
-          initial={emptyPart(kinds[0] ?? nextKind, usualCurrency())}
-          onSaved={takeEntered}
-        />
+      <Dialog
+        title="A part for the shelf"
+        open={entering !== null}
+        onOpenChange={(open) => !open && setEntering(null)}
+      >
+        {entering && <PartForm id={null} initial={entering} onSaved={takeEntered} />}
       </Dialog>
     </>
   );

@@ -1,10 +1,10 @@
 "use client";
 
+import Link from "next/link";
 import { useState } from "react";
 import { capital } from "@/core/chain/wording";
 import { allLinks } from "@/core/chain/link";
-import type { Part } from "@/core/chain/part";
-import { BARE_RIG, rigProblems, type Rig, type RigDraft } from "@/core/chain/rig";
+import { rigProblems, type Rig } from "@/core/chain/rig";
 import { TRANSPORT_NAMES } from "@/core/ledger/account";
 import type { LinkMode, TransportId } from "@/core/ledger/mode";
 import { linkProblems } from "@/core/chain/bottleneck";
@@ -19,26 +19,7 @@ import { ChainEditor } from "./chain-editor";
 import { HeldEditor } from "./held-editor";
 import { LinkTable } from "./link-table";
 import { PredictionTable } from "./prediction-table";
-
-/** A rig that is yet to be described. */
-export const NEW_RIG: Rig = { ...BARE_RIG, id: "", name: "", parts: [] };
-
-/** What a rig is stored as. */
-function draftOf({ id: _, parts, beside, other, ...rest }: Rig): RigDraft {
-  const ids = (list: Part[]) => list.map(({ id }) => id);
-  const name = rest.name || parts.map((part) => part.name).join(" · ");
-  const here = new Set(ids([...parts, ...beside, ...other]));
-  return {
-    ...rest,
-    name: name.slice(0, 80),
-    partIds: ids(parts),
-    besideIds: ids(beside),
-    otherIds: ids(other),
-    // What was said of a link whose part has left goes with it.
-    settled: rest.settled.filter(({ partId }) => here.has(partId)),
-    held: rest.held.filter(({ partId }) => here.has(partId)),
-  };
-}
+import { draftOf } from "./rig-draft";
 
 /** Puts parts in order to a rig; links, ceilings and the predicted bottleneck show at once. */
 export function RigForm({
@@ -57,6 +38,8 @@ export function RigForm({
   const [rig, setRig] = useState(initial);
   const [before] = useState(stored);
   const [trouble, setTrouble] = useState<string | null>(null);
+  /** The rig that this one equals; null where there is none such. */
+  const [equal, setEqual] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   /** Whether the tester was told that somebody changed it meanwhile, and writes over that. */
   const [over, setOver] = useState(false);
@@ -80,6 +63,7 @@ export function RigForm({
       : await send("POST", `/api/studies/${studyId}/rigs`, body);
     setBusy(false);
     setOver(!sent.ok && sent.error.code === "changed");
+    setEqual(!sent.ok && sent.error.code === "equal" ? (sent.error.fields[0]?.path ?? null) : null);
     if (!sent.ok) return setTrouble(sent.error.message);
     saySaved(rig.id ? `${body.name} saved.` : `${body.name} is a rig of this study.`);
     onSaved();
@@ -153,7 +137,16 @@ export function RigForm({
       {rig.parts.length > 1 && problems.length > 0 && (
         <p className="text-secondary">{problems.join(" ")}</p>
       )}
-      {trouble && <Trouble>{trouble}</Trouble>}
+      {trouble && (
+        <Trouble>
+          {trouble}{" "}
+          {equal && (
+            <Link href={`/studies/${studyId}/measure?rig=${equal}`} className="underline">
+              Measure that rig
+            </Link>
+          )}
+        </Trouble>
+      )}
       <div className="flex justify-end">
         <Button main type="submit" disabled={busy || problems.length > 0}>
           {rig.id ? "Save the rig" : "Add the rig"}

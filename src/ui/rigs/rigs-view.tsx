@@ -18,7 +18,8 @@ import { narrowsRows } from "../narrows/rows";
 import { Saveable } from "../out/saveable";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
 import { RigCard, type ShownRig } from "./rig-card";
-import { NEW_RIG, RigForm } from "./rig-form";
+import { PathForm } from "./path/path-form";
+import { RigForm } from "./rig-form";
 import { PluggedList } from "../plugged/plugged-list";
 import { useDrives } from "../plugged/use-drives";
 import { SystemDialog, type Asking } from "../system/system-dialog";
@@ -40,6 +41,8 @@ export function RigsView({
   const router = useRouter();
   const unit = useUnit();
   const [editing, setEditing] = useState(begun);
+  /** Whether new rigs are being put together. */
+  const [adding, setAdding] = useState(false);
   const [asking, setAsking] = useState<Asking | null>(null);
   const drives = useDrives();
   const rigs = shown.map(({ rig }) => rig);
@@ -59,18 +62,18 @@ export function RigsView({
           Manage parts
         </Link>
         <Button onClick={() => setAsking({ rig: null })}>Build from a connected drive</Button>
-        <Button main onClick={() => setEditing(NEW_RIG)}>
-          Add a rig
+        <Button main onClick={() => setAdding(true)}>
+          Add rigs
         </Button>
       </div>
       {rigs.length === 0 && (
         <p className="mb-3 border border-line bg-sheet p-4">
           A rig is the exact chain of parts from the host port to the drive. Take a drive that is
           plugged in, below, or{" "}
-          <button type="button" className="underline" onClick={() => setEditing(NEW_RIG)}>
+          <button type="button" className="underline" onClick={() => setAdding(true)}>
             put one together
           </button>{" "}
-          from parts; then duplicate it and change one part.
+          from parts. Several cables or enclosures in one place make a rig each.
         </p>
       )}
       <PluggedList
@@ -155,11 +158,25 @@ export function RigsView({
           />
         )}
       </Dialog>
+      <Dialog wide title="Rigs, from host to drive" open={adding} onOpenChange={setAdding}>
+        <PathForm
+          studyId={studyId}
+          rigs={rigs}
+          onSaved={() => {
+            setAdding(false);
+            router.refresh();
+          }}
+          onDetails={(rig) => {
+            setAdding(false);
+            setEditing(rig);
+          }}
+        />
+      </Dialog>
       <SystemDialog
         asking={asking}
         studyId={studyId}
         drives={drives}
-        onMade={(id, path) => {
+        onMade={(_, id, path) => {
           setAsking(null);
           saySaved("The rig is made; its parts are on the shelf. Now measure it.");
           router.push(

@@ -31,13 +31,14 @@ export function SystemDialog({
 }: {
   /** Null: nothing is asked. */
   asking: Asking | null;
-  studyId: string;
+  /** The study that a rig is made for; null begins one with the rig. */
+  studyId: string | null;
   drives: readonly SeenDrive[] | null;
   onClose: () => void;
   /** Hands over a rig that was put right, to be looked over and saved. */
   onRig: (rig: Rig) => void;
-  /** A rig was made of what is plugged in at a path. */
-  onMade: (rigId: string, path: string) => void;
+  /** A rig was made, in a study, of what is plugged in at a path. */
+  onMade: (studyId: string, rigId: string, path: string) => void;
 }) {
   return (
     <Dialog
@@ -63,10 +64,10 @@ function Inquiry({
   onMade,
 }: {
   asking: Asking;
-  studyId: string;
+  studyId: string | null;
   drives: readonly SeenDrive[] | null;
   onRig: (rig: Rig) => void;
-  onMade: (rigId: string, path: string) => void;
+  onMade: (studyId: string, rigId: string, path: string) => void;
 }) {
   const [path, setPath] = useState(named);
   const [answer, setAnswer] = useState<(Answer & { path: string }) | null>(null);
@@ -120,7 +121,7 @@ function Inquiry({
               key={answer.path}
               answer={answer}
               studyId={studyId}
-              onMade={(id) => onMade(id, answer.path)}
+              onMade={(study, id) => onMade(study, id, answer.path)}
             />
           )}
           <SystemReportView report={answer.report} />
@@ -130,8 +131,8 @@ function Inquiry({
   );
 }
 
-const askSystem = (path: string, study: string) =>
-  send<Answer>("POST", "/api/system", { path, study });
+const askSystem = (path: string, study: string | null) =>
+  send<Answer>("POST", "/api/system", { path, study: study ?? undefined });
 
 function Differences({
   rig,

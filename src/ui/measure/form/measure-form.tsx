@@ -35,6 +35,7 @@ export function MeasureForm({
   rigId,
   direction,
   target,
+  targets,
   drill,
   own,
   drives,
@@ -51,6 +52,8 @@ export function MeasureForm({
   direction: DrillDirection;
   /** Where the rig was measured last. */
   target: string;
+  /** Where each rig was measured last, by its id. */
+  targets: Readonly<Record<string, string>>;
   /** The name of the drill to begin with. */
   drill: string;
   own: readonly OwnDrill[];
@@ -149,7 +152,7 @@ export function MeasureForm({
               value: id,
               text: `${letterOf(i)} · ${name}`,
             }))}
-            onChange={(next) => change({ rigId: next })}
+            onChange={(next) => change({ rigId: next, target: targets[next] ?? typed.target })}
           />
         </Field>
         <Field label="Drill" error={errors.drill}>
@@ -237,7 +240,7 @@ export function MeasureForm({
       >
         {trouble?.message}
       </Consent>
-      <div className="flex items-center justify-end gap-4">
+      <div className="flex flex-wrap items-center justify-end gap-4">
         {rigs.length === 0 && (
           <span>
             There is no rig yet.{" "}
@@ -250,6 +253,7 @@ export function MeasureForm({
         <EverydayPlan
           studyId={studyId}
           rig={rigs.find(({ id }) => id === typed.rigId)}
+          all={rigs}
           target={typed.target}
           facts={facts}
           reserve={reserveOf(typed.reserve)}
