@@ -60,10 +60,14 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await seeWords(page, /Predicted bottleneck reading: cable K2/);
     await typeInto(page, "rig-name", "Third");
     await submit();
+    // B is that rig already: it is named, and nothing that was typed is lost.
+    await seeWords(page, /This is rig “[^”]+” already[\s\S]*Measure that rig/);
+    await typeInto(page, "fileSystem", "exfat");
+    await submit();
     await closed();
-    await seeWords(page, /A–C 1/);
+    await seeWords(page, /A–C 2/);
     await chooseFrom(page, "second-rig", "C ·");
-    await seeWords(page, /1 change: cable K5 against K2/);
+    await seeWords(page, /2 changes: cable K5 against K2/);
   });
 
   it("inserts a hub between two parts, where it fits and nowhere else", async () => {
@@ -153,10 +157,9 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await goTo(page, `${server.url}/shelf?kind=enclosure&gear=all`);
     await seeWords(page, /Serac/);
     await page.keyboard.press("n");
-    await typeInto(page, "name", "Boaster");
-    await chooseFrom(page, "template", "USB 5 Gb/s enclosure");
-    await press("Add a claim of link class");
-    await typeInto(page, "claim-0", "40");
+    await (await page.waitForSelector('button[data-name="gear"]'))!.click();
+    await takeFound(page, "Boaster 2.5 sata usb 5g, 40 Gb/s", "Drive enclosure");
+    await seeWords(page, /understood: a 40 Gb\/s link/);
     await seeWords(page, /link class of 40 Gb\/s is more than its fastest mode signals/);
     await press("Add it to the shelf");
     await closed();
@@ -192,6 +195,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await page.locator("ul button ::-p-text(Fjord link)").wait();
     await goTo(page, `${server.url}/shelf`);
     await page.keyboard.press("n");
+    await press("What exactly it supports");
     await press("Thunderbolt, cards, SAS");
     await page.waitForSelector('[data-mode^="own:name=Fjord"]');
     await page.keyboard.press("Escape");

@@ -74,8 +74,8 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     );
     expect(first).toMatch(/My own bench/);
     await goTo(page, `${server.url}/studies/${study}/rigs`);
-    await press("Add a rig");
-    await (await page.waitForSelector('button[data-name="next-part"]'))!.click();
+    await press("Add rigs");
+    await (await page.waitForSelector('button[data-name="place-cable"]'))!.click();
     await seeWords(page, /Enter a new part|everyday|put on the shelf/i);
     expect(await textOf(page, "body")).not.toMatch(/Icefall|K5/);
     await page.keyboard.press("Escape");

@@ -1,6 +1,6 @@
 import { PartDraft, type Part, type PartKind } from "../chain/part";
 import { readClaims, type Doubt } from "./claims/read-claims";
-import { claimUnit, FIGURES } from "./claims/figures";
+import { claimUnit, FIGURES, unitsMeant } from "./claims/figures";
 import { findKinds } from "./find-kind";
 import { gearName, partOfKind, type GearKind } from "./gear-kind";
 
@@ -19,13 +19,23 @@ export interface GearEntry {
 /** A rate in bytes, or requests a second, in the middle of what a part is. */
 const RATE = new RegExp(FIGURES.source, "g");
 
-/** Figures of the first half that are claims: what counts bytes or requests. Bits say which kind it is. */
-function ratesIn(text: string): string[] {
-  return [...text.matchAll(RATE)].flatMap(([found, , , , , unit = ""]) => {
-    const known = claimUnit(unit);
-    return known && known.of !== "bits" ? [found.trim()] : [];
-  });
+/** Rates of USB that are said in Mb/s, and written in small letters as often as not. */
+const USB_MBPS = ["12", "480"];
+
+/** Whether a figure is a claim: what counts bytes or requests, or is meant to. Bits say which kind it is. */
+function isRate(figure: string, unit: string): boolean {
+  const known = claimUnit(unit);
+  if (known) return known.of !== "bits";
+  if (/^g(?:b|bit)?(?:\/s|ps)$/i.test(unit)) return false;
+  if (/^m(?:b|bit)?(?:\/s|ps)$/i.test(unit)) return !USB_MBPS.includes(figure);
+  return unit.length >= 4 && unitsMeant(unit).length > 0;
 }
+
+/** The claims that stand in the words that say what a part is. */
+const ratesIn = (text: string): string[] =>
+  [...text.matchAll(RATE)].flatMap(([found, figure = "", , , , unit = ""]) =>
+    isRate(figure, unit) ? [found.trim()] : [],
+  );
 
 /**
  * Reads a line that says what a part is, what it is called and what is printed on it. Words that no kind of

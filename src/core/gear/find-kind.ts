@@ -34,8 +34,7 @@ export function findKinds(
   const scored = among.map((kind) => ({
     kind,
     score: count(kind.words),
-    // A name that says more than was asked for is a little less likely.
-    named: count(kind.named) && 1.5 * count(kind.named) - kind.what.split(" ").length / 2,
+    named: count(kind.named),
   }));
   const best = Math.max(0, ...scored.map(({ score }) => score));
   return {

@@ -1,5 +1,12 @@
 import * as z from "zod";
-import { type Connector, type Part, type PartDraft, type PartKind } from "../chain/part";
+import {
+  PART_KIND_NAMES,
+  PartKind,
+  SIDES,
+  type Connector,
+  type Part,
+  type PartDraft,
+} from "../chain/part";
 import { Shape } from "../chain/shape";
 import adapters from "./kinds/adapters.json";
 import cables from "./kinds/cables.json";
@@ -101,6 +108,22 @@ export function gearKind(kind: PartKind, entry: KindEntry): GearKind {
 export const GEAR_KINDS: readonly GearKind[] = FILES.flatMap(([kind, entries]) =>
   entries.map((entry) => gearKind(kind, entry)),
 );
+
+/** Gear of a sort that no list has: what it supports is said by the tester. */
+export const OTHER_KINDS: readonly GearKind[] = PartKind.options.map((kind) => {
+  const what = `Other ${PART_KIND_NAMES[kind]}`;
+  const words = new Set(wordsOf(what));
+  return {
+    id: what,
+    kind,
+    what,
+    detail: "say yourself what it supports",
+    connectors: SIDES[kind].map((side) => ({ side, modes: [] })),
+    sources: [],
+    words,
+    named: words,
+  };
+});
 
 /** A part of the tester's own as a kind: another one of the same make. */
 export function likePart(part: Part): GearKind {

@@ -43,6 +43,7 @@ describe("everyday kinds of gear", () => {
     ["hdd 3.5", "Hard disk, 3.5 inch, SATA 6 Gb/s"],
     ["nas 2.5g", "NAS, 2.5 Gb/s, SATA bays"],
     ["1g switch", "Network switch, 1 Gb/s"],
+    ["usb-a 5g cable", "USB-A to USB-C cable, 5 Gb/s"],
     ["usb stick", "USB stick, 5 Gb/s"],
     ["m2 slot pcie 4.0", "M.2 slot, PCIe 4.0 ×4"],
   ])("%s is found as %s", (typed, id) => {
@@ -134,6 +135,9 @@ describe("a part from one line", () => {
       "SSD enclosure, USB 10 Gb/s, NVMe",
       "10 Gbps, 1000 MB/s",
     ],
+    ["serac 10g nvme box 1000 mb/s", "serac", "SSD enclosure, USB 10 Gb/s, NVMe", "1000 mb/s"],
+    ["usb-c cable 480 mb/s", "", "USB-C cable, 480 Mb/s", ""],
+    ["hdd 3.5 inch, 260 MB/s", "", "Hard disk, 3.5 inch, SATA 6 Gb/s", "260 MB/s"],
     ["Blue: cable 480 Mb/s", "Blue", "USB-C cable, 480 Mb/s", ""],
   ])("%s", (line, name, kind, claims) => {
     const entry = readEntry(line, GEAR_KINDS);

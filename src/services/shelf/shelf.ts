@@ -129,9 +129,13 @@ export function searchShelf(store: Store, { sought, kind, page, gear = "all" }: 
 
 export const shelf = (store: Store) => parts.listParts(store);
 
-/** The parts that a study's rigs may be made of: sample parts only for the sample studies. */
-export function shelfFor(store: Store, studyId: string): readonly parts.ShelvedPart[] {
-  const sample = getStudy(store, studyId)?.simulated === true;
+/**
+ * The parts that a study's rigs may be made of: sample parts only for the sample studies.
+ *
+ * @param studyId null for a study that is yet to begin
+ */
+export function shelfFor(store: Store, studyId: string | null): readonly parts.ShelvedPart[] {
+  const sample = studyId !== null && getStudy(store, studyId)?.simulated === true;
   const shelves = (shared.nerritShelves ??= new WeakMap<Store, KeptShelf>());
   const version = versionOf(store);
   let kept = shelves.get(store);

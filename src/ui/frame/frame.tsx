@@ -2,6 +2,7 @@ import Link from "next/link";
 import { Suspense, type ReactNode } from "react";
 import { TipProvider } from "../controls/tip";
 import { Notices } from "../controls/toast";
+import { FocusPage } from "./focus-page";
 import { Palette, type PaletteStudy } from "./palette";
 import { PageMenu } from "./page-menu";
 import { StoreNotice, type StoreTroubleShown } from "./store-notice";
@@ -57,7 +58,10 @@ export function Frame({
           </nav>
         </header>
         <StoreNotice first={trouble} />
-        <main id="main">{children}</main>
+        <main id="main" tabIndex={-1} className="outline-none">
+          {children}
+        </main>
+        <FocusPage />
         <Notices />
       </div>
     </TipProvider>

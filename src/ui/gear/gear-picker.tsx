@@ -3,10 +3,10 @@
 import { useState } from "react";
 import { PART_KIND_NAMES, PartKind } from "@/core/chain/part";
 import { readEntry } from "@/core/gear/entry";
-import { gearName, type GearKind } from "@/core/gear/gear-kind";
+import { gearName, OTHER_KINDS, type GearKind } from "@/core/gear/gear-kind";
 import { Combobox, type Choices } from "../controls/combobox";
 
-/** More of a list than anybody reads. */
+/** More of each sort than anybody reads. */
 const MOST_SHOWN = 60;
 
 /** Chooses what a part is, as gear is sold: by typing any words of it. */
@@ -23,11 +23,12 @@ export function GearPicker({
 }) {
   const [typed, setTyped] = useState("");
   const said = readEntry(typed, kinds);
-  const found = said.kinds.slice(0, MOST_SHOWN);
+  const found = said.kinds;
   const groups = PartKind.options.map((sort): Choices => ({
     heading: PART_KIND_NAMES[sort],
     items: found
       .filter(({ kind }) => kind === sort)
+      .slice(0, MOST_SHOWN)
       .map((kind) => ({ id: kind.id, text: kind.what, hint: kind.detail })),
   }));
   // The sort of the likeliest stands first, so that Enter takes it.
@@ -54,4 +55,5 @@ export function GearPicker({
 }
 
 /** What a part of some kind is called where it has no name yet. */
-export const plainName = (kind: GearKind): string => kind.like?.name ?? gearName(kind);
+export const plainName = (kind: GearKind): string =>
+  kind.like?.name ?? (OTHER_KINDS.includes(kind) ? "" : gearName(kind));

@@ -67,6 +67,8 @@ export function PartForm({
   const [trouble, setTrouble] = useState<string | null>(null);
   /** What it is, as it was chosen. */
   const [chosen, setChosen] = useState("");
+  /** How often it was asked what the part supports: the fold opens for it. */
+  const [asked, setAsked] = useState(0);
   /** Whether the tester was told that somebody changed it meanwhile, and writes over that. */
   const [over, setOver] = useState(false);
   const kinds = useGearKinds(id ? initial.kind : null);
@@ -92,8 +94,15 @@ export function PartForm({
       ...(id ? {} : { name }),
       claims: said.claims || typed.claims || (like ? like.claims : ""),
     });
-    setChosen(plainName(kind));
+    setChosen(plainName(kind) || kind.what);
+    if (kind.connectors.every(({ modes }) => modes.length === 0)) setAsked(asked + 1);
     form.setFocus("name");
+  }
+
+  function refuse() {
+    setTrouble("Some fields need another look; nothing was stored yet.");
+    const isOdd = Object.keys(wrongIn(form.getValues())).some((at) => at.startsWith("connectors"));
+    if (isOdd) setAsked(asked + 1);
   }
 
   async function save(said: TypedPart) {
@@ -119,14 +128,9 @@ export function PartForm({
   const warnings = draft.success
     ? draft.data.claims.flatMap((claim) => impossibleClaim(draft.data, claim))
     : [];
-  const oddConnectors = Object.keys(errors).some((name) => name.startsWith("connectors"));
 
   return (
-    <Form
-      onSend={form.handleSubmit(save, () =>
-        setTrouble("Some fields need another look; nothing was stored yet."),
-      )}
-    >
+    <Form onSend={form.handleSubmit(save, refuse)}>
       <div className="grid gap-3 sm:grid-cols-2">
         <Field
           label={id ? `What is it? (a ${PART_KIND_NAMES[typed.kind]})` : "What is it?"}
@@ -166,8 +170,8 @@ export function PartForm({
         </Field>
       </div>
       <Fold
-        key={`modes-${oddConnectors}`}
-        open={oddConnectors}
+        key={`modes-${asked}`}
+        open={asked > 0}
         className="text-sm"
         summary={
           <>

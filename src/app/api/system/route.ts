@@ -2,7 +2,7 @@ import * as z from "zod";
 import { services } from "@/services/services";
 import { askSystem } from "@/services/plugged/system";
 import { checked } from "@/services/problem";
-import { shelf, shelfFor } from "@/services/shelf/shelf";
+import { shelfFor } from "@/services/shelf/shelf";
 import { fillRig } from "@/core/system/fill";
 import { byName } from "@/core/units/natural";
 import { readJson, respond } from "../respond";
@@ -20,7 +20,7 @@ export const POST = (request: Request) =>
     const report = await askSystem(asked);
     const { study } = checked(Asked, asked);
     const { store } = services();
-    const parts = study ? shelfFor(store, study) : shelf(store).filter(({ retired }) => !retired);
+    const parts = shelfFor(store, study ?? null);
     const cables = byName(parts.filter(({ kind }) => kind === "cable")).slice(0, MOST_CABLES);
     return {
       report,
