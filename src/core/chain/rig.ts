@@ -29,14 +29,31 @@ export const Held = z.object({
 });
 export type Held = z.infer<typeof Held>;
 
-/** How several drives in one box work together: each by itself, striped, or mirrored. */
-export const Layout = z.enum(["apart", "raid-0", "raid-1"]);
+/**
+ * How several drives in one box work together: each by itself, striped, mirrored, or striped with parity.
+ *
+ * Source: SNIA Common RAID Disk Data Format 2.0, 4.2 (primary RAID levels).
+ */
+export const Layout = z.enum(["apart", "raid-0", "raid-1", "raid-5", "raid-6", "raid-10"]);
 export type Layout = z.infer<typeof Layout>;
 
 export const LAYOUT_NAMES: Record<Layout, string> = {
   apart: "each by itself, all busy at once",
   "raid-0": "RAID 0, striped",
   "raid-1": "RAID 1, mirrored",
+  "raid-5": "RAID 5, striped with one parity",
+  "raid-6": "RAID 6, striped with two parities",
+  "raid-10": "RAID 10, striped over mirrors",
+};
+
+/** Drives that a layout takes at least. */
+const LEAST_DRIVES: Record<Layout, number> = {
+  apart: 1,
+  "raid-0": 2,
+  "raid-1": 2,
+  "raid-5": 3,
+  "raid-6": 4,
+  "raid-10": 2,
 };
 
 const PartIds = z.array(z.string());
@@ -98,7 +115,7 @@ export const fileSystemOf = ({ fileSystem, mountedAs }: Pick<Rig, "fileSystem" |
 
 /** The parts of a rig and nothing else: what can be said of it before it is whole. */
 export type Chain = Pick<Rig, "parts"> &
-  Partial<Pick<Rig, "beside" | "other" | "settled" | "held">>;
+  Partial<Pick<Rig, "beside" | "layout" | "other" | "settled" | "held">>;
 
 /** All parts of a rig, in the order in which a copy passes them; without one, from host to drive. */
 export const flowParts = ({ parts, other = [] }: Chain): Part[] => [
@@ -119,7 +136,7 @@ export function replacePart<R extends Chain>(rig: R, old: Part, part: Part): R {
  * must have a part at both ends; no part can stand in it twice. A copy has two such chains. Further
  * drives need a box to stand in.
  */
-export function rigProblems({ parts, beside = [], other = [] }: Chain): string[] {
+export function rigProblems({ parts, beside = [], layout = "apart", other = [] }: Chain): string[] {
   const problems = chainProblems(parts);
   if (other.length > 0) {
     problems.push(
@@ -135,6 +152,11 @@ export function rigProblems({ parts, beside = [], other = [] }: Chain): string[]
     const ids = [...parts, ...beside].map(({ id }) => id);
     const twice = beside.find(({ id }) => ids.indexOf(id) !== ids.lastIndexOf(id));
     if (twice) problems.push(`${twice.name} stands in the box twice.`);
+    const drives = beside.length + 1;
+    if (drives < LEAST_DRIVES[layout])
+      problems.push(
+        `${LAYOUT_NAMES[layout]} takes at least ${LEAST_DRIVES[layout]} drives; here are ${drives}.`,
+      );
   }
   return problems;
 }

@@ -7,7 +7,7 @@ import { cable, drive, enclosure, hub, part, port, rig, USB_10G, USB_20G } from 
 import { differences } from "./difference";
 import { linksOf } from "./link";
 import { PartDraft, type Part } from "./part";
-import { rigProblems, type Layout, type Rig } from "./rig";
+import { rigProblems, Layout, type Rig } from "./rig";
 import { stagesOf, together } from "./stage";
 
 const ceiling = (id: string) => account(modeOf(id), "read").hardCeiling;
@@ -73,8 +73,32 @@ describe("several drives in a box", () => {
     ["raid-0", "read", 800],
     ["raid-1", "read", 1700],
     ["raid-1", "write", 200],
+    ["raid-5", "read", 800],
+    ["raid-5", "write", 600],
+    ["raid-6", "read", 800],
+    ["raid-6", "write", 400],
+    ["raid-10", "read", 800],
+    ["raid-10", "write", 400],
   ] as const)("%s gives them together, %s, %d MB/s", (layout, direction, rate) => {
     expect(driveStage(four(layout), direction).ceiling).toBe(rate);
+  });
+
+  it.each([
+    ["raid-0", 1],
+    ["raid-5", 3 / 4],
+    ["raid-6", 2 / 4],
+    ["raid-10", 2 / 4],
+  ] as const)("%s surely reads without what it keeps beside: %d of the most", (layout, share) => {
+    const striped = driveStage(four("raid-0")).attainable.low;
+    expect(driveStage(four(layout)).attainable.low).toBeCloseTo(share * striped, 6);
+  });
+
+  it.each([
+    ["raid-5", 2, /at least 3 drives/],
+    ["raid-6", 3, /at least 4 drives/],
+  ] as const)("%s is none with %d drives", (layout, drives, why) => {
+    expect(rigProblems(four(layout, Array(drives).fill(500))).join()).toMatch(why);
+    expect(rigProblems(four(layout, Array(drives + 1).fill(500)))).toEqual([]);
   });
 
   it("share their uplink", () => {
@@ -103,11 +127,11 @@ describe("several drives in a box", () => {
   it("never carry more than all their bays or their uplink", () => {
     const rates = fc.array(fc.integer({ min: 20, max: 3000 }), { minLength: 2, maxLength: 6 });
     fc.assert(
-      fc.property(rates, fc.constantFrom("apart", "raid-0", "raid-1"), (natives, layout) => {
-        const most = bottleneckOf(four(layout as Layout, natives), "read")!.ceiling;
+      fc.property(rates, fc.constantFrom(...Layout.options), (natives, layout) => {
+        const most = bottleneckOf(four(layout, natives), "read")!.ceiling;
         expect(most).toBeLessThanOrEqual(ceiling("usb-10g") + 1e-9);
         const each = natives.map((rate) => Math.min(rate, ceiling("sata-6g")));
-        expect(most).toBeLessThanOrEqual(together(layout as Layout, "read", each) + 1e-9);
+        expect(most).toBeLessThanOrEqual(together(layout, "read", each) + 1e-9);
       }),
     );
   });

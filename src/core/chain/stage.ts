@@ -188,16 +188,37 @@ const plugAccount = (rig: Rig, mode: LinkMode, direction: Direction) =>
 
 const limitBand = (limit: number) => ({ low: limit * LIMIT_BAND, high: limit });
 
+/** Of the drives of a layout, those whose capacity parity or copies take. */
+const spareOf = (layout: Layout, drives: number): number =>
+  ({
+    apart: 0,
+    "raid-0": 0,
+    "raid-1": drives - 1,
+    "raid-5": 1,
+    "raid-6": 2,
+    "raid-10": drives / 2,
+  })[layout];
+
 /**
- * What several members carry together. Striping waits for the slowest; a mirror writes everything
- * to each and may read from all; drives apart add up.
+ * What several members carry together at most, as payload. Striping waits for the slowest; parity and copies
+ * are written beside the payload, and need not be read: whole stripes and large requests are meant. Drives
+ * apart add up, and so do the readers of a mirror.
  */
 export function together(layout: Layout, direction: Direction, rates: readonly number[]): number {
   const least = Math.min(...rates);
-  const sum = rates.reduce((total, rate) => total + rate, 0);
-  if (layout === "raid-0") return least * rates.length;
-  if (layout === "raid-1" && direction === "write") return least;
-  return sum;
+  if (layout === "apart" || (layout === "raid-1" && direction === "read"))
+    return rates.reduce((total, rate) => total + rate, 0);
+  const spare = direction === "write" ? spareOf(layout, rates.length) : 0;
+  return least * (rates.length - spare);
+}
+
+/**
+ * What of that reading surely attains: a disk passes over the parity between its data, and a mirror may read
+ * one of its copies only. Two mirrored drives are taken to share their readers, as systems do.
+ */
+function attainedShare(layout: Layout, direction: Direction, drives: number): number {
+  if (direction === "write" || layout === "raid-1") return 1;
+  return 1 - spareOf(layout, drives) / drives;
 }
 
 /** One drive of several in a box, and the bay that it has to itself. */
@@ -235,13 +256,14 @@ const joined = (rig: Rig, direction: Direction, members: Member[], of: (m: Membe
 function baysTogether(rig: Rig, direction: Direction, stage: Stage, members: Member[]): Stage {
   const all = (of: (m: Member) => number) => joined(rig, direction, members, of);
   const ceiling = all(({ bay }) => bay.hardCeiling);
+  const attained = attainedShare(rig.layout, direction, members.length);
   return {
     ...stage,
     label: `${members.length} × ${stage.label}`,
     ceiling,
     own: Math.max(stage.own * members.length, ceiling),
     attainable: {
-      low: all(({ bay }) => bay.attainable.low),
+      low: attained * all(({ bay }) => bay.attainable.low),
       high: all(({ bay }) => bay.attainable.high),
     },
   };
@@ -255,13 +277,14 @@ function drivesTogether(rig: Rig, direction: Direction, stage: Stage, members: M
   // A slow bay and a slow drive that are not the same member bring it below either sum.
   const ceiling = each < Math.min(bays, native) ? each : native;
   const share = native > 0 ? ceiling / native : 0;
+  const attained = attainedShare(rig.layout, direction, members.length);
   return {
     ...stage,
     label: `${members.length} drives`,
     ceiling,
     own: native,
     attainable: {
-      low: share * all(({ drive }) => drive.attainable.low),
+      low: attained * share * all(({ drive }) => drive.attainable.low),
       high: share * all(({ drive }) => drive.attainable.high),
     },
     cause: { kind: members.every(({ drive }) => drive.cause.kind === "limit") ? "limit" : "plug" },

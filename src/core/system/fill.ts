@@ -1,6 +1,6 @@
 import type { PartInput, Part, PartKind } from "../chain/part";
 import { isSlower } from "../chain/link";
-import type { Layout } from "../chain/rig";
+import { Layout } from "../chain/rig";
 import { findMode, MODES } from "../ledger/catalogue";
 import { cableFromChip } from "./cable-chip";
 import { isSame } from "./detected";
@@ -96,8 +96,8 @@ function withCables(
 }
 
 function layoutOf(level: string | undefined): Layout {
-  if (level === "raid0") return "raid-0";
-  return level === "raid1" ? "raid-1" : "apart";
+  const found = Layout.safeParse(level?.replace(/^raid/, "raid-"));
+  return found.success ? found.data : "apart";
 }
 
 const valueOf = (node: SeenNode | undefined, what: string) => node && factOf(node, what)?.value;

@@ -79,13 +79,17 @@ function passes(rig: Rig, direction: Direction): { at: string; share: number }[]
 }
 
 /**
- * How much of a rig's rate each of its drives surely moved. Striping spreads evenly, a mirror writes
- * everything to each; how drives apart, or a mirror's readers, share the flow is not known.
+ * How much of a rig's rate each of its drives surely moved. Striping spreads evenly, also where parity is
+ * written beside the payload; a mirror writes everything to each; how drives apart, or a mirror's readers, share the flow is not known.
  */
 function shareOfDrive({ beside, layout }: Rig, direction: Direction): number {
   if (beside.length === 0) return 1;
-  if (layout === "raid-0") return 1 / (beside.length + 1);
-  return layout === "raid-1" && direction === "write" ? 1 : 0;
+  const drives = beside.length + 1;
+  const written = { "raid-1": 1, "raid-5": 1 / (drives - 1), "raid-6": 1 / (drives - 2) };
+  if (layout === "raid-0") return 1 / drives;
+  if (layout === "raid-10") return direction === "write" ? 2 / drives : 0;
+  if (layout === "apart" || (layout === "raid-1" && direction === "read")) return 0;
+  return direction === "write" ? written[layout] : 1 / drives;
 }
 
 /**
