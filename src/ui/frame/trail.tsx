@@ -16,7 +16,7 @@ export function Trail({
         Studies
       </Link>{" "}
       ›{" "}
-      <Link href={`/studies/${studyId}`} className="text-ink hover:underline">
+      <Link href={`/studies/${studyId}`} className="text-ink hover:underline" data-study-title>
         {title}
       </Link>
       {simulated && " · simulated sample data"}

@@ -10,7 +10,7 @@ import { fontRules } from "./fonts";
 import { framedSvg } from "./framed-svg";
 import type { Slide } from "./slide";
 import { SlideDialog } from "./slide-dialog";
-import { copyText, csvOf, fileName, pngOf, saveFile, tabbed } from "./save";
+import { copyText, csvOf, savedName, pngOf, saveFile, tabbed } from "./save";
 
 /** Takes a picture or a table out of the program: as PNG, SVG, CSV, or to the clipboard. */
 export function OutMenu({
@@ -24,7 +24,7 @@ export function OutMenu({
   /** The picture; left out where there is only a table. */
   drawn?: () => Drawn | null;
 }) {
-  const name = fileName(caption.title);
+  const name = savedName(caption.title);
   const [shown, setShown] = useState<Slide | null>(null);
   const framed = async () => {
     const picture = drawn?.();

@@ -1,7 +1,7 @@
 import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
 import { framedSvg } from "./framed-svg";
-import { csvOf, fileName, tabbed } from "./save";
+import { csvOf, tabbed } from "./save";
 
 describe("what leaves the program", () => {
   it("is a picture whose words stay words, whatever they are", () => {
@@ -32,10 +32,5 @@ describe("what leaves the program", () => {
     ];
     expect(back(csvOf(rows), ",")).toEqual(kept);
     expect(back(tabbed(rows), "\t")).toEqual(kept);
-  });
-
-  it("has a name that every system takes", () => {
-    expect(fileName("Rig A/B: “Hänge” <1>")).toMatch(/^[\w.-]+$/);
-    expect(fileName("§§§")).toBe("nerrit");
   });
 });

@@ -1,4 +1,5 @@
 import Papa from "papaparse";
+import { dayOfFile, fileName } from "@/core/units/file-name";
 
 /** What stands in a table that leaves the program. */
 export type Cell = string | number | null;
@@ -48,14 +49,11 @@ export async function copyText(text: string): Promise<void> {
   }
 }
 
-/** A file's name that every system takes. */
-export const fileName = (title: string): string =>
-  title
-    .normalize("NFKD")
-    .replace(/[^\w.-]+/g, "-")
-    .replace(/^-+|-+$/g, "")
-    .slice(0, 80)
-    .toLowerCase() || "nerrit";
+/** The name of a file that leaves a page, without its ending: the study, what it is, and the day. */
+export function savedName(what: string): string {
+  const study = document.querySelector("[data-study-title]")?.textContent ?? "";
+  return fileName(study, what, dayOfFile(new Date().toISOString()));
+}
 
 /** Draws an SVG document into a PNG. @param scale pixels of the PNG for one of the drawing */
 export async function pngOf(

@@ -6,7 +6,7 @@ import { Dialog } from "../controls/dialog";
 import { sayFailed } from "../controls/toast";
 import { Toggle } from "../controls/toggle";
 import { fontRules } from "./fonts";
-import { fileName, pngOf, saveFile } from "./save";
+import { savedName, pngOf, saveFile } from "./save";
 import { coloursOf, GROUNDS, SLIDE, slideSvg, themeOf, type Ground, type Slide } from "./slide";
 
 const FORMATS = {
@@ -32,7 +32,7 @@ export function SlideDialog({
   const svg = useMemo(() => slideSvg(slide, ground, coloursOf(themeOf(ground))), [slide, ground]);
   async function save() {
     const whole = svg.replace("</desc>", `</desc><style>${await fontRules(svg)}</style>`);
-    const file = `${fileName(name)}-screen`;
+    const file = `${savedName(name)}-screen`;
     if (format === "svg")
       return saveFile(`${file}.svg`, new Blob([whole], { type: "image/svg+xml" }));
     const png = await pngOf(whole, SLIDE.width, SLIDE.height, format === "2160" ? 2 : 1);

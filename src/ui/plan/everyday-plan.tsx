@@ -2,10 +2,11 @@
 
 import { useState } from "react";
 import type { Rig } from "@/core/chain/rig";
-import { defineFrom } from "@/core/drills/drill";
+import { defineFrom, type Drill } from "@/core/drills/drill";
 import type { TargetFacts } from "@/core/drills/parameter";
 import { usualSeconds } from "@/core/plan/estimate";
 import { EVERYDAY_DRILLS } from "@/core/plan/everyday";
+import { wearOf, wearWords } from "@/core/plan/wear";
 import { formatAbout } from "@/core/units/number";
 import { Button } from "../controls/form";
 import { send } from "../controls/send";
@@ -54,18 +55,21 @@ export function EverydayPlan({
     else onTrouble(sent.error.message);
   }
   const unset = target.trim() === "";
-  const once = REPEATS * secondsOf(facts);
+  const drills = drillsFor(facts);
+  const once = REPEATS * drills.reduce((sum, drill) => sum + usualSeconds(drill), 0);
+  const wear = (rigs: readonly Rig[]) => wearWords(wearOf(rigs, drills, REPEATS));
   const what = "Haul and Scatter, reading and writing, three repeats each";
-  const why = unset ? "Choose first where to measure." : what;
+  const why = (rigs: readonly Rig[]) =>
+    unset ? "Choose first where to measure." : `${what}; ${wear(rigs)}`;
   return (
     <>
-      <Tip text={why}>
+      <Tip text={why([rig])}>
         <Button aria-disabled={unset} disabled={busy} onClick={() => !unset && void begin([rig])}>
           Everyday plan, about {formatAbout(once)}
         </Button>
       </Tip>
       {all.length > 1 && (
-        <Tip text={unset ? why : `${what}; says when to change the parts`}>
+        <Tip text={`${why(all)}${unset ? "" : "; says when to change the parts"}`}>
           <Button aria-disabled={unset} disabled={busy} onClick={() => !unset && void begin(all)}>
             All {all.length} rigs, about {formatAbout(all.length * once)}
           </Button>
@@ -75,13 +79,12 @@ export function EverydayPlan({
   );
 }
 
-/** What one repeat of each drill takes. */
-function secondsOf(facts: TargetFacts | null): number {
-  return EVERYDAY_DRILLS.reduce((sum, asked) => {
+/** The drills of the plan as they are done here; with what is usual where the target gives no room for them. */
+const drillsFor = (facts: TargetFacts | null): Drill[] =>
+  EVERYDAY_DRILLS.map((asked) => {
     try {
-      return sum + usualSeconds(defineFrom(asked, facts));
+      return defineFrom(asked, facts);
     } catch {
-      return sum + usualSeconds(defineFrom(asked, null));
+      return defineFrom(asked, null);
     }
-  }, 0);
-}
+  });

@@ -8,6 +8,7 @@ import { drillNamed } from "@/core/drills/catalogue";
 import { defineFrom } from "@/core/drills/drill";
 import type { TargetFacts } from "@/core/drills/parameter";
 import { usualSeconds } from "@/core/plan/estimate";
+import { wearOf, wearWords } from "@/core/plan/wear";
 import { EVERYDAY_DRILLS } from "@/core/plan/everyday";
 import type { PlanOrder } from "@/core/plan/plan";
 import type { SeenDrive } from "@/core/system/drive";
@@ -214,7 +215,7 @@ export function PlanForm({
       {trouble && <Trouble>{trouble}</Trouble>}
       <div className="flex items-center justify-end gap-4">
         <span className="text-secondary" data-estimate>
-          {estimateOf(chosen.length, drills, typed, facts)}
+          {estimateOf(chosen, drills, typed, facts)}
         </span>
         <Button main type="submit" disabled={busy || chosen.length === 0}>
           Begin the plan
@@ -226,21 +227,23 @@ export function PlanForm({
 
 /** How much it comes to, before anything is begun; nothing while something makes no sense. */
 function estimateOf(
-  rigs: number,
+  rigs: readonly Rig[],
   drills: readonly TypedDrill[],
   typed: { repeats: string; warmUps: string; idle: string; cool: string },
   facts: TargetFacts | null,
 ): string {
   const times = Number(typed.repeats) + Number(typed.warmUps);
-  const runs = rigs * drills.length * times;
+  const runs = rigs.length * drills.length * times;
   if (!(runs > 0) || !Number.isInteger(runs)) return "";
   try {
-    const once = drills.reduce((sum, { name, direction, settings }) => {
-      const set = settingsOf(drillNamed(name), settings);
-      return sum + usualSeconds(defineFrom({ ...set, name, direction }, facts));
-    }, 0);
+    const defined = drills.map(({ name, direction, settings }) =>
+      defineFrom({ ...settingsOf(drillNamed(name), settings), name, direction }, facts),
+    );
+    const once = defined.reduce((sum, drill) => sum + usualSeconds(drill), 0);
+    const wear = wearWords(wearOf(rigs, defined, times));
     const rests = (Number(typed.idle) || 0) + (runs - 1) * (Number(typed.cool) || 0);
-    return `${counted(runs, "run")}, about ${formatAbout(rigs * times * once + rests)}, hands apart`;
+    const time = formatAbout(rigs.length * times * once + rests);
+    return `${counted(runs, "run")}, about ${time}, hands apart${wear && `; ${wear}`}`;
   } catch {
     return "";
   }

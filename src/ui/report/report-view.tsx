@@ -87,7 +87,7 @@ export function ReportView({
               </a>
             </li>
             <li>
-              <a className="underline" href={`${base}?shown=${shown}`} download={`report.html`}>
+              <a className="underline" href={`${base}?shown=${shown}`} download>
                 Save the page: one file, no network needed
               </a>
             </li>

@@ -9,7 +9,7 @@ import { Dialog } from "../controls/dialog";
 import { Progress } from "../controls/progress";
 import { Toggle } from "../controls/toggle";
 import { coloursOf } from "../out/slide";
-import { fileName, saveFile } from "../out/save";
+import { savedName, saveFile } from "../out/save";
 import { courseOf, MOST_RUNS } from "./clip";
 import { CLIP, drawFrame, type ClipLook } from "./clip-frame";
 
@@ -62,7 +62,7 @@ export function ClipDialog({
     recorder.ondataavailable = ({ data }) => pieces.push(data);
     recorder.onstop = () => {
       setPlayed(null);
-      if (whole) saveFile(`${fileName(title)}.webm`, new Blob(pieces, { type: "video/webm" }));
+      if (whole) saveFile(`${savedName(title)}.webm`, new Blob(pieces, { type: "video/webm" }));
     };
     recorder.start(500);
     const begun = performance.now();

@@ -1,5 +1,7 @@
+import { dayOfFile, fileName } from "@/core/units/file-name";
 import { services } from "@/services/services";
 import { exportShelf } from "@/services/shelf/shelf";
+import { attachment } from "../../attachment";
 
 const TYPES = { json: "application/json", csv: "text/csv; charset=utf-8" } as const;
 
@@ -9,7 +11,9 @@ export function GET(request: Request): Response {
   return new Response(exportShelf(services().store, format), {
     headers: {
       "Content-Type": TYPES[format],
-      "Content-Disposition": `attachment; filename="nerrit-shelf.${format}"`,
+      "Content-Disposition": attachment(
+        `${fileName("shelf", dayOfFile(new Date().toISOString()))}.${format}`,
+      ),
     },
   });
 }

@@ -1,5 +1,7 @@
+import { runFileName } from "@/services/file-names";
 import { services } from "@/services/services";
 import { measurementFile } from "@/services/elsewhere/runs-file";
+import { attachment } from "../../../attachment";
 import { respond, type Params } from "../../../respond";
 
 /** A measurement as a file of runs, with every sample. */
@@ -9,7 +11,7 @@ export async function GET(_request: Request, { params }: Params<"id">): Promise<
     return new Response(measurementFile(services().store, id), {
       headers: {
         "Content-Type": "application/json; charset=utf-8",
-        "Content-Disposition": `attachment; filename="nerrit-run-${id.slice(0, 8)}.json"`,
+        "Content-Disposition": attachment(`${runFileName(services().store, id)}.json`),
       },
     });
   } catch (problem) {

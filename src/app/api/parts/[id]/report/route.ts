@@ -10,7 +10,9 @@ export async function GET(request: Request, { params }: Params<"id">): Promise<R
   const query = new URL(request.url).searchParams;
   const columns = query.has("sheet") ? query.getAll("column") : null;
   const unit = RateUnit.catch("MB/s").parse(query.get("unit"));
-  return asFile("html", `nerrit-part-${id.slice(0, 20)}`, () =>
-    printPart(services().store, id, columns, unit),
+  return asFile(
+    "html",
+    () => id,
+    () => printPart(services().store, id, columns, unit),
   );
 }

@@ -1,6 +1,8 @@
 import { services } from "@/services/services";
 import { isProblem } from "@/services/problem";
+import { studyFileName } from "@/services/file-names";
 import { saveStudy } from "@/services/studies/save-study";
+import { attachment } from "../../../attachment";
 import { respond, type Params } from "../../../respond";
 
 const TYPES = { json: "application/json", zip: "application/zip" };
@@ -13,7 +15,7 @@ export async function GET(_: Request, { params }: Params<"id">): Promise<Respons
     return new Response(new Uint8Array(bytes), {
       headers: {
         "Content-Type": TYPES[kind],
-        "Content-Disposition": `attachment; filename="nerrit-study-${id.slice(0, 20)}.${kind}"`,
+        "Content-Disposition": attachment(`${studyFileName(services().store, id)}.${kind}`),
       },
     });
   } catch (error) {

@@ -1,4 +1,5 @@
 import { services } from "@/services/services";
+import { studyFileName } from "@/services/file-names";
 import { makeReport, setChoice } from "@/services/reports/report";
 import { respond, readJson, type Params } from "../../../respond";
 import { asFile, formOf } from "@/app/api/as-file";
@@ -7,10 +8,14 @@ import { asFile, formOf } from "@/app/api/as-file";
 export async function GET(request: Request, { params }: Params<"id">): Promise<Response> {
   const { id } = await params;
   const form = formOf(request);
-  return asFile(form, `nerrit-report-${id.slice(0, 20)}`, async () => {
-    const { bytes } = await makeReport(services().store, id, form);
-    return bytes;
-  });
+  return asFile(
+    form,
+    () => studyFileName(services().store, id, "report"),
+    async () => {
+      const { bytes } = await makeReport(services().store, id, form);
+      return bytes;
+    },
+  );
 }
 
 /** Keeps how a study is reported. */

@@ -1,4 +1,5 @@
 import { services } from "@/services/services";
+import { studyFileName } from "@/services/file-names";
 import { openIssue } from "@/services/reports/report";
 import type { Params } from "../../../../../respond";
 import { asFile, formOf } from "@/app/api/as-file";
@@ -10,7 +11,8 @@ export async function GET(
 ): Promise<Response> {
   const { id, number } = await params;
   const form = formOf(request);
-  return asFile(form, `nerrit-report-${id.slice(0, 20)}-${number}`, async () => {
+  const name = () => studyFileName(services().store, id, `report ${number}`);
+  return asFile(form, name, async () => {
     const { page, archive } = openIssue(services().store, id, Number(number));
     return form === "zip" ? archive : page;
   });
