@@ -4,7 +4,7 @@
  *
  * Usage by itself: node scripts/prepare.mjs install | command | web
  */
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import path from "node:path";
@@ -14,8 +14,12 @@ export const root = path.resolve(import.meta.dirname, "..");
 const at = (...names) => path.join(root, ...names);
 
 /** Runs a program in the project, its output to standard error; ends this process if it fails. */
-function must(what, command, args) {
+function must(what, command, args, ...counted) {
+  const progress = spawn(process.execPath, [at("scripts/progress.mjs"), what, ...counted], {
+    stdio: ["ignore", "ignore", process.stderr.fd],
+  });
   const result = run(command, args);
+  progress.kill();
   if (result.status === 0) return;
   const why = result.error ? result.error.message : `it ended with status ${result.status}`;
   console.error(`nerrit: ${what} failed: ${why}.`);
@@ -90,7 +94,7 @@ const STEPS = {
     isDone: isInstalled,
     do() {
       console.error("nerrit: installing dependencies (a few minutes the first time) ...");
-      must("installing dependencies", "npm", ["ci", "--no-audit", "--no-fund"]);
+      must("installing dependencies", "npm", ["ci", "--no-audit", "--no-fund"], "--packages");
     },
   },
   command: marked("dist/.built", COMMAND_INPUT, () => {

@@ -42,6 +42,7 @@ server.stdout.on("data", (chunk) => {
   if (!/ready/i.test(said) || !said.includes("the data folder is open")) return;
   announced = true;
   console.log(`Nerrit is at http://${HOST}:${port}  (Ctrl-C ends it)`);
+  offerBrowser(`http://${HOST}:${port}`);
 });
 // Ctrl-C reaches the whole group; a signal to this process alone is passed on.
 for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) {
@@ -53,6 +54,21 @@ const before = ancestors();
 if (process.env.npm_lifecycle_event === "start")
   setInterval(() => ancestors() !== before && server.kill("SIGTERM"), 500).unref();
 server.on("exit", (status, signal) => process.exit(status ?? (signal ? 1 : 0)));
+
+/** Opens the browser where somebody sits before it and asks for that by Enter. */
+function offerBrowser(url) {
+  const opener = { darwin: "open", linux: "xdg-open" }[process.platform];
+  const { DISPLAY, WAYLAND_DISPLAY } = process.env;
+  const isSeen = process.platform === "darwin" || Boolean(DISPLAY || WAYLAND_DISPLAY);
+  if (!opener || !isSeen || !process.stdin.isTTY) return;
+  console.log("Press Enter to open it in the browser.");
+  process.stdin.once("data", () => {
+    process.stdin.pause();
+    spawn(opener, [url], { stdio: "ignore", detached: true })
+      .once("error", () => console.error(`nerrit: ${opener} is not there; open ${url} yourself.`))
+      .unref();
+  });
+}
 
 function readOptions() {
   let text = process.env.PORT || "4310";
