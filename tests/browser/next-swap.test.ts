@@ -154,7 +154,7 @@ describe.skipIf(why)("a next swap, followed on two disks", () => {
     await seeWords(page, /Next: put Lead 2 in place of Lead 1/);
     await clickOn(page, "section button", "Make rig and plan");
     await seeWords(page, /hands needed/);
-    await seeWords(page, /Take out Lead 1, put in Lead 2, same port/);
+    await seeWords(page, /Unplug cable Lead 1\.\s+Plug in cable Lead 2, same port/);
     await clickOn(page, "button", "It is done, go on");
     // The disk itself never went away: it is asked once more.
     await seeWords(page, /has not gone away since/);

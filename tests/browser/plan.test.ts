@@ -102,7 +102,7 @@ describe.skipIf(why)("a plan for two disks on one socket, of which one is held t
     await begin();
     await measurePage();
     await standsAt("hands");
-    await seeWords(browser.page, /Take out slow disk, put in fast disk, same port/);
+    await seeWords(browser.page, /Unplug drive slow disk\.\s+Plug in drive fast disk, same port/);
     await sound();
     takeOut();
     putIn("other");

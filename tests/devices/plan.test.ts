@@ -232,7 +232,7 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
     const hands = (count: number) =>
       until("hands are asked for", () => (said.match(/HANDS:/g)?.length ?? 0) >= count);
     await hands(1);
-    expect(said).toMatch(/take out One, put in Two, same port/);
+    expect(said).toMatch(/unplug drive One; plug in drive Two, same port/);
     execFileSync("umount", [two.directory]);
     execFileSync("mount", [two.device, place]);
     await hands(2);

@@ -219,7 +219,7 @@ function wordsFor(
 }
 
 function handsFor({ words, differs }: Extract<PlanState, { kind: "hands" }>): string {
-  const head = [`\u0007HANDS: ${words}.`];
+  const head = [`\u0007HANDS: ${words.replaceAll("\n", "; ")}.`];
   if (differs.length === 0) {
     return [...head, "It goes on as soon as the system sees it there; Enter goes on at once."].join(
       "\n",

@@ -1,11 +1,12 @@
 import { differences } from "../chain/difference";
-import type { Part } from "../chain/part";
+import { PART_KIND_NAMES, type Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
+import { plainNumber } from "../units/number";
 
 /**
- * What to change on the bench to come from one rig to another, in a line: "take out K2, put in K5, same
- * port". A port is not taken out: another one is used. Of several rigs that are put together, the change
+ * What to change on the bench to come from one rig to another: a line of what to unplug, and a line of what
+ * to plug in, each part with the marks it is known by. A port is not unplugged: another one is used. Of several rigs that are put together, the change
  * begins at the one that needs the fewest.
  *
  * @param plugged the rigs that are put together now and are in the way; none where nothing is known
@@ -14,7 +15,7 @@ export function handsWords(plugged: readonly Rig[], next: Rig): string {
   const [before] = plugged.toSorted(
     (a, b) => differences(a, next).length - differences(b, next).length,
   );
-  if (!before) return `plug in ${next.parts.map(({ name }) => name).join(", ")}`;
+  if (!before) return `plug in ${next.parts.map(called).join(", ")}`;
   const found = differences(before, next);
   const isPort = (part: Part | null | undefined) => part?.kind === "host-port";
   const parts = found.flatMap((one) =>
@@ -23,10 +24,6 @@ export function handsWords(plugged: readonly Rig[], next: Rig): string {
   const ports = [before, next].map((rig) => rig.parts[0]!);
   const out = parts.flatMap(({ a, b }) => (a && a.id !== b?.id ? [called(a)] : []));
   const into = parts.flatMap(({ b }) => (b ? [called(b)] : []));
-  const swaps = [
-    ...(out.length > 0 ? [`take out ${out.join(", ")}`] : []),
-    ...(into.length > 0 ? [`put in ${into.join(", ")}`] : []),
-  ];
   const [was, port] = ports as [Part, Part];
   const samePort = was.id === port.id;
   const others = [
@@ -41,9 +38,23 @@ export function handsWords(plugged: readonly Rig[], next: Rig): string {
       : []),
     ...(next.host && next.host !== before.host ? [`on ${next.host}`] : []),
   ];
-  if (!samePort) swaps.push(`plug into ${called(port)}`);
-  if (swaps.length === 0 && others.length === 0) return `plug in ${next.name} again`;
-  return [...swaps, ...(swaps.length > 0 && samePort ? ["same port"] : []), ...others].join(", ");
+  const added = [
+    ...(into.length > 0 ? [`plug in ${into.join(", ")}`] : []),
+    ...(samePort ? [] : [`use port ${called(port)} instead of ${called(was)}`]),
+  ];
+  const there = [...added, ...(into.length > 0 && samePort ? ["same port"] : []), ...others].join(
+    ", ",
+  );
+  const lines = [
+    ...(out.length > 0 ? [`unplug ${out.join(", ")}`] : []),
+    ...(there ? [there] : []),
+  ];
+  return lines.length > 0 ? lines.join("\n") : `plug in ${next.name} again`;
 }
 
-const called = ({ name, tag }: { name: string; tag: string }) => (tag ? `${name} (${tag})` : name);
+/** A part as it is found on the bench: its kind, its name, and the marks on it. */
+function called({ kind, name, tag, lengthM }: Part): string {
+  const marks = [tag, lengthM === null ? "" : `${plainNumber(lengthM)} m`].filter(Boolean);
+  const what = kind === "host-port" ? name : `${PART_KIND_NAMES[kind]} ${name}`;
+  return marks.length > 0 ? `${what} (${marks.join(", ")})` : what;
+}

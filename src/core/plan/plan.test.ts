@@ -110,8 +110,12 @@ describe("the order of a plan", () => {
 
 describe("hands", () => {
   it("are told what to take out and what to put in", () => {
-    expect(handsWords([slow], fast)).toBe("take out K2, put in K5, same port");
-    expect(handsWords([], slow)).toBe("plug in port, K2, box, drive");
+    expect(handsWords([slow], fast)).toBe("unplug cable K2\nplug in cable K5, same port");
+    const marked = { ...fast.parts[1]!, tag: "red tape", lengthM: 0.8 };
+    expect(handsWords([slow], { ...fast, parts: fast.parts.with(1, marked) })).toMatch(
+      /plug in cable K5 \(red tape, 0\.8 m\)/,
+    );
+    expect(handsWords([], slow)).toBe("plug in port, cable K2, enclosure box, drive drive");
     expect(handsWords([slow], { ...slow, id: "x", fileSystem: "exFAT" })).toBe(
       "with the file system exFAT",
     );
@@ -119,11 +123,15 @@ describe("hands", () => {
     // A port is not taken out, and of several rigs the nearest one is changed.
     const P2 = part("host-port", "P2", { down: USB_10G });
     const onOther = { ...rig([P2, ...fast.parts.slice(1)], "other"), host: "" };
-    expect(handsWords([slow], onOther)).toBe("take out K2, put in K5, plug into P2");
-    expect(handsWords([slow, fast], onOther)).toBe("plug into P2");
-    expect(handsWords([fast, slow], onOther)).toBe("plug into P2");
+    expect(handsWords([slow], onOther)).toBe(
+      "unplug cable K2\nplug in cable K5, use port P2 instead of port",
+    );
+    expect(handsWords([slow, fast], onOther)).toBe("use port P2 instead of port");
+    expect(handsWords([fast, slow], onOther)).toBe("use port P2 instead of port");
     const straight = rig([socket, K2, part("drive", "stick", { up: USB_10G })], "straight");
-    expect(handsWords([slow], straight)).toMatch(/^take out box, drive, put in stick, same port$/);
+    expect(handsWords([slow], straight)).toMatch(
+      /^unplug enclosure box, drive drive\nplug in drive stick, same port$/,
+    );
   });
 });
 

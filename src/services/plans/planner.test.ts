@@ -152,7 +152,7 @@ describe("a plan", () => {
     await reaches(id, "hands");
     expect(stateOf(id)).toMatchObject({
       rigId: rigs.fast,
-      words: "take out slow disk, put in fast disk, same port",
+      words: "unplug drive slow disk\nplug in drive fast disk, same port",
     });
     plug("/mnt/b", 100);
     await vi.waitFor(
@@ -203,7 +203,7 @@ describe("a plan", () => {
     const id = await create();
     planner.go(id);
     await reaches(id, "hands");
-    expect(stateOf(id)).toMatchObject({ words: "plug in Port, slow disk" });
+    expect(stateOf(id)).toMatchObject({ words: "plug in Port, drive slow disk" });
     steer(planner, id, { do: "go" });
     await reaches(id, "done");
   });

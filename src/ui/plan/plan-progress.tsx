@@ -174,7 +174,11 @@ function Waiting({
   return (
     <div className="my-2 border-l-[3px] border-ink bg-bank px-4 py-3">
       <p className="font-serif text-[26px] leading-tight [overflow-wrap:anywhere]">
-        {capital(state.words)}.
+        {state.words.split("\n").map((line) => (
+          <span key={line} className="block">
+            {capital(line)}.
+          </span>
+        ))}
       </p>
       {state.differs.length > 0 ? (
         <div role="alert" className="mt-1">
