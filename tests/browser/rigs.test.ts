@@ -140,6 +140,13 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
 
   it("says whether a difference matters, from streams and copies", async () => {
     const { page } = browser;
+    await goTo(page, `${server.url}/studies/demo-first`);
+    await press("Add a demand");
+    await chooseFrom(page, "demand-preset", "Edit four streams, 4K at 30");
+    await seeWords(page, /Asks for 50\.0 MB\/s reading, sustained/);
+    await submit();
+    await closed();
+    await seeWords(page, /Edit four streams[\s\S]*✓ met/);
     await press("Add a demand");
     await typeInto(page, "demand-name", "Two cameras");
     await submit();

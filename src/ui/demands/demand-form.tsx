@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import { doing } from "@/core/chain/wording";
+import { DEMAND_PRESETS, presetRate } from "@/core/demand/presets";
 import { Copy, copyRate, Demand, needOf, Stream, streamRate } from "@/core/study/demand";
 import { plainWords } from "@/core/units/plain-words";
 import { Direction } from "@/core/units/rate";
@@ -57,6 +58,8 @@ export function DemandForm({
   const [name, setName] = useState(initial?.name ?? "");
   const [streams, setStreams] = useState((initial?.streams ?? []).map(asTyped));
   const [copies, setCopies] = useState((initial?.copies ?? []).map(asTyped));
+  const [preset, setPreset] = useState("");
+  const source = DEMAND_PRESETS.find(({ demand }) => demand.name === preset)?.source;
   const [tried, setTried] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
   const parsed = Demand.safeParse({ name, streams, copies }, { error: plainWords });
@@ -69,6 +72,15 @@ export function DemandForm({
       : [],
   );
 
+  function take(chosen: string) {
+    const found = DEMAND_PRESETS.find(({ demand }) => demand.name === chosen);
+    if (!found) return;
+    setPreset(chosen);
+    setName(found.demand.name);
+    setStreams(found.demand.streams.map(asTyped));
+    setCopies(found.demand.copies.map(asTyped));
+  }
+
   return (
     <Form
       onSend={async () => {
@@ -76,6 +88,22 @@ export function DemandForm({
         if (parsed.success) setTrouble(await onSave(parsed.data));
       }}
     >
+      {initial === null && (
+        <Field label="Start from an everyday job" hint={source || "or describe your own below"}>
+          <Select
+            name="demand-preset"
+            value={preset}
+            options={[
+              { value: "", text: "choose one ..." },
+              ...DEMAND_PRESETS.map((one) => ({
+                value: one.demand.name,
+                text: `${one.demand.name}: ${said(presetRate(one))}`,
+              })),
+            ]}
+            onChange={take}
+          />
+        </Field>
+      )}
       <Field label="Name" hint="for example: two cameras in the field" error={errors.get("name")}>
         <Input
           autoFocus

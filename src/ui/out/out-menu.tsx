@@ -24,7 +24,7 @@ export function OutMenu({
   /** The picture; left out where there is only a table. */
   drawn?: () => Drawn | null;
 }) {
-  const name = savedName(caption.title);
+  const name = () => savedName(caption.title);
   const [shown, setShown] = useState<Slide | null>(null);
   const framed = async () => {
     const picture = drawn?.();
@@ -35,7 +35,10 @@ export function OutMenu({
   };
   const png = async (scale: number) => {
     const { svg, width, height } = await framed();
-    saveFile(`${name}${scale > 1 ? `-${scale}x` : ""}.png`, await pngOf(svg, width, height, scale));
+    saveFile(
+      `${name()}${scale > 1 ? `-${scale}x` : ""}.png`,
+      await pngOf(svg, width, height, scale),
+    );
   };
   const actions: [string, () => unknown][] = [
     ...(drawn
@@ -45,7 +48,10 @@ export function OutMenu({
           [
             "Picture, SVG",
             async () =>
-              saveFile(`${name}.svg`, new Blob([(await framed()).svg], { type: "image/svg+xml" })),
+              saveFile(
+                `${name()}.svg`,
+                new Blob([(await framed()).svg], { type: "image/svg+xml" }),
+              ),
           ],
         ] as [string, () => unknown][])
       : []),
@@ -54,7 +60,8 @@ export function OutMenu({
       : []),
     [
       "Values, CSV",
-      () => saveFile(`${name}.csv`, new Blob([csvOf(rows())], { type: "text/csv;charset=utf-8" })),
+      () =>
+        saveFile(`${name()}.csv`, new Blob([csvOf(rows())], { type: "text/csv;charset=utf-8" })),
     ],
     [
       "Values to the clipboard",

@@ -1,29 +1,32 @@
 import type { Metadata } from "next";
-import Link from "next/link";
 import type { LetteredRig } from "@/core/answer/lettered-rig";
 import { drillsDone, type StudyAnswer } from "@/core/answer/study";
 import { ARGUED, whyOf } from "@/core/answer/why";
 import { DRILLS, drillNamed } from "@/core/drills/catalogue";
+import { checkDemand } from "@/core/demand/check";
+import { shownBy } from "@/core/demand/shown";
 import { summaryOf } from "@/core/drills/drill";
 import { usualDrill } from "@/core/drills/shape";
 import { capital } from "@/core/chain/wording";
 import type { Conclusions } from "@/core/conclude/conclusions";
 import { claimsTold } from "@/core/judge/tell";
-import { counts, type BriefMeasurement, type Origin } from "@/core/study/measurement";
+import { counts, type BriefMeasurement } from "@/core/study/measurement";
 import { counted } from "@/core/units/counted";
 import { ratesIn } from "@/core/units/number";
-import { DOING, type Direction, type RateUnit } from "@/core/units/rate";
+import { DOING, type RateUnit } from "@/core/units/rate";
 import { ClaimsLine } from "@/ui/answer/claims-line";
 import { drawBars, drawRigs } from "@/ui/answer/drawn";
 import { FindingsDrawing, type DrawnGroup } from "@/ui/answer/findings-drawing";
 import { Headline } from "@/ui/answer/headline";
 import { OrderChoice } from "@/ui/answer/order-choice";
 import { Origins } from "@/ui/answer/origins";
+import { RestOfRigs } from "@/ui/answer/rest-of-rigs";
 import { QuestionLine } from "@/ui/answer/question-line";
 import { ResultsTable } from "@/ui/answer/results-table";
 import { NextStepBox } from "@/ui/answer/step-link";
 import { StudyNotes } from "@/ui/answer/study-notes";
 import { Fold } from "@/ui/controls/fold";
+import { Demands } from "@/ui/demands/demands";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { Legend } from "@/ui/narrows/legend";
@@ -130,7 +133,13 @@ export default async function AnswerPage({ params, searchParams }: Props) {
               drill={shown.drill}
             />
           </Saveable>
-          <Rest shown={first.length} of={shown.rigs.length} isDrawn={isDrawn} {...wanted} />
+          <RestOfRigs
+            shown={first.length}
+            of={shown.rigs.length}
+            most={MOST_DRAWN}
+            isDrawn={isDrawn}
+            {...wanted}
+          />
           <Fold className="mt-3" summary="Figures as a table" open={shown.rigs.length <= 12}>
             <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Figures">
               <ResultsTable rigs={first} unit={unit} />
@@ -138,6 +147,18 @@ export default async function AnswerPage({ params, searchParams }: Props) {
           </Fold>
         </>
       )}
+      <Demands
+        studyId={study.id}
+        demands={study.demands}
+        rigs={whole.rigs.slice(0, MOST_DRAWN).map((rig) => ({
+          rig,
+          checks: study.demands.map((demand) =>
+            checkDemand(rig, demand, (way) =>
+              shownBy(whole.evidence.of.get(rig.id) ?? [], rig, way),
+            ),
+          ),
+        }))}
+      />
       <section className="mt-5 max-w-3xl">
         <StudyNotes studyId={study.id} notes={study.notes ?? ""} />
       </section>
@@ -250,45 +271,6 @@ function Foot({
         </a>
       </p>
     </div>
-  );
-}
-
-/** Of very many rigs: how many are shown, and the ways to see the others. */
-function Rest({
-  shown,
-  of,
-  isDrawn,
-  direction,
-  unit,
-  drill,
-  origin,
-  order,
-}: {
-  shown: number;
-  of: number;
-  isDrawn: boolean;
-  direction: Direction;
-  unit: RateUnit;
-  drill: string | null;
-  origin: Origin | null;
-  order: Order;
-}) {
-  if (shown === of && isDrawn && of <= MOST_DRAWN) return null;
-  const query = new URLSearchParams({
-    direction,
-    unit,
-    order,
-    ...(drill ? { drill } : {}),
-    ...(origin ? { origin } : {}),
-    ...(isDrawn ? {} : { rigs: "all" }),
-  });
-  return (
-    <p className="mt-1 text-[14px]">
-      The first {shown} of {counted(of, "rig")} are shown.{" "}
-      <Link className="underline" scroll={false} href={`?${query}`}>
-        {isDrawn ? "Show more rigs as bars" : `Draw the first ${MOST_DRAWN} as channels`}
-      </Link>
-    </p>
   );
 }
 

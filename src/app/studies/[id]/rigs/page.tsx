@@ -1,10 +1,7 @@
 import { services } from "@/services/services";
 import { shelfFor } from "@/services/shelf/shelf";
-import { checkDemand } from "@/core/demand/check";
-import { shownBy } from "@/core/demand/shown";
 import { swapsFor } from "@/core/locate/steps/swap";
 import { askedRig } from "@/core/study/asked-rig";
-import { Demands } from "@/ui/demands/demands";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { RigsView } from "@/ui/rigs/rigs-view";
@@ -23,7 +20,7 @@ export default async function RigsPage({
   searchParams: Query;
 }) {
   const loaded = openKept((await params).id);
-  const { study, rigs, evidence } = loaded;
+  const { study, rigs } = loaded;
   const { direction } = await asked(searchParams);
   const parts = shelfFor(services().store, study.id);
   return (
@@ -41,16 +38,6 @@ export default async function RigsPage({
         }))}
         direction={direction}
         begun={askedRig(await searchParams, rigs, parts)}
-      />
-      <Demands
-        studyId={study.id}
-        demands={study.demands}
-        rigs={rigs.map((rig) => ({
-          rig,
-          checks: study.demands.map((demand) =>
-            checkDemand(rig, demand, (way) => shownBy(evidence.of.get(rig.id) ?? [], rig, way)),
-          ),
-        }))}
       />
     </>
   );
