@@ -173,4 +173,61 @@ describe.skipIf(why)("entering gear", () => {
     await page.waitForSelector('[aria-label="Remove serac (2)"]');
     await sound();
   });
+
+  it("does the same by keyboard alone, with the focus never lost", async () => {
+    const { page } = browser;
+    const focused = () =>
+      page.evaluate(() => {
+        const at = document.activeElement as HTMLElement | null;
+        if (!at || at === document.body) return null;
+        return `${at.getAttribute("name") ?? ""} ${at.dataset.name ?? ""} ${at.textContent}`.trim();
+      });
+    const tabTo = async (words: RegExp) => {
+      for (let left = 150; left > 0; left--) {
+        const at = await focused();
+        if (at !== null && words.test(at)) return;
+        await page.keyboard.press("Tab");
+      }
+      throw new Error(`Tab never comes to ${words}.`);
+    };
+    const keepsFocus = () => expect.poll(focused).not.toBeNull();
+    await goTo(page, server.url);
+    await tabTo(/^title/);
+    await page.keyboard.type("By keys");
+    await page.keyboard.press("Enter");
+    await page.waitForFunction(() => location.pathname.endsWith("/rigs"));
+    await keepsFocus();
+    await tabTo(/^Add rigs$/);
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[role=dialog]");
+    for (const [place, typed] of PARTS.filter(([, typed]) => !typed.startsWith("Till"))) {
+      const there = await partsIn(place);
+      await tabTo(new RegExp(`^place-${place}`));
+      await page.keyboard.press("Enter");
+      await page.waitForSelector("[cmdk-input]:focus");
+      await page.keyboard.type(typed);
+      await take();
+      await expect.poll(() => partsIn(place)).toBe(there + 1);
+      await keepsFocus();
+    }
+    await tabTo(/^Add 2 rigs$/);
+    await page.keyboard.press("Enter");
+    await page.waitForFunction(() => !document.querySelector("[role=dialog]"));
+    await keepsFocus();
+    await tabTo(/^Measure/);
+    await page.keyboard.press("Enter");
+    await page.waitForFunction(() => location.pathname.endsWith("/measure"));
+    await keepsFocus();
+    await tabTo(/^plugged-target/);
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[cmdk-input]:focus");
+    await page.keyboard.type(disk.directory);
+    await take();
+    await tabTo(/^All 2 rigs/);
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[data-plan]");
+    await keepsFocus();
+    await clickOn(page, "button", "End the plan");
+    expect(browser.complaints).toEqual([]);
+  });
 });

@@ -65,10 +65,15 @@ export function Input({ className, ...props }: ComponentProps<"input">) {
   return <input className={`${BOX} ${className ?? ""}`} autoComplete="off" {...props} />;
 }
 
-/** The main action of a page is dark; all others are outlined. */
+/**
+ * The main action of a page is dark; all others are outlined. One that cannot be pressed now keeps the focus,
+ * and the tip that says why: it is marked, not taken out of the page's order.
+ */
 export function Button({
   main,
   className,
+  disabled = false,
+  onClick,
   ...props
 }: ComponentProps<"button"> & { main?: boolean }) {
   const look = main
@@ -77,7 +82,13 @@ export function Button({
   return (
     <button
       type="button"
-      className={`rounded-sm px-3 py-1 font-semibold disabled:opacity-50 aria-disabled:opacity-50 ${look} ${className ?? ""}`}
+      className={`rounded-sm px-3 py-1 font-semibold aria-disabled:opacity-50 ${look} ${className ?? ""}`}
+      aria-disabled={disabled || undefined}
+      onClick={(event) => {
+        // A form is sent by a press of its button, whether that was pressed or Enter in a field.
+        if (disabled) event.preventDefault();
+        else onClick?.(event);
+      }}
       {...props}
     />
   );

@@ -64,13 +64,13 @@ export function EverydayPlan({
   return (
     <>
       <Tip text={why([rig])}>
-        <Button aria-disabled={unset} disabled={busy} onClick={() => !unset && void begin([rig])}>
+        <Button disabled={unset || busy} onClick={() => void begin([rig])}>
           Everyday plan, about {formatAbout(once)}
         </Button>
       </Tip>
       {all.length > 1 && (
         <Tip text={`${why(all)}${unset ? "" : "; says when to change the parts"}`}>
-          <Button aria-disabled={unset} disabled={busy} onClick={() => !unset && void begin(all)}>
+          <Button disabled={unset || busy} onClick={() => void begin(all)}>
             All {all.length} rigs, about {formatAbout(all.length * once)}
           </Button>
         </Tip>
