@@ -74,6 +74,12 @@ describe.skipIf(why)("what is plugged in, from an empty shelf", () => {
     await page.waitForSelector('[data-status="running"]');
     await seeWords(page, /\d MB\/s/);
     expect(actions).toBeLessThanOrEqual(5);
+    // What happens meanwhile is noted by a key, at its moment, and counts as a temperature.
+    await page.keyboard.press("n");
+    await page.waitForSelector('[name="note"]:focus');
+    await page.keyboard.type("case 48 °C");
+    await page.keyboard.press("Enter");
+    await seeWords(page, /: case 48 °C[\s\S]*noted by the tester: 48 °C at most/);
     await page.locator("button ::-p-text(Stop)").click();
     await page.waitForSelector('[data-status="stopped"]');
   });

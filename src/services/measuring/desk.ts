@@ -1,29 +1,19 @@
 import { randomUUID } from "node:crypto";
 import type { Rig } from "@/core/chain/rig";
-import type { Drill } from "@/core/drills/drill";
 import type { MeasureRequest, RunStatus } from "@/core/drills/request";
-import type { Sample, StepResult } from "@/core/run/result";
 import { resultFrom } from "@/core/drills/summary";
 import { BETWEEN_TARGETS } from "@/core/study/measurement";
 import type { EngineEvent, Job } from "@/core/run/protocol";
 import type { MeasurementEvent } from "@/core/study/measurement-event";
 import type { Store } from "@/store/database";
 import * as measurementRows from "@/store/measurements";
-import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
+import { startEngine, type EngineEnd } from "./engine-process";
+import { noteIn, type Active } from "./active";
 import { Keeper } from "./keeper";
 import { clearLeftovers, type CutOff } from "./leftovers";
 import { log } from "../log";
 import type { Order } from "./order";
 import { isStoreFault, Problem, storeProblem } from "../problem";
-
-interface Active {
-  engine: EngineProcess;
-  drill: Drill;
-  /** As it is stored: several stand apart by BETWEEN_TARGETS. */
-  target: string;
-  followers: Set<(event: MeasurementEvent) => void>;
-  run: { id: string; steps: StepResult[]; pending: Sample[]; seq: number } | null;
-}
 
 /** Samples of a second are stored together: a crash loses at most those. */
 const TOGETHER_MS = 1000;
@@ -127,7 +117,14 @@ export class Desk {
         accept();
         break;
       case "started":
-        active.run = { id: randomUUID(), steps: [], pending: [], seq: 0 };
+        active.run = {
+          id: randomUUID(),
+          repeat: event.repeat,
+          steps: [],
+          pending: [],
+          seq: 0,
+          at: null,
+        };
         this.keeper.keep({
           do: "begin",
           id,
@@ -140,6 +137,7 @@ export class Desk {
         const { event: _, repeat: _repeat, ...sample } = event;
         const [first] = active.run!.pending;
         active.run!.pending.push(sample);
+        active.run!.at = { ms: sample.from + sample.ms, heard: performance.now() };
         if (first && sample.ms - first.from >= TOGETHER_MS) this.storeTrace(active);
         break;
       }
@@ -208,6 +206,17 @@ export class Desk {
       });
       for (const follower of active?.followers ?? []) follower({ event: "ended", status, reason });
     }
+  }
+
+  /**
+   * Keeps what a tester notes with the run that goes on, at the moment of that.
+   *
+   * @param agoMs how long ago it was, milliseconds
+   * @returns false where no run of it goes on
+   */
+  note(id: string, text: string, agoMs: number): boolean {
+    const active = this.active.get(id);
+    return active !== undefined && noteIn(active, this.keeper, text, agoMs);
   }
 
   /** Asks a measurement to stop; its samples stay. @returns false if it is not under way */

@@ -15,6 +15,7 @@ import { Progress } from "../../controls/progress";
 import { send } from "../../controls/send";
 import { ConditionsList } from "./conditions";
 import { LiveRate } from "./live-rate";
+import { NoteField } from "./note-field";
 import { captionOf } from "../pictures/caption";
 import { LiveTrace } from "../pictures/live-trace";
 import { Picture } from "../pictures/picture";
@@ -73,6 +74,7 @@ export function LiveMeasurement({
         <span className="mr-auto text-secondary">
           {lost && !over && "the server does not answer, trying again"}
         </span>
+        {status === "running" && measurement.origin === "measured" && <NoteField id={id} />}
         {!over && (
           <Button
             onClick={async () => {
