@@ -31,6 +31,7 @@ const calm = (more: Partial<Surroundings> = {}): Surroundings => ({
   busy: { drive: 0, core: 0.1, seconds: 1 },
   onBattery: null,
   lastWrite: null,
+  targets: 1,
   ...more,
 });
 const read = usualDrill("haul", "read");
@@ -57,6 +58,23 @@ describe("before a run", () => {
   ])("stops at %s", (_, more, words) => {
     const [first] = find(more);
     expect(first).toMatchObject({ level: "stop", text: expect.stringMatching(words) });
+  });
+
+  it("stops where a copy does not fit, and offers as much of it as does", () => {
+    const copy = defineFrom({ name: "ferry", direction: "write" }, null);
+    const small = { kind: "directory" as const, room: 100e6, smallestBlock: 512, cache: null };
+    const [first] = find({ facts: small }, copy);
+    expect(first).toMatchObject({
+      level: "stop",
+      text: expect.stringMatching(/copy of .* not fit/),
+    });
+    const { fix } = first!;
+    if (fix?.do !== "set" || typeof fix.value === "number") throw new Error("no files to make up");
+    const less = defineFrom({ name: "ferry", direction: "write", mix: fix.value }, null);
+    expect(find({ facts: small }, less)).toEqual([]);
+    // A folder of the tester's own is as large as it is.
+    expect(find({ facts: small, targets: 2 }, copy)).toEqual([]);
+    expect(find({ facts: { ...small, room: 0 } }, copy)[0]).toMatchObject({ fix: null });
   });
 
   it("stops where the span does not fit, and offers the largest that does", () => {

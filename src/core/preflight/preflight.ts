@@ -2,7 +2,8 @@ import type { Rig } from "../chain/rig";
 import type { Drill } from "../drills/drill";
 import { programOf } from "../drills/drill";
 import type { TargetFacts } from "../drills/parameter";
-import { spanOf, writes } from "../run/program";
+import { mixBytes, mixFiles } from "../drills/kinds/ferry";
+import { spanOf, writes, type MixEntry } from "../run/program";
 import { disagreements } from "../system/detected";
 import { factOf, type Fact, type SystemReport } from "../system/report";
 import { formatPercent } from "../units/number";
@@ -25,11 +26,13 @@ export interface Surroundings {
   onBattery: Fact | null;
   /** The last run that wrote to this drive. */
   lastWrite: { bytes: number; secondsAgo: number } | null;
+  /** How many places the drill names: a copy with two has a folder of the tester's own at one. */
+  targets: number;
 }
 
 /** Something a press puts right. */
 export type Fix =
-  | { label: string; do: "set"; name: string; value: number }
+  | { label: string; do: "set"; name: string; value: number | MixEntry[] }
   | { label: string; do: "buffered" }
   | { label: string; do: "as the system says" };
 
@@ -72,6 +75,7 @@ export function preflight(
   }
   const found = [
     ...spaceFor(drill, around.facts),
+    ...spaceForCopy(drill, around.facts, around.targets),
     ...anotherThan(rig, around.report),
     ...pastMemory(around, buffered),
     ...fillLevel(drill, around.space),
@@ -105,6 +109,31 @@ function spaceFor(drill: Drill, { kind, room }: TargetFacts): PreflightFinding[]
       ? { label: `Use a ${name} of ${formatSize(most)}`, do: "set", name, value: most }
       : null;
   return [{ level: "stop", text, from: [], fix }];
+}
+
+/** Files that are made up land on the drive: whole, or as many of each size as there is room for. */
+function spaceForCopy(drill: Drill, { room }: TargetFacts, targets: number): PreflightFinding[] {
+  return programOf(drill, targets).flatMap((step): PreflightFinding[] => {
+    if (step.do !== "copy" || !step.mix || (step.to !== 0 && step.from !== 0)) return [];
+    const all = mixBytes(step.mix);
+    if (all <= room) return [];
+    const share = room / all;
+    const fitting = step.mix.flatMap(({ files, bytes }) => {
+      const most = Math.floor(files * share);
+      return most > 0 ? [{ files: most, bytes }] : [];
+    });
+    const text = `A copy of ${formatSize(all, 1000)} does not fit: beside the reserve there is room for ${formatSize(room, 1000)}.`;
+    const fix: Fix | null =
+      fitting.length > 0
+        ? {
+            label: `Copy ${formatSize(mixBytes(fitting), 1000)} in ${mixFiles(fitting)} files`,
+            do: "set",
+            name: "mix",
+            value: fitting,
+          }
+        : null;
+    return [{ level: "stop", text, from: [], fix }];
+  });
 }
 
 function anotherThan(rig: Rig, report: SystemReport | null): PreflightFinding[] {

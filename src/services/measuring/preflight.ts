@@ -41,8 +41,8 @@ export async function lookBefore(
 ): Promise<Preflight> {
   const request = checked(MeasureRequest, { ...(input as object), rigId });
   const { rig } = findRig(store, rigId);
-  const { drill } = await orderFor(request, cacheOf(store, rig));
-  return look(store, ownFolder, rig, drill, request, root);
+  const { drill, targets } = await orderFor(request, cacheOf(store, rig));
+  return look(store, ownFolder, rig, drill, { ...request, targets: targets.length }, root);
 }
 
 /** The same for a drill that is known exactly. */
@@ -51,7 +51,12 @@ export async function look(
   ownFolder: string,
   rig: Rig,
   drill: Drill,
-  { target, reserve, io }: Pick<MeasureRequest, "target" | "reserve" | "io">,
+  {
+    target,
+    reserve,
+    io,
+    targets = 1,
+  }: Pick<MeasureRequest, "target" | "reserve" | "io"> & { targets?: number },
   root = systemRoot(),
 ): Promise<Preflight> {
   const place = path.resolve(target);
@@ -76,6 +81,7 @@ export async function look(
     busy: await lookForBusiness(below?.device ?? null),
     onBattery: await onBattery(tree),
     lastWrite: lastWriteTo(store, rig.parts.at(-1)?.id ?? ""),
+    targets,
   };
   return {
     findings: preflight(rig, drill, around, io === "buffered"),
