@@ -2,6 +2,7 @@ import fs from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { axeViolations } from "../support/axe";
 import {
+  chooseFrom,
   chromium,
   clickOn,
   goTo,
@@ -171,6 +172,34 @@ describe.skipIf(why)("entering gear", () => {
       await page.waitForSelector('[aria-label="Remove serac"]');
     }
     await page.waitForSelector('[aria-label="Remove serac (2)"]');
+    await sound();
+  });
+
+  it("sets up a usual test: its places, its plan, and what to read at the end", async () => {
+    const { page } = browser;
+    await goTo(page, server.url);
+    await chooseFrom(page, "usual-test", "cables");
+    expect(await page.$eval('[name="title"]', (i) => (i as HTMLInputElement).value)).toMatch(
+      /Which cable/,
+    );
+    await clickOn(page, "button", "Start the study");
+    await seeWords(page, /every cable, each by its tag[\s\S]*/);
+    await seeWords(page, /At the end read: Compare, matrix/);
+    await sound();
+    const typed = { "host-port": "10g", cable: "L1 10g", enclosure: "10g nvme", drive: "nvme 4.0" };
+    for (const [place, words] of [...Object.entries(typed), ["cable", "L2 5g"]] as const) {
+      await (await page.waitForSelector(`button[data-name="place-${place}"]`))!.click();
+      await page.waitForSelector("[cmdk-input]:focus");
+      await page.keyboard.type(words!);
+      await take();
+    }
+    await clickOn(page, "button", "Add 2 rigs");
+    await page.waitForFunction(() => location.search === "?test=cable");
+    await seeWords(page, /Begin the plan/);
+    expect(await page.$eval('[name="plan-title"]', (i) => (i as HTMLInputElement).value)).toBe(
+      "Test of cables",
+    );
+    await seeWords(page, /12 runs, about [\s\S]*writes at most/);
     await sound();
   });
 

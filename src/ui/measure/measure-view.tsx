@@ -12,6 +12,7 @@ import type { Listed } from "@/core/study/listed";
 import type { Stated } from "@/core/run/stated";
 import type { OwnDrill } from "@/core/drills/drill";
 import type { RunStatus } from "@/core/drills/request";
+import type { UsualTest } from "@/core/plan/usual-tests";
 import { formatMoment } from "@/core/units/day";
 import type { Direction } from "@/core/units/rate";
 import { LiveMeasurement } from "./live/live-measurement";
@@ -46,6 +47,7 @@ export function MeasureView({
   matrix,
   told,
   simulated,
+  test,
 }: {
   studyId: string;
   rigs: Rig[];
@@ -73,6 +75,8 @@ export function MeasureView({
   told: ToldRun | null;
   /** Whether the study is sample data. */
   simulated: boolean;
+  /** The usual test whose plan is to be begun; null for none. */
+  test: UsualTest | null;
 }) {
   const router = useRouter();
   // The table is as old as the page; what is followed live stands as it does now.
@@ -162,6 +166,7 @@ export function MeasureView({
         {rigs.length > 0 && (
           <section className="border border-line bg-sheet px-4 py-3">
             <Fold
+              open={test !== null}
               summary={
                 <span className="font-semibold">
                   Plan several runs: rigs, drills, repeats, in an order
@@ -169,6 +174,7 @@ export function MeasureView({
               }
             >
               <PlanForm
+                test={test}
                 studyId={studyId}
                 rigs={rigs}
                 targets={targets}

@@ -10,6 +10,7 @@ import type { TargetFacts } from "@/core/drills/parameter";
 import { usualSeconds } from "@/core/plan/estimate";
 import { wearOf, wearWords } from "@/core/plan/wear";
 import { EVERYDAY_DRILLS } from "@/core/plan/everyday";
+import type { UsualTest } from "@/core/plan/usual-tests";
 import type { PlanOrder } from "@/core/plan/plan";
 import type { SeenDrive } from "@/core/system/drive";
 import { counted } from "@/core/units/counted";
@@ -35,6 +36,7 @@ const number = (text: string): number | string => (text.trim() === "" ? "" : Num
 /** Puts a plan together: rigs and where each is measured, drills, repeats, order, and rests. */
 export function PlanForm({
   studyId,
+  test,
   rigs,
   targets,
   drives,
@@ -42,6 +44,8 @@ export function PlanForm({
   onMade,
 }: {
   studyId: string;
+  /** The usual test that it is for: its drills, instead of the everyday ones. */
+  test: UsualTest | null;
   rigs: readonly Rig[];
   /** Where each rig was measured last, by its id. */
   targets: Readonly<Record<string, string>>;
@@ -53,7 +57,7 @@ export function PlanForm({
   const [places, setPlaces] = useState<Record<string, string>>(targets);
   const [left, setLeft] = useState<Record<string, boolean>>({});
   const [drills, setDrills] = useState<TypedDrill[]>(
-    EVERYDAY_DRILLS.map(({ name, direction, ...set }, key) => ({
+    (test?.drills ?? EVERYDAY_DRILLS).map(({ name, direction, ...set }, key) => ({
       key,
       name,
       direction,
@@ -61,7 +65,7 @@ export function PlanForm({
     })),
   );
   const [typed, setTyped] = useState({
-    title: "",
+    title: test ? `Test of ${test.name}` : "",
     repeats: "3",
     warmUps: "0",
     idle: "0",

@@ -5,6 +5,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
+import type { UsualTest } from "@/core/plan/usual-tests";
 import { DOING, type Direction } from "@/core/units/rate";
 import { Dialog } from "../controls/dialog";
 import { Button } from "../controls/form";
@@ -31,18 +32,21 @@ export function RigsView({
   shown,
   direction,
   begun,
+  test,
 }: {
   studyId: string;
   shown: ShownRig[];
   direction: Direction;
   /** A rig that is to be put together: the form opens with it. */
   begun: Rig | null;
+  /** The usual test that the study begins with: the path opens for it. */
+  test: UsualTest | null;
 }) {
   const router = useRouter();
   const unit = useUnit();
   const [editing, setEditing] = useState(begun);
   /** Whether new rigs are being put together. */
-  const [adding, setAdding] = useState(false);
+  const [adding, setAdding] = useState(test !== null);
   const [asking, setAsking] = useState<Asking | null>(null);
   const drives = useDrives();
   const rigs = shown.map(({ rig }) => rig);
@@ -162,9 +166,11 @@ export function RigsView({
         <PathForm
           studyId={studyId}
           rigs={rigs}
+          test={test}
           onSaved={() => {
             setAdding(false);
-            router.refresh();
+            if (test) router.push(`/studies/${studyId}/measure?test=${test.id}`);
+            else router.refresh();
           }}
           onDetails={(rig) => {
             setAdding(false);

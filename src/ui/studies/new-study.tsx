@@ -2,20 +2,23 @@
 
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { USUAL_TESTS, usualTest } from "@/core/plan/usual-tests";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
+import { Select } from "../controls/select";
 import { send } from "../controls/send";
 
 /** Starts a study with its title and goes to its rigs. */
 export function NewStudy() {
   const router = useRouter();
   const [title, setTitle] = useState("");
+  const [test, setTest] = useState("");
   const [error, setError] = useState<string | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   return (
     <Form
       onSend={async () => {
         const sent = await send<{ id: string }>("POST", "/api/studies", { title });
-        if (sent.ok) return router.push(`/studies/${sent.data.id}/rigs`);
+        if (sent.ok) return router.push(`/studies/${sent.data.id}/rigs${test && `?test=${test}`}`);
         const field = sent.error.fields.find(({ path }) => path === "title");
         setError(field?.message ?? null);
         setTrouble(field ? null : sent.error.message);
@@ -30,6 +33,21 @@ export function NewStudy() {
         error={error ?? undefined}
       >
         <Input name="title" value={title} onChange={(event) => setTitle(event.target.value)} />
+      </Field>
+      <Field label="A usual test" hint="sets up its rigs, drills and what to read at the end">
+        <Select
+          name="usual-test"
+          value={test}
+          options={[
+            { value: "", text: "none, I set it up myself" },
+            ...USUAL_TESTS.map(({ id, name }) => ({ value: id, text: name })),
+          ]}
+          onChange={(next) => {
+            const before = usualTest(test)?.question ?? "";
+            if (title === before) setTitle(usualTest(next)?.question ?? "");
+            setTest(next);
+          }}
+        />
       </Field>
       {trouble && <Trouble>{trouble}</Trouble>}
       <Button main type="submit">

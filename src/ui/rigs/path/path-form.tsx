@@ -4,6 +4,7 @@ import { Fragment, useState } from "react";
 import { combine, countCombined, MOST_COMBINED } from "@/core/chain/combine";
 import type { Part, PartKind } from "@/core/chain/part";
 import { BARE_RIG, type Rig } from "@/core/chain/rig";
+import type { TestPlace, UsualTest } from "@/core/plan/usual-tests";
 import { counted } from "@/core/units/counted";
 import { Fold } from "../../controls/fold";
 import { Button, Field, Form, Input, Trouble } from "../../controls/form";
@@ -15,7 +16,9 @@ import { InsertPlace, PathPlace, type Place } from "./path-place";
 import { RigsOfPath, whyNotAdded } from "./rigs-of-path";
 
 /** The path of most rigs; a place that stays empty is left out. */
-const USUAL: readonly PartKind[] = ["host-port", "cable", "enclosure", "drive"];
+const USUAL: readonly TestPlace[] = (["host-port", "cable", "enclosure", "drive"] as const).map(
+  (kind) => ({ kind, what: "" }),
+);
 
 /**
  * Puts rigs together as a path from host to drive: each place is filled from the shelf, or with a new part on
@@ -24,18 +27,21 @@ const USUAL: readonly PartKind[] = ["host-port", "cable", "enclosure", "drive"];
 export function PathForm({
   studyId,
   rigs,
+  test,
   onSaved,
   onDetails,
 }: {
   studyId: string;
   /** Those that the study has. */
   rigs: readonly Rig[];
+  /** The usual test that they are for; null for none. */
+  test: UsualTest | null;
   onSaved: () => void;
   /** Goes on with one rig in the form that knows everything of it. */
   onDetails: (rig: Rig) => void;
 }) {
   const [path, setPath] = useState<Place[]>(() =>
-    USUAL.map((kind, key) => ({ key, kind, parts: [] })),
+    (test?.path ?? USUAL).map(({ kind, what }, key) => ({ key, kind, what, parts: [] })),
   );
   const [name, setName] = useState("");
   const [host, setHost] = useState("");
@@ -64,7 +70,7 @@ export function PathForm({
   };
   const insert = (at: number, kind: PartKind) => {
     const key = Math.max(...path.map((place) => place.key)) + 1;
-    setPath(path.toSpliced(at, 0, { key, kind, parts: [] }));
+    setPath(path.toSpliced(at, 0, { key, kind, what: "", parts: [] }));
   };
 
   async function save() {
@@ -81,6 +87,11 @@ export function PathForm({
 
   return (
     <Form onSend={save}>
+      {test && (
+        <p>
+          {test.question} <span className="text-secondary">At the end read: {test.read}</span>
+        </p>
+      )}
       <div className="flex flex-col gap-2 md:flex-row md:items-stretch">
         {path.map((place, at) => (
           <Fragment key={place.key}>

@@ -10,12 +10,14 @@ import { PartPicker } from "../part-picker";
 export interface Place {
   key: number;
   kind: PartKind;
+  /** What belongs there; empty where nothing more is to be said. */
+  what: string;
   parts: Part[];
 }
 
 /** One place of a path: the parts that take it in turn, and a way to add another. */
 export function PathPlace({
-  place: { kind, parts },
+  place: { kind, what, parts },
   before,
   after,
   onParts,
@@ -57,6 +59,7 @@ export function PathPlace({
           </li>
         ))}
       </ul>
+      {what && <p className="mt-1 text-[13px] text-secondary">{what}</p>}
       <PartPicker
         label={parts.length === 0 ? `The ${name}` : `Another ${name}, for further rigs`}
         name={`place-${kind}`}

@@ -10,6 +10,7 @@ import { ratesIn } from "@/core/units/number";
 import type { RateUnit } from "@/core/units/rate";
 import { listed, runBefore } from "@/core/study/listed";
 import { UNSAID } from "@/core/run/stated";
+import { usualTest } from "@/core/plan/usual-tests";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { MeasureView } from "@/ui/measure/measure-view";
@@ -55,6 +56,7 @@ export default async function MeasurePage({
         matrix={resultMatrix(keptConclusions(loaded))}
         told={shown ? toldOf(loaded, shown, unit) : null}
         simulated={study.simulated}
+        test={usualTest(one((await searchParams).test))}
       />
     </>
   );

@@ -1,6 +1,7 @@
 import { services } from "@/services/services";
 import { shelfFor } from "@/services/shelf/shelf";
 import { swapsFor } from "@/core/locate/steps/swap";
+import { usualTest } from "@/core/plan/usual-tests";
 import { askedRig } from "@/core/study/asked-rig";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
@@ -38,6 +39,7 @@ export default async function RigsPage({
         }))}
         direction={direction}
         begun={askedRig(await searchParams, rigs, parts)}
+        test={usualTest([(await searchParams).test].flat()[0])}
       />
     </>
   );
