@@ -1,10 +1,16 @@
 "use client";
 
-import { SIDE_NAMES, SIDES, type Connector, type PartKind } from "@/core/chain/part";
+import { SIDES, type Connector, type PartKind } from "@/core/chain/part";
 import { Shape, SHAPES } from "@/core/chain/shape";
 import { Button } from "../controls/form";
 import { Select } from "../controls/select";
 import { ModesPicker } from "./modes-picker";
+
+const SPEEDS = {
+  up: "Host-side speeds",
+  down: "Drive-side speeds",
+  through: "Speeds it carries",
+} as const;
 
 /** The connectors of a part, side by side of it: their shapes, and the modes each can run. */
 export function ConnectorsEditor({
@@ -29,7 +35,7 @@ export function ConnectorsEditor({
           <div key={side} className="space-y-2">
             {own.map((i, nth) => {
               const { modes, shape, farShape } = value[i]!;
-              const legend = `Modes on ${SIDE_NAMES[side]}${own.length > 1 ? `, connector ${nth + 1}` : ""}`;
+              const legend = `${SPEEDS[side]}${own.length > 1 ? `, connector ${nth + 1}` : ""}`;
               return (
                 <ModesPicker
                   key={i}
@@ -67,7 +73,8 @@ export function ConnectorsEditor({
                 className="text-sm underline"
                 onClick={() => onChange([...value, { side, modes: [] }])}
               >
-                {own.length === 0 ? "A" : "Another"} connector on {SIDE_NAMES[side]}
+                {own.length === 0 ? "Add a" : "Add another"}{" "}
+                {side === "up" ? "host-side" : "drive-side"} connector
               </button>
             )}
           </div>

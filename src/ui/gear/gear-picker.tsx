@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { PART_KIND_NAMES, PartKind } from "@/core/chain/part";
 import { readEntry } from "@/core/gear/entry";
-import { gearName, OTHER_KINDS, type GearKind } from "@/core/gear/gear-kind";
+import { GEAR_KINDS, gearName, OTHER_KINDS, type GearKind } from "@/core/gear/gear-kind";
 import { Combobox, type Choices } from "../controls/combobox";
 
 /** More of each sort than anybody reads. */
@@ -22,8 +22,9 @@ export function GearPicker({
   onPick: (kind: GearKind, typed: string) => void;
 }) {
   const [typed, setTyped] = useState("");
-  const said = readEntry(typed, kinds);
-  const found = said.kinds;
+  const found = readEntry(typed, kinds).kinds;
+  // A word that only another part of the shelf has is a name here.
+  const said = readEntry(typed, found[0]?.like ? kinds : GEAR_KINDS);
   const groups = PartKind.options.map((sort): Choices => ({
     heading: PART_KIND_NAMES[sort],
     items: found

@@ -5,7 +5,7 @@ import { useForm, useWatch, type FieldPath, type Resolver } from "react-hook-for
 import { PART_KIND_NAMES, PartDraft } from "@/core/chain/part";
 import { bestMode } from "@/core/chain/link";
 import { readEntry } from "@/core/gear/entry";
-import { partOfKind, type GearKind } from "@/core/gear/gear-kind";
+import { GEAR_KINDS, partOfKind, type GearKind } from "@/core/gear/gear-kind";
 import { impossibleClaim } from "@/core/judge/impossible";
 import { plainWords } from "@/core/units/plain-words";
 import { formatCapacity, parseSize } from "@/core/units/size";
@@ -84,7 +84,8 @@ export function PartForm({
 
   /** Takes a kind of gear; of the words typed to find it what it is called, and what is printed on it. */
   function choose(kind: GearKind, words: string) {
-    const said = readEntry(words, kinds);
+    // A word that only another part of the shelf has is a name here.
+    const said = readEntry(words, kind.like ? kinds : GEAR_KINDS);
     const like = kind.like && typedFrom({ ...PartDraft.parse(partOfKind({ ...kind })), name: "" });
     const name = typed.name && typed.name !== chosen ? typed.name : said.name || plainName(kind);
     put({

@@ -76,7 +76,7 @@ export function NarrowsDrawing({
             </div>
             <div className={`min-w-0 ${wide ? "order-last w-full" : ""}`}>
               <div
-                className={`grid items-end text-[13px] ${wide ? "h-[52px] leading-[17px]" : columns.length > 5 ? "h-9 leading-[17px]" : "h-6"}`}
+                className={`grid items-end text-[13px] ${columns.length > 5 ? "h-[52px] leading-[17px]" : "h-6"}`}
                 style={grid}
               >
                 {row.stages.map((stage, i) => (
