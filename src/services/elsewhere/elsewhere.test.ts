@@ -9,6 +9,8 @@ import { outcomesOf } from "@/core/study/outcome";
 import { observationsOf, settingsWords } from "@/core/study/measurement";
 import { openStore, type Store } from "@/store/database";
 import { listParts } from "@/store/parts";
+import { RigDraft } from "@/core/chain/rig";
+import * as studyRows from "@/store/studies";
 import { previewGrid, takeGrid } from "./grid";
 import { previewLog, takeLog } from "./log";
 import { addOutcome } from "./outcome";
@@ -86,6 +88,29 @@ describe("results from elsewhere", () => {
     expect(means).toContainEqual(["scatter", [41000]]);
     const haul = all().find(({ drill }) => drill.name === "haul")!;
     expect(haul.runs.map(({ result }) => result!.meanMBps)).toEqual([1050.5, 1048]);
+  });
+
+  it("are matched to rigs by the part that differs, where rows name only that", () => {
+    const { partIds } = RigDraft.parse(studyRows.rigsOfStudy(store, study)[0]);
+    const through = { side: "through", modes: ["usb-5g"] };
+    const part = { kind: "cable", name: "K2", tag: "blue tape", connectors: [through] };
+    const other = addRig(store, study, {
+      name: "the slow one",
+      partIds: partIds.with(1, addPart(store, part)),
+    });
+    const plansOf = (rows: string[]) =>
+      previewGrid(store, study, {
+        text: ["Rig\tHaul read", ...rows.map((r) => `${r}\t400`)].join("\n"),
+      }).plans;
+    const slow = { kind: "rig", rigId: other, name: "the slow one" };
+    expect(plansOf(["K2", "cable k2", "blue tape", "rear + K2", "K2 and Moraine"])).toEqual(
+      Array(5).fill(slow),
+    );
+    expect(plansOf(["K5"])).toEqual([{ kind: "rig", rigId, name: "with K5" }]);
+    expect(plansOf(["Moraine", "K9", "K2 + K5"]).map(({ kind }) => kind)).toEqual(
+      Array(3).fill("unknown"),
+    );
+    expect(plansOf(["Moraine"])[0]).toMatchObject({ why: expect.stringMatching(/2 rigs/) });
   });
 
   it("of other requests are other results: one in flight is never pooled with 32", () => {

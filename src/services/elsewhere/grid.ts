@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import * as z from "zod";
-import { PartDraft, type Part } from "@/core/chain/part";
+import { PART_KIND_NAMES, PartDraft, type Part } from "@/core/chain/part";
 import { RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
 import { defineFrom, type Drill } from "@/core/drills/drill";
 import type { Figure } from "@/core/elsewhere/figure";
@@ -52,9 +52,7 @@ function planRow(row: GridRow, rigs: readonly Rig[], shelf: readonly Part[]): Ro
   const letter = /^[A-Z]{1,2}$/.test(row.name) ? rigs[letterAt(row.name)] : undefined;
   const named = byName[0] ?? letter;
   if (named) return { kind: "rig", rigId: named.id, name: named.name };
-  if (row.parts.length === 0) {
-    return { kind: "unknown", why: `no rig of this study is called "${row.name}"` };
-  }
+  if (row.parts.length === 0) return byWhatDiffers(row.name, rigs);
   const ofParts = rigs.find(
     ({ parts }) =>
       parts.length === row.parts.length &&
@@ -93,6 +91,28 @@ function planRow(row: GridRow, rigs: readonly Rig[], shelf: readonly Part[]): Ro
     };
   }
   return { kind: "make", name: row.name || row.parts.map(({ name }) => name).join(" · "), parts };
+}
+
+/**
+ * The rig that a row means which names only what changes from rig to rig: "K2", "cable K2", "Serac + K5". Each
+ * piece is a part's name or its tag, with or without its kind before it.
+ */
+function byWhatDiffers(name: string, rigs: readonly Rig[]): RowPlan {
+  const pieces = name
+    .split(/\s*(?:[+·,;&/]|\band\b|\bwith\b)\s*/i)
+    .map(plain)
+    .filter(Boolean);
+  const isCalled = ({ kind, name: called, tag }: Part, piece: string) =>
+    [called, tag, `${PART_KIND_NAMES[kind]} ${called}`].some((one) => one && plain(one) === piece);
+  const having = rigs.filter((rig) =>
+    pieces.every((piece) => rig.parts.some((part) => isCalled(part, piece))),
+  );
+  const [only, other] = pieces.length > 0 ? having : [];
+  if (only && !other) return { kind: "rig", rigId: only.id, name: only.name };
+  const why = other
+    ? `${having.length} rigs of this study have ${name}`
+    : `no rig of this study is called "${name}", and none has a part of that name`;
+  return { kind: "unknown", why };
 }
 
 const letterAt = (letters: string) =>
