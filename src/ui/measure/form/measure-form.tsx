@@ -16,7 +16,8 @@ import { Select } from "../../controls/select";
 import { send } from "../../controls/send";
 import { DrillFields } from "./drill-fields";
 import { DrillPicker } from "./drill-picker";
-import type { SeenDrive } from "@/core/system/drive";
+import { pathsOf, type SeenDrive } from "@/core/system/drive";
+import { rigsOf } from "@/core/system/plugged-rig";
 import type { Fix } from "@/core/preflight/preflight";
 import { Preflight } from "./preflight";
 import { EverydayPlan } from "../../plan/everyday-plan";
@@ -79,6 +80,12 @@ export function MeasureForm({
   const [busy, setBusy] = useState(false);
   const facts = useFacts(typed.target, typed.rigId, reserveOf(typed.reserve));
   const change = (part: Partial<Typed>) => setTyped((was) => ({ ...was, ...part }));
+  /** Where it is measured says which rig that is, where the system knows the drive. */
+  const placed = (part: Partial<Typed>) => {
+    const drive = (drives ?? []).find((one) => pathsOf(one).includes(part.target ?? ""));
+    const [found, other] = drive ? rigsOf(drive, rigs) : [];
+    change(found && !other ? { ...part, rigId: found.rig.id } : part);
+  };
   const mine = own.find(({ id }) => id === typed.drill)?.drill;
   const kind = findDrill(mine?.name ?? typed.drill)!;
   const text = (name: "repeats" | "reserve") => ({
@@ -168,7 +175,7 @@ export function MeasureForm({
         </Field>
       </div>
       <p>{kind.why}</p>
-      <WhereFields kind={kind} typed={typed} drives={drives} errors={errors} onChange={change} />
+      <WhereFields kind={kind} typed={typed} drives={drives} errors={errors} onChange={placed} />
       <Fold
         open={Object.keys(errors).some((at) => isFolded(kind, at.split(".")[0]!))}
         key={String(Object.keys(errors).length > 0)}
