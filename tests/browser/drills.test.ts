@@ -208,7 +208,9 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await press("steps,");
     await seeWords(page, /made to fit beside the reserve|comes with the program/);
     await typeInto(page, "work", "my morning");
-    while ((await page.$$('[aria-label^="Remove step"]:not([disabled], [aria-disabled])')).length > 0)
+    while (
+      (await page.$$('[aria-label^="Remove step"]:not([disabled], [aria-disabled])')).length > 0
+    )
       await page.locator('[aria-label="Remove step 1"]').click();
     await typeInto(page, "step-1-name", "look through");
     await chooseFrom(page, "step-1-drill", "Haul");

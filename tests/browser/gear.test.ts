@@ -103,8 +103,8 @@ describe.skipIf(why)("entering gear", () => {
       count[place] = (count[place] ?? 0) + 1;
       await expect.poll(() => partsIn(place)).toBe(count[place]);
     }
-    await expect.poll(() => page.$$eval("[data-made=new]", (all) => all.length)).toBe(4);
-    await seeWords(page, /482 \/ 482/);
+    await expect.poll(() => page.$$eval("[data-rigs='4']", (all) => all.length)).toBe(1);
+    await seeWords(page, /\b482\b/);
     await sound();
     await click("button", "Add 4 rigs");
     await page.waitForFunction(() => !document.querySelector("[role=dialog]"));

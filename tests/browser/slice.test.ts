@@ -135,7 +135,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
         await pickFrom(page, `place-${place}`, part);
         await page.waitForSelector(`[aria-label="Remove ${part}"]`);
       }
-      await seeWords(page, /bottleneck, reading/);
+      await seeWords(page, /predicted bottleneck/);
       const last = await page.$$('button[type="submit"]');
       await last.at(-1)!.click();
       await page.waitForFunction(() => !document.querySelector('[role="dialog"]'));

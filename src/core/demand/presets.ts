@@ -27,7 +27,7 @@ const copy = (name: string, source: string, ...copies: Copy[]): DemandPreset => 
 });
 
 const RASTER = "ITU-R BT.2020 and BT.709: pictures, rates and bits of a pixel";
-const CLOCK = "the job as it is said: so much in so long";
+const CLOCK = "the amount and the time that the job names";
 
 /** Everyday jobs, those that ask the most last. */
 export const DEMAND_PRESETS: readonly DemandPreset[] = [
@@ -93,13 +93,13 @@ export const DEMAND_PRESETS: readonly DemandPreset[] = [
     streams: 1,
     compression: 5,
   }),
-  copy("Take in 150 GB while I wait 5 minutes", CLOCK, {
+  copy("Import 150 GB while I wait 5 minutes", CLOCK, {
     what: "cards",
     direction: "write",
     gigabytes: 150,
     minutes: 5,
   }),
-  copy("Take in a card of 256 GB in 20 minutes", CLOCK, {
+  copy("Import a card of 256 GB in 20 minutes", CLOCK, {
     what: "card",
     direction: "write",
     gigabytes: 256,

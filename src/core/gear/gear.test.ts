@@ -44,6 +44,7 @@ describe("everyday kinds of gear", () => {
     ["nas 2.5g", "NAS, 2.5 Gb/s, SATA bays"],
     ["1g switch", "Network switch, 1 Gb/s"],
     ["usb-a 5g cable", "USB-A to USB-C cable, 5 Gb/s"],
+    ["unknown usb-c cable", "USB-C cable, speed not known, to be measured"],
     ["usb stick", "USB stick, 5 Gb/s"],
     ["m2 slot pcie 4.0", "M.2 slot, PCIe 4.0 ×4"],
   ])("%s is found as %s", (typed, id) => {

@@ -21,7 +21,7 @@ import { draftFrom, errorsOf, typedClaims, typedFrom, type TypedPart } from "./p
 import { PartDetails } from "./part-details";
 import { useGearKinds } from "./use-gear-kinds";
 
-const UNCLEAR = "answer what is asked of it, or take it out";
+const UNCLEAR = "answer what is asked of it, or remove it";
 
 /** What is wrong with a part as typed, by the field it belongs to. */
 function wrongIn(typed: TypedPart): Record<string, string> {

@@ -34,7 +34,7 @@ const MOST_DRAWN = 4;
 /** The rigs that a path makes, each with what it can carry and what limits it, before any is added. */
 export function RigsOfPath({ made, from }: { made: readonly PathRig[]; from: number }) {
   const { unit, rate } = useRates();
-  const sound = made.filter(({ rig }) => linkProblems(rig).length === 0);
+  const sound = made.filter(({ why }) => why === null);
   const drawn = sound.map(({ rig }, i) => ({
     letter: letterOf(from + i),
     rig,
@@ -42,12 +42,17 @@ export function RigsOfPath({ made, from }: { made: readonly PathRig[]; from: num
     finding: null,
     standing: null,
   }));
+  const isDrawn = drawn.length > 0 && drawn.length <= MOST_DRAWN;
+  // What is drawn shows its ceilings there.
+  const listed = isDrawn ? made.filter(({ why }) => why !== null) : made;
   return (
-    <section aria-live="polite" className="space-y-3">
-      {drawn.length > 0 && drawn.length <= MOST_DRAWN && (
-        <NarrowsDrawing rigs={drawn} direction="read" unit={unit} planned />
-      )}
-      <div className="overflow-x-auto">
+    <section
+      aria-live="polite"
+      className="space-y-3"
+      data-rigs={made.filter(({ why }) => why === null).length}
+    >
+      {isDrawn && <NarrowsDrawing rigs={drawn} direction="read" unit={unit} planned />}
+      <div className={`overflow-x-auto ${listed.length === 0 ? "hidden" : ""}`}>
         <table className="w-full text-sm">
           <thead>
             <tr>
@@ -57,11 +62,11 @@ export function RigsOfPath({ made, from }: { made: readonly PathRig[]; from: num
             </tr>
           </thead>
           <tbody>
-            {made.map(({ rig, why }) => {
+            {listed.map(({ rig, why }) => {
               const read = bottleneckOf(rig, "read");
               const write = bottleneckOf(rig, "write");
               return (
-                <tr key={rig.id} data-made={why === null ? "new" : "refused"}>
+                <tr key={rig.id}>
                   <td className={CELL}>{rig.name}</td>
                   {why !== null ? (
                     <td className={CELL} colSpan={2}>
