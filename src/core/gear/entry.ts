@@ -37,6 +37,9 @@ const ratesIn = (text: string): string[] =>
     isRate(figure, unit) ? [found.trim()] : [],
   );
 
+/** More of a line than anybody types of one part. */
+const LONGEST = 400;
+
 /**
  * Reads a line that says what a part is, what it is called and what is printed on it. Words that no kind of
  * gear knows are its name, or whatever stands before a colon.
@@ -46,7 +49,7 @@ export function readEntry(
   kinds: readonly GearKind[],
   sorts: readonly PartKind[] = [],
 ): GearEntry {
-  const [first = "", ...behind] = line.split(/,(?!\d)/);
+  const [first = "", ...behind] = line.slice(0, LONGEST).split(/,(?!\d)/);
   const called = /^([^:]{1,80}):\s*(.*)$/.exec(first);
   const what = called?.[2] ?? first;
   const rates = ratesIn(what);

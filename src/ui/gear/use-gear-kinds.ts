@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import type { Part, PartKind } from "@/core/chain/part";
 import { GEAR_KINDS, likePart, OTHER_KINDS, type GearKind } from "@/core/gear/gear-kind";
 import { send } from "../controls/send";
@@ -19,6 +19,8 @@ export function useGearKinds(sort: PartKind | null = null): readonly GearKind[] 
       gone = true;
     };
   }, []);
-  const all = [...GEAR_KINDS, ...own.map(likePart), ...OTHER_KINDS];
-  return sort === null ? all : all.filter(({ kind }) => kind === sort);
+  return useMemo(() => {
+    const all = [...GEAR_KINDS, ...own.map(likePart), ...OTHER_KINDS];
+    return sort === null ? all : all.filter(({ kind }) => kind === sort);
+  }, [own, sort]);
 }

@@ -1,11 +1,11 @@
 "use client";
 
 import { useParams } from "next/navigation";
-import { useRef, useState } from "react";
-import { whyNot } from "@/core/chain/fit";
+import { useMemo, useRef, useState } from "react";
+import { whyNot, type Place } from "@/core/chain/fit";
 import { PART_KIND_NAMES, type Part, type PartKind } from "@/core/chain/part";
 import { enteredPart, readEntry } from "@/core/gear/entry";
-import { GEAR_KINDS } from "@/core/gear/gear-kind";
+import { GEAR_KINDS, type GearKind } from "@/core/gear/gear-kind";
 import { Combobox, type Choice } from "../controls/combobox";
 import { Dialog } from "../controls/dialog";
 import { send } from "../controls/send";
@@ -111,14 +111,7 @@ export function PartPicker({
     );
   }
 
-  // Where nothing on the shelf answers, what was typed says what the new part is.
-  const entry = readEntry(sought, GEAR_KINDS, kinds);
-  const everyday = entry.kinds
-    .filter(
-      (kind) =>
-        whyNot({ before, after, open }, { ...enteredPart(kind, "", "").draft, id: "" }) === null,
-    )
-    .slice(0, MOST_KINDS);
+  const { entry, everyday } = useSold(sought, kinds, { before, after, open });
   return (
     <>
       <Combobox
@@ -176,3 +169,33 @@ const choice = ({ id, kind, name, tag, maker, model }: Part): Choice => ({
   text: `${PART_KIND_NAMES[kind]}: ${name}`,
   hint: [tag, maker, model].filter(Boolean).join(", "),
 });
+
+/**
+ * What was typed as a new part: where nothing on the shelf answers it says what that is, and which kinds of gear
+ * can stand in the place.
+ */
+function useSold(sought: string, kinds: readonly PartKind[], place: Place) {
+  const ids = (parts: readonly Part[]) => parts.map(({ id }) => id).join();
+  const at = [ids(place.before), ids(place.after), place.open, kinds.join()].join("|");
+  return useMemo(
+    () => {
+      const entry = readEntry(sought, GEAR_KINDS, kinds);
+      const everyday = entry.kinds
+        .filter((kind) => whyNot(place, partSold(kind)) === null)
+        .slice(0, MOST_KINDS);
+      return { entry, everyday };
+    },
+    // The place is the same while the parts beside it are.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [sought, at],
+  );
+}
+
+/** Every kind of gear as a part, made once. */
+const sold = new Map<GearKind, Part>();
+
+function partSold(kind: GearKind): Part {
+  const known = sold.get(kind) ?? { ...enteredPart(kind, "", "").draft, id: "" };
+  sold.set(kind, known);
+  return known;
+}

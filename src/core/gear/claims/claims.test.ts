@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { claimWords, Claim } from "../../chain/claim";
+import { readEntry } from "../entry";
 import { GEAR_KINDS } from "../gear-kind";
 import { readClaims, type Claimant } from "./read-claims";
 import { writeClaims } from "./write-claims";
@@ -108,6 +109,11 @@ describe("claims as printed", () => {
         expect(readClaims(line, BOX)).toEqual({ claims, doubts: [] });
       }),
     );
+  });
+
+  it("takes a line of any length at once", () => {
+    expect(readClaims("1 000 MB/s, ".repeat(20_000), BOX).doubts).toHaveLength(1);
+    expect(readEntry("10g nvme box ".repeat(20_000), GEAR_KINDS).kinds).not.toEqual([]);
   });
 
   it("takes any text, and says something of all of it", () => {

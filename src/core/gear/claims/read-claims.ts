@@ -96,12 +96,17 @@ function itemOf(text: string): Item {
   };
 }
 
+/** More than is printed on any box. */
+const LONGEST = 1000;
+
 /**
  * Reads claims as they are printed, in one line: "up to 2800/2400 MB/s, 550k IOPS, 900 over USB". Two
  * figures are reading and writing. One figure of a drive is its reading rate; of what passes data on it
  * holds both ways. What is not clear is asked about, and makes no claim.
  */
 export function readClaims(line: string, claimant: Claimant): ReadClaims {
+  if (line.length > LONGEST)
+    return { claims: [], doubts: [{ what: `More than ${LONGEST} signs of claims.`, instead: [] }] };
   const items = line
     .split(BETWEEN)
     .map((text) => text.trim())
