@@ -67,6 +67,7 @@ export function PartForm({
   const [trouble, setTrouble] = useState<string | null>(null);
   /** What it is, as it was chosen. */
   const [chosen, setChosen] = useState("");
+  const [sources, setSources] = useState<readonly string[]>([]);
   /** How often it was asked what the part supports: the fold opens for it. */
   const [asked, setAsked] = useState(0);
   /** Whether the tester was told that somebody changed it meanwhile, and writes over that. */
@@ -96,6 +97,7 @@ export function PartForm({
       claims: said.claims || typed.claims || (like ? like.claims : ""),
     });
     setChosen(plainName(kind) || kind.what);
+    setSources(kind.sources);
     if (kind.connectors.every(({ modes }) => modes.length === 0)) setAsked(asked + 1);
     form.setFocus("name");
   }
@@ -182,6 +184,11 @@ export function PartForm({
         }
       >
         <div className="mt-2 space-y-3">
+          {sources.length > 0 && (
+            <p className="text-[13px] text-secondary">
+              As usual for this kind: {sources.join("; ")}.
+            </p>
+          )}
           <ConnectorsEditor
             kind={typed.kind}
             value={typed.connectors}
