@@ -32,6 +32,8 @@ export interface DrawnRig {
   cautions: readonly string[];
   /** A stage for each column. */
   stages: (DrawnStage | null)[];
+  /** How much room each column takes, beside the others: what its longest label does. */
+  weights: readonly number[];
   /** MB/s; null where nothing was measured. */
   flow: number | null;
   /** What was seen, as written; of a rig that was not measured what is foreseen. */
@@ -45,14 +47,31 @@ export interface DrawnRig {
 /** Several rigs, lined up part by part. */
 export interface DrawnRigs {
   rigs: DrawnRig[];
-  /** How much room each column takes, beside the others: what its longest label does. */
-  weights: number[];
   /** The largest rate in sight, MB/s. */
   widest: number;
 }
 
-/** Rigs as the answer draws them. */
+/**
+ * Rigs as the answer draws them. Copies have a second end, whose columns would take the room of all others: they
+ * are lined up by themselves.
+ */
 export function drawRigs(
+  rigs: readonly LetteredRig[],
+  direction: Direction,
+  unit: RateUnit,
+): DrawnRigs {
+  const isCopy = ({ rig }: LetteredRig) => rig.other.length > 0;
+  const parts = [rigs.filter((one) => !isCopy(one)), rigs.filter(isCopy)].map((some) =>
+    drawTogether(some, direction, unit),
+  );
+  return {
+    rigs: parts.flatMap((part) => part.rigs),
+    widest: Math.max(1, ...parts.map(({ widest }) => widest)),
+  };
+}
+
+/** Rigs that are lined up part by part. */
+function drawTogether(
   rigs: readonly LetteredRig[],
   direction: Direction,
   unit: RateUnit,
@@ -66,10 +85,15 @@ export function drawRigs(
     })),
     direction,
   );
+  const stagesOf = rigs.map((one, i) =>
+    lined.rows[i]!.stages.map((stage) => stage && drawStage(stage, one, direction, rate)),
+  );
+  const weights = lined.columns.map((_, i) =>
+    Math.max(LEAST, ...stagesOf.map((stages) => lengthOf(stages[i] ?? null))),
+  );
   const drawn = rigs.map((one, i): DrawnRig => {
     const { rig, letter, observation, finding } = one;
-    const { stages } = lined.rows[i]!;
-    const foreseen = Math.min(...stages.flatMap((stage) => stage?.ceiling ?? []));
+    const foreseen = Math.min(...lined.rows[i]!.stages.flatMap((stage) => stage?.ceiling ?? []));
     return {
       id: rig.id,
       letter,
@@ -81,20 +105,15 @@ export function drawRigs(
         .filter(Boolean)
         .join(" · "),
       cautions: observation?.cautions ?? [],
-      stages: stages.map((stage) => stage && drawStage(stage, one, direction, rate)),
+      stages: stagesOf[i]!,
+      weights,
       flow: observation?.repeats.median ?? null,
       rate: observation ? seenIn(one, rate) : rate(foreseen),
       share: shareOf(one),
       efficiency: finding?.efficiency ?? null,
     };
   });
-  return {
-    rigs: drawn,
-    widest: lined.widest,
-    weights: lined.columns.map((_, i) =>
-      Math.max(LEAST, ...drawn.map(({ stages }) => lengthOf(stages[i] ?? null))),
-    ),
-  };
+  return { rigs: drawn, widest: lined.widest };
 }
 
 /** Room that a column takes at least, and at most, signs. */

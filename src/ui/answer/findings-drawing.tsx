@@ -58,7 +58,7 @@ export function FindingsDrawing({
   const many = drawn?.rigs.length ?? 0;
   const height = many <= 2 ? 84 : many <= 4 ? 62 : 38;
   const widest = drawn?.widest ?? Math.max(1, ...bars.map(({ ceiling }) => ceiling));
-  const edges = weightedEdges(drawn?.weights ?? [1], Math.max(200, width - NAME_AND_FIGURES - 32));
+  const room = Math.max(200, width - NAME_AND_FIGURES - 32);
   const row = (id: string) => {
     const rig = rigs.get(id);
     const bar = barOf.get(id);
@@ -73,7 +73,7 @@ export function FindingsDrawing({
         direction={direction}
         unit={unit}
         widest={widest}
-        edges={edges}
+        edges={weightedEdges(rig.weights, room)}
         height={height}
       />
     );
