@@ -19,6 +19,7 @@ const NEWER = {
   firmware: "",
   lengthM: null,
   enduranceBytes: null,
+  photos: [],
 };
 
 const toPart = (row: Row): ShelvedPart => ({

@@ -18,6 +18,7 @@ const NO_SETUP: RigSetup = {
   layout: "apart",
   bay: "",
   otherIds: [],
+  photos: [],
   assumptions: {},
 };
 

@@ -258,6 +258,20 @@ describe.skipIf(!chromium())("the report of a study", () => {
     expect(refused.status).toBe(422);
   });
 
+  it("shows the pictures of a rig on its card", async () => {
+    const { page } = browser;
+    await open(`/studies/${FIRST}/rigs`);
+    await clickOn(page, "button", "Edit");
+    await clickOn(page, "button", "Pictures of the rig");
+    const input = await page.waitForSelector('[role="dialog"] input[type="file"]');
+    const upload = input as unknown as { uploadFile(path: string): Promise<void> };
+    await upload.uploadFile(path.join(folder, "Our bench.jpg"));
+    await page.waitForSelector('[role="dialog"] img[alt="Our bench"]');
+    expect(await axeViolations(page)).toEqual([]);
+    await clickOn(page, "button", "Save the rig");
+    await page.waitForSelector('[data-photos="1"] img[alt="Our bench"]');
+  });
+
   it("keeps hostile words words", async () => {
     const studies = `${server.url}/api/studies`;
     const saved = (await (await fetch(`${studies}/demo-first/file`)).json()) as {

@@ -41,8 +41,9 @@ export function combine(path: readonly PathPlace[]): { name: string; parts: Part
   });
 }
 
-/** What makes two rigs one and the same: everything that is said of them but their name. */
-const sameness = ({ name: _, ...said }: RigDraft): string => JSON.stringify(ordered(said));
+/** What makes two rigs one and the same: everything that is said of them but their name and pictures. */
+const sameness = ({ name: _, photos: _photos, ...said }: RigDraft): string =>
+  JSON.stringify(ordered(said));
 
 /** The same value with the keys of every object in one order. */
 function ordered(value: unknown): unknown {

@@ -2,6 +2,7 @@ import * as z from "zod";
 import { findMode } from "../ledger/catalogue";
 import { line, lines } from "../units/text";
 import { Claim, Rate } from "./claim";
+import { PhotoRefs } from "./photo-ref";
 import { carries, Shape, SHAPES } from "./shape";
 
 /** The kinds of part a rig is made of, in the order they usually stand from host to drive. */
@@ -90,6 +91,7 @@ export const PartDraft = z
       .nullable()
       .default(null),
     notes: lines(2000).default(""),
+    photos: PhotoRefs,
     connectors: z.array(Connector).max(16, "at most 16 connectors"),
     /** Rates that the part itself cannot exceed, where known: a drive's native rate, a bridge's limit. */
     limits: z.object({ read: Rate.optional(), write: Rate.optional() }).default({}),

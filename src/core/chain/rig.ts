@@ -3,6 +3,7 @@ import { findMode } from "../ledger/catalogue";
 import { TransportId } from "../ledger/mode";
 import { line } from "../units/text";
 import type { Part } from "./part";
+import { PhotoRefs } from "./photo-ref";
 
 /** The mode a link really runs at, where that is known better than from its connectors. */
 export const SettledMode = z.object({
@@ -79,6 +80,7 @@ export const RigDraft = z.object({
   bay: line(20).default(""),
   /** For a copy: the chain from the host to the drive at its other end; empty for none. */
   otherIds: PartIds.max(12).default([]),
+  photos: PhotoRefs,
   /** Values that replace the standard assumptions of its links, by name. */
   assumptions: z.record(z.string().max(40), z.number().positive().max(1e6)).default({}),
 });
@@ -106,6 +108,7 @@ export const BARE_RIG = {
   layout: "apart",
   bay: "",
   other: [],
+  photos: [],
   assumptions: {},
 } satisfies Omit<Rig, "id" | "name" | "parts">;
 

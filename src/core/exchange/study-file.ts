@@ -5,7 +5,7 @@ import { Demand } from "../study/demand";
 import { briefOf } from "../run/brief";
 import { resultFrom } from "../drills/summary";
 import { linkProblems } from "../chain/bottleneck";
-import { MOST_PHOTOS, ReportChoice } from "../study/report-choice";
+import { ReportChoice } from "../study/report-choice";
 import { cleanPhoto } from "../study/photo";
 import { warmthKept } from "../reading/warmth";
 import { Simulation } from "../simulate/model";
@@ -14,6 +14,9 @@ import { StudyDraft, type Study } from "../study/study";
 import { lines } from "../units/text";
 import { sampleOf, type RecordedRun } from "./runs-file";
 import { completeConditions, originOf, repeatsOf, StudyRun, UNKNOWN_TIME } from "./study-run";
+
+/** Pictures of a study's report, parts and rigs together at most. */
+const MOST_FILED = 400;
 
 /**
  * A study as a file: its parts, its rigs, its runs with everything that was kept of them. What has a
@@ -70,7 +73,7 @@ export const StudyFile = StudyDraft.extend({
   /** How it is reported. */
   report: ReportChoice.optional(),
   /** Pictures of the bench, as Base64. */
-  photos: z.array(FiledPhoto).max(MOST_PHOTOS, `at most ${MOST_PHOTOS} pictures`).optional(),
+  photos: z.array(FiledPhoto).max(MOST_FILED, `at most ${MOST_FILED} pictures`).optional(),
 }).superRefine(({ parts, rigs, runs }, context) => {
   const complain = (path: (string | number)[], message: string) =>
     context.addIssue({ code: "custom", path, message });

@@ -27,6 +27,7 @@ export function part(
     firmware: "",
     lengthM: null,
     enduranceBytes: null,
+    photos: [],
     notes: "",
     connectors: Object.entries(connectors).map(([side, modes]) => ({
       side: side as "up" | "down" | "through",

@@ -20,7 +20,10 @@ import {
 } from "./report";
 import { saveStudy } from "../studies/save-study";
 import { takeInStudy } from "../studies/study-file";
-import { setNotes } from "../studies/studies";
+import { addRig, changeRig, openStudy, setNotes } from "../studies/studies";
+import { changePart } from "../shelf/shelf";
+import { RigDraft } from "@/core/chain/rig";
+import { rigsOfStudy } from "@/store/studies";
 import { deleteStudy } from "@/store/studies";
 
 const file = path.resolve(import.meta.dirname, "../../../dist/report.mjs");
@@ -90,6 +93,25 @@ describe("reporting a study", () => {
     const again = takeInStudy(store, saveStudy(store, study).bytes).id;
     expect(choiceOf(store, again)).toEqual(choiceOf(store, study));
     expect(() => keepPhoto(store, Buffer.from("<svg/>"))).toThrow(/neither PNG nor JPEG/);
+  });
+
+  it("keeps pictures of parts and rigs with the study, and leaves out what is not there", () => {
+    const { id } = keepPhoto(store, picture());
+    const photos = [{ id, caption: "the chip" }];
+    const [rig] = openStudy(store, study).rigs;
+    const [part] = rig!.parts;
+    const { id: partId, ...asEntered } = part!;
+    changePart(store, partId, { ...asEntered, photos });
+    const missing = { id: "0".repeat(64), caption: "lost" };
+    const [stored] = rigsOfStudy(store, study);
+    changeRig(store, rig!.id, { ...RigDraft.parse(stored), photos: [...photos, missing] });
+    const again = openStudy(store, takeInStudy(store, saveStudy(store, study).bytes).id).rigs[0]!;
+    expect(again.photos).toEqual(photos);
+    expect(again.parts[0]!.photos).toEqual(photos);
+    // A picture makes no other rig of it.
+    expect(() => addRig(store, study, { ...RigDraft.parse(stored), photos: [] })).toThrow(
+      /already/,
+    );
   });
 
   it("issues it under numbers, and says in the next what changed", async () => {

@@ -171,6 +171,8 @@ const cleaned = (part: PartDraft): PartDraft => ({
   ...part,
   ...Object.fromEntries(LINES.map((field) => [field, asLine(part[field])])),
   notes: asLines(part.notes),
+  // Pictures are not in a shelf's file.
+  photos: [],
 });
 const LINES = ["name", "maker", "model", "serial", "tag", "chip", "firmware"] as const;
 

@@ -1,4 +1,5 @@
 import { PartDraft } from "@/core/chain/part";
+import type { PhotoRef } from "@/core/chain/photo-ref";
 import { recordedRun } from "@/core/exchange/runs-file";
 import {
   FileProblem,
@@ -93,20 +94,27 @@ export function studyDocument(store: Store, studyId: string) {
       }),
     ...(simulation ? { simulation } : {}),
     ...reported(store, studyId),
+    ...pictured(store, studyId, [...parts.values(), ...rigs]),
   };
   const samples = measurements.flatMap(({ runs }) => runs.map((run) => run.samples.length));
   return { document, samples: samples.reduce((sum, n) => sum + n, 0) };
 }
 
-/** How a study is reported, with the pictures of the bench that were chosen; nothing where nothing was. */
+/** How a study is reported; nothing where nothing was chosen. */
 function reported(store: Store, studyId: string) {
   const report = ReportChoice.safeParse(reportRows.getReportChoice(store, studyId)).data;
   if (!report) return {};
-  const ids = report.photos.map(({ id }) => id);
+  return { report };
+}
+
+/** The pictures of the report, the parts and the rigs, each once; nothing where there are none. */
+function pictured(store: Store, studyId: string, items: readonly { photos: PhotoRef[] }[]) {
+  const report = ReportChoice.safeParse(reportRows.getReportChoice(store, studyId)).data;
+  const all = [...(report?.photos ?? []), ...items.flatMap((item) => item.photos)];
   const photos = reportRows
-    .getPhotos(store, ids)
+    .getPhotos(store, [...new Set(all.map(({ id }) => id))])
     .map(({ bytes, ...photo }) => ({ ...photo, data: bytes.toString("base64") }));
-  return { report, ...(photos.length > 0 ? { photos } : {}) };
+  return photos.length > 0 ? { photos } : {};
 }
 
 /** A measurement as a run of a file. */

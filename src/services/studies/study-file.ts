@@ -30,17 +30,27 @@ export interface TakenStudy {
   newParts: number;
 }
 
-/** Keeps how a file's study is reported, its pictures under the identifiers that follow from what they hold. */
-function takeInReport(store: Store, studyId: string, { report, photos = [] }: StudyFile): void {
-  if (!report) return;
+/** Keeps a file's pictures under the identifiers that follow from what they hold; what shows one that is not there goes without. */
+function withPhotosKept(store: Store, file: StudyFile): StudyFile {
   const ids = new Map(
-    photos.map(({ id, data }) => [id, keepPhoto(store, Buffer.from(data, "base64")).id]),
+    (file.photos ?? []).map(({ id, data }) => [
+      id,
+      keepPhoto(store, Buffer.from(data, "base64")).id,
+    ]),
   );
-  const known = report.photos.flatMap((photo) => {
-    const id = ids.get(photo.id);
-    return id ? [{ ...photo, id }] : [];
+  const known = <T extends { photos: { id: string }[] }>(item: T): T => ({
+    ...item,
+    photos: item.photos.flatMap((photo) => {
+      const id = ids.get(photo.id);
+      return id ? [{ ...photo, id }] : [];
+    }),
   });
-  reportRows.putReportChoice(store, studyId, { ...report, photos: known });
+  return {
+    ...file,
+    parts: file.parts.map(known),
+    rigs: file.rigs.map(known),
+    ...(file.report && { report: known(file.report) }),
+  };
 }
 
 /** Stores what a file holds. @param demo whether it is sample data, kept apart from the tester's own */
@@ -59,10 +69,11 @@ export function insertStudyFile(
 /** The same in steps, each of which takes a moment. */
 export function* insertStudySteps(
   store: Store,
-  file: StudyFile,
+  given: StudyFile,
   { id, demo }: { id: string; demo: boolean },
 ): Generator<void, TakenStudy> {
   const at = new Date().toISOString();
+  const file = withPhotosKept(store, given);
   const { partIds, newParts } = shelve(store, file.parts, at, demo);
   const { title, tolerance, smallestEffect, demands, notes } = file;
   const rigIds = new Map(file.rigs.map((rig) => [rig.id, demo ? rig.id : randomUUID()]));
@@ -73,7 +84,7 @@ export function* insertStudySteps(
     notes,
     simulation: simulation && simulationWith(simulation, partIds, rigIds),
   });
-  takeInReport(store, id, file);
+  if (file.report) reportRows.putReportChoice(store, id, file.report);
   const there = partRows.getParts(store, [...partIds.values()]);
   const mine = (ids: readonly string[]) => ids.map((one) => partIds.get(one)!);
   const rigs = new Map<string, Rig>();

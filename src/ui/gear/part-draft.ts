@@ -1,4 +1,5 @@
 import { SIDES, type Connector, type Part, type PartDraft, type PartKind } from "@/core/chain/part";
+import type { PhotoRef } from "@/core/chain/photo-ref";
 import { readClaims, type ReadClaims } from "@/core/gear/claims/read-claims";
 import { writeClaims } from "@/core/gear/claims/write-claims";
 import { ownModes } from "@/core/gear/entry";
@@ -9,8 +10,9 @@ const TEXTS = ["name", "maker", "model", "serial", "tag", "chip", "firmware", "n
 type Text = (typeof TEXTS)[number];
 
 /** What form and part say in the same words. */
-const same = (part: Pick<TypedPart, Text | "kind" | "connectors">) => ({
+const same = (part: Pick<TypedPart, Text | "kind" | "connectors" | "photos">) => ({
   kind: part.kind,
+  photos: part.photos,
   connectors: part.connectors,
   ...(Object.fromEntries(TEXTS.map((name) => [name, part[name]])) as Record<Text, string>),
 });
@@ -19,6 +21,7 @@ const same = (part: Pick<TypedPart, Text | "kind" | "connectors">) => ({
 export interface TypedPart extends Record<Text, string> {
   kind: PartKind;
   connectors: Connector[];
+  photos: PhotoRef[];
   length: string;
   ownRead: string;
   ownWrite: string;
@@ -44,6 +47,7 @@ export const emptyPart = (kind: PartKind, currency = "EUR"): TypedPart => ({
   chip: "",
   firmware: "",
   notes: "",
+  photos: [],
   connectors: SIDES[kind].map((side) => ({ side, modes: [] })),
   length: "",
   ownRead: "",

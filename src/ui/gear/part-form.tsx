@@ -13,6 +13,7 @@ import { Fold } from "../controls/fold";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { saySaved } from "../controls/toast";
+import { PhotoEditor } from "../photos/photo-editor";
 import { UnderstoodClaims } from "./claims-line";
 import { ConnectorsEditor } from "./connectors-editor";
 import { rememberCurrency } from "./currency";
@@ -198,6 +199,13 @@ export function PartForm({
         </div>
       </Fold>
       <PartDetails kind={typed.kind} bind={bind} error={error} />
+      <Fold
+        open={typed.photos.length > 0}
+        className="text-sm"
+        summary="Pictures: the opened box, its chip, a damage"
+      >
+        <PhotoEditor photos={typed.photos} onChange={(photos) => put({ photos })} />
+      </Fold>
       {warnings.map((warning) => (
         <Trouble key={warning}>{warning}</Trouble>
       ))}

@@ -9,7 +9,7 @@ import {
 } from "@/core/study/report-choice";
 import { Button, Field, Input, Trouble } from "../controls/form";
 import { Select } from "../controls/select";
-import { smaller } from "./smaller";
+import { smaller } from "../photos/smaller";
 
 type Chosen = ReportChoice["photos"][number];
 

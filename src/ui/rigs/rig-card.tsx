@@ -4,6 +4,7 @@ import { fileSystemOf, type Rig } from "@/core/chain/rig";
 import { layoutOf } from "@/core/chain/stage";
 import type { Swap } from "@/core/locate/steps/swap";
 import { useRates } from "../frame/unit";
+import { PhotoStrip } from "../photos/photo-strip";
 import { LinkTable } from "./link-table";
 import { PredictionTable } from "./prediction-table";
 import { SwapList } from "./swap-list";
@@ -70,6 +71,7 @@ export function RigCard({
         {rig.parts.map(({ name }) => name).join(" → ")}
         {rig.beside.length > 0 && ` + ${rig.beside.map(({ name }) => name).join(" + ")}`}
       </p>
+      <PhotoStrip photos={[...rig.photos, ...rig.parts.flatMap((part) => part.photos)]} />
       <LinkTable rig={rig} />
       {rig.held.length > 0 && (
         <p className="mt-1 text-sm">

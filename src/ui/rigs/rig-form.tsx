@@ -14,6 +14,7 @@ import { Select } from "../controls/select";
 import { send } from "../controls/send";
 import { Tip } from "../controls/tip";
 import { saySaved } from "../controls/toast";
+import { PhotoEditor } from "../photos/photo-editor";
 import { BesideEditor } from "./beside-editor";
 import { ChainEditor } from "./chain-editor";
 import { HeldEditor } from "./held-editor";
@@ -132,6 +133,13 @@ export function RigForm({
         value={rig.assumptions}
         onChange={(assumptions) => change({ assumptions })}
       />
+      <Fold
+        open={rig.photos.length > 0}
+        className="text-sm"
+        summary="Pictures of the rig as it stands"
+      >
+        <PhotoEditor photos={rig.photos} onChange={(photos) => change({ photos })} />
+      </Fold>
       <HeldEditor rig={rig} onChange={(held) => change({ held })} />
       {problems.length === 0 && dead.length === 0 && <PredictionTable rig={rig} />}
       {rig.parts.length > 1 && problems.length > 0 && (
