@@ -183,7 +183,7 @@ describe.skipIf(why)("accessibility", () => {
     ],
     [
       "a demand being described",
-      `${demo}/rigs`,
+      demo,
       async () => {
         await press("Add a demand");
         await sheet();

@@ -132,6 +132,8 @@ describe.skipIf(why)("a plan for two disks on one socket, of which one is held t
     const { page } = browser;
     putIn("slow");
     await measurePage();
+    // The plan before stands above the form: until it is there, everything below it moves.
+    await standsAt("aborted");
     await press("Plan several runs");
     await page.waitForSelector('[name="plan-target-B"]');
     expect(await page.$eval('[name="plan-target-A"]', (i) => (i as HTMLInputElement).value)).toBe(
