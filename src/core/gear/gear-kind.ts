@@ -142,9 +142,10 @@ export function likePart(part: Part): GearKind {
   };
 }
 
-/** What a kind says of a part: its connectors; of one like another part everything but what is its own. */
+/** What a kind says of a part: its connectors; of one like another part everything but what is the item's own. */
 export function partOfKind({ kind, connectors, like }: GearKind): Partial<PartDraft> {
   if (!like) return { kind, connectors };
-  const { id: _, serial: _serial, tag: _tag, notes: _notes, name: _name, ...alike } = like;
+  const { id: _, name: _name, serial: _serial, tag: _tag, ...rest } = like;
+  const { notes: _notes, firmware: _firmware, photos: _photos, ...alike } = rest;
   return alike;
 }

@@ -75,6 +75,7 @@ const PART_FIELDS = {
   firmware: "its firmware",
   lengthM: "its length",
   enduranceBytes: "its rated endurance",
+  photos: "its pictures",
 };
 
 /** Changes what is said of a part. Runs made before keep what was said then. */

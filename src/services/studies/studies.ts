@@ -155,6 +155,7 @@ const RIG_FIELDS = {
   bay: "its bay",
   otherIds: "the other end of the copy",
   assumptions: "what is assumed of its links",
+  photos: "its pictures",
 };
 
 /** Changes a rig; runs made before keep the rig as it was. */

@@ -128,7 +128,7 @@ export function RigsView({
             index={index}
             studyId={studyId}
             onEdit={() => setEditing(one.rig)}
-            onDuplicate={() => setEditing({ ...one.rig, id: "", name: "" })}
+            onDuplicate={() => setEditing({ ...one.rig, id: "", name: "", photos: [] })}
             onProbe={() => setAsking({ rig: one.rig })}
             onRemove={async () => {
               const url = `/api/rigs/${one.rig.id}`;

@@ -131,10 +131,10 @@ export function ShelfView({
             parts={parts}
             onEdit={(part) => setEditing({ id: part.id, typed: typedFrom(part) })}
             onDuplicate={(part) =>
-              // One serial number belongs to one item.
+              // One serial number belongs to one item, and so do its pictures.
               setEditing({
                 id: null,
-                typed: { ...typedFrom(part), name: `${part.name} (2)`, serial: "" },
+                typed: { ...typedFrom(part), name: `${part.name} (2)`, serial: "", photos: [] },
               })
             }
             onRetire={async (part) => {

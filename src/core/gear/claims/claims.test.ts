@@ -86,13 +86,16 @@ describe("claims as printed", () => {
     const way = fc.constantFrom("read" as const, "write" as const);
     const printed = {
       direction: way,
-      over: fc.option(fc.constantFrom("usb", "usb-10g", "usb4-40g-pcie", "thunderbolt"), {
-        nil: undefined,
-      }),
+      over: fc.option(
+        fc.constantFrom("usb", "usb-10g", "usb4-40g-pcie", "thunderbolt", "sata", "pcie-3.0-x4"),
+        {
+          nil: undefined,
+        },
+      ),
       block: fc.option(fc.constantFrom(512, 4096, 2 ** 20), { nil: undefined }),
       depth: fc.option(fc.integer({ min: 1, max: 1024 }), { nil: undefined }),
     };
-    const figure = fc.integer({ min: 1, max: 999_999 }).map((n) => n / 10);
+    const figure = fc.double({ min: 0.001, max: 999_999, noNaN: true });
     const claim = fc.oneof(
       fc.record({
         kind: fc.constantFrom("peak" as const, "sustained" as const),

@@ -59,4 +59,4 @@ export function figureOf(text: string, thousands: string | undefined): number {
 }
 
 /** Whether a point may part thousands in it: "2.800", which others write for 2 800. */
-export const isUnclear = (text: string): boolean => /^\d{1,3}\.\d{3}$/.test(text);
+export const isUnclear = (text: string): boolean => /^[1-9]\d{0,2}\.\d{3}$/.test(text);

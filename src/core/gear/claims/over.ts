@@ -12,6 +12,9 @@ function calledBy(mode: LinkMode): string[] {
   return [gbps, gbps * share].map((rate) => `${Number(rate.toPrecision(2))}g`);
 }
 
+/** A link by its id, which the part itself may not run: how one is written that has no other name here. */
+const EXACTLY = /^exactly (\S+)$/;
+
 /**
  * The links that a claim means by what is printed behind "over": families and modes by their ids, of those
  * that the part can run; none where nothing of them answers.
@@ -19,6 +22,8 @@ function calledBy(mode: LinkMode): string[] {
  * @param text "USB", "40 Gb/s", "Thunderbolt 3" @param modes ids of what the part's own link runs
  */
 export function linksMeant(text: string, modes: readonly string[]): string[] {
+  const [, exact] = EXACTLY.exec(text.trim()) ?? [];
+  if (exact && (FamilyId.safeParse(exact).success || findMode(exact))) return [exact];
   const asked = wordsOf(text);
   const families = FamilyId.options.filter(
     (id) => FAMILY_NAMES[id].toLowerCase() === text.trim().toLowerCase(),

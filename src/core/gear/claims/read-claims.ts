@@ -205,7 +205,7 @@ const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
 
 function claimsOf(item: Item, unit: ClaimUnit, { kind, modes }: Claimant): Claim[] {
   const values = item.figures.map(({ text, thousands }) =>
-    rounded(figureOf(text, thousands) * unit.factor),
+    scaled(figureOf(text, thousands), unit.factor),
   );
   if (unit.of === "bits") return [{ kind: "link", gbps: values[0]! }];
   const both = item.reversed ? (["write", "read"] as const) : (["read", "write"] as const);
@@ -234,5 +234,6 @@ function claimsOf(item: Item, unit: ClaimUnit, { kind, modes }: Claimant): Claim
   );
 }
 
-/** Without what a factor of ten adds in binary. */
-const rounded = (value: number) => Number(value.toPrecision(12));
+/** In the unit of claims, without what a factor of ten adds in binary. */
+const scaled = (value: number, factor: number): number =>
+  factor === 1 ? value : Number((value * factor).toPrecision(12));

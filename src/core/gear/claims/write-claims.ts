@@ -2,6 +2,7 @@ import type { Claim } from "../../chain/claim";
 import { findMode } from "../../ledger/catalogue";
 import { FAMILY_NAMES } from "../../ledger/families";
 import type { FamilyId } from "../../ledger/mode";
+import { isUnclear } from "./figures";
 import { linksMeant } from "./over";
 
 /**
@@ -18,14 +19,18 @@ export function writeClaims(claims: readonly Claim[], modes: readonly string[]):
     if (claim.kind !== "link" && claim.direction === "read" && next && isOtherWay(claim, next)) {
       items.push(itemText(claim, `${figureText(claim)}/${figureText(next)}`, "", modes));
       i += 1;
-    } else if (claim.kind === "link") items.push(`${claim.gbps} Gb/s`);
+    } else if (claim.kind === "link") items.push(`${figureText(claim)} Gb/s`);
     else items.push(itemText(claim, figureText(claim), `${claim.direction} `, modes));
   }
   return items.join(", ");
 }
 
-const figureText = (claim: Claim) =>
-  String(claim.kind === "link" ? claim.gbps : claim.kind === "iops" ? claim.iops : claim.mbps);
+function figureText(claim: Claim): string {
+  const value =
+    claim.kind === "link" ? claim.gbps : claim.kind === "iops" ? claim.iops : claim.mbps;
+  // One decimal more, where three could be taken for thousands.
+  return isUnclear(String(value)) ? `${value}0` : String(value);
+}
 
 /** Whether two claims are one, printed for both ways. */
 function isOtherWay(claim: Claim, next: Claim): boolean {
@@ -52,5 +57,5 @@ function itemText(
 function linkText(over: string, modes: readonly string[]): string {
   const short = findMode(over)?.short ?? FAMILY_NAMES[over as FamilyId];
   const meant = linksMeant(short, modes);
-  return short && meant.length === 1 && meant[0] === over ? short : over;
+  return short && meant.length === 1 && meant[0] === over ? short : `exactly ${over}`;
 }
