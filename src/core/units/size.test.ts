@@ -10,9 +10,11 @@ describe("parseSize", () => {
     ["2GB", 2e9],
     ["4096", 4096],
     ["1.5 KiB", 1536],
+    ["1,5 KiB", 1536],
+    ["0,25 GB", 25e7],
   ])("reads %s", (text, bytes) => expect(parseSize(text)).toBe(bytes));
 
-  it.each(["", "fast", "-1MiB", "1 MiB/s", "0.3B", "1e9", "99999999TiB", "1 2"])(
+  it.each(["", "fast", "-1MiB", "1 MiB/s", "0.3B", "1e9", "99999999TiB", "1 2", "1,000 GB"])(
     "refuses %j",
     (text) => expect(() => parseSize(text)).toThrow(RangeError),
   );

@@ -19,17 +19,18 @@ const FACTORS: Record<string, number> = {
  * Reads a size.
  *
  * @param text a number with an optional unit: B, kB, MB, GB, TB (powers of 1000) or KiB, MiB,
- *   GiB, TiB (powers of 1024); case and one space are free
+ *   GiB, TiB (powers of 1024); case, one space, and the sign before the decimals are free,
+ *   but for a comma that may part thousands
  * @returns whole bytes
  * @throws RangeError when the text is no size, is negative, is not whole bytes, or is too large
  */
 export function parseSize(text: string): number {
-  const match = /^\s*(\d+(?:\.\d+)?)\s*([a-z]*)\s*$/i.exec(text);
+  const match = /^\s*(\d+(?:\.\d+|,(?!\d{3}(?!\d))\d+)?)\s*([a-z]*)\s*$/i.exec(text);
   const factor = match ? FACTORS[match[2]!.toLowerCase()] : undefined;
   if (!match || factor === undefined) {
     throw new RangeError(`"${text}" is not a size; write for example 512KiB, 1MiB or 2GB`);
   }
-  const bytes = Number(match[1]) * factor;
+  const bytes = Number(match[1]!.replace(",", ".")) * factor;
   if (!Number.isSafeInteger(bytes)) {
     throw new RangeError(`"${text}" is not a whole number of bytes that can be counted`);
   }
