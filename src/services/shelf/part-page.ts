@@ -1,6 +1,5 @@
 import type { Part } from "@/core/chain/part";
 import { candidateParts } from "@/core/locate/steps/candidate-parts";
-import { USUAL_CHOICE } from "@/core/study/report-choice";
 import { holds, type InStudy } from "@/core/report/seen-with";
 import { columnsOf, usualColumns, type SheetColumn } from "@/core/report/sheet";
 import type { RateUnit } from "@/core/units/rate";
@@ -12,6 +11,7 @@ import { opinionOf } from "../conclusions/opinion";
 import { Problem } from "../problem";
 import { BUNDLED, inThread } from "../reports/report-thread";
 import { studyTitles } from "../studies/studies";
+import { writingOf } from "../writing";
 
 /** A part with every study in which it stands in some rig. @throws Problem 404 */
 export function openPart(store: Store, partId: string): { part: Part; studies: InStudy[] } {
@@ -63,7 +63,7 @@ export async function printPart(
   unit: RateUnit,
   file = BUNDLED,
 ): Promise<Uint8Array> {
-  const { numbers, dates } = USUAL_CHOICE;
+  const { numbers, dates } = writingOf(store);
   const { part, studies } = openPart(store, partId);
   return inThread<Uint8Array>(file, {
     make: "part",

@@ -17,6 +17,7 @@ import * as reportRows from "@/store/reports";
 import * as studyRows from "@/store/studies";
 import { formatSize } from "@/core/units/size";
 import { Problem } from "../problem";
+import { writingOf } from "../writing";
 import { tracedMeasurementsOf, openStudy, rigOf } from "./studies";
 
 /** A study as a file, ready to be saved. */
@@ -104,7 +105,8 @@ export function studyDocument(store: Store, studyId: string) {
 function reported(store: Store, studyId: string) {
   const report = ReportChoice.safeParse(reportRows.getReportChoice(store, studyId)).data;
   if (!report) return {};
-  return { report };
+  // What is made of the file elsewhere is written as it is here.
+  return { report: { ...report, ...writingOf(store) } };
 }
 
 /** The pictures of the report, the parts and the rigs, each once; nothing where there are none. */
