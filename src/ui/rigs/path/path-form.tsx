@@ -64,9 +64,12 @@ export function PathForm({
   const firsts = (places: readonly Place[]): Part[] =>
     places.flatMap(({ parts }) => parts.slice(0, 1));
 
-  const change = (key: number, parts: Part[]) => {
+  // A part that was entered on the spot arrives later: what was done meanwhile stays.
+  const change = (key: number, partsOf: (parts: Part[]) => Part[]) => {
     setTrouble(null);
-    setPath(path.map((place) => (place.key === key ? { ...place, parts } : place)));
+    setPath((was) =>
+      was.map((place) => (place.key === key ? { ...place, parts: partsOf(place.parts) } : place)),
+    );
   };
   const insert = (at: number, kind: PartKind) => {
     const key = Math.max(...path.map((place) => place.key)) + 1;
@@ -101,7 +104,8 @@ export function PathForm({
                 place={place}
                 before={firsts(path.slice(0, at))}
                 after={firsts(path.slice(at + 1))}
-                onParts={(parts) => change(place.key, parts)}
+                onAdd={(part) => change(place.key, (parts) => [...parts, part])}
+                onTake={(id) => change(place.key, (parts) => parts.filter((one) => one.id !== id))}
                 onRemove={
                   place.kind === "host-port" || place.kind === "drive"
                     ? null

@@ -20,14 +20,17 @@ export function PathPlace({
   place: { kind, what, parts },
   before,
   after,
-  onParts,
+  onAdd,
+  onTake,
   onRemove,
 }: {
   place: Place;
   /** The parts that stand before and after it, one of each place. */
   before: readonly Part[];
   after: readonly Part[];
-  onParts: (parts: Part[]) => void;
+  onAdd: (part: Part) => void;
+  /** Takes a part out of the place, by its id. */
+  onTake: (id: string) => void;
   /** Takes the place out of the path; null where it has to be there. */
   onRemove: (() => void) | null;
 }) {
@@ -52,7 +55,7 @@ export function PathPlace({
             <button
               type="button"
               aria-label={`Remove ${part.name}`}
-              onClick={() => onParts(parts.filter(({ id }) => id !== part.id))}
+              onClick={() => onTake(part.id)}
             >
               <X size={13} aria-hidden />
             </button>
@@ -71,7 +74,7 @@ export function PathPlace({
         after={after}
         open
         except={parts}
-        onPick={(part) => onParts([...parts, part])}
+        onPick={onAdd}
       />
     </fieldset>
   );
