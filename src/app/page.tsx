@@ -56,8 +56,9 @@ export default async function StudiesPage() {
         </div>
       </section>
       <aside className="space-y-4">
-        <HomeDrives />
         <NewStudy />
+        {/* Drives come and go: what stands above them does not move. */}
+        <HomeDrives />
         <TakeInStudy />
         <ol className="list-decimal space-y-1 pl-5 text-secondary">
           <li>
