@@ -1,7 +1,8 @@
 import { dayOfFile, fileName } from "@/core/units/file-name";
+import { getMeasurement } from "@/store/measurements";
 import type { Store } from "@/store/store";
-import { studyOfMeasurement } from "./conclusions/comparison";
-import { measurement, openStudy } from "./studies/studies";
+import { Problem } from "./problem";
+import { openStudy } from "./studies/studies";
 
 const today = (): string => dayOfFile(new Date().toISOString());
 
@@ -11,13 +12,12 @@ export const studyFileName = (store: Store, studyId: string, ...what: string[]):
 
 /** The name of a run's file: study, rig, drill and direction, day of the run. @throws Problem 404 */
 export function runFileName(store: Store, id: string): string {
-  const { rigId, drill, createdAt } = measurement(store, id);
-  const studyId = studyOfMeasurement(store, id);
-  const open = studyId === null ? null : openStudy(store, studyId);
-  const rig = open?.rigs.find((one) => one.id === rigId)?.name ?? "";
+  const row = getMeasurement(store, id);
+  if (!row) throw new Problem(404, "There is no such measurement.");
+  const { studyId, rig, drill, createdAt } = row;
   return fileName(
-    open?.study.title ?? "",
-    rig,
+    openStudy(store, studyId).study.title,
+    rig.name,
     `${drill.name} ${drill.direction}`,
     dayOfFile(createdAt),
   );

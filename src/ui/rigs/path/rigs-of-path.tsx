@@ -1,10 +1,12 @@
 import { letterOf } from "@/core/answer/lettered-rig";
 import { bottleneckOf, linkProblems } from "@/core/chain/bottleneck";
+import { isEqualRig } from "@/core/chain/combine";
 import { rigProblems, type Rig } from "@/core/chain/rig";
 import { nameBottleneck } from "@/core/chain/wording";
 import { NarrowsDrawing } from "../../narrows/narrows-drawing";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../../controls/table";
 import { useRates } from "../../frame/unit";
+import { draftOf } from "../rig-draft";
 
 /** A rig that a path makes, and what keeps it from being added. */
 export interface PathRig {
@@ -17,14 +19,8 @@ export interface PathRig {
 export function whyNotAdded(rig: Rig, there: readonly Rig[]): string | null {
   const problems = [...rigProblems(rig), ...linkProblems(rig)];
   if (problems.length > 0) return problems.join(" ");
-  const ids = (one: Rig) => one.parts.map(({ id }) => id).join();
-  const same = there.findIndex(
-    (one) =>
-      ids(one) === ids(rig) &&
-      one.beside.length + one.other.length === 0 &&
-      one.fileSystem === rig.fileSystem &&
-      one.host === rig.host,
-  );
+  const draft = draftOf(rig);
+  const same = there.findIndex((one) => isEqualRig(draft, draftOf(one)));
   return same < 0 ? null : `the same as rig ${letterOf(same)}, ${there[same]!.name}`;
 }
 
