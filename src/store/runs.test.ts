@@ -11,6 +11,7 @@ import { UNSAID } from "@/core/run/stated";
 import { resultOf } from "@/core/testing/measured";
 import { openStore, type Store } from "./database";
 import * as measurementRows from "./measurements";
+import * as moments from "./moments";
 import * as rows from "./runs";
 
 let folder: string;
@@ -156,19 +157,19 @@ describe("what happened during a run", () => {
   it("is all of it, or every event with so many readings as a picture can show", () => {
     const { runId } = done(newRig("one"), 100);
     for (let i = 0; i < 500; i++) {
-      if (i % 100 === 7) rows.insertEvent(store, runId, event(i * 1000));
-      rows.insertReading(store, runId, reading(i * 1000));
+      if (i % 100 === 7) moments.insertEvent(store, runId, event(i * 1000));
+      moments.insertReading(store, runId, reading(i * 1000));
     }
-    const all = rows.momentsOfRun(store, runId);
+    const all = moments.momentsOfRun(store, runId);
     expect([all.events.length, all.readings.length]).toEqual([5, 500]);
-    const some = rows.someMomentsOfRun(store, runId, 50);
+    const some = moments.someMomentsOfRun(store, runId, 50);
     expect(some.events).toEqual(all.events);
     expect(some.readings.length).toBeGreaterThan(30);
     expect(some.readings.length).toBeLessThanOrEqual(51);
     expect(some.readings.map(({ ms }) => ms)).toEqual(
       some.readings.map(({ ms }) => ms).toSorted((a, b) => a - b),
     );
-    expect(rows.someMomentsOfRun(store, runId, 1000)).toEqual(all);
+    expect(moments.someMomentsOfRun(store, runId, 1000)).toEqual(all);
   });
 
   it("keeps how warm the drive was as it began", () => {
@@ -182,7 +183,7 @@ describe("what happened during a run", () => {
       startedAt: "x",
     });
     const warm = { ...reading(0), celsius: { "drive, composite": 61 } };
-    rows.insertReading(store, "warm", warm as unknown as Reading);
+    moments.insertReading(store, "warm", warm as unknown as Reading);
     rows.finishRun(store, "warm", resultOf(90), [], "2026-11-26T10:00:00.000Z");
     expect(rows.findRun(store, "warm")!.run.result!.startCelsius).toBe(61);
   });

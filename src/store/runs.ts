@@ -1,28 +1,15 @@
-import { and, asc, eq, inArray, isNotNull, isNull, or, sql, type SQL } from "drizzle-orm";
+import { and, asc, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import { briefOf, type BriefResult } from "@/core/run/brief";
 import { warmthKept } from "@/core/reading/warmth";
 import type { RunStatus } from "@/core/drills/request";
 import type { BriefRun } from "@/core/study/measurement";
-import type {
-  ErrorCount,
-  Reading,
-  RunEvent,
-  RunResult,
-  Sample,
-  StepResult,
-} from "@/core/run/result";
+import type { ErrorCount, RunResult, Sample, StepResult } from "@/core/run/result";
+import type { PhotoRef } from "@/core/chain/photo-ref";
 import type { Correction } from "@/core/run/mark";
 import { packSamples, unpackSamples } from "@/core/trace/pack";
+import { momentsOfRun } from "./moments";
 import type { Store } from "./store";
-import {
-  BRIEF_VERSION,
-  measurements,
-  moments,
-  runs,
-  steps,
-  traces,
-  type StoredBrief,
-} from "./schema";
+import { BRIEF_VERSION, measurements, runs, steps, traces, type StoredBrief } from "./schema";
 
 export type RunRow = typeof runs.$inferSelect;
 
@@ -90,6 +77,10 @@ export function setLeftOut(store: Store, runId: string, leftOut: string | null):
   store.update(runs).set({ leftOut }).where(eq(runs.id, runId)).run();
 }
 
+export function setPhotos(store: Store, runId: string, photos: PhotoRef[]): void {
+  store.update(runs).set({ photos }).where(eq(runs.id, runId)).run();
+}
+
 /** A run's trace, in order of time. */
 export const samplesOfRun = (store: Store, runId: string): Sample[] =>
   store
@@ -109,52 +100,6 @@ export const stepsOfRun = (store: Store, runId: string): StepResult[] =>
     .orderBy(asc(steps.step))
     .all()
     .map(({ result }) => result);
-
-/** What happened during a run, and what the system showed meanwhile. */
-export function momentsOfRun(
-  store: Store,
-  runId: string,
-): { events: RunEvent[]; readings: Reading[] } {
-  const rows = store
-    .select()
-    .from(moments)
-    .where(eq(moments.runId, runId))
-    .orderBy(asc(moments.id))
-    .all();
-  return {
-    events: rows.flatMap(({ event }) => event ?? []),
-    readings: rows.flatMap(({ reading }) => reading ?? []),
-  };
-}
-
-/**
- * What happened during a run, and of what the system showed meanwhile so much as a picture can show.
- *
- * @param most readings
- */
-export function someMomentsOfRun(
-  store: Store,
-  runId: string,
-  most: number,
-): { events: RunEvent[]; readings: Reading[] } {
-  const [{ n }] = store.all<{ n: number }>(
-    sql`select count(*) as n from ${moments} where ${moments.runId} = ${runId}`,
-  ) as [{ n: number }];
-  if (n <= most) return momentsOfRun(store, runId);
-  const step = Math.ceil(n / most);
-  const rows = store
-    .select()
-    .from(moments)
-    .where(
-      and(eq(moments.runId, runId), or(isNotNull(moments.event), sql`${moments.id} % ${step} = 0`)),
-    )
-    .orderBy(asc(moments.id))
-    .all();
-  return {
-    events: rows.flatMap(({ event }) => event ?? []),
-    readings: rows.flatMap(({ reading }) => reading ?? []),
-  };
-}
 
 export function insertRun(store: Store, row: typeof runs.$inferInsert): void {
   store.insert(runs).values(row).run();
@@ -186,14 +131,6 @@ export const insertPacked = (
 
 export function insertStep(store: Store, runId: string, step: number, result: StepResult): void {
   store.insert(steps).values({ runId, step, result }).run();
-}
-
-export function insertEvent(store: Store, runId: string, event: RunEvent): void {
-  store.insert(moments).values({ runId, event }).run();
-}
-
-export function insertReading(store: Store, runId: string, reading: Reading): void {
-  store.insert(moments).values({ runId, reading }).run();
 }
 
 export function finishRun(

@@ -1,4 +1,5 @@
 import { blob, index, integer, primaryKey, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
+import type { PhotoRef } from "@/core/chain/photo-ref";
 import type { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
 import type { StudySimulation } from "@/core/exchange/study-file";
@@ -183,6 +184,8 @@ export const runs = sqliteTable(
     corrections: text({ mode: "json" }).$type<Correction[]>().notNull().default([]),
     /** Why it counts for nothing, where the tester left it out. */
     leftOut: text(),
+    /** Pictures of it, kept among those of the bench. */
+    photos: text({ mode: "json" }).$type<PhotoRef[]>().notNull().default([]),
     /** Error counters of the drive and of the way to it, before and after. */
     errors: text({ mode: "json" }).$type<ErrorCount[]>().notNull().default([]),
   },

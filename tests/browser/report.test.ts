@@ -251,7 +251,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     expect((await report(FIRST)).includes(secret.toString("base64").slice(4, 12))).toBe(false);
     const files = unzipSync(await report(FIRST, "?form=zip"));
     expect(Buffer.from(files["pictures/photo-1.jpg"]!).includes("46.5 N")).toBe(false);
-    const refused = await fetch(`${server.url}/api/studies/demo-first/report/photos`, {
+    const refused = await fetch(`${server.url}/api/photos`, {
       method: "POST",
       body: "<svg onload=alert(1)/>",
     });

@@ -6,6 +6,9 @@ import { formatSize } from "@/core/units/size";
 /** The most a request may say, bytes. */
 const BODY_LIMIT = 256 * 1024;
 
+/** The most a log may hold, bytes: a day of a line a tenth of a second, and more. */
+export const LOG_LIMIT = 64 * 1024 * 1024;
+
 /**
  * Answers a request: what `work` returns as JSON, a Problem as its own words, anything else as a
  * plain failure.

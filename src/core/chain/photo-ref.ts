@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { line } from "../units/text";
 
-/** A picture of a part or a rig: the opened box, its chip, a damage, a thermal picture. */
+/** A picture of a part, a rig or a run: the opened box, its chip, a damage, a thermal picture. */
 export const PhotoRef = z.object({
   /** SHA-256 of what it holds. */
   id: z.string().regex(/^[0-9a-f]{64}$/, "is no picture's identifier"),
@@ -10,8 +10,11 @@ export const PhotoRef = z.object({
 });
 export type PhotoRef = z.infer<typeof PhotoRef>;
 
-/** Pictures of one part or rig at most. */
-const MOST = 8;
+/** Pictures of one part, rig or run at most. */
+export const MOST_PHOTOS = 8;
 
-/** The pictures of a part or a rig. */
-export const PhotoRefs = z.array(PhotoRef).max(MOST, `at most ${MOST} pictures`).default([]);
+/** The pictures of a part, a rig or a run. */
+export const PhotoRefs = z
+  .array(PhotoRef)
+  .max(MOST_PHOTOS, `at most ${MOST_PHOTOS} pictures`)
+  .default([]);

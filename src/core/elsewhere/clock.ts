@@ -23,8 +23,16 @@ interface Dated {
 }
 
 /** Whether a cell is a time of day, a date, or both. */
-export const isTime = (cell: string): boolean =>
-  TIME_OF_DAY.test(cell.trim()) || dated(cell) !== null;
+export const isTime = (cell: string): boolean => isTimeOfDay(cell) || dated(cell) !== null;
+
+/** Whether a cell is a time of day without a date. */
+export const isTimeOfDay = (cell: string): boolean => TIME_OF_DAY.test(cell.trim());
+
+/** A date with its time of day, and how far that is from UTC. */
+const ZONED = /^\d{4}-\d\d-\d\d[T ].*(?:Z|[+-]\d\d:?\d\d)$/;
+
+/** Whether a cell is a moment that is the same everywhere. */
+export const isZoned = (cell: string): boolean => ZONED.test(cell.trim());
 
 function dated(cell: string): Dated | null {
   const found = DATED.exec(cell.trim());
@@ -100,7 +108,7 @@ function dayOf([a, b, c]: Dated["date"], order: DateOrder): number | null {
 export function clockSeconds(cell: string, order: DateOrder): number | null {
   const plain = TIME_OF_DAY.exec(cell.trim());
   if (plain) return secondsOfDay(plain.slice(1));
-  const iso = /^\d{4}-\d\d-\d\d[T ].*(?:Z|[+-]\d\d:?\d\d)$/.test(cell.trim())
+  const iso = isZoned(cell)
     ? Date.parse(
         cell
           .trim()

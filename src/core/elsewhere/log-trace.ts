@@ -1,17 +1,17 @@
 import type { Sample } from "../run/result";
 import { plainSample } from "../run/step";
 import { MB } from "../units/rate";
-import { CELSIUS, MOST_MBPS, MOST_MS } from "../units/bounds";
-import { clockSeconds, dateOrderOf, type DateOrder } from "./clock";
-import { decimalSignOf, readNumber, type DecimalSign } from "./figure";
-import { COLUMN_ROLES, type Log, type LogColumn } from "./log";
-
-/** A line that makes no sense. */
-export interface LogProblem {
-  line: number;
-  column: number;
-  problem: string;
-}
+import type { Log, LogColumn } from "./log";
+import {
+  clockOf,
+  MOST_LOGGED,
+  rowsOf,
+  spreadOverSeconds,
+  timeOf,
+  type LogClock,
+  type LogProblem,
+  type LogRow,
+} from "./log-rows";
 
 export interface LogTrace {
   samples: Sample[];
@@ -23,6 +23,8 @@ export interface LogTrace {
   spread: number;
   /** Whether no column tells the time, so that each line counts as a second. */
   untimed: boolean;
+  /** When its first sample began, by which clock; null where it has none. */
+  begins: { clock: LogClock; seconds: number } | null;
 }
 
 /**
@@ -48,135 +50,9 @@ export function traceOf({ lines }: Pick<Log, "lines">, columns: readonly LogColu
   const rows = rowsOf(lines, columns, time, problems);
   if (rows.length < 2) return { ...NOTHING, problems };
   const spread = time.at ? spreadOverSeconds(rows) : 0;
-  return { ...samplesOf(rows, moving, columns), problems, spread, untimed: time.at === null };
-}
-
-/** How the time of a line is read. */
-interface TimeColumn {
-  at: LogColumn | null;
-  order: DateOrder;
-  sign: DecimalSign | undefined;
-}
-
-interface Row {
-  line: number;
-  seconds: number;
-  values: Map<LogColumn, number>;
-}
-
-function timeOf(
-  lines: Log["lines"],
-  columns: readonly LogColumn[],
-): TimeColumn | { problem: LogProblem } {
-  const at = columns.find(({ role }) => role.startsWith("time")) ?? null;
-  const numeric = columns.filter(({ role }) => role !== "ignored");
-  const cells = lines
-    .slice(0, 500)
-    .flatMap((one) => numeric.map(({ column }) => one.cells[column - 1] ?? ""));
-  const sign = decimalSignOf(cells) ?? undefined;
-  if (!at || at.scale !== null) return { at, order: "month first", sign };
-  const order =
-    at.role === "time-day-first"
-      ? "day first"
-      : at.role === "time-month-first"
-        ? "month first"
-        : dateOrderOf(lines.map(({ cells: row }) => row[at.column - 1] ?? ""));
-  if (order) return { at, order, sign };
-  return {
-    problem: {
-      line: lines[0]!.line,
-      column: at.column,
-      problem: "day or month may stand first in its dates: say which this column has",
-    },
-  };
-}
-
-function rowsOf(
-  lines: Log["lines"],
-  columns: readonly LogColumn[],
-  { at, order, sign }: TimeColumn,
-  problems: LogProblem[],
-): Row[] {
-  const numeric = columns.filter(({ role }) => role !== "ignored" && !role.startsWith("time"));
-  const rows: Row[] = [];
-  let days = 0;
-  lines.forEach(({ line, cells }, i) => {
-    const wrong = (column: number, problem: string) => problems.push({ line, column, problem });
-    const values = new Map<LogColumn, number>();
-    for (const one of numeric) {
-      const cell = cells[one.column - 1] ?? "";
-      const value = cell === "" ? null : readNumber(cell, sign);
-      const name = `"${cell.slice(0, 40)}"`;
-      if (value === null || (value < 0 && one.role !== "celsius"))
-        wrong(one.column, `${name} is no number of ${COLUMN_ROLES[one.role]}`);
-      else if (Math.abs(value) * (one.scale ?? 1) > mostOf(one.role))
-        wrong(one.column, `${name} is more than any ${COLUMN_ROLES[one.role]} can be`);
-      else values.set(one, value * (one.scale ?? 1));
-    }
-    const cell = at ? (cells[at.column - 1] ?? "") : "";
-    let seconds = !at ? i : at.scale === null ? clockSeconds(cell, order) : null;
-    if (at && at.scale !== null) {
-      const value = readNumber(cell, sign);
-      seconds = value === null ? null : value * at.scale;
-    }
-    if (seconds === null) return void wrong(at!.column, `"${cell.slice(0, 40)}" is no time`);
-    const last = rows.at(-1)?.seconds ?? seconds;
-    // A clock begins anew at midnight.
-    if (at?.scale === null && seconds + days * 86_400 < last - 43_200) days += 1;
-    if (at?.scale === null) seconds += days * 86_400;
-    if (seconds < last) return void wrong(at?.column ?? 1, "is earlier than the line before");
-    if (seconds - (rows[0]?.seconds ?? seconds) > MOST_MS / 1e3)
-      return void wrong(at?.column ?? 1, "is more than ten years after the first line");
-    rows.push({ line, seconds, values });
-  });
-  return rows;
-}
-
-/** More than this no column of a kind can say. */
-const mostOf = (role: LogColumn["role"]): number =>
-  role === "celsius"
-    ? CELSIUS.most
-    : role.includes("rate")
-      ? MOST_MBPS
-      : role.includes("counter")
-        ? MOST_COUNTED
-        : MOST_LOGGED;
-/** What a counter of 64 bits can say in sectors of 4 KiB, bytes. */
-const MOST_COUNTED = 2 ** 76;
-/** Bytes are kept whole as far as numbers are exact. */
-const MOST_LOGGED = 2 ** 53 - 1;
-
-/**
- * Spreads lines that tell the same time over the time until the next one: a clock of whole seconds tells
- * of four lines a second four times the same. At the beginning a second may have begun before the log.
- *
- * @returns how many lines stand elsewhere than they said
- */
-function spreadOverSeconds(rows: Row[]): number {
-  const groups: Row[][] = [];
-  for (const row of rows) {
-    const group = groups.at(-1);
-    if (group && group[0]!.seconds === row.seconds) group.push(row);
-    else groups.push([row]);
-  }
-  if (groups.length === rows.length || groups.length < 2) return 0;
-  const middle = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1]!;
-  const apart = groups.slice(1).map(([one], i) => one!.seconds - groups[i]![0]!.seconds);
-  const usual = middle([...apart]);
-  const many = middle(groups.map(({ length }) => length));
-  let moved = 0;
-  groups.forEach((group, g) => {
-    const width = Math.min(apart[g] ?? usual, usual);
-    const isEnd = g === 0 || g === groups.length - 1;
-    const of = isEnd ? Math.max(many, group.length) : group.length;
-    const late = g === 0 ? of - group.length : 0;
-    group.forEach((row, i) => {
-      const at = row.seconds + ((late + i) * width) / of;
-      if (at !== row.seconds) moved += 1;
-      row.seconds = at;
-    });
-  });
-  return moved;
+  const { start, ...moved } = samplesOf(rows, moving, columns);
+  const begins = { clock: clockOf(time, { lines }, rows), seconds: start };
+  return { ...moved, problems, spread, untimed: time.at === null, begins };
 }
 
 const NOTHING: LogTrace = {
@@ -186,13 +62,14 @@ const NOTHING: LogTrace = {
   wraps: 0,
   spread: 0,
   untimed: false,
+  begins: null,
 };
 
 function samplesOf(
-  rows: { seconds: number; values: Map<LogColumn, number> }[],
+  rows: readonly LogRow[],
   moving: readonly LogColumn[],
   columns: readonly LogColumn[],
-): Pick<LogTrace, "samples" | "readings" | "wraps"> {
+): Pick<LogTrace, "samples" | "readings" | "wraps"> & { start: number } {
   const steps = rows.slice(1).map(({ seconds }, i) => seconds - rows[i]!.seconds);
   const usual = [...steps].sort((a, b) => a - b)[steps.length >> 1] || 1;
   const counters = moving.some(({ role }) => role.includes("counter"));
@@ -242,7 +119,7 @@ function samplesOf(
         return celsius === undefined ? [] : [{ ms: Math.round((seconds - start) * 1e3), celsius }];
       })
     : [];
-  return { samples, readings, wraps };
+  return { samples, readings, wraps, start };
 }
 
 /** By how much a counter is more than it says once it has begun anew; null where it was reset. */

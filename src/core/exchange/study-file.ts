@@ -15,7 +15,7 @@ import { lines } from "../units/text";
 import { sampleOf, type RecordedRun } from "./runs-file";
 import { completeConditions, originOf, repeatsOf, StudyRun, UNKNOWN_TIME } from "./study-run";
 
-/** Pictures of a study's report, parts and rigs together at most. */
+/** Pictures of a study's report, parts, rigs and runs together at most. */
 const MOST_FILED = 400;
 
 /**

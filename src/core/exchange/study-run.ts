@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { PhotoRefs, type PhotoRef } from "../chain/photo-ref";
 import { PartDraft } from "../chain/part";
 import { RigDraft } from "../chain/rig";
 import { recordedFrom, DrillDirectionSchema, type Drill } from "../drills/drill";
@@ -66,7 +67,12 @@ export const StudyRun = z
     seconds: z.number().positive("must be above 0").max(1e8).optional(),
     /** Every repeat with its steps and samples. */
     runs: z
-      .array(RecordedRun.safeExtend({ trace: z.string().max(120).optional() }))
+      .array(
+        RecordedRun.safeExtend({
+          trace: z.string().max(120).optional(),
+          photos: PhotoRefs.removeDefault().optional(),
+        }),
+      )
       .min(1)
       .max(50)
       .optional(),
@@ -106,13 +112,15 @@ export const StudyRun = z
     }
   });
 export type StudyRun = z.infer<typeof StudyRun>;
+/** A repeat as a study's file holds it: with the pictures that were taken of it. */
+export type FiledRun = RecordedRun & { photos?: PhotoRef[] };
 
 /** Where a run of a file comes from, where it does not say so itself. */
 export const originOf = ({ origin, simulated, runs }: StudyRun): Origin =>
   origin ?? (simulated ? "simulated" : runs ? "measured" : "typed");
 
 /** The repeats of a run in whichever form it was written. */
-export function repeatsOf(run: StudyRun): RecordedRun[] {
+export function repeatsOf(run: StudyRun): FiledRun[] {
   if (run.runs) return run.runs;
   const startedAt = run.createdAt ?? UNKNOWN_TIME;
   const figures = run.ratesMBps ?? (run.iops && ratesOfIops(run));

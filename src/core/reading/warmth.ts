@@ -1,4 +1,5 @@
 import type { Reading } from "../run/result";
+import { sensorOf } from "../run/sensor";
 import type { Warmth } from "./cause";
 
 /** What is not the drive's or its enclosure's own warmth. */
@@ -9,7 +10,8 @@ export function warmthOf(readings: readonly Reading[]): Warmth[] {
   const most = new Map<string, number>();
   for (const { celsius } of readings)
     for (const [what, value] of Object.entries(celsius))
-      if (!ELSEWHERE.test(what)) most.set(what, Math.max(most.get(what) ?? -Infinity, value));
+      if (!ELSEWHERE.test(sensorOf(what)))
+        most.set(what, Math.max(most.get(what) ?? -Infinity, value));
   const [warmest] = [...most].sort(([, a], [, b]) => b - a);
   if (!warmest) return [];
   return readings.flatMap(({ ms, celsius }) =>
@@ -23,9 +25,13 @@ export interface KnownWarmth {
   hottestCelsius?: number;
 }
 
-/** What a result keeps of a run's readings: of the beginning by the first of them, of the hottest by all. */
+/** Readings so near to a run's first counted moment tell of its beginning, milliseconds. */
+const BEGINNING = 3000;
+
+/** What a result keeps of a run's readings: of the beginning by those near to it, of the hottest by all. */
 export function warmthKept(readings: readonly Reading[]): KnownWarmth {
-  const start = startCelsius(readings.slice(0, 3));
+  const near = readings.filter(({ ms }) => Math.abs(ms) < BEGINNING);
+  const start = startCelsius(near.length > 0 ? near : readings.slice(0, 3));
   const all = warmthOf(readings).map(({ celsius }) => celsius);
   return {
     ...(start === null ? {} : { startCelsius: start }),

@@ -35,7 +35,7 @@ export function openRun(
   >,
   most: number,
   flow: Flow = flowOf(run.samples),
-): Omit<OpenTrace, "studyId"> {
+): Omit<OpenTrace, "studyId" | "photos"> {
   const { samples, readings, events, steps, corrections, leftOut } = run;
   const way = Direction.safeParse(drill.direction).data;
   const bottleneck = way ? bottleneckOf(rig, way) : null;

@@ -1,3 +1,4 @@
+import type { PhotoRef } from "../chain/photo-ref";
 import type { Reading, StepResult } from "../run/result";
 import type { Correction } from "../run/mark";
 import type { TraceReading } from "../reading/read";
@@ -27,6 +28,8 @@ export interface OpenTrace {
   reading: TraceReading | null;
   corrections: Correction[];
   leftOut: string | null;
+  /** Pictures that were taken of it. */
+  photos: PhotoRef[];
   ceiling: { mbps: number; name: string } | null;
   /** The busiest core's share of the time, 0 to 1; null where nobody looked. */
   busiestCore: number | null;

@@ -5,8 +5,8 @@ import { flowFigures } from "@/core/drills/flow-figures";
 import type { Reading, Sample } from "@/core/run/result";
 import { shapeOf } from "@/core/drills/shape";
 import { blankStep } from "@/core/run/step";
-import { COLUMN_ROLES, readLog, type Log, type LogColumn } from "@/core/elsewhere/log";
-import { traceOf } from "@/core/elsewhere/log-trace";
+import { COLUMN_ROLES, readLog, type LogColumn } from "@/core/elsewhere/log";
+import { traceOf, type LogTrace } from "@/core/elsewhere/log-trace";
 import type { LogPreview } from "@/core/elsewhere/preview";
 import { rowOf } from "@/core/exchange/runs-file";
 import { Stated, UNSAID } from "@/core/run/stated";
@@ -26,7 +26,7 @@ const Column = z.object({
   role: z.enum(Object.keys(COLUMN_ROLES) as [keyof typeof COLUMN_ROLES]),
   scale: z.number().positive().min(1e-12).max(1e15).nullable(),
 });
-const LogInput = z.object({
+export const LogInput = z.object({
   text: z.string(),
   columns: z.array(Column).max(200).optional(),
 });
@@ -52,15 +52,19 @@ export function previewLog(input: unknown): LogPreview {
 }
 
 function logOf(text: string, columns: LogColumn[] | undefined) {
-  let log: Log;
+  const log = orProblem(() => readLog(text));
+  const used = columns ?? log.columns;
+  return { log, used, trace: traceOf(log, used) };
+}
+
+/** What a log cannot be read for, as a Problem. */
+export function orProblem<T>(work: () => T): T {
   try {
-    log = readLog(text);
+    return work();
   } catch (error) {
     if (error instanceof RangeError) throw new Problem(422, error.message);
     throw error;
   }
-  const used = columns ?? log.columns;
-  return { log, used, trace: traceOf(log, used) };
 }
 
 const figuresOf = (samples: readonly Sample[]) => {
@@ -82,6 +86,8 @@ const TakeLog = LogInput.extend({
   /** Lines that make no sense are left out, rather than that nothing is taken. */
   leaveOut: z.boolean().default(false),
   stated: Stated.default(UNSAID),
+  /** By how many minutes the clock of where the log was written is ahead of UTC. */
+  zoneMinutes: z.number().min(-900).max(900).default(0),
 });
 
 /** Takes a log in as a run. @throws Problem that names the first line that makes no sense */
@@ -117,6 +123,7 @@ export function runOfLog(input: unknown): { rigId: string; kept: Kept } {
     bytes: sample.bytes,
   }));
   const createdAt = new Date().toISOString();
+  const startedAt = startOf(trace.begins, asked.zoneMinutes) ?? createdAt;
   const id = randomUUID();
   const kept: Kept = {
     id,
@@ -132,7 +139,7 @@ export function runOfLog(input: unknown): { rigId: string; kept: Kept } {
     runs: [
       packed({
         status: "done",
-        startedAt: createdAt,
+        startedAt,
         events: [],
         errors: [],
         samples: samples.map(rowOf),
@@ -155,6 +162,16 @@ export function runOfLog(input: unknown): { rigId: string; kept: Kept } {
     ],
   };
   return { rigId: asked.rigId, kept };
+}
+
+/** When a log begins, ISO 8601: of a time of day today; null where it has no clock. */
+function startOf(begins: LogTrace["begins"], zoneMinutes: number): string | null {
+  if (!begins || begins.clock === "own") return null;
+  const today = Math.floor(Date.now() / 864e5) * 86_400;
+  const seconds = begins.seconds + (begins.clock === "day" ? today : 0);
+  const at = new Date((seconds - (begins.clock === "world" ? 0 : zoneMinutes * 60)) * 1e3);
+  // Years of four digits are all that a file of runs can say.
+  return at.getTime() > 0 && at.getUTCFullYear() < 10_000 ? at.toISOString() : null;
 }
 
 /**

@@ -3,19 +3,14 @@ import * as z from "zod";
 import type { Rig } from "@/core/chain/rig";
 import { ENDED } from "@/core/drills/request";
 import { resultFrom } from "@/core/drills/summary";
-import {
-  Recorded,
-  recordedRun,
-  runsFile,
-  RunsFile,
-  sampleOf,
-  type RecordedRun,
-} from "@/core/exchange/runs-file";
+import { Recorded, recordedRun, runsFile, RunsFile, sampleOf } from "@/core/exchange/runs-file";
+import type { FiledRun } from "@/core/exchange/study-run";
 import { packSamples } from "@/core/trace/pack";
 import { BETWEEN_TARGETS, targetsOf } from "@/core/study/measurement";
 import { counted } from "@/core/units/counted";
 import type { Store } from "@/store/database";
 import * as measurementRows from "@/store/measurements";
+import * as moments from "@/store/moments";
 import * as rows from "@/store/runs";
 import { checked, Problem } from "../problem";
 import { measurement, openStudy } from "../studies/studies";
@@ -78,19 +73,19 @@ export function runsToTakeIn(
 }
 
 /** A run whose samples were packed before: what takes long is done elsewhere (intake/). */
-export type PackedRun = Omit<RecordedRun, "samples"> & {
+export type PackedRun = Omit<FiledRun, "samples"> & {
   samples: [];
   packed: { stretches: Uint8Array[]; endMs: number };
 };
 
 /** What is stored of a measurement that was not made by this server's own engine just now. */
-export type Kept = Omit<Recorded, "rig" | "runs"> & { runs: (RecordedRun | PackedRun)[] };
+export type Kept = Omit<Recorded, "rig" | "runs"> & { runs: (FiledRun | PackedRun)[] };
 
 /** Samples that are packed together. */
 const STRETCH = 1000;
 
 /** Packs the samples of a run, as they are stored. */
-export function packed(run: RecordedRun | PackedRun): PackedRun {
+export function packed(run: FiledRun | PackedRun): PackedRun {
   if ("packed" in run) return run;
   const { samples, ...rest } = run;
   const stretches: Uint8Array[] = [];
@@ -139,6 +134,7 @@ export function* insertSteps(
       status: run.status === "done" ? "running" : run.status,
       corrections: run.corrections ?? [],
       leftOut: run.leftOut ?? null,
+      photos: run.photos ?? [],
     });
     for (const [seq, stretch] of stretches.entries()) {
       rows.insertPacked(store, runId, seq, stretch);
@@ -146,11 +142,11 @@ export function* insertSteps(
     }
     for (const [i, step] of run.steps.entries()) rows.insertStep(store, runId, i, step);
     for (const event of run.events) {
-      rows.insertEvent(store, runId, event);
+      moments.insertEvent(store, runId, event);
       yield;
     }
     for (const reading of run.readings) {
-      rows.insertReading(store, runId, reading);
+      moments.insertReading(store, runId, reading);
       yield;
     }
     const ended = Date.parse(run.startedAt) + endMs;

@@ -2,6 +2,7 @@ import type { LogPreview } from "@/core/elsewhere/preview";
 import { holdsTooMuch } from "@/core/exchange/json-size";
 import type { StudyFile } from "@/core/exchange/study-file";
 import { previewLog, runOfLog } from "../elsewhere/log";
+import { warmthIn, type LoggedWarmth } from "../elsewhere/log-warmth";
 import { checked, Problem } from "../problem";
 import { readStudyFile } from "../studies/read-study-file";
 import { packed, TakeIn, type Kept, type RunsToTakeIn } from "../elsewhere/runs-file";
@@ -15,6 +16,7 @@ export interface IntakeOrder {
 /** What becomes of each, ready to be shown or stored. */
 export interface IntakeMade {
   "log-look": LogPreview;
+  warmth: LoggedWarmth;
   log: { rigId: string; kept: Kept };
   study: StudyFile;
   runs: RunsToTakeIn;
@@ -31,6 +33,8 @@ export function takeApart({ kind, bytes }: IntakeOrder, tell: (words: string) =>
   switch (kind) {
     case "log-look":
       return previewLog(json(bytes));
+    case "warmth":
+      return warmthIn(json(bytes));
     case "log":
       return runOfLog(json(bytes));
     case "study": {

@@ -1,9 +1,10 @@
 import { randomUUID } from "node:crypto";
-import type { LogPreview } from "@/core/elsewhere/preview";
+import type { LogPreview, WarmthPreview } from "@/core/elsewhere/preview";
 import type { Store } from "@/store/database";
 import { deleteMeasurements } from "@/store/measurements";
 import { deleteStudy, usedParts } from "@/store/studies";
 import { deleteParts, listParts } from "@/store/parts";
+import { layWarmthOver, previewWarmth } from "../elsewhere/log-warmth";
 import { rigOfStudy, type Taken } from "../elsewhere/taken";
 import { insertSteps, runsToTakeIn } from "../elsewhere/runs-file";
 import { insertStudySteps, type TakenStudy } from "../studies/study-file";
@@ -19,6 +20,25 @@ export interface Following {
 /** Shows what a log would become. */
 export const lookAtLog = (bytes: Uint8Array, following: Following): Promise<LogPreview> =>
   inIntakeThread({ kind: "log-look", bytes }, following);
+
+/** Shows how a log's temperatures would lie over a run. @throws Problem 404, 422 */
+export const lookAtWarmth = async (
+  store: Store,
+  runId: string,
+  bytes: Uint8Array,
+  following: Following,
+): Promise<WarmthPreview> =>
+  previewWarmth(store, runId, await inIntakeThread({ kind: "warmth", bytes }, following));
+
+/** Lays a log's temperatures over a run. @returns how many of its readings @throws Problem 404, 422 */
+export const takeWarmthIn = async (
+  store: Store,
+  runId: string,
+  bytes: Uint8Array,
+  following: Following,
+): Promise<{ readings: number }> => ({
+  readings: layWarmthOver(store, runId, await inIntakeThread({ kind: "warmth", bytes }, following)),
+});
 
 /** Takes a log in as a run. @throws Problem that names the first line that makes no sense */
 export async function takeLogIn(

@@ -11,6 +11,7 @@ import type { RunStatus } from "@/core/drills/request";
 import type { Store } from "@/store/database";
 import { updatePlan } from "@/store/plans";
 import * as measurementRows from "@/store/measurements";
+import * as moments from "@/store/moments";
 import * as runs from "@/store/runs";
 import { getSetting, putSetting } from "@/store/settings";
 import { log } from "../log";
@@ -73,9 +74,9 @@ export function apply(store: Store, entry: Entry): void {
     case "trace":
       return runs.insertTrace(store, entry.runId, entry.seq, entry.samples);
     case "reading":
-      return runs.insertReading(store, entry.runId, entry.reading);
+      return moments.insertReading(store, entry.runId, entry.reading);
     case "event":
-      return runs.insertEvent(store, entry.runId, entry.event);
+      return moments.insertEvent(store, entry.runId, entry.event);
     case "step":
       return runs.insertStep(store, entry.runId, entry.step, entry.result);
     case "finish":

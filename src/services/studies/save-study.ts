@@ -1,6 +1,7 @@
 import { PartDraft } from "@/core/chain/part";
 import type { PhotoRef } from "@/core/chain/photo-ref";
 import { recordedRun } from "@/core/exchange/runs-file";
+import type { FiledRun } from "@/core/exchange/study-run";
 import {
   FileProblem,
   MOST_IN_DOCUMENT,
@@ -62,14 +63,11 @@ export function studyDocument(store: Store, studyId: string) {
     store,
     rigs.flatMap(({ partIds, besideIds, otherIds }) => [...partIds, ...besideIds, ...otherIds]),
   );
-  const startedAt = new Map(
-    runRows
-      .runsOfMeasurements(
-        store,
-        measurements.map(({ id }) => id),
-      )
-      .map((run) => [run.id, run.startedAt]),
+  const runs = runRows.runsOfMeasurements(
+    store,
+    measurements.map(({ id }) => id),
   );
+  const rowOf = new Map(runs.map((run) => [run.id, run]));
   const { title, tolerance, smallestEffect, demands } = study;
   const { notes, simulation } = studyRows.extrasOf(store, studyId);
   const document = {
@@ -90,12 +88,12 @@ export function studyDocument(store: Store, studyId: string) {
         return written(
           one,
           rigOf(id, now, (part) => parts.get(part)),
-          startedAt,
+          rowOf,
         );
       }),
     ...(simulation ? { simulation } : {}),
     ...reported(store, studyId),
-    ...pictured(store, studyId, [...parts.values(), ...rigs]),
+    ...pictured(store, studyId, [...parts.values(), ...rigs, ...runs]),
   };
   const samples = measurements.flatMap(({ runs }) => runs.map((run) => run.samples.length));
   return { document, samples: samples.reduce((sum, n) => sum + n, 0) };
@@ -109,7 +107,7 @@ function reported(store: Store, studyId: string) {
   return { report: { ...report, ...writingOf(store) } };
 }
 
-/** The pictures of the report, the parts and the rigs, each once; nothing where there are none. */
+/** The pictures of the report, the parts, the rigs and the runs, each once; nothing where there are none. */
 function pictured(store: Store, studyId: string, items: readonly { photos: PhotoRef[] }[]) {
   const report = ReportChoice.safeParse(reportRows.getReportChoice(store, studyId)).data;
   const all = [...(report?.photos ?? []), ...items.flatMap((item) => item.photos)];
@@ -120,7 +118,7 @@ function pictured(store: Store, studyId: string, items: readonly { photos: Photo
 }
 
 /** A measurement as a run of a file. */
-function written(one: Measurement, now: Measurement["rig"], startedAt: Map<string, string>) {
+function written(one: Measurement, now: Measurement["rig"], rowOf: Map<string, runRows.RunRow>) {
   const { id, rigId, drill, origin, status, reason, createdAt, warmUp, stated, conditions } = one;
   const same = JSON.stringify(plain(one.rig)) === JSON.stringify(plain(now));
   return {
@@ -136,7 +134,10 @@ function written(one: Measurement, now: Measurement["rig"], startedAt: Map<strin
     conditions,
     targets: targetsOf(one),
     ...(same ? {} : { rigThen: plain(one.rig) }),
-    runs: one.runs.map((run) => recordedRun(run, startedAt.get(run.id)!)),
+    runs: one.runs.map((run): FiledRun => {
+      const { startedAt, photos } = rowOf.get(run.id)!;
+      return { ...recordedRun(run, startedAt), ...(photos.length > 0 ? { photos } : {}) };
+    }),
   };
 }
 

@@ -15,6 +15,7 @@ import { UNSAID } from "@/core/run/stated";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import * as measurementRows from "@/store/measurements";
+import { momentsOfRun } from "@/store/moments";
 import * as rows from "@/store/runs";
 import * as studies from "@/store/studies";
 import { Demand } from "@/core/study/demand";
@@ -286,7 +287,7 @@ function withTraces(store: Store, found: measurementRows.MeasurementRow[]): Meas
         ...briefRunOf(run),
         steps: rows.stepsOfRun(store, run.id),
         samples: rows.samplesOfRun(store, run.id),
-        ...rows.momentsOfRun(store, run.id),
+        ...momentsOfRun(store, run.id),
       })),
   }));
 }

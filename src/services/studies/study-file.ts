@@ -38,17 +38,21 @@ function withPhotosKept(store: Store, file: StudyFile): StudyFile {
       keepPhoto(store, Buffer.from(data, "base64")).id,
     ]),
   );
-  const known = <T extends { photos: { id: string }[] }>(item: T): T => ({
-    ...item,
-    photos: item.photos.flatMap((photo) => {
-      const id = ids.get(photo.id);
-      return id ? [{ ...photo, id }] : [];
-    }),
-  });
+  const known = <T extends { photos?: { id: string }[] }>(item: T): T =>
+    item.photos
+      ? {
+          ...item,
+          photos: item.photos.flatMap((photo) => {
+            const id = ids.get(photo.id);
+            return id ? [{ ...photo, id }] : [];
+          }),
+        }
+      : item;
   return {
     ...file,
     parts: file.parts.map(known),
     rigs: file.rigs.map(known),
+    runs: file.runs.map((run) => (run.runs ? { ...run, runs: run.runs.map(known) } : run)),
     ...(file.report && { report: known(file.report) }),
   };
 }

@@ -1,5 +1,6 @@
 import * as z from "zod";
 import { flowOf, type Flow } from "@/core/reading/flow";
+import { PhotoRefs } from "@/core/chain/photo-ref";
 import { Corrections } from "@/core/run/mark";
 import type { TraceReading } from "@/core/reading/read";
 import { openRun } from "@/core/study/open-run";
@@ -8,7 +9,9 @@ import { reduced, type Place } from "@/core/reading/reduce";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
 import * as measurementRows from "@/store/measurements";
+import { someMomentsOfRun } from "@/store/moments";
 import * as rows from "@/store/runs";
+import { openPhoto } from "../shelf/photo";
 import { checked, Problem } from "../problem";
 
 /** Places of a picture at first; more come when a stretch is looked at closer. */
@@ -20,12 +23,13 @@ const MOST_READINGS = 3000;
 export function openTrace(store: Store, runId: string): OpenTrace {
   const { run, studyId } = found(store, runId);
   const { samples, flow } = traceOf(store, runId);
-  const { events, readings } = rows.someMomentsOfRun(store, runId, MOST_READINGS);
+  const { events, readings } = someMomentsOfRun(store, runId, MOST_READINGS);
   const steps = rows.stepsOfRun(store, runId);
   const whole = { ...run, samples, events, readings, steps };
   return {
     ...openRun(measurementRows.getMeasurement(store, run.measurementId)!, whole, PLACES, flow),
     studyId,
+    photos: run.photos,
   };
 }
 
@@ -58,6 +62,16 @@ const LeftOut = z.object({ leftOut: line(300).min(1, "say why").nullable() });
 export function leaveOut(store: Store, runId: string, input: unknown): void {
   found(store, runId);
   rows.setLeftOut(store, runId, checked(LeftOut, input).leftOut);
+}
+
+const Pictures = z.object({ photos: PhotoRefs });
+
+/** Shows other pictures with a run; those were kept before. @throws Problem 404, 422 */
+export function pictureRun(store: Store, runId: string, input: unknown): void {
+  found(store, runId);
+  const { photos } = checked(Pictures, input);
+  for (const { id } of photos) openPhoto(store, id);
+  rows.setPhotos(store, runId, photos);
 }
 
 function found(store: Store, runId: string) {

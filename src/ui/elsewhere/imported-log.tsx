@@ -3,26 +3,23 @@
 import { useRef, useState } from "react";
 import type { LogPreview } from "@/core/elsewhere/preview";
 import type { Rig } from "@/core/chain/rig";
-import { COLUMN_ROLES, type ColumnRole, type LogColumn } from "@/core/elsewhere/log";
+import type { LogColumn } from "@/core/elsewhere/log";
 import { counted } from "@/core/units/counted";
-import { formatDuration, formatNumber, formatRate } from "@/core/units/number";
+import { formatDuration, formatRate } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
-import { Checkbox } from "../controls/checkbox";
 import { Dialog } from "../controls/dialog";
 import { Button, Form, Trouble } from "../controls/form";
-import { Select } from "../controls/select";
 import { FollowedLine, useFollowed } from "../controls/followed";
 import { send } from "../controls/send";
-import { CELL, HEAD } from "../controls/table";
 import { TwoTraces } from "../simulate/two-traces";
 import { DrillChoice, type Of } from "./drill-choice";
 import { NO_REQUESTS, RequestsChoice, requestsFrom } from "./requests-choice";
-import { scaleOptions } from "./scales";
+import { LogProblems, Columns } from "./log-columns";
+import { remember, remembered } from "./remembered-columns";
 import { sayTaken, type Taken } from "./taken";
 
 /** Larger than this no log is looked through. */
 const LIMIT = 60 * 2 ** 20;
-const REMEMBERED = "nerrit-log-columns";
 
 /** Takes in the log of another program: its columns are guessed, shown, and can be said otherwise. */
 export function ImportedLog({
@@ -83,7 +80,15 @@ export function ImportedLog({
     setBusy(true);
     const { columns, shape } = preview;
     const name = file.name.slice(0, 200);
-    const body = { ...of, ...requestsFrom(requests), text: file.text, columns, name, leaveOut };
+    const body = {
+      ...of,
+      ...requestsFrom(requests),
+      text: file.text,
+      columns,
+      name,
+      leaveOut,
+      zoneMinutes: -new Date().getTimezoneOffset(),
+    };
     const sent = await followed.follow((more) =>
       send<Taken>("POST", `/api/studies/${studyId}/log`, body, more),
     );
@@ -156,22 +161,11 @@ export function ImportedLog({
                   first={{ name: "log", samples: preview.samples }}
                 />
               )}
-              {preview.problems.length > 0 && (
-                <Trouble>
-                  {preview.problems.slice(0, 5).map(({ line, column, problem }) => (
-                    <span key={`${line} ${column}`} className="block">
-                      Line {line}, column {column}: {problem}.
-                    </span>
-                  ))}
-                  {preview.problemCount > 5 &&
-                    `and ${formatNumber(preview.problemCount - 5)} more.`}
-                </Trouble>
-              )}
-              {preview.problems.length > 0 && preview.samples.length > 0 && (
-                <Checkbox checked={leaveOut} onChange={setLeaveOut}>
-                  Leave these lines out, as gaps
-                </Checkbox>
-              )}
+              <LogProblems
+                preview={preview}
+                leaveOut={leaveOut}
+                onLeaveOut={preview.samples.length > 0 ? setLeaveOut : null}
+              />
               <DrillChoice of={of} rigs={rigs} onChange={setOf} />
               <RequestsChoice {...of} value={requests} onChange={setRequests} />
             </>
@@ -195,93 +189,4 @@ export function ImportedLog({
       </Dialog>
     </>
   );
-}
-
-function Columns({
-  preview,
-  onChange,
-}: {
-  preview: LogPreview;
-  onChange: (column: number, next: Partial<LogColumn>) => void;
-}) {
-  const roles = Object.entries(COLUMN_ROLES).map(([value, text]) => ({
-    value: value as ColumnRole,
-    text,
-  }));
-  return (
-    <div className="max-h-60 overflow-auto">
-      <table className="w-full">
-        <thead>
-          <tr>
-            <th className={HEAD}>column</th>
-            <th className={HEAD}>its first values</th>
-            <th className={HEAD}>is</th>
-            <th className={HEAD}>in</th>
-          </tr>
-        </thead>
-        <tbody>
-          {preview.columns.map(({ column, head, role, scale }) => {
-            const scales = scaleOptions(role, scale);
-            return (
-              <tr key={column}>
-                <td className={CELL}>
-                  {column}
-                  {head && ` · ${head}`}
-                </td>
-                <td className={`${CELL} figure text-[13px]`}>
-                  {preview.head
-                    .slice(0, 3)
-                    .map((cells) => cells[column - 1] ?? "")
-                    .join(", ")}
-                </td>
-                <td className={CELL}>
-                  <Select
-                    label={`What column ${column} is`}
-                    name={`log-role-${column}`}
-                    value={role}
-                    options={roles}
-                    onChange={(next) =>
-                      next !== "" && onChange(column, { role: next, scale: scale ?? 1 })
-                    }
-                  />
-                </td>
-                <td className={CELL}>
-                  {scales.length > 0 && (
-                    <Select
-                      label={`The unit of column ${column}`}
-                      name={`log-scale-${column}`}
-                      value={String(scale)}
-                      options={scales}
-                      onChange={(next) =>
-                        onChange(column, { scale: next === "null" ? null : Number(next) })
-                      }
-                    />
-                  )}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-    </div>
-  );
-}
-
-/** The columns of a log of this shape as they were taken last; null where there was none. */
-function remembered(shape: string): LogColumn[] | null {
-  try {
-    const all = JSON.parse(localStorage.getItem(REMEMBERED) ?? "{}") as Record<string, LogColumn[]>;
-    return all[shape] ?? null;
-  } catch {
-    return null;
-  }
-}
-
-function remember(shape: string, columns: LogColumn[]): void {
-  try {
-    const all = JSON.parse(localStorage.getItem(REMEMBERED) ?? "{}") as Record<string, LogColumn[]>;
-    localStorage.setItem(REMEMBERED, JSON.stringify({ ...all, [shape]: columns }));
-  } catch {
-    // Storage may be switched off; the columns are then guessed again.
-  }
 }

@@ -1,32 +1,21 @@
 "use client";
 
 import { X } from "lucide-react";
-import { useRef, useState } from "react";
-import type { PhotoRef } from "@/core/chain/photo-ref";
-import { Button, Input, Trouble } from "../controls/form";
-import { sendBytes } from "../controls/send";
-import { smaller } from "./smaller";
+import { MOST_PHOTOS, type PhotoRef } from "@/core/chain/photo-ref";
+import { Button, Input } from "../controls/form";
+import { AddPhoto } from "./add-photo";
 
-/** Adds pictures to a part or a rig: the opened box, the chip, a damage, a thermal picture. */
+/** Adds pictures to a part, a rig or a run: the opened box, the chip, a damage, a thermal picture. */
 export function PhotoEditor({
+  of = "it",
   photos,
   onChange,
 }: {
+  /** What they are pictures of. */
+  of?: string;
   photos: readonly PhotoRef[];
   onChange: (photos: PhotoRef[]) => void;
 }) {
-  const file = useRef<HTMLInputElement>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  async function add(chosen: File) {
-    setBusy(true);
-    const sent = await sendBytes<{ id: string }>("/api/photos", await smaller(chosen));
-    setBusy(false);
-    setTrouble(sent.ok ? null : sent.error.message);
-    if (!sent.ok || photos.some(({ id }) => id === sent.data.id)) return;
-    const caption = chosen.name.replace(/\.\w+$/, "").slice(0, 300) || "The part";
-    onChange([...photos, { id: sent.data.id, caption }]);
-  }
   return (
     <div className="mt-2 space-y-2">
       {photos.map(({ id, caption }, i) => (
@@ -52,26 +41,14 @@ export function PhotoEditor({
           </Button>
         </div>
       ))}
-      <input
-        ref={file}
-        type="file"
-        accept="image/png,image/jpeg"
-        aria-label="A picture of it"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const [chosen] = event.target.files ?? [];
-          event.target.value = "";
-          if (chosen) void add(chosen);
+      <AddPhoto
+        of={of}
+        disabled={photos.length >= MOST_PHOTOS}
+        onAdded={(id, name) => {
+          if (!photos.some((photo) => photo.id === id))
+            onChange([...photos, { id, caption: name || `A picture of ${of}` }]);
         }}
       />
-      <Button disabled={busy} onClick={() => file.current?.click()}>
-        {busy ? "Adding …" : "Add a picture"}
-      </Button>
-      <p className="text-[13px] text-secondary">
-        PNG or JPEG. Place, time and names in it are removed; large ones are made smaller.
-      </p>
-      {trouble && <Trouble>{trouble}</Trouble>}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import type { PhotoRef } from "@/core/chain/photo-ref";
 
-/** The pictures of a part or a rig, small; each opens in full. */
+/** The pictures of a part, a rig or a run, small; each opens in full. */
 export function PhotoStrip({ photos }: { photos: readonly PhotoRef[] }) {
   if (photos.length === 0) return null;
   return (

@@ -1,15 +1,15 @@
 "use client";
 
-import { useRef, useState } from "react";
+import { useState } from "react";
 import {
   MOST_PHOTOS,
   SECTIONS,
   type ReportChoice,
   type SectionKey,
 } from "@/core/study/report-choice";
-import { Button, Field, Input, Trouble } from "../controls/form";
+import { Button, Field, Input } from "../controls/form";
 import { Select } from "../controls/select";
-import { smaller } from "../photos/smaller";
+import { AddPhoto } from "../photos/add-photo";
 
 type Chosen = ReportChoice["photos"][number];
 
@@ -20,32 +20,12 @@ const PLACES = (Object.keys(SECTIONS) as SectionKey[]).map((key) => ({
 
 /** The pictures of the bench: what each shows, and where it stands. */
 export function Photos({
-  base,
   photos,
   onChange,
 }: {
-  /** Where pictures are sent to. */
-  base: string;
   photos: readonly Chosen[];
   onChange: (photos: Chosen[]) => void;
 }) {
-  const file = useRef<HTMLInputElement>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const add = async (chosen: File) => {
-    setBusy(true);
-    const sent = await fetch(base, { method: "POST", body: await smaller(chosen) }).catch(
-      () => null,
-    );
-    const said = (await sent?.json().catch(() => null)) as
-      ({ id: string } & { error?: { message: string } }) | null;
-    setBusy(false);
-    if (!sent?.ok || !said)
-      return setTrouble(said?.error?.message ?? "Nerrit did not answer; nothing was kept.");
-    setTrouble(null);
-    const name = chosen.name.replace(/\.\w+$/, "").slice(0, 300);
-    onChange([...photos, { id: said.id, section: "method", caption: name || "The bench" }]);
-  };
   const change = (i: number, change: Partial<Chosen>) =>
     onChange(photos.map((one, j) => (j === i ? { ...one, ...change } : one)));
   return (
@@ -55,7 +35,7 @@ export function Photos({
         <div key={`${photo.id} ${i}`} className="flex gap-3 border-t border-line pt-2">
           {/* eslint-disable-next-line @next/next/no-img-element -- it is as large as it is kept */}
           <img
-            src={`${base}/${photo.id}`}
+            src={`/api/photos/${photo.id}`}
             alt={photo.caption}
             className="size-20 shrink-0 border border-line object-cover"
           />
@@ -73,26 +53,13 @@ export function Photos({
           </div>
         </div>
       ))}
-      <input
-        ref={file}
-        type="file"
-        accept="image/png,image/jpeg"
-        aria-label="A picture of the bench"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const [chosen] = event.target.files ?? [];
-          event.target.value = "";
-          if (chosen) void add(chosen);
-        }}
+      <AddPhoto
+        of="the bench"
+        disabled={photos.length >= MOST_PHOTOS}
+        onAdded={(id, name) =>
+          onChange([...photos, { id, section: "method", caption: name || "The bench" }])
+        }
       />
-      <Button onClick={() => file.current?.click()} disabled={busy || photos.length >= MOST_PHOTOS}>
-        {busy ? "Adding …" : "Add a picture"}
-      </Button>
-      <p className="text-[13px] text-secondary">
-        PNG or JPEG. Place, time and names in it are taken out; large ones are made smaller.
-      </p>
-      {trouble && <Trouble>{trouble}</Trouble>}
     </section>
   );
 }

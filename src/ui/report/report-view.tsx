@@ -102,11 +102,7 @@ export function ReportView({
           </div>
         </section>
         <ChoiceForm choice={choice} onChange={keep} />
-        <Photos
-          base={`${base}/photos`}
-          photos={choice.photos}
-          onChange={(photos) => keep({ ...choice, photos })}
-        />
+        <Photos photos={choice.photos} onChange={(photos) => keep({ ...choice, photos })} />
       </div>
       <div
         aria-busy={made !== shown}

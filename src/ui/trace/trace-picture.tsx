@@ -47,7 +47,7 @@ export function TracePicture({
 
   const drawn = traces.map((trace, i) => ({ trace, name: names[i]!, places: places[i]! }));
   // The drawing depends on what is drawn, and on nothing else of this render.
-  const content = `${of} ${unit} ${(range ?? whole).join()} ${drawn.map((one) => `${one.name} ${one.places.length} ${one.places[1]?.toMs}`).join()} ${traces.map(({ corrections }) => JSON.stringify(corrections)).join()}`;
+  const content = `${of} ${unit} ${(range ?? whole).join()} ${drawn.map((one) => `${one.name} ${one.places.length} ${one.places[1]?.toMs}`).join()} ${traces.map(({ corrections, readings }) => `${JSON.stringify(corrections)} ${readings.length}`).join()}`;
   const option = useCallback(
     (look: Look) => traceOption(drawn, { axis, alignment, unit, range: range ?? whole }, look),
     // eslint-disable-next-line react-hooks/exhaustive-deps

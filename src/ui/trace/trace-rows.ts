@@ -1,4 +1,6 @@
 import type { OpenTrace } from "@/core/study/open-trace";
+import { logOf, sensorOf } from "@/core/run/sensor";
+import type { Reading } from "@/core/run/result";
 import type { Place } from "@/core/reading/reduce";
 import type { RateUnit } from "@/core/units/rate";
 import { zeroOf, type Alignment, type Axis } from "./axis";
@@ -25,7 +27,7 @@ export const ROW = 44;
 
 export interface Row {
   name: string;
-  lines: { name: string; points: [number, number | null][] }[];
+  lines: { name: string; points: [number, number][] }[];
 }
 
 /** What the system showed meanwhile: of the first run only. */
@@ -34,24 +36,22 @@ export function rowsBelow(drawn: readonly Drawn[], view: View): Row[] {
   if (!first || view.axis === "bytes") return [];
   const { trace } = first;
   const zero = zeroOf(trace, "time", view.alignment);
-  const names = [...new Set(trace.readings.flatMap(({ celsius }) => Object.keys(celsius)))].slice(
-    0,
-    3,
-  );
+  const all = [...new Set(trace.readings.flatMap(({ celsius }) => Object.keys(celsius)))];
+  // What the tester laid over the run is what the tester wants to see.
+  const names = [...all.filter(logOf), ...all.filter((what) => !logOf(what))].slice(0, 4);
+  const points = (of: (reading: Reading) => number | null | undefined): [number, number][] =>
+    trace.readings.flatMap((reading): [number, number][] => {
+      const value = of(reading) ?? null;
+      return value === null ? [] : [[(reading.ms - zero) / 1e3, value]];
+    });
   const warm = names.map((name) => ({
-    name: `${name}, °C`,
-    points: trace.readings.map(({ ms, celsius }): [number, number | null] => [
-      (ms - zero) / 1e3,
-      celsius[name] ?? null,
-    ]),
+    name: `${sensorOf(name)}, °C`,
+    points: points(({ celsius }) => celsius[name]),
   }));
   const busy = trace.readings.some(({ machine }) => machine !== null);
   const shares = (["machine", "engine"] as const).map((what) => ({
     name: what === "machine" ? "processor, %" : "processor of the measuring, %",
-    points: trace.readings.map((one): [number, number | null] => [
-      (one.ms - zero) / 1e3,
-      one[what] === null ? null : one[what] * 100,
-    ]),
+    points: points((one) => one[what] && one[what] * 100),
   }));
   return [
     ...(warm.length > 0 ? [{ name: "°C", lines: warm }] : []),

@@ -1,6 +1,5 @@
 "use client";
 
-import Link from "next/link";
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { levelWords, type Correction } from "@/core/run/mark";
@@ -16,8 +15,8 @@ import { sayFailed } from "../controls/toast";
 import { useUnit } from "../frame/unit";
 import { LatencyPicture } from "../measure/pictures/latency";
 import { AXES, type Alignment, type Axis } from "./axis";
-import { LeaveOut } from "./leave-out";
 import { MarksTable } from "./marks-table";
+import { RunFoot } from "./run-foot";
 import { TraceToggles } from "./trace-toggles";
 import { TracePicture } from "./trace-picture";
 
@@ -44,7 +43,9 @@ export function TraceView({
   const query = useSearchParams();
   const unit = useUnit();
   const [first] = traces as [OpenTrace];
-  const [reading, setReading] = useState(first.reading);
+  // What was read anew after a correction holds until the page brings the run itself anew.
+  const [corrected, setCorrected] = useState({ of: first.reading, reading: first.reading });
+  const reading = corrected.of === first.reading ? corrected.reading : first.reading;
   const [corrections, setCorrections] = useState(first.corrections);
   const said = query.get("by") ?? "";
   const small = traces.every((one) => one.smallBlock !== null);
@@ -67,7 +68,7 @@ export function TraceView({
     const sent = await send<OpenTrace["reading"]>("PUT", `/api/runs/${first.runId}/corrections`, {
       corrections: next,
     });
-    if (sent.ok) return setReading(sent.data);
+    if (sent.ok) return setCorrected({ of: first.reading, reading: sent.data });
     setCorrections(before);
     sayFailed(sent.error.message);
   };
@@ -165,15 +166,7 @@ export function TraceView({
           />
         </section>
       )}
-      <div className="mt-4 flex flex-wrap items-baseline gap-x-6 gap-y-2">
-        <LeaveOut runId={first.runId} leftOut={first.leftOut} onChanged={() => router.refresh()} />
-        <Link
-          className="underline"
-          href={`/studies/${first.studyId}/measure?m=${first.measurementId}`}
-        >
-          The whole measurement, with its conditions
-        </Link>
-      </div>
+      <RunFoot trace={first} onChanged={() => router.refresh()} />
     </>
   );
 }

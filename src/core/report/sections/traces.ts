@@ -30,7 +30,7 @@ export function tracesSection(matter: Matter): Block[] {
   const left = all.length - shown.length;
   return [
     ...shown.flatMap(({ one, run }): Block[] => {
-      const trace = { ...openRun(one, run, places), studyId: "" };
+      const trace = { ...openRun(one, run, places), studyId: "", photos: [] };
       const way = one.drill.direction;
       const name = `${letter(one.rigId)}, ${one.rig.name}: ${titleOf(one.drill)}, ${way === "mixed" ? "reading and writing" : DOING[way]}`;
       const origin = originWords([one.origin]);

@@ -2,10 +2,7 @@ import { services } from "@/services/services";
 import { followed } from "@/services/intake/progress";
 import { lookAtLog, takeLogIn } from "@/services/intake/take";
 import { undoable } from "@/services/elsewhere/taken";
-import { readBytes, respond, type Params } from "../../../respond";
-
-/** A day of a line a tenth of a second, and more. */
-const LOG_LIMIT = 64 * 1024 * 1024;
+import { LOG_LIMIT, readBytes, respond, type Params } from "../../../respond";
 
 /** Shows what a log would become. */
 export const PUT = (request: Request) =>

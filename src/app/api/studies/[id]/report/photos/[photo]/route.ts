@@ -1,2 +1,0 @@
-/** A picture of the bench, as it was kept. */
-export { GET } from "@/app/api/photos/[photo]/route";
