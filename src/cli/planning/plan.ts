@@ -7,6 +7,7 @@ import { openPlanRoom, type PlanRoom } from "@/services/plans/plan-file";
 import { measurementsOf } from "@/services/studies/studies";
 import { titleOf } from "@/core/drills/drill";
 import { EXAMPLE_PLAN, PlanFile } from "@/core/exchange/plan-file";
+import { atOnceWords } from "@/core/plan/hands";
 import { isOver, type PlanState } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
 import { observationsOf, type BriefMeasurement } from "@/core/study/measurement";
@@ -218,8 +219,11 @@ function wordsFor(
   }
 }
 
-function handsFor({ words, differs }: Extract<PlanState, { kind: "hands" }>): string {
-  const head = [`\u0007HANDS: ${words.replaceAll("\n", "; ")}.`];
+function handsFor({ words, differs, atOnce }: Extract<PlanState, { kind: "hands" }>): string {
+  const head = [
+    `\u0007HANDS: ${words.replaceAll("\n", "; ")}.`,
+    ...(atOnce ? [atOnceWords(atOnce)] : []),
+  ];
   if (differs.length === 0) {
     return [...head, "It goes on as soon as the system sees it there; Enter goes on at once."].join(
       "\n",

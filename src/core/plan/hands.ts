@@ -52,6 +52,13 @@ export function handsWords(plugged: readonly Rig[], next: Rig): string {
   return lines.length > 0 ? lines.join("\n") : `plug in ${next.name} again`;
 }
 
+/** That several things change at once, and what each of them alone would take, in words. */
+export function atOnceWords(changes: readonly { what: string; minutes: number }[]): string {
+  const each = changes.map(({ what, minutes }) => `${what} ${plainNumber(minutes)} min`);
+  const all = changes.reduce((sum, { minutes }) => sum + minutes, 0);
+  return `${changes.length} things change at once, about ${plainNumber(all)} min. One at a time, with runs between, shows which of them matters: ${each.join(", ")}.`;
+}
+
 /** A part as it is found on the bench: its kind, its name, and the marks on it. */
 function called({ kind, name, tag, lengthM }: Part): string {
   const marks = [tag, lengthM === null ? "" : `${plainNumber(lengthM)} m`].filter(Boolean);

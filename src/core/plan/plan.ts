@@ -95,7 +95,14 @@ export type PlanState =
   | { kind: "resting"; until: string; why: string }
   | { kind: "cooling"; celsius: number; below: number }
   /** Parts have to be swapped. */
-  | { kind: "hands"; rigId: string; words: string; differs: string[] }
+  | {
+      kind: "hands";
+      rigId: string;
+      words: string;
+      differs: string[];
+      /** What changes at once, each with its minutes; left out where it is one thing. */
+      atOnce?: { what: string; minutes: number }[];
+    }
   | { kind: "looking" }
   | { kind: "paused"; why: string | null }
   | { kind: "done" }

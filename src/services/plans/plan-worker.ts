@@ -1,4 +1,5 @@
 import type { Rig } from "@/core/chain/rig";
+import { singleChanges } from "@/core/locate/steps/single-changes";
 import { handsWords } from "@/core/plan/hands";
 import { together } from "@/core/plan/order";
 import { isExchanged, placeOf } from "@/core/plan/place";
@@ -7,6 +8,7 @@ import { summarise } from "@/core/stats/repeats";
 import { runsOfMeasurements } from "@/store/runs";
 import type { Desk } from "../measuring/desk";
 import { beginMeasurement } from "../measuring/measure";
+import { opinionOf } from "../conclusions/opinion";
 import { passTime, type PlanBench } from "./plan-bench";
 import { findStep, type PlanRecord } from "./plan-record";
 import type { look } from "../measuring/preflight";
@@ -107,10 +109,16 @@ export class PlanWorker {
       this.plug(id, rig, rigs);
       return first.path;
     }
-    const words = handsWords(inTheWay, rig);
+    const atOnce = singleChanges(inTheWay, rig, opinionOf(this.record.store));
+    const hands = {
+      kind: "hands" as const,
+      rigId: rig.id,
+      words: handsWords(inTheWay, rig),
+      ...(atOnce.length > 0 ? { atOnce } : {}),
+    };
     active.goOn = false;
     active.wake = new AbortController();
-    this.record.set(id, { kind: "hands", rigId: rig.id, words, differs: [] });
+    this.record.set(id, { ...hands, differs: [] });
     let wasGone = !stillThere;
     let asked = false;
     let before: string | null = null;
@@ -128,7 +136,7 @@ export class PlanWorker {
         const differs = [
           `${rig.parts.at(-1)!.name} has not gone away since; go on again if the parts were swapped`,
         ];
-        this.record.set(id, { kind: "hands", rigId: rig.id, words, differs });
+        this.record.set(id, { ...hands, differs });
         before = JSON.stringify(drives);
         continue;
       }
@@ -142,9 +150,9 @@ export class PlanWorker {
       const found = await this.bench.look(rig, target, drives);
       if (!found) {
         wasGone = true;
-        this.record.set(id, { kind: "hands", rigId: rig.id, words, differs: [] });
+        this.record.set(id, { ...hands, differs: [] });
       } else if (found.differs.length > 0 && wasGone) {
-        this.record.set(id, { kind: "hands", rigId: rig.id, words, differs: found.differs });
+        this.record.set(id, { ...hands, differs: found.differs });
       } else if (wasGone) {
         this.plug(id, rig, rigs);
         return found.path;

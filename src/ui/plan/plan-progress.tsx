@@ -6,6 +6,7 @@ import { useState } from "react";
 import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { titleOf } from "@/core/drills/drill";
+import { atOnceWords } from "@/core/plan/hands";
 import { isOver, type PlanState, type PlanStep } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
 import { counted } from "@/core/units/counted";
@@ -195,6 +196,11 @@ function Waiting({
       ) : (
         <p className="text-secondary">
           The plan goes on by itself as soon as the system sees it there.
+        </p>
+      )}
+      {state.atOnce && (
+        <p className="mt-1 text-secondary" data-at-once={state.atOnce.length}>
+          {atOnceWords(state.atOnce)}
         </p>
       )}
       <Button onClick={onGo} className="mt-2">

@@ -3,6 +3,7 @@ import { usualDrill } from "../../drills/shape";
 import { summarise } from "../../stats/repeats";
 import { around, measured } from "../../testing/measured";
 import { cable, drive, enclosure, hub, port, rig, USB_10G } from "../../testing/rigs";
+import { singleChanges } from "../steps/single-changes";
 import { learntMinutes, withLearnt } from "../steps/learnt-minutes";
 import { locate, placesOf } from "../locate";
 import {
@@ -90,6 +91,17 @@ describe("minutes of a tester's own hands", () => {
     expect(learntMinutes(turns(90, 6))).toEqual({});
     expect(learntMinutes(turns(0, 6))).toEqual({});
     expect(learntMinutes(turns(7, 6, { origin: "simulated" }))).toEqual({});
+  });
+
+  it("tell what several changes at once would cost one at a time", () => {
+    const both = { ...other, id: "both", fileSystem: "exFAT" };
+    const typed: Opinion = { ...USUAL_OPINION, minutes: { cable: 1 } };
+    expect(singleChanges([slow], both, typed)).toEqual([
+      { what: `cable ${K2.name}`, minutes: 1 },
+      { what: "file system", minutes: 15 },
+    ]);
+    expect(singleChanges([slow, other], both, typed)).toEqual([]);
+    expect(singleChanges([], both, typed)).toEqual([]);
   });
 
   it("stand behind what was typed", () => {

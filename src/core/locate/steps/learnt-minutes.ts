@@ -2,6 +2,7 @@ import { median } from "simple-statistics";
 import { differences } from "../../chain/difference";
 import type { BriefMeasurement } from "../../study/measurement";
 import type { MinutesOf, Opinion } from "../hypotheses/opinion";
+import { minutesOfChange } from "./single-changes";
 
 /** How long a tester's hands took for a kind of change, and from how many changes that is known. */
 export interface Learnt {
@@ -13,11 +14,6 @@ export interface Learnt {
 const ENOUGH = 3;
 /** Who takes longer has done something else meanwhile; who is quicker has changed nothing by hand. */
 const [LEAST, MOST] = [0.2, 60];
-const OF_CONDITION: Record<string, MinutesOf> = {
-  "file system": "fileSystem",
-  "driver mode": "transport",
-  host: "host",
-};
 
 /**
  * Minutes that changes took: the time from the end of a run on one rig to the beginning of the next one
@@ -37,12 +33,7 @@ export function learntMinutes(
     const changes = differences(before.rig, next.rig);
     const [change] = changes;
     if (changes.length !== 1 || !change) return;
-    const kind =
-      change.kind === "part"
-        ? change.a && change.b
-          ? change.b.kind
-          : "without"
-        : OF_CONDITION[change.kind];
+    const kind = minutesOfChange(change);
     const ran = before.runs.reduce((sum, { result }) => sum + (result?.ms ?? 0), 0);
     const gap = (Date.parse(next.createdAt) - Date.parse(before.createdAt) - ran) / 60_000;
     if (!kind || !(gap >= LEAST && gap <= MOST)) return;
