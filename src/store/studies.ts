@@ -16,6 +16,7 @@ const NO_SETUP: RigSetup = {
   held: [],
   besideIds: [],
   layout: "apart",
+  layoutBy: "box",
   bay: "",
   otherIds: [],
   photos: [],

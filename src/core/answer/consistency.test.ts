@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it, vi } from "vitest";
 import { rigProblems, type Rig } from "../chain/rig";
-import { stagesOf } from "../chain/stage";
+import { stagesOf } from "../chain/stages";
 import { placeKey } from "../locate/posterior/explanation";
 import { marksOf } from "../locate/findings/finding";
 import { linkProblems } from "../chain/bottleneck";

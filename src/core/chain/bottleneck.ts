@@ -1,7 +1,8 @@
 import { allLinks, offered, type Link } from "./link";
 import type { Part } from "./part";
 import { replacePart, type Chain, type Rig } from "./rig";
-import { stagesOf, type Stage } from "./stage";
+import type { Stage } from "./stage";
+import { stagesOf } from "./stages";
 import type { Direction } from "../units/rate";
 
 /** The stage, or the stages of one link, with the lowest ceiling of a rig. Rates in MB/s. */

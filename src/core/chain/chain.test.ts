@@ -20,7 +20,7 @@ import { linksOf } from "./link";
 import { PartDraft } from "./part";
 import { predictedRate } from "./predict";
 import { rigProblems } from "./rig";
-import { stagesOf } from "./stage";
+import { stagesOf } from "./stages";
 
 const ceiling = (id: string) => account(modeOf(id), "read").hardCeiling;
 

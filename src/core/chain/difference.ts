@@ -2,7 +2,7 @@ import { PART_KIND_NAMES, type Part } from "./part";
 import { fileSystemOf, type Rig } from "./rig";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import { modeOf } from "../ledger/catalogue";
-import { layoutOf } from "./stage";
+import { layoutOf } from "./several";
 
 /** One thing in which two rigs differ, as a tester would count it. */
 export type Difference =

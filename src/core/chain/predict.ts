@@ -3,7 +3,7 @@ import type { Direction } from "../units/rate";
 import { allLinks, transportOn } from "./link";
 import { driveTimeKnown, requestTimes } from "./request-time";
 import type { Rig } from "./rig";
-import { stagesOf } from "./stage";
+import { stagesOf } from "./stages";
 
 /**
  * Predicted throughput of a drill with requests of one size: X(b, q) = min(q b / (t0 + b/R), R).

@@ -5,7 +5,7 @@ import { part, PCIE, rig, USB_10G, USB_20G, USB_5G } from "../testing/rigs";
 import { Direction } from "../units/rate";
 import { predict } from "./predict";
 import type { Rig } from "./rig";
-import { stagesOf } from "./stage";
+import { stagesOf } from "./stages";
 
 /** What must hold of every chain, whatever parts it is made of. */
 

@@ -47,6 +47,18 @@ export const LAYOUT_NAMES: Record<Layout, string> = {
   "raid-10": "RAID 10, striped over mirrors",
 };
 
+/**
+ * Who adds the copies and the parity of a layout: the box, below its uplink, or the host, so that they cross
+ * the uplink beside the payload.
+ */
+export const LayoutBy = z.enum(["box", "host"]);
+export type LayoutBy = z.infer<typeof LayoutBy>;
+
+export const LAYOUT_BY_NAMES: Record<LayoutBy, string> = {
+  box: "by the box or a RAID card",
+  host: "by the host, in software",
+};
+
 /** Drives that a layout takes at least. */
 const LEAST_DRIVES: Record<Layout, number> = {
   apart: 1,
@@ -76,6 +88,7 @@ export const RigDraft = z.object({
   /** Further drives in the same box as the last one, and how they work together. */
   besideIds: PartIds.max(23).default([]),
   layout: Layout.default("apart"),
+  layoutBy: LayoutBy.default("box"),
   /** Where in its box the drive sits, as printed there; empty where the box has one place only. */
   bay: line(20).default(""),
   /** For a copy: the chain from the host to the drive at its other end; empty for none. */
@@ -106,6 +119,7 @@ export const BARE_RIG = {
   held: [],
   beside: [],
   layout: "apart",
+  layoutBy: "box",
   bay: "",
   other: [],
   photos: [],
@@ -118,7 +132,7 @@ export const fileSystemOf = ({ fileSystem, mountedAs }: Pick<Rig, "fileSystem" |
 
 /** The parts of a rig and nothing else: what can be said of it before it is whole. */
 export type Chain = Pick<Rig, "parts"> &
-  Partial<Pick<Rig, "beside" | "layout" | "other" | "settled" | "held">>;
+  Partial<Pick<Rig, "beside" | "layout" | "layoutBy" | "other" | "settled" | "held">>;
 
 /** All parts of a rig, in the order in which a copy passes them; without one, from host to drive. */
 export const flowParts = ({ parts, other = [] }: Chain): Part[] => [

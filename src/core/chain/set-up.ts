@@ -16,6 +16,8 @@ const makeSetUpKey = (rig: Rig): string =>
   JSON.stringify([
     ...[rig.parts, rig.beside, rig.other].map((list) => list.map(({ id }) => id)),
     rig.layout,
+    // What an older version kept does not say it.
+    rig.layoutBy ?? "box",
     rig.bay || "",
     transportKey(rig),
     fileSystemOf(rig).toLowerCase(),

@@ -8,7 +8,8 @@ import { differences } from "./difference";
 import { linksOf } from "./link";
 import { PartDraft, type Part } from "./part";
 import { rigProblems, Layout, type Rig } from "./rig";
-import { stagesOf, together } from "./stage";
+import { together } from "./several";
+import { stagesOf } from "./stages";
 
 const ceiling = (id: string) => account(modeOf(id), "read").hardCeiling;
 const SATA = ["sata-3g", "sata-6g"];
@@ -103,6 +104,22 @@ describe("several drives in a box", () => {
 
   it("share their uplink", () => {
     expect(bottleneckOf(four("apart"), "read")!.ceiling).toBe(ceiling("usb-10g"));
+  });
+
+  it.each([
+    ["raid-1", 1 / 4],
+    ["raid-5", 3 / 4],
+    ["raid-6", 2 / 4],
+    ["raid-10", 2 / 4],
+  ] as const)("%s by the host writes %d of what the uplink carries as payload", (layout, share) => {
+    const natives = [5000, 5000, 5000, 5000];
+    const byBox = four(layout, natives);
+    const byHost: Rig = { ...byBox, layoutBy: "host" };
+    const uplink = (r: Rig, direction: "read" | "write") =>
+      stagesOf(r, direction).find(({ role }) => role === "bridge")!.ceiling;
+    expect(uplink(byHost, "write")).toBeCloseTo(share * uplink(byBox, "write"), 6);
+    expect(uplink(byHost, "read")).toBe(uplink(byBox, "read"));
+    expect(bottleneckOf(byHost, "write")!.ceiling).toBeLessThanOrEqual(uplink(byHost, "write"));
   });
 
   it("wait for a slow bay as for a slow drive", () => {

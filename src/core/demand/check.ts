@@ -1,5 +1,5 @@
 import type { Rig } from "../chain/rig";
-import { stagesOf } from "../chain/stage";
+import { stagesOf } from "../chain/stages";
 import { bottleneckOf } from "../chain/bottleneck";
 import type { Repeats } from "../stats/repeats";
 import { Direction } from "../units/rate";

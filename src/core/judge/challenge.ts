@@ -1,7 +1,8 @@
 import type { JudgedClaim } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import { stagesOf, type Stage } from "../chain/stage";
+import type { Stage } from "../chain/stage";
+import { stagesOf } from "../chain/stages";
 import {
   carriersOf,
   directionsThrough,

@@ -2,7 +2,7 @@ import { keptModes } from "../chain/kept-modes";
 import { transportOn, usualTransport, type Link } from "../chain/link";
 import { PART_KIND_NAMES, type Part } from "../chain/part";
 import { replacePart, rigProblems, type Rig } from "../chain/rig";
-import { stagesOf } from "../chain/stage";
+import { stagesOf } from "../chain/stages";
 import { DRILLS } from "../drills/catalogue";
 import type { Shows } from "../drills/kind";
 import { TRANSPORT_NAMES } from "../ledger/account";

@@ -1,4 +1,4 @@
-import { stagesOf } from "../chain/stage";
+import { stagesOf } from "../chain/stages";
 import type { Direction } from "../units/rate";
 import { countedLess } from "../study/measurement";
 import { designed } from "../chain/designed";

@@ -1,7 +1,7 @@
 import type { LetteredRig } from "../answer/lettered-rig";
 import type { StudyAnswer } from "../answer/study";
 import { drillNamed } from "../drills/catalogue";
-import { stagesOf } from "../chain/stage";
+import { stagesOf } from "../chain/stages";
 import { marksOf } from "../locate/findings/finding";
 import { DOING } from "../units/rate";
 import { originWords } from "./origins";

@@ -1,6 +1,6 @@
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
-import { stagesOf } from "../chain/stage";
+import { stagesOf } from "../chain/stages";
 import { drillNamed } from "../drills/catalogue";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import { bottleneckOf } from "../chain/bottleneck";

@@ -1,6 +1,6 @@
 import { besideLinks, linkAccount, linksOf } from "../chain/link";
 import type { Rig } from "../chain/rig";
-import { together } from "../chain/stage";
+import { together } from "../chain/several";
 import type { Reading, RunEvent, Sample } from "../run/result";
 import type { Direction } from "../units/rate";
 import { assumedOf, at, SimulatedDrive, type Assumed } from "./drive";

@@ -1,7 +1,8 @@
 import { canQueue } from "../chain/predict";
 import { requestTimes } from "../chain/request-time";
 import type { Rig } from "../chain/rig";
-import { stagesOf, type Stage } from "../chain/stage";
+import type { Stage } from "../chain/stage";
+import { stagesOf } from "../chain/stages";
 import type { Direction } from "../units/rate";
 import { at } from "./drive";
 import { Thermal } from "./heat";

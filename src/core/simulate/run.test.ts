@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Part } from "../chain/part";
 import { BARE_RIG, type Rig } from "../chain/rig";
-import { stagesOf } from "../chain/stage";
+import { stagesOf } from "../chain/stages";
 import { DRILLS } from "../drills/catalogue";
 import { unsureBy } from "../drills/kind";
 import { usualDrill } from "../drills/shape";

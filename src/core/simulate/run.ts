@@ -1,5 +1,5 @@
 import type { Rig } from "../chain/rig";
-import { stagesOf } from "../chain/stage";
+import { stagesOf } from "../chain/stages";
 import { kindOf, programOf, type Drill } from "../drills/drill";
 import type { Conditions, ErrorCount, Reading, RunEvent, Sample, StepResult } from "../run/result";
 import { blankStep } from "../run/step";

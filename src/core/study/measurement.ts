@@ -212,9 +212,10 @@ export const isSetUpOf = (then: Rig, now: Rig): boolean =>
 function setUpOf(rig: Rig): string {
   const known = setUps.get(rig);
   if (known !== undefined) return known;
-  const { parts, beside, other, layout, transport, bay } = rig;
+  const { parts, beside, other, layout, layoutBy, transport, bay } = rig;
   const ids = [parts, beside, other].map((list) => list.map(({ id }) => id).join());
-  const setUp = [...ids, layout, transport, bay || ""].join("|");
+  const by = layoutBy === "host" ? "host" : "";
+  const setUp = [...ids, layout, by, transport, bay || ""].join("|");
   setUps.set(rig, setUp);
   return setUp;
 }

@@ -1,6 +1,6 @@
 import type { PartInput, Part, PartKind } from "../chain/part";
 import { isSlower } from "../chain/link";
-import { Layout } from "../chain/rig";
+import { Layout, type LayoutBy } from "../chain/rig";
 import { findMode, MODES } from "../ledger/catalogue";
 import { cableFromChip } from "./cable-chip";
 import { isSame } from "./detected";
@@ -23,6 +23,7 @@ export interface FilledRig {
   /** Further drives in the same box. */
   beside: FilledPlace[];
   layout: Layout;
+  layoutBy: LayoutBy;
   /** What the tester has to add himself. */
   notes: string[];
 }
@@ -64,7 +65,9 @@ export function fillRig(report: SystemReport, shelf: readonly Part[]): FilledRig
   if (way.nodes.some(({ kind }) => kind === "network-interface")) {
     notes.push("What is beyond the network cannot be seen from here: it stands for the drive.");
   }
-  return { chain, beside, layout: layoutOf(report.raid?.level), notes };
+  const layout = layoutOf(report.raid?.level);
+  // A RAID that the system reports is the system's own.
+  return { chain, beside, layout, layoutBy: report.raid ? "host" : "box", notes };
 }
 
 /** Puts cables that say themselves what they are before what hangs on them. */

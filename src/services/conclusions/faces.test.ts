@@ -10,7 +10,7 @@ import { answerFor, drillsDone } from "@/core/answer/study";
 import { locatedStudy } from "@/core/answer/located-study";
 import { isAlike } from "@/core/drills/shape";
 import { setUpKey } from "@/core/chain/set-up";
-import { stagesOf } from "@/core/chain/stage";
+import { stagesOf } from "@/core/chain/stages";
 import type { Rig } from "@/core/chain/rig";
 import { StudyFile, studyOf, type StudyFileInput } from "@/core/exchange/study-file";
 import { placesOf, type Located } from "@/core/locate/locate";

@@ -96,6 +96,7 @@ export async function rigOfPlugged(
       parts: chain.map(take),
       beside: beside.map(take),
       layout: filled?.layout ?? "apart",
+      layoutBy: filled?.layoutBy ?? "box",
     };
     const { id: _, parts: whole, beside: others, other: _other, ...rest } = asDetected(rig, report);
     const ids = (list: readonly Part[]) => list.map((part) => part.id);

@@ -5,7 +5,7 @@ import { thinned } from "@/core/trace/thin";
 import { completeResult } from "@/core/drills/summary";
 import { briefOf } from "@/core/run/brief";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "@/core/chain/rig";
-import { stagesOf } from "@/core/chain/stage";
+import { stagesOf } from "@/core/chain/stages";
 import { Direction } from "@/core/units/rate";
 import { isEqualRig, MOST_COMBINED } from "@/core/chain/combine";
 import { linkProblems } from "@/core/chain/bottleneck";

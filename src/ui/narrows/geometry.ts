@@ -1,7 +1,8 @@
 import { alignParts } from "@/core/chain/difference";
 import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";
-import { stagesOf, type Stage, type StageRole } from "@/core/chain/stage";
+import type { Stage, StageRole } from "@/core/chain/stage";
+import { stagesOf } from "@/core/chain/stages";
 import type { Marks } from "@/core/locate/findings/finding";
 import type { Direction } from "@/core/units/rate";
 

@@ -1,5 +1,5 @@
 import type { LetteredRig } from "@/core/answer/lettered-rig";
-import { stagesOf } from "@/core/chain/stage";
+import { stagesOf } from "@/core/chain/stages";
 import { marksOf } from "@/core/locate/findings/finding";
 import { inUnit, type Direction, type RateUnit } from "@/core/units/rate";
 import type { Cell } from "../out/save";

@@ -1,7 +1,7 @@
 "use client";
 
 import { X } from "lucide-react";
-import { boxOf, Layout, LAYOUT_NAMES, type Rig } from "@/core/chain/rig";
+import { boxOf, Layout, LAYOUT_BY_NAMES, LAYOUT_NAMES, LayoutBy, type Rig } from "@/core/chain/rig";
 import { Fold } from "../controls/fold";
 import { Input } from "../controls/form";
 import { Select } from "../controls/select";
@@ -14,9 +14,9 @@ export function BesideEditor({
   onChange,
 }: {
   rig: Rig;
-  onChange: (change: Pick<Partial<Rig>, "beside" | "layout" | "bay">) => void;
+  onChange: (change: Pick<Partial<Rig>, "beside" | "layout" | "layoutBy" | "bay">) => void;
 }) {
-  const { parts, beside, layout, bay } = rig;
+  const { parts, beside, layout, layoutBy, bay } = rig;
   const [box, last] = [boxOf(parts), parts.at(-1)];
   if (last?.kind !== "drive" || parts.length < 3 || !box) return null;
   const hasBays = box.kind === "enclosure" || box.kind === "network-box";
@@ -73,6 +73,15 @@ export function BesideEditor({
             value={layout}
             options={Layout.options.map((value) => ({ value, text: LAYOUT_NAMES[value] }))}
             onChange={(next) => next && onChange({ layout: next })}
+          />
+        )}
+        {beside.length > 0 && layout !== "apart" && (
+          <Select
+            label="What adds copies and parity"
+            className="!w-auto"
+            value={layoutBy}
+            options={LayoutBy.options.map((value) => ({ value, text: LAYOUT_BY_NAMES[value] }))}
+            onChange={(next) => next && onChange({ layoutBy: next })}
           />
         )}
       </div>

@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { letterOf } from "@/core/answer/lettered-rig";
 import { fileSystemOf, type Rig } from "@/core/chain/rig";
-import { layoutOf } from "@/core/chain/stage";
+import { layoutOf } from "@/core/chain/several";
 import type { Swap } from "@/core/locate/steps/swap";
 import { useRates } from "../frame/unit";
 import { PhotoStrip } from "../photos/photo-strip";

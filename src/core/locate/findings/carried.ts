@@ -1,4 +1,4 @@
-import { stagesOf } from "../../chain/stage";
+import { stagesOf } from "../../chain/stages";
 import type { Posterior } from "../posterior/posterior";
 import { causesOf } from "../posterior/explanation";
 import type { Site } from "../hypotheses/site";

@@ -1,6 +1,6 @@
 import { allLinks, offered, type Link } from "../../chain/link";
 import type { Rig } from "../../chain/rig";
-import { stagesOf } from "../../chain/stage";
+import { stagesOf } from "../../chain/stages";
 import { account } from "../../ledger/account";
 import { modeOf } from "../../ledger/catalogue";
 import type { LinkMode } from "../../ledger/mode";

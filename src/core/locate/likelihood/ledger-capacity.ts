@@ -1,5 +1,6 @@
 import type { Rig } from "../../chain/rig";
-import { stagesOf, type Stage } from "../../chain/stage";
+import type { Stage } from "../../chain/stage";
+import { stagesOf } from "../../chain/stages";
 import { allLinks, usualTransport, type Link } from "../../chain/link";
 import { kindOf, type Drill } from "../../drills/drill";
 import { shapeOf } from "../../drills/shape";

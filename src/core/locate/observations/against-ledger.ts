@@ -1,6 +1,6 @@
 import type { Link } from "../../chain/link";
 import type { Rig } from "../../chain/rig";
-import { stagesOf } from "../../chain/stage";
+import { stagesOf } from "../../chain/stages";
 import type { Repeats } from "../../stats/repeats";
 import type { Direction } from "../../units/rate";
 import { bottleneckOf, type Bottleneck } from "../../chain/bottleneck";

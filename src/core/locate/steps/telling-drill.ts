@@ -1,6 +1,6 @@
 import { ladderBy } from "../../drills/catalogue";
 import { predict } from "../../chain/predict";
-import { stagesOf } from "../../chain/stage";
+import { stagesOf } from "../../chain/stages";
 import { kindOf, type Drill } from "../../drills/drill";
 import { shapeOf, usualDrill } from "../../drills/shape";
 import { DOING, type Direction } from "../../units/rate";

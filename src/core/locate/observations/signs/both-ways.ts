@@ -1,4 +1,4 @@
-import { stagesOf } from "../../../chain/stage";
+import { stagesOf } from "../../../chain/stages";
 import { requestsKey } from "../../../drills/shape";
 import { IN_MB } from "../../../units/number";
 import { DOING, type Direction } from "../../../units/rate";
