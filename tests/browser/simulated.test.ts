@@ -207,4 +207,44 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     await put("A log", "words.txt", "nothing to see here\n");
     await seeWords(page, /No line of it has numbers/);
   });
+
+  it("lays another program's temperatures over a run, and keeps pictures of it", async () => {
+    const { page } = browser;
+    const seconds = Array.from({ length: 200 }, (_, i) => i + 1);
+    const rates = seconds.map((s) => `${s};${s <= 100 ? 900 + (s % 7) : 300 + (s % 5)}`);
+    const degrees = seconds.map((s) => `${s};${s <= 100 ? 40 + s * 0.4 : 79}`);
+    const parts = [
+      { kind: "host-port", name: "Front", connectors: [{ side: "down", modes: ["usb-10g"] }] },
+      { kind: "drive", name: "Scree", connectors: [{ side: "up", modes: ["usb-10g"] }] },
+    ];
+    const partIds = await Promise.all(parts.map((part) => make(server, "/api/parts", part)));
+    const route = `/api/studies/${study}`;
+    const rigId = await make(server, `${route}/rigs`, { name: "Warm", partIds });
+    const text = `t;write MB/s\n${rates.join("\n")}\n`;
+    const body = JSON.stringify({ rigId, text, drill: "long-fill", direction: "write" });
+    const taken = await fetch(`${server.url}${route}/log`, { method: "POST", body });
+    const [run] = ((await taken.json()) as { measurementIds: string[] }).measurementIds;
+    await goTo(page, `${server.url}/studies/${study}/trace?run=${run}-0`);
+    await seeWords(page, /cache or heat/i);
+    const log = "A log of temperatures";
+    await put(log, "load.csv", "s;load\n1;5\n2;6\n");
+    await seeWords(page, /No column of it is a temperature/);
+    await page.keyboard.press("Escape");
+    await put(log, "box.csv", `s;box temp\n${degrees.join("\n")}\n`);
+    await page.waitForSelector('[data-within="200"]');
+    await sound();
+    await press("Add to the run");
+    await seeWords(page, /Heat slowed the run down/);
+    await page.waitForSelector('[data-log="box.csv"]');
+    await press("Add a picture");
+    await page.waitForSelector('[role="dialog"]');
+    const png = fs.readFileSync(path.resolve("docs/screenshots/answer.png"));
+    await put("A picture of the run", "the fan.png", png);
+    await page.waitForSelector('[role="dialog"] img[alt="the fan"]');
+    await press("Save the pictures");
+    await page.waitForSelector('[data-photos="1"] img[alt="the fan"]');
+    await sound();
+    await page.locator("[data-log] button").click();
+    await seeWords(page, /cache or heat/i);
+  });
 });

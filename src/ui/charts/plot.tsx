@@ -156,7 +156,9 @@ export default function Plot({
 
   useEffect(() => {
     const look = lookOf(getComputedStyle(document.documentElement));
-    chart.current?.setOption({ ...COMMON, ...option(look) }, { replaceMerge: ["series", "grid"] });
+    // Rows may come and go, and their axes with them.
+    const replaceMerge = ["series", "grid", "xAxis", "yAxis"];
+    chart.current?.setOption({ ...COMMON, ...option(look) }, { replaceMerge });
   }, [option, theme]);
 
   const picture = <div ref={box} role="img" aria-label={label} className={className} />;

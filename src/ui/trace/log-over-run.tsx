@@ -10,7 +10,6 @@ import { Dialog } from "../controls/dialog";
 import { FollowedLine, useFollowed } from "../controls/followed";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { send } from "../controls/send";
-import { saySaved } from "../controls/toast";
 import { Columns, LogProblems } from "../elsewhere/log-columns";
 import { remember, remembered } from "../elsewhere/remembered-columns";
 import { WarmthPlot } from "./warmth-plot";
@@ -74,7 +73,6 @@ export function LogOverRun({ trace, onChanged }: { trace: OpenTrace; onChanged: 
     if (!taken) return;
     remember(shape, columns);
     setOpen(false);
-    saySaved(`${counted(taken.readings, "temperature")} laid over the run.`);
     onChanged();
   }
 
@@ -121,7 +119,11 @@ export function LogOverRun({ trace, onChanged }: { trace: OpenTrace; onChanged: 
                     ? "Seconds that the log began before the run"
                     : "Seconds that the log’s clock is ahead of the run’s"
                 }
-                hint="Below 0: later, or behind."
+                hint={
+                  preview.clock === "own"
+                    ? "Below 0: it began after the run did."
+                    : "Below 0: it is behind."
+                }
                 error={wrong}
                 className="w-80"
               >
@@ -175,9 +177,9 @@ function secondsOf(typed: string): number | null {
 
 const CLOCKS = {
   world: "by its clock",
-  local: "by its date and time, taken for those of this computer’s zone",
-  day: "by its time of day; it has no date",
-  own: "from its first line on; it has no clock",
+  local: "by its date and time, in this computer’s time zone",
+  day: "by its time of day, since it has no date",
+  own: "taken to begin with the run, since it has no clock",
 };
 
 /** Where a log lies beside a run, in words. */
@@ -187,7 +189,7 @@ function whereIs(
 ): string {
   if (!span) return "No line of it has a time and a temperature.";
   if (within > 0)
-    return `${within} of ${counted(all, "temperature")} lie within the run, ${CLOCKS[clock]}.`;
+    return `${within} of ${counted(all, "line")} are of the time of the run, ${CLOCKS[clock]}.`;
   const [from, to] = [span.from * 1e3 - startMs, span.to * 1e3 - startMs];
   const where =
     to < 0

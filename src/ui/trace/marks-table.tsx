@@ -34,7 +34,7 @@ export function MarksTable({
           <tr>
             <th className={HEAD_RIGHT}>at, s</th>
             <th className={HEAD}>what</th>
-            <th className={HEAD}>why</th>
+            <th className={`${HEAD} min-w-48`}>why</th>
             <th className={HEAD}>
               <span className="sr-only">corrections</span>
             </th>

@@ -47,6 +47,9 @@ export function traceOption(drawn: readonly Drawn[], view: View, look: Look) {
     gridIndex: i,
     type: "value" as const,
     name,
+    ...(i > 0
+      ? { nameTextStyle: { ...(axis.nameTextStyle as object), align: "left" as const } }
+      : {}),
     min: i === 0 ? 0 : undefined,
     scale: i > 0,
     splitNumber: i === 0 ? 5 : 2,

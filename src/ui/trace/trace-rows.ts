@@ -54,7 +54,16 @@ export function rowsBelow(drawn: readonly Drawn[], view: View): Row[] {
     points: points((one) => one[what] && one[what] * 100),
   }));
   return [
-    ...(warm.length > 0 ? [{ name: "°C", lines: warm }] : []),
-    ...(busy ? [{ name: "processor, %", lines: shares }] : []),
+    ...(warm.length > 0 ? [{ name: headOf("°C", names.map(sensorOf)), lines: warm }] : []),
+    ...(busy ? [{ name: headOf("processor, %", ["all", "the measuring"]), lines: shares }] : []),
   ];
 }
+
+/** The strokes of a row's lines, in the order of STROKES. */
+const SIGNS = ["──", "╌╌", "┈┈"];
+
+/** What a row shows, and which of its lines is which. */
+const headOf = (what: string, lines: readonly string[]): string =>
+  lines.length < 2
+    ? what
+    : `${what}   ${lines.map((line, i) => `${SIGNS[i % SIGNS.length]} ${line}`).join("   ")}`;

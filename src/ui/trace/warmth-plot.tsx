@@ -23,7 +23,11 @@ export function WarmthPlot({
   const option = useCallback(
     ({ colour, axis, tooltip }: Look) => ({
       tooltip,
-      legend: { top: 0, right: 8, textStyle: { color: colour("ink") } },
+      legend: {
+        top: 0,
+        right: 40,
+        textStyle: { color: colour("ink"), fontFamily: "Barlow Semi Condensed" },
+      },
       xAxis: {
         type: "value",
         name: "seconds",
@@ -33,7 +37,7 @@ export function WarmthPlot({
       },
       yAxis: [
         { type: "value", min: 0, name: unit, ...axis },
-        { type: "value", scale: true, name: "°C", ...axis, splitLine: { show: false } },
+        { type: "value", scale: true, ...axis, splitLine: { show: false } },
       ],
       series: [
         {
