@@ -16,6 +16,7 @@ const MOST_AHEAD = 172_800;
 const WarmthInput = LogInput.extend({
   /** What the log is called. */
   name: line(100)
+    .min(1, "name the log")
     .default("log")
     .transform((name) => name.replaceAll(":", " ")),
   /** By how many minutes the clock of where the log was written is ahead of UTC. */
