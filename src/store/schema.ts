@@ -4,6 +4,7 @@ import type { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
 import type { StudySimulation } from "@/core/exchange/study-file";
 import type { Demand } from "@/core/study/demand";
+import type { Reference } from "@/core/study/reference";
 import type { Drill } from "@/core/drills/drill";
 import type { BriefResult } from "@/core/run/brief";
 import type { RunStatus } from "@/core/drills/request";
@@ -45,6 +46,8 @@ export const studies = sqliteTable("studies", {
   simulated: integer({ mode: "boolean" }).notNull().default(false),
   /** What the drive is wanted for, to see whether a difference matters. */
   demands: text({ mode: "json" }).$type<Demand[]>().notNull().default([]),
+  /** Rates that no rig of it gave, to be seen beside its rigs. */
+  references: text("reference_rates", { mode: "json" }).$type<Reference[]>().notNull().default([]),
   notes: text().notNull().default(""),
   /** What the simulated bench takes its parts for. */
   simulation: text({ mode: "json" }).$type<StudySimulation>(),

@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, inArray, isNull, lt, max } from "drizzle-orm";
 import type { RigDraft } from "@/core/chain/rig";
 import type { Study, StudyDraft } from "@/core/study/study";
+import type { Reference } from "@/core/study/reference";
 import type { Demand } from "@/core/study/demand";
 import type { Store } from "./store";
 import { measurements, rigs, studies, studyRigs, type RigSetup } from "./schema";
@@ -98,6 +99,9 @@ export function deleteStudy(store: Store, id: string): void {
 export function updateStudy(store: Store, id: string, draft: StudyDraft): boolean {
   return store.update(studies).set(draft).where(eq(studies.id, id)).run().changes > 0;
 }
+
+export const updateReferences = (store: Store, id: string, references: Reference[]): boolean =>
+  store.update(studies).set({ references }).where(eq(studies.id, id)).run().changes > 0;
 
 export const updateDemands = (store: Store, id: string, demands: Demand[]): boolean =>
   store.update(studies).set({ demands }).where(eq(studies.id, id)).run().changes > 0;

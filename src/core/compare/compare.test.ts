@@ -55,16 +55,9 @@ describe("a question", () => {
       all: "true",
       down: "drive",
       across: "cable",
-      beside: ["5100 the built-in drive", "180 a usual disk, as sold"],
     });
-    expect(question.beside).toEqual([
-      { name: "the built-in drive", mbps: 5100 },
-      { name: "a usual disk, as sold", mbps: 180 },
-    ]);
     const address = new URLSearchParams(queryOf(question));
-    const query = { ...Object.fromEntries(address), beside: address.getAll("beside") };
-    expect(questionFrom(query)).toEqual(question);
-    expect(questionFrom({ beside: ["", "fast", "-3 x", "1e9 x"] }).beside).toEqual([]);
+    expect(questionFrom(Object.fromEntries(address))).toEqual(question);
     expect(queryOf(questionFrom({}))).toBe("");
   });
 

@@ -1,6 +1,5 @@
 import * as z from "zod";
 import { RateUnit } from "../units/rate";
-import { line } from "../units/text";
 import { AXES, type Axis } from "./axes";
 
 /** How an answer is shown. */
@@ -30,16 +29,6 @@ export type Sort = keyof typeof SORTS;
 /** What a figure is held against: the ledger, what is claimed, or one rig of the study. */
 export const AGAINST_WORDS = { ceiling: "the link ceiling", claim: "what is claimed" } as const;
 
-/** A rate to hold others against that no rig of the study gave: "the built-in drive", 5 100 MB/s. */
-export const Reference = z.object({
-  name: line(60).min(1, "name it"),
-  mbps: z.coerce.number({ error: "must be a number" }).positive("must be above 0").max(1e6),
-});
-export type Reference = z.infer<typeof Reference>;
-
-/** Beyond so many lines the rigs themselves are lost to sight. */
-export const MOST_REFERENCES = 6;
-
 const Edge = z
   .enum(Object.keys(AXES) as [Axis])
   .nullable()
@@ -67,8 +56,6 @@ export const Question = z.object({
   /** What a matrix has down and across; null: what differs most. */
   down: Edge,
   across: Edge,
-  /** Rates that no rig here gave, to be seen beside the rigs. */
-  beside: z.array(Reference).max(MOST_REFERENCES).catch([]),
   /** Whether every row is shown, however many there are. */
   all: z.stringbool().or(z.boolean()).catch(false),
   unit: RateUnit.optional().catch(undefined),
@@ -97,16 +84,9 @@ export function questionFrom(query: Query): Question {
     all: one("all"),
     down: one("down") ?? null,
     across: one("across") ?? null,
-    beside: [query.beside].flat().flatMap((text) => referenceFrom(text ?? "") ?? []),
     gb: one("gb"),
     other: one("other") ?? null,
   });
-}
-
-/** "5100 the built-in drive" as a reference; null for what is none. */
-function referenceFrom(text: string): Reference | null {
-  const [mbps, ...words] = text.split(" ");
-  return Reference.safeParse({ mbps, name: words.join(" ") }).data ?? null;
 }
 
 /** The address's query for a question; what is as usual is left out. */
@@ -115,10 +95,6 @@ export function queryOf(question: Question): string {
   const query = new URLSearchParams();
   for (const [name, value] of Object.entries(question)) {
     if (value === null || value === undefined || value === usual[name as keyof Question]) continue;
-    if (name === "beside") {
-      for (const { name: called, mbps } of question.beside) query.append(name, `${mbps} ${called}`);
-      continue;
-    }
     query.set(name, Array.isArray(value) ? value.join(",") : String(value));
   }
   return query.toString();

@@ -2,6 +2,7 @@ import { drillNamed, drillShowing } from "../drills/catalogue";
 import type { Shows } from "../drills/kind";
 import { letterOf } from "../answer/lettered-rig";
 import { checkDemand, type DemandCheck } from "../demand/check";
+import type { Reference } from "../study/reference";
 import type { Demand } from "../study/demand";
 import { shownBy } from "../demand/shown";
 import type { Fit } from "../run/result";
@@ -79,6 +80,8 @@ export interface ShownComparison {
   rows: ShownRow[];
   /** What other programs did, by the tester's names for it. */
   jobs: JobShown[];
+  /** Rates that no rig gave, to be seen beside the rigs. */
+  references: readonly Reference[];
   /** Further rows, that come when all are asked for. */
   hidden: number;
   /** What all cells come from, where that is one and the same. */
@@ -117,7 +120,11 @@ export function shown(
   evidence: Evidence,
   demands: readonly Demand[],
   runsOf: (measurementId: string) => readonly CellRun[],
-  { ladders = [], jobs = [] }: Partial<Pick<ShownComparison, "ladders" | "jobs">> = {},
+  {
+    ladders = [],
+    jobs = [],
+    references = [],
+  }: Partial<Pick<ShownComparison, "ladders" | "jobs" | "references">> = {},
 ): ShownComparison {
   const { columns, rows, baseline, hidden } = comparison;
   const origins = new Set(rows.flatMap(({ cells }) => cells.flatMap((cell) => cell?.origin ?? [])));
@@ -127,6 +134,7 @@ export function shown(
     columns,
     hidden,
     jobs,
+    references,
     origin: origins.size === 1 ? [...origins][0]! : null,
     rows: rows.map((row) =>
       rowShown(row, base ?? null, columns, question, evidence, demands, runsOf),

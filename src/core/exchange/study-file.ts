@@ -1,6 +1,7 @@
 import * as z from "zod";
 import { PartDraft, type Part } from "../chain/part";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "../chain/rig";
+import { References } from "../study/reference";
 import { Demand } from "../study/demand";
 import { briefOf } from "../run/brief";
 import { resultFrom } from "../drills/summary";
@@ -58,6 +59,7 @@ export const StudyFile = StudyDraft.extend({
   version: z.literal(1, { error: "is a version that this Nerrit does not know" }),
   notes: lines(20_000).default(""),
   demands: z.array(Demand).max(12).default([]),
+  references: References,
   parts: z.array(PartDraft.safeExtend({ id })).max(5000, "at most 5 000 parts"),
   rigs: z
     .array(
@@ -144,7 +146,7 @@ export interface FiledStudy {
 export function studyOf(file: StudyFile): FiledStudy {
   const parts = new Map(file.parts.map((part) => [part.id, part]));
   const rigs = file.rigs.map((rig) => rigFrom(rig, parts));
-  const { title, tolerance, smallestEffect, demands, simulation } = file;
+  const { title, tolerance, smallestEffect, demands, references, simulation } = file;
   const measurements = file.runs.map((run, i) =>
     measurementOf(
       run,
@@ -153,7 +155,7 @@ export function studyOf(file: StudyFile): FiledStudy {
     ),
   );
   return {
-    study: { id: "file", title, tolerance, smallestEffect, demands, simulated: false },
+    study: { id: "file", title, tolerance, smallestEffect, demands, references, simulated: false },
     parts: file.parts,
     rigs: rigs.filter((_, i) => !file.rigs[i]!.out),
     // Those that do not say when they were made count as made in their order.

@@ -1,6 +1,7 @@
 import * as z from "zod";
 import { line } from "../units/text";
 import type { Demand } from "./demand";
+import type { Reference } from "./reference";
 import { SMALLEST_EFFECT } from "../stats/compare";
 
 /** How far below a claim a part may stay and still deliver, unless the tester says otherwise. */
@@ -22,5 +23,7 @@ export type Study = StudyDraft & {
   /** Sample data, all of whose runs are simulated. */
   simulated: boolean;
   demands: Demand[];
+  /** Rates that no rig of it gave, to be seen beside its rigs. */
+  references: Reference[];
   notes?: string;
 };

@@ -108,6 +108,7 @@ export function openComparedOf(store: Store, partId: string): { part: Part; comp
         id: "",
         title: part.name,
         demands: [],
+        references: [],
         simulated: false,
         tolerance: first?.of.study.tolerance ?? TOLERANCE,
         smallestEffect: first?.of.study.smallestEffect ?? SMALLEST_EFFECT,
@@ -170,6 +171,7 @@ export function answerQuestion(
   return shown(comparison, question, evidence, study.demands, (id) => runs.get(id) ?? [], {
     ladders,
     jobs: jobsOf(measurements, rigs, question),
+    references: study.references,
   });
 }
 

@@ -11,7 +11,15 @@ import { demoParts, listParts } from "@/store/parts";
 import { listStudies } from "@/store/studies";
 import { demoFile, hasDemo, putDemo, removeDemo, seedDemo } from "./demo";
 import { addPart, changePart } from "../shelf/shelf";
-import { addRig, createStudy, measurementsOf, openStudy, setDemands, setNotes } from "./studies";
+import {
+  addRig,
+  createStudy,
+  measurementsOf,
+  openStudy,
+  setDemands,
+  setNotes,
+  setReferences,
+} from "./studies";
 
 const DEMAND = {
   name: "take the card in",
@@ -101,6 +109,7 @@ describe("the demo", () => {
   it.each<[string, (store: Store) => void]>([
     ["noted", (at) => setNotes(at, "demo-first", { notes: "my own words" })],
     ["demanded", (at) => setDemands(at, "demo-first", [DEMAND])],
+    ["held against", (at) => setReferences(at, "demo-first", [{ name: "built in", mbps: 5100 }])],
     [
       "corrected",
       (at) =>

@@ -68,7 +68,7 @@ export function studyDocument(store: Store, studyId: string) {
     measurements.map(({ id }) => id),
   );
   const rowOf = new Map(runs.map((run) => [run.id, run]));
-  const { title, tolerance, smallestEffect, demands } = study;
+  const { title, tolerance, smallestEffect, demands, references } = study;
   const { notes, simulation } = studyRows.extrasOf(store, studyId);
   const document = {
     format: "nerrit-study" as const,
@@ -78,6 +78,7 @@ export function studyDocument(store: Store, studyId: string) {
     smallestEffect,
     notes,
     demands,
+    references,
     parts: [...parts.values()].map((part) => ({ id: part.id, ...PartDraft.parse(part) })),
     rigs: rigs.map((rig) => (out.includes(rig) ? { ...rig, out: true } : rig)),
     runs: measurements

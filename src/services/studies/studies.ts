@@ -9,6 +9,7 @@ import { stagesOf } from "@/core/chain/stages";
 import { Direction } from "@/core/units/rate";
 import { isEqualRig, MOST_COMBINED } from "@/core/chain/combine";
 import { linkProblems } from "@/core/chain/bottleneck";
+import { References } from "@/core/study/reference";
 import { StudyDraft, type Study } from "@/core/study/study";
 import type { BriefMeasurement, BriefRun, Measurement } from "@/core/study/measurement";
 import { UNSAID } from "@/core/run/stated";
@@ -85,6 +86,13 @@ export function setDemands(store: Store, studyId: string, input: unknown): void 
   if (!studies.updateDemands(store, studyId, demands)) {
     throw new Problem(404, "There is no such study.");
   }
+}
+
+/** Sets which rates the study's rigs are seen beside. @throws Problem naming what is wrong */
+export function setReferences(store: Store, studyId: string, input: unknown): void {
+  const references = checked(References, input);
+  if (!studies.updateReferences(store, studyId, references))
+    throw new Problem(404, "There is no such study.");
 }
 
 const Tolerance = StudyDraft.pick({ tolerance: true }).required();

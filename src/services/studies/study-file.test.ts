@@ -8,7 +8,7 @@ import { listParts } from "@/store/parts";
 import { listStudies } from "@/store/studies";
 import { putDemo } from "./demo";
 import { changePart } from "../shelf/shelf";
-import { dropRig, measurementsOf, openStudy, tracedMeasurementsOf } from "./studies";
+import { dropRig, measurementsOf, openStudy, tracedMeasurementsOf, setReferences } from "./studies";
 import { saveStudy } from "./save-study";
 import { takeInStudy } from "./study-file";
 
@@ -39,7 +39,12 @@ describe("a study out and in again", () => {
     const { study, rigs } = openStudy(of, id);
     const named = (list: { name: string }[]) => list.map(({ name }) => name);
     return {
-      study: { title: study.title, demands: study.demands, notes: study.notes },
+      study: {
+        title: study.title,
+        demands: study.demands,
+        references: study.references,
+        notes: study.notes,
+      },
       rigs: rigs.map(({ id: _, parts, beside, other: far, ...rest }) => ({
         ...rest,
         parts: parts.map(({ id: _part, ...part }) => ({ ...part, demo: null })),
@@ -68,6 +73,15 @@ describe("a study out and in again", () => {
     const { bytes, kind } = saveStudy(store, "demo-first");
     expect(kind).toBe("json");
     expect(JSON.parse(Buffer.from(bytes).toString()).format).toBe("nerrit-study");
+  });
+
+  it("keeps the rates that its rigs are held against", () => {
+    const references = [{ name: "the built-in drive", mbps: 5100 }];
+    setReferences(store, "demo-first", references);
+    const { id } = takeInStudy(other, saveStudy(store, "demo-first").bytes);
+    expect(openStudy(other, id).study.references).toEqual(references);
+    expect(() => setReferences(store, "demo-first", [{ name: "", mbps: -1 }])).toThrow(/name it/);
+    expect(() => setReferences(store, "nobody", references)).toThrow(/no such study/);
   });
 
   it("keeps runs of a rig that was taken out, and rigs as they stood when a run was made", () => {

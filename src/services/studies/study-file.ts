@@ -79,11 +79,12 @@ export function* insertStudySteps(
   const at = new Date().toISOString();
   const file = withPhotosKept(store, given);
   const { partIds, newParts } = shelve(store, file.parts, at, demo);
-  const { title, tolerance, smallestEffect, demands, notes } = file;
+  const { title, tolerance, smallestEffect, demands, references, notes } = file;
   const rigIds = new Map(file.rigs.map((rig) => [rig.id, demo ? rig.id : randomUUID()]));
   const { simulation } = file;
   studyRows.insertStudy(store, id, { title, tolerance, smallestEffect }, at, demo);
   studyRows.updateDemands(store, id, demands);
+  studyRows.updateReferences(store, id, references);
   studyRows.updateExtras(store, id, {
     notes,
     simulation: simulation && simulationWith(simulation, partIds, rigIds),

@@ -84,14 +84,14 @@ export function Bars({ shown, question }: PictureProps) {
             }),
             itemStyle: { color: colour("ink") },
           })),
-          ...(question.beside.length > 0
+          ...(shown.references.length > 0
             ? [
                 {
                   name: "stated",
                   type: "scatter",
                   // Points of no size: the axis reaches as far as they do.
                   symbolSize: 0,
-                  data: question.beside.map(({ mbps }) => [0, show(mbps)]),
+                  data: shown.references.map(({ mbps }) => [0, show(mbps)]),
                   markLine: {
                     silent: true,
                     symbol: "none",
@@ -102,7 +102,7 @@ export function Bars({ shown, question }: PictureProps) {
                       fontFamily: LABELS,
                       formatter: "{b}",
                     },
-                    data: question.beside.map(({ name, mbps }) => ({
+                    data: shown.references.map(({ name, mbps }) => ({
                       name: `${name}, stated: ${formatNumber(inUnit(mbps, unit))} ${unit}`,
                       yAxis: show(mbps),
                     })),
@@ -113,7 +113,7 @@ export function Bars({ shown, question }: PictureProps) {
         ],
       };
     },
-    [shown, rows, unit, question.beside],
+    [shown, rows, unit],
   );
   return (
     <>

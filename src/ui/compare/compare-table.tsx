@@ -73,7 +73,7 @@ export function CompareTable({
               </tr>
             )}
           </GroupedRows>
-          {question.beside.map((reference) => (
+          {shown.references.map((reference) => (
             <tr key={reference.name}>
               <ReferenceHead reference={reference} />
               {columns.map(({ block }, i) => (

@@ -1,6 +1,7 @@
 "use client";
 
 import Link from "next/link";
+import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 import type { LetteredRig } from "@/core/answer/lettered-rig";
 import { tellComparison } from "@/core/compare/words";
@@ -53,6 +54,7 @@ export function CompareView({
   leftOut: { runId: string; letter: string; drill: string; why: string }[];
 }) {
   const { ask, asking } = useQuestion(question);
+  const router = useRouter();
   const unit = useUnit();
   const drawing = useRef<HTMLDivElement>(null);
   const [open, setOpen] = useState<{ rigId: string; column: number } | null>(null);
@@ -159,8 +161,12 @@ export function CompareView({
               </button>
             </p>
           )}
-          {(question.view === "table" || question.view === "bars") && (
-            <References question={question} ask={ask} />
+          {studyId && (question.view === "table" || question.view === "bars") && (
+            <References
+              studyId={studyId}
+              references={shown.references}
+              onChanged={() => router.refresh()}
+            />
           )}
           <WeakList weak={shown.weak} studyId={studyId} />
           {leftOut.length > 0 && (

@@ -125,7 +125,7 @@ export function OneDrillTable({
             }}
           </GroupedRows>
           {!small &&
-            question.beside.map((reference) => (
+            shown.references.map((reference) => (
               <tr key={reference.name}>
                 <ReferenceHead reference={reference} />
                 <td className={`${FIGURE} font-semibold`}>{rate(reference.mbps)}</td>

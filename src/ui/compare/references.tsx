@@ -2,23 +2,33 @@
 
 import { X } from "lucide-react";
 import { useState } from "react";
-import { MOST_REFERENCES, Reference, type Question } from "@/core/compare/question";
+import { MOST_REFERENCES, Reference } from "@/core/study/reference";
 import { Button, Field, Form, Input } from "../controls/form";
+import { send } from "../controls/send";
+import { sayFailed } from "../controls/toast";
 import { useRates } from "../frame/unit";
 
 /** Rates that no rig here gave, beside which the rigs are seen: "the built-in drive", 5 100 MB/s. */
 export function References({
-  question: { beside },
-  ask,
+  studyId,
+  references,
+  onChanged,
 }: {
-  question: Question;
-  ask: (change: Partial<Question>) => void;
+  studyId: string;
+  references: readonly Reference[];
+  onChanged: () => void;
 }) {
   const { said } = useRates();
   const [name, setName] = useState("");
   const [mbps, setMbps] = useState("");
   const [wrong, setWrong] = useState<Partial<Record<"name" | "mbps", string>>>({});
-  function add() {
+  async function keep(next: Reference[]) {
+    const sent = await send("PUT", `/api/studies/${studyId}/references`, next);
+    if (sent.ok) onChanged();
+    else sayFailed(sent.error.message);
+    return sent.ok;
+  }
+  async function add() {
     const found = Reference.safeParse({ name, mbps });
     if (!found.success) {
       const at = (field: string) =>
@@ -26,32 +36,32 @@ export function References({
       return setWrong({ name: at("name"), mbps: at("mbps") });
     }
     setWrong({});
+    const others = references.filter((one) => one.name !== found.data.name);
+    if (!(await keep([...others, found.data]))) return;
     setName("");
     setMbps("");
-    const others = beside.filter((one) => one.name !== found.data.name);
-    ask({ beside: [...others, found.data] });
   }
   return (
-    <details className="mt-2 text-sm" open={beside.length > 0}>
+    <details className="mt-2 text-sm" open={references.length > 0}>
       <summary className="w-fit cursor-pointer underline">
         Compare with a rate that was not measured here
       </summary>
       <ul className="mt-1 flex flex-wrap gap-x-4">
-        {beside.map((one) => (
+        {references.map((one) => (
           <li key={one.name}>
             <span className="italic">{one.name}</span>, {said(one.mbps)}{" "}
             <button
               type="button"
               aria-label={`Remove ${one.name}`}
               className="inline-grid size-6 place-items-center align-middle"
-              onClick={() => ask({ beside: beside.filter((other) => other !== one) })}
+              onClick={() => keep(references.filter((other) => other !== one))}
             >
               <X aria-hidden className="size-3.5" />
             </button>
           </li>
         ))}
       </ul>
-      {beside.length < MOST_REFERENCES && (
+      {references.length < MOST_REFERENCES && (
         <Form className="mt-1 flex flex-wrap items-end gap-3" onSend={add}>
           <Field label="What it is" error={wrong.name} className="w-64">
             <Input

@@ -1,5 +1,6 @@
 import { Fragment, type ReactNode } from "react";
-import type { Question, Reference, Sort } from "@/core/compare/question";
+import type { Question, Sort } from "@/core/compare/question";
+import type { Reference } from "@/core/study/reference";
 import type { ShownComparison, ShownRow } from "@/core/compare/shown";
 import { DOING } from "@/core/units/rate";
 import { CELL, HEAD, HEAD_RIGHT } from "../controls/table";

@@ -1,0 +1,1 @@
+ALTER TABLE `studies` ADD `reference_rates` text DEFAULT '[]' NOT NULL;
