@@ -7,7 +7,8 @@ import { sayFailed } from "../controls/toast";
 import { Toggle } from "../controls/toggle";
 import { fontRules } from "./fonts";
 import { savedName, pngOf, saveFile } from "./save";
-import { coloursOf, GROUNDS, SLIDE, slideSvg, themeOf, type Ground, type Slide } from "./slide";
+import { coloursOf } from "./slide-colours";
+import { GROUNDS, SLIDE, slideSvg, themeOf, type Ground, type Slide } from "./slide";
 
 const FORMATS = {
   "1080": "PNG, 1920 × 1080",

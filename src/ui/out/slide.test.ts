@@ -1,7 +1,14 @@
 import { describe, expect, it } from "vitest";
 import { MOST_ROWS, slideSvg, themeOf, type Slide } from "./slide";
 
-const COLOURS = { paper: "#fff", ink: "#111", secondary: "#555", line: "#ddd", flow: "#188" };
+const COLOURS = {
+  paper: "#fff",
+  ink: "#111",
+  secondary: "#555",
+  line: "#ddd",
+  flow: "#188",
+  bottleneck: "#a40",
+};
 const slide = (more: Partial<Slide> = {}): Slide => ({
   statement: "The Till enclosure limits rigs D to G to 597 MB/s.",
   rows: [
@@ -39,6 +46,34 @@ describe("a picture for a screen", () => {
       ([, x, width]) => Number(x) + Number(width),
     );
     expect(Math.max(...right)).toBeLessThan(1920 - 96);
+  });
+
+  it("draws a rig as its channel, as wide as its stages, with the one that holds it marked", () => {
+    const stage = (key: string, ceiling: number, marked = false) => ({
+      key,
+      label: key,
+      ceiling,
+      own: 4000,
+      held: 0,
+      marked,
+    });
+    const channel = {
+      stages: [stage("port", 4000), stage("Till’s bridge", 600, true), stage("drive", 3500)],
+      widest: 4000,
+      flow: 590,
+    };
+    const rows = [{ ...slide().rows[0]!, channel }];
+    const svg = slideSvg(slide({ rows }), "light", COLOURS);
+    expect(svg).toContain(">bottleneck: Till’s bridge<");
+    expect(svg.match(/stroke="#a40"/g)).toHaveLength(2);
+    const water = svg.match(/height="([\d.]+)" fill="#188"/)!;
+    const still = slideSvg(
+      slide({ rows: [{ ...rows[0]!, channel: { ...channel, flow: null } }] }),
+      "light",
+      COLOURS,
+    );
+    expect(Number(water[1])).toBeGreaterThan(10);
+    expect(still).not.toContain('fill="#188"');
   });
 
   it("has no ground where it is clear, and light type where that is asked for", () => {

@@ -1,6 +1,8 @@
 import { brokenAt, escaped } from "./framed-svg";
-import { inTheme, type Theme } from "./in-theme";
+import type { Theme } from "./in-theme";
 import type { Drawn } from "./drawn";
+import type { Colours } from "./slide-colours";
+import { channelIn, heldAt, type SlideChannel } from "./slide-channel";
 
 /** One rig, claim or stage on a slide: its name, its rate as a bar, and the rate in figures. */
 export interface SlideRow {
@@ -10,6 +12,8 @@ export interface SlideRow {
   rate: number | null;
   /** What could have passed at most, as a mark; null where that is not known. */
   ceiling: number | null;
+  /** A rig's channel, drawn in place of the bar. */
+  channel?: SlideChannel;
 }
 
 /** A statement with what it rests on, set for a screen. */
@@ -37,24 +41,9 @@ export const SLIDE = { width: 1920, height: 1080 };
 /** More rows would be too small to be read on a phone. */
 export const MOST_ROWS = 7;
 
-/** Colours of a theme, by their roles. */
-export type Colours = Record<"paper" | "ink" | "secondary" | "line" | "flow", string>;
-
-/** The colours of a theme, as its style sheet has them. */
-export const coloursOf = (theme: Theme): Colours =>
-  inTheme(theme, (element) => {
-    const style = getComputedStyle(element);
-    const colour = (role: string) => style.getPropertyValue(`--${role}`).trim();
-    return {
-      paper: colour("paper"),
-      ink: colour("ink"),
-      secondary: colour("secondary"),
-      line: colour("line"),
-      flow: colour("flow"),
-    };
-  });
-
 const EDGE = 96;
+/** Type of what stands under the name of a row: the least that a phone shows. */
+const UNDER = 36;
 /** Type of the line that says what a slide rests on. */
 const SOURCE = 36;
 const SERIF = "Newsreader, Georgia, serif";
@@ -116,31 +105,42 @@ interface Place {
 
 function rowsIn(
   rows: readonly SlideRow[],
-  { ink, line, flow }: Colours,
+  colours: Colours,
   { top, height, width }: Place,
 ): string {
+  const { ink, secondary, line, flow } = colours;
   if (rows.length === 0) return "";
-  const step = Math.min(128, height / rows.length);
+  // A channel says more where it has more room; a bar does not.
+  const most = rows.some(({ channel }) => channel) ? 240 : 128;
+  const step = Math.min(most, height / rows.length);
   const type = Math.min(56, step * 0.5);
   const longest = Math.max(...rows.map(({ figure }) => figure.length)) * type * LETTER.figures;
   const names = width * 0.36;
   const bars = width - names - longest - 56;
-  const most = Math.max(1e-9, ...rows.flatMap(({ rate, ceiling }) => [rate ?? 0, ceiling ?? 0]));
+  const longestBar = Math.max(1e-9, ...rows.flatMap(({ rate, ceiling }) => [rate ?? 0, ceiling ?? 0]));
   return rows
-    .map(({ name, figure, rate, ceiling }, i) => {
+    .map(({ name, figure, rate, ceiling, channel }, i) => {
       const middle = top + step * (i + 0.5);
       const thick = step * 0.4;
       const left = EDGE + names;
-      const length = (value: number) => (value / most) * bars;
+      const length = (value: number) => (value / longestBar) * bars;
       const ceilingMark =
         ceiling === null
           ? ""
           : `<rect x="${left}" y="${middle - thick / 2}" width="${length(ceiling)}" height="${thick}" fill="none" stroke="${ink}" stroke-width="3"/>`;
-      return (
-        `<text x="${EDGE}" y="${middle + type * 0.35}" font-family="${SANS}" font-size="${type}" font-weight="500" fill="${ink}">${escaped(shortened(name, (names - 24) / (type * LETTER.sans)))}</text>` +
+      const held = channel && step >= 2.2 * UNDER ? heldAt(channel) : null;
+      const bar =
         `<rect x="${left}" y="${middle - thick / 2}" width="${bars}" height="${thick}" fill="${line}" fill-opacity="0.45"/>` +
         `<rect x="${left}" y="${middle - thick / 2}" width="${length(rate ?? 0)}" height="${thick}" fill="${flow}"/>` +
-        ceilingMark +
+        ceilingMark;
+      const drawn = { left, top: middle - step * 0.42, width: bars, height: step * 0.84 };
+      const base = middle + type * 0.35 - (held ? UNDER * 0.5 : 0);
+      return (
+        `<text x="${EDGE}" y="${base}" font-family="${SANS}" font-size="${type}" font-weight="500" fill="${ink}">${escaped(shortened(name, (names - 24) / (type * LETTER.sans)))}</text>` +
+        (held
+          ? `<text x="${EDGE}" y="${base + UNDER * 1.15}" font-family="${SANS}" font-size="${UNDER}" fill="${secondary}">${escaped(shortened(`bottleneck: ${held}`, (names - 24) / (UNDER * LETTER.sans)))}</text>`
+          : "") +
+        (channel ? channelIn(channel, colours, drawn) : bar) +
         `<text x="${EDGE + width}" y="${middle + type * 0.35}" text-anchor="end" font-family="${FIGURES}" font-size="${type}" font-weight="600" fill="${ink}">${escaped(figure)}</text>`
       );
     })

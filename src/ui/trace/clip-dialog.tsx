@@ -8,7 +8,7 @@ import { Button, Trouble } from "../controls/form";
 import { Dialog } from "../controls/dialog";
 import { Progress } from "../controls/progress";
 import { Toggle } from "../controls/toggle";
-import { coloursOf } from "../out/slide";
+import { coloursOf } from "../out/slide-colours";
 import { savedName, saveFile } from "../out/save";
 import { courseOf, MOST_RUNS } from "./clip";
 import { CLIP, drawFrame, type ClipLook } from "./clip-frame";

@@ -1,6 +1,6 @@
 import { formatDuration, ratesIn } from "@/core/units/number";
 import { inUnit, type RateUnit } from "@/core/units/rate";
-import type { Colours } from "../out/slide";
+import type { Colours } from "../out/slide-colours";
 import { pointsUntil, type ClipCourse, type ClipRun } from "./clip";
 
 /** Pixels of a clip, 16:9. */

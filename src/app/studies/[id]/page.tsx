@@ -117,7 +117,7 @@ export default async function AnswerPage({ params, searchParams }: Props) {
             slide={answerSlide(shown, first, {
               unit,
               counted: drillNamed(shown.drill).shows.includes("iops"),
-              source: `${study.title}: ${drillNamed(shown.drill).title} ${DOING[direction]}, medians in ${unit}; frame: link ceiling.${simulatedWords(shown, study.simulated, capital)} Made with Nerrit.`,
+              source: `${study.title}: ${drillNamed(shown.drill).title} ${DOING[direction]}, medians in ${unit}; width: what each stage can carry.${simulatedWords(shown, study.simulated, capital)} Made with Nerrit.`,
             })}
             foot={<Foot shown={shown} studyId={study.id} simulated={study.simulated} />}
           >
