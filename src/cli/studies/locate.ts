@@ -2,7 +2,7 @@ import type { Command } from "commander";
 import type { Located } from "@/core/locate/locate";
 import { evidenceOn } from "@/core/locate/findings/for-and-against";
 import {
-  likelihood,
+  likelihoodWords,
   tellExplanation,
   tellLocated,
   tellNext,
@@ -10,7 +10,6 @@ import {
 } from "@/core/locate/findings/sentences";
 import type { Rig } from "@/core/chain/rig";
 import { titleOf } from "@/core/drills/drill";
-import { formatPercent } from "@/core/units/number";
 import { DOING } from "@/core/units/rate";
 import { printJson } from "../exit";
 import { wrapped } from "../lines";
@@ -85,10 +84,7 @@ function locatedText(located: Located): string[] {
     ...explanations.slice(0, 5).flatMap((one) => {
       const { for: pro, against } = evidenceOn(one, located);
       return [
-        ...wrapped(
-          `${formatPercent(one.probability)}, ${likelihood(one.probability)}: ${tellExplanation(one, located)}`,
-          2,
-        ),
+        ...wrapped(`${likelihoodWords(one.probability)}: ${tellExplanation(one, located)}`, 2),
         ...pro.flatMap(({ text }) => wrapped(`for: ${text}`, 4)),
         ...against.flatMap(({ text }) => wrapped(`against: ${text}`, 4)),
       ];

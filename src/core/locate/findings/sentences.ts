@@ -18,6 +18,10 @@ export function likelihood(probability: number): string {
   return probability >= 0.05 ? "unlikely" : "very unlikely";
 }
 
+/** How likely a cause is, in the word with its percentage: "unlikely, 12 %". */
+export const likelihoodWords = (probability: number): string =>
+  `${likelihood(probability)}, ${formatChance(probability)}`;
+
 /** What is explained: of which rig, and what is known of it. */
 type Explained = Pick<Located, "rig" | "trial">;
 

@@ -4,7 +4,7 @@ import type { Located } from "../../locate/locate";
 import { placesOf } from "../../locate/locate";
 import { evidenceOn } from "../../locate/findings/for-and-against";
 import {
-  likelihood,
+  likelihoodWords,
   tellExplanation,
   tellLocated,
   tellNext,
@@ -12,7 +12,7 @@ import {
 import type { Evidence } from "../../locate/findings/for-and-against";
 import { notCounted } from "../../locate/observations/not-counted";
 import { carriedIn, STATE_WORDS, type Carried } from "../../locate/findings/carried";
-import { formatChance } from "../../units/number";
+import { capital } from "../../chain/wording";
 import { DOING, inUnit } from "../../units/rate";
 import { anchorOf, words, type Block, type Cell, type Inline } from "../document";
 import type { Matter } from "../matter";
@@ -68,9 +68,7 @@ function argue(one: Located, matter: Matter): Block[] {
       return [
         {
           kind: "prose",
-          words: [
-            `${formatChance(probability)}, ${likelihood(probability)}: ${tellExplanation(first, one)}.`,
-          ],
+          words: [`${capital(likelihoodWords(probability))}: ${tellExplanation(first, one)}.`],
         },
         ...(pro.length + against.length > 0
           ? [
@@ -159,7 +157,7 @@ function history(slow: Observation, matter: Matter): Block[] {
       items: steps.map(({ rig, differs, observedMBps, after, ruledOut, measurementIds: [run] }) => [
         `Rig ${letter(rig.id)}${differs.length > 0 ? ` (${differs.join(", ")})` : ""} gave `,
         { text: rates.said(observedMBps), ...(run ? { run: anchorOf(run) } : {}) },
-        `: ${after.name} then was ${likelihood(after.probability)} (${formatChance(after.probability)})${ruledOut.length > 0 ? `; ruled out: ${ruledOut.join(", ")}` : ""}.`,
+        `: ${after.name} then was ${likelihoodWords(after.probability)}${ruledOut.length > 0 ? `; ruled out: ${ruledOut.join(", ")}` : ""}.`,
       ]),
     },
   ];
