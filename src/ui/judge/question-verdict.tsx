@@ -14,7 +14,7 @@ import { useRates } from "../frame/unit";
 export interface RestingRun {
   id: string;
   mbps: number;
-  /** "B, repeat 2". */
+  /** "B, run 2". */
   name: string;
   /** Why it counts for nothing already. */
   leftOut: string | null;

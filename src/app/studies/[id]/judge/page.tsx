@@ -148,12 +148,10 @@ export default async function JudgePage({
                 studyId={study.id}
                 tolerance={study.tolerance}
                 asked={wanted}
-                runs={(shown.seen?.measurementIds ?? []).flatMap((id) =>
-                  (runs.get(id) ?? []).map((run, i) => ({
-                    ...run,
-                    name: `${letter(shown.rig!.id)}, repeat ${i + 1}`,
-                  })),
-                )}
+                // A plan makes each repeat by itself: they are counted over all of them.
+                runs={(shown.seen?.measurementIds ?? [])
+                  .flatMap((id) => runs.get(id) ?? [])
+                  .map((run, i) => ({ ...run, name: `${letter(shown.rig!.id)}, run ${i + 1}` }))}
                 rigs={rigs
                   .filter(({ parts }) => parts.some(({ id }) => id === shown.part.id))
                   .map(({ id, name }) => ({ id, name: `${letter(id)} ${name}` }))}
