@@ -57,7 +57,7 @@ describe.skipIf(!chromium())("judging claims", () => {
     const { page } = browser;
     await open(`${BOXES}/judge?claim=demo-cornice.2`);
     expect(await verdict()).toMatch(/Falls short in this combination by 3[56]/);
-    await clickOn(page, 'section[aria-label="Question the verdict"] label', "repeat 1");
+    await clickOn(page, 'section[aria-label="Question the verdict"] label', "run 1");
     await seeWords(page, /What if: without 1 run\./);
     await seeWords(page, /As it is, Cornice: Falls short in this combination by 3[56]/);
     expect(await verdict()).toMatch(/Can't tell yet/);
