@@ -15,6 +15,7 @@ import { NONCE } from "./nonce";
 import { ownModes } from "@/services/shelf/own-modes";
 import { studyTitles } from "@/services/studies/studies";
 import { Frame } from "@/ui/frame/frame";
+import { Queries } from "@/ui/frame/queries";
 import { THEME_SCRIPT } from "@/ui/frame/theme";
 import { UnitProvider } from "@/ui/frame/unit";
 import { unitOfReader } from "./unit";
@@ -39,13 +40,15 @@ export default async function Layout({ children }: { children: ReactNode }) {
         <script nonce={nonce} dangerouslySetInnerHTML={{ __html: writingScript(writing()) }} />
       </head>
       <body>
-        <UnitProvider unit={await unitOfReader()}>
-          <OwnModesProvider ids={ownModes(store)}>
-            <Frame studies={studies} trouble={desk.keeper.state}>
-              {children}
-            </Frame>
-          </OwnModesProvider>
-        </UnitProvider>
+        <Queries>
+          <UnitProvider unit={await unitOfReader()}>
+            <OwnModesProvider ids={ownModes(store)}>
+              <Frame studies={studies} trouble={desk.keeper.state}>
+                {children}
+              </Frame>
+            </OwnModesProvider>
+          </UnitProvider>
+        </Queries>
       </body>
     </html>
   );

@@ -117,7 +117,10 @@ function rowsIn(
   const longest = Math.max(...rows.map(({ figure }) => figure.length)) * type * LETTER.figures;
   const names = width * 0.36;
   const bars = width - names - longest - 56;
-  const longestBar = Math.max(1e-9, ...rows.flatMap(({ rate, ceiling }) => [rate ?? 0, ceiling ?? 0]));
+  const longestBar = Math.max(
+    1e-9,
+    ...rows.flatMap(({ rate, ceiling }) => [rate ?? 0, ceiling ?? 0]),
+  );
   return rows
     .map(({ name, figure, rate, ceiling, channel }, i) => {
       const middle = top + step * (i + 0.5);

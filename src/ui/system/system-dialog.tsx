@@ -1,13 +1,14 @@
 "use client";
 
-import { useEffect, useEffectEvent, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import type { Rig } from "@/core/chain/rig";
 import { asDetected, disagreements } from "@/core/system/detected";
 import type { SeenDrive } from "@/core/system/drive";
 import type { SystemReport } from "@/core/system/report";
 import { Dialog } from "../controls/dialog";
 import { Button, Field, Form, Trouble } from "../controls/form";
-import { send, type Sent } from "../controls/send";
+import { send } from "../controls/send";
 import { TargetInput } from "../plugged/target-input";
 import { Proposal, type Answer } from "./proposal";
 import { Sources } from "./sources";
@@ -70,24 +71,26 @@ function Inquiry({
   onMade: (studyId: string, rigId: string, path: string) => void;
 }) {
   const [path, setPath] = useState(named);
-  const [answer, setAnswer] = useState<(Answer & { path: string }) | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-
-  function hear(of: string, sent: Sent<Answer>) {
-    setBusy(false);
-    setTrouble(sent.ok ? null : sent.error.message);
-    setAnswer(sent.ok ? { ...sent.data, path: of } : null);
-  }
-  async function ask(of = path) {
+  // What is plugged in may change between two askings of one path: each is a question of its own.
+  const [asked, setAsked] = useState({ path: named, time: 0 });
+  const { data: sent, isFetching: busy } = useQuery({
+    queryKey: ["system", studyId, asked.path, asked.time],
+    enabled: asked.path !== "" || asked.time > 0,
+    gcTime: 0,
+    queryFn: ({ signal }) =>
+      send<Answer>(
+        "POST",
+        "/api/system",
+        { path: asked.path, study: studyId ?? undefined },
+        { signal },
+      ),
+  });
+  const answer = sent?.ok ? { ...sent.data, path: asked.path } : null;
+  const trouble = sent && !sent.ok ? sent.error.message : null;
+  function ask(of = path) {
     setPath(of);
-    setBusy(true);
-    hear(of, await askSystem(of, studyId));
+    setAsked(({ time }) => ({ path: of, time: time + 1 }));
   }
-  const hearFirst = useEffectEvent(hear);
-  useEffect(() => {
-    if (named) void askSystem(named, studyId).then((sent) => hearFirst(named, sent));
-  }, [named, studyId]);
 
   return (
     <div className="space-y-3">
@@ -104,7 +107,7 @@ function Inquiry({
             value={path}
             drives={drives}
             onChange={(event) => setPath(event.target.value)}
-            onPick={(picked) => void ask(picked)}
+            onPick={(picked) => ask(picked)}
           />
         </Field>
         <Button main type="submit" disabled={busy} className="mb-5">
@@ -130,9 +133,6 @@ function Inquiry({
     </div>
   );
 }
-
-const askSystem = (path: string, study: string | null) =>
-  send<Answer>("POST", "/api/system", { path, study: study ?? undefined });
 
 function Differences({
   rig,

@@ -1,8 +1,10 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { Fix, PreflightFinding } from "@/core/preflight/preflight";
 import { Button } from "../../controls/form";
+import { send } from "../../controls/send";
+import { useSettled } from "../../controls/use-settled";
 import { Sources } from "../../system/sources";
 
 /** Typing is over when nothing came for so long. */
@@ -28,39 +30,29 @@ export function Preflight({
   onFix: (fix: Fix) => void;
 }) {
   const body = JSON.stringify(request);
-  const [known, setKnown] = useState<{ body: string; findings: PreflightFinding[] } | null>(null);
-  useEffect(() => {
-    if (!target.startsWith("/") || !rigId) return;
-    const asked = new AbortController();
-    const timer = setTimeout(async () => {
-      try {
-        const response = await fetch(`/api/rigs/${rigId}/preflight`, {
-          method: "POST",
-          body,
-          signal: asked.signal,
-          headers: { "Content-Type": "application/json" },
-        });
-        // What makes no sense is said at its field once the form is sent.
-        const { findings = [] } = response.ok
-          ? ((await response.json()) as { findings?: PreflightFinding[] })
-          : {};
-        setKnown({ body, findings });
-      } catch {
-        // The form goes on without it; the measuring process looks again anyway.
-      }
-    }, PAUSE_MS);
-    return () => {
-      clearTimeout(timer);
-      asked.abort();
-    };
-  }, [rigId, body, target]);
-  if (!known || known.findings.length === 0 || !target.startsWith("/")) return null;
+  const settled = useSettled(body, PAUSE_MS);
+  const isPlace = target.startsWith("/") && rigId !== "";
+  const { data: findings = [], isPlaceholderData } = useQuery({
+    queryKey: ["preflight", rigId, settled],
+    enabled: isPlace && settled === body,
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) => {
+      const url = `/api/rigs/${rigId}/preflight`;
+      const sent = await send<{ findings?: PreflightFinding[] }>("POST", url, request, { signal });
+      // What makes no sense is said at its field once the form is sent; the measuring process looks again anyway.
+      return sent.ok ? (sent.data.findings ?? []) : [];
+    },
+  });
+  // Of what was asked before: it stays readable until the answer is there.
+  const isOld = settled !== body || isPlaceholderData;
+  if (findings.length === 0 || !isPlace) return null;
   return (
     <ul
       data-preflight
-      className={`space-y-1.5 border-l-[3px] border-secondary bg-paper px-3 py-2 ${known.body === body ? "" : "opacity-60"}`}
+      aria-busy={isOld}
+      className={`space-y-1.5 border-l-[3px] border-secondary bg-paper px-3 py-2 ${isOld ? "border-dashed" : ""}`}
     >
-      {known.findings.map(({ level, text, from, fix }) => (
+      {findings.map(({ level, text, from, fix }) => (
         <li key={text} className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
           <span className="min-w-0 grow basis-96 [overflow-wrap:anywhere]">
             {MARKS[level] && <span className="font-semibold">{MARKS[level]} </span>}

@@ -1,7 +1,9 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
 import type { TargetFacts } from "@/core/drills/parameter";
+import { send } from "../../controls/send";
+import { useSettled } from "../../controls/use-settled";
 
 /** Typing is over when nothing came for so long. */
 const PAUSE_MS = 250;
@@ -12,30 +14,27 @@ export function useFacts(
   rigId: string,
   reserve: number | null,
 ): TargetFacts | null {
-  const [known, setKnown] = useState<{ asked: string; facts: TargetFacts | null } | null>(null);
   const query = new URLSearchParams({
     path: target,
     ...(rigId ? { rig: rigId } : {}),
     ...(reserve === null ? {} : { reserve: String(reserve) }),
   }).toString();
-  useEffect(() => {
-    if (!target.startsWith("/")) return;
-    const asked = new AbortController();
-    const timer = setTimeout(async () => {
-      try {
-        const response = await fetch(`/api/targets?${query}`, {
-          signal: asked.signal,
-        });
-        const facts = response.ok ? ((await response.json()) as TargetFacts | { ok: true }) : null;
-        setKnown({ asked: query, facts: facts && "kind" in facts ? facts : null });
-      } catch {
-        // The settings stay as they are usual anywhere.
-      }
-    }, PAUSE_MS);
-    return () => {
-      clearTimeout(timer);
-      asked.abort();
-    };
-  }, [target, query]);
-  return known?.asked === query ? known.facts : null;
+  const settled = useSettled(query, PAUSE_MS);
+  const { data = null } = useQuery({
+    queryKey: ["facts", settled],
+    enabled: settled === query && target.startsWith("/"),
+    queryFn: async ({ signal }) => {
+      const sent = await send<TargetFacts | { ok: true }>(
+        "GET",
+        `/api/targets?${settled}`,
+        undefined,
+        {
+          signal,
+        },
+      );
+      // Without facts the settings stay as they are usual anywhere.
+      return sent.ok && "kind" in sent.data ? sent.data : null;
+    },
+  });
+  return settled === query ? data : null;
 }
