@@ -46,14 +46,8 @@ export async function run(job: Job, outside: Outside): Promise<EngineEvent> {
     try {
       for (let repeat = 0; repeat < job.repeats; repeat++) {
         if (outside.stop.aborted) return { event: "stopped" };
-        const done = await once(
-          job,
-          targets,
-          media,
-          stamp,
-          new Telling(outside, repeat),
-          observers,
-        );
+        const laid = { job, targets, media, stamp };
+        const done = await once(laid, new Telling(outside, repeat), observers);
         if (!done) return { event: "stopped" };
       }
     } finally {
@@ -66,15 +60,17 @@ export async function run(job: Job, outside: Outside): Promise<EngineEvent> {
   }
 }
 
+/** A job whose targets are laid out. */
+interface LaidOut {
+  job: Job;
+  targets: readonly Target[];
+  media: readonly Medium[];
+  stamp: number;
+}
+
 /** One repeat. @returns false when it was stopped */
-async function once(
-  job: Job,
-  targets: readonly Target[],
-  media: readonly Medium[],
-  stamp: number,
-  telling: Telling,
-  observers: Observers,
-): Promise<boolean> {
+async function once(laid: LaidOut, telling: Telling, observers: Observers): Promise<boolean> {
+  const { job } = laid;
   const watch = await observers.watch(telling);
   try {
     for (const [number, step] of job.program.entries()) {
@@ -88,7 +84,7 @@ async function once(
         seconds: "seconds" in step ? step.seconds : null,
         bytes: step.do === "flow" ? step.bytes : step.do === "check" ? step.span : null,
       });
-      const result = await perform(step, number, job, targets, media, stamp, telling);
+      const result = await perform(step, number, laid, telling);
       if (!result) return false;
       telling.outside.tell({ event: "stepped", repeat: telling.repeat, step: number, result });
     }
@@ -103,10 +99,7 @@ async function once(
 async function perform(
   step: Step,
   number: number,
-  job: Job,
-  targets: readonly Target[],
-  media: readonly Medium[],
-  stamp: number,
+  { job, targets, media, stamp }: LaidOut,
   telling: Telling,
 ): Promise<StepResult | null> {
   switch (step.do) {
@@ -117,7 +110,7 @@ async function perform(
     case "check":
       return check(step, media[0]!, stamp, number, telling);
     case "copy":
-      return copy(step, job.io, job.reserve, targets, number, telling);
+      return copy(step, number, job, targets, telling);
     case "rest":
       return rest(step, telling);
   }

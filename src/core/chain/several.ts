@@ -68,7 +68,11 @@ export function several(rig: Rig, direction: Direction, stages: Stage[]): Stage[
     const bays = baysTogether(rig, direction, stage, members);
     if (!above || stage.role === "slot" || stage.role === "disk side") return bays;
     // A hub or adapter is one stage: its uplink, or all its bays, whichever is narrower.
-    const whole = linkStage(rig, box, stage.role, "up", above, direction);
+    const whole = linkStage(
+      rig,
+      { part: box, role: stage.role, side: "up", link: above },
+      direction,
+    );
     const uplink = carried < 1 ? scaled({ ...whole, place: stage.place }, carried) : whole;
     return uplink.ceiling < bays.ceiling ? { ...uplink, place: stage.place } : bays;
   });

@@ -53,10 +53,7 @@ export const NOTHING: Rates = { hardCeiling: 0, attainable: { low: 0, high: 0 } 
 /** A stage that a link makes at a part. */
 export function linkStage(
   rig: Rig,
-  part: Part,
-  role: StageRole,
-  side: Side,
-  link: Link,
+  { part, role, side, link }: { part: Part; role: StageRole; side: Side; link: Link },
   direction: Direction,
 ): Omit<Stage, "place"> {
   const rates = link.mode ? linkAccount(rig, link, link.mode, direction) : NOTHING;

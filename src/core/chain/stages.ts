@@ -46,7 +46,7 @@ function chainStages(
     const above = links.find(({ lower }) => lower === part);
     const below = links.find(({ upper }) => upper === part);
     const at = (role: StageRole, side: Side, link: Link | undefined, as = part) =>
-      link ? [{ ...linkStage(rig, as, role, side, link, direction), part, place }] : [];
+      link ? [{ ...linkStage(rig, { part: as, role, side, link }, direction), part, place }] : [];
     const box = (upper: StageRole, lower: StageRole) => [
       ...at(upper, "up", above),
       ...at(lower, "down", below, { ...part, limits: {} }).map((slot) => ({

@@ -6,7 +6,7 @@ import { part, PCIE, rig, USB_10G, USB_5G } from "../testing/rigs";
 import { compare, evidenceOf } from "./comparison";
 import { costOf, pathCost, timeFor, upgrades } from "./practice";
 import { queryOf, questionFrom, type Question } from "./question";
-import { shown } from "./shown";
+import { shown, type Around } from "./shown";
 import { halfWay } from "./weak";
 import { tellComparison } from "./words";
 
@@ -34,8 +34,9 @@ const ask = (
   const question = { ...questionFrom({}), ...change };
   const evidence = evidenceOf(rigs, measurements);
   const comparison = compare(question, evidence, 0.03);
-  return { comparison, page: shown(comparison, question, evidence, [], () => []) };
+  return { comparison, page: shown(comparison, question, evidence, AROUND) };
 };
+const AROUND: Around = { demands: [], runsOf: () => [], ladders: [], jobs: [], references: [] };
 const cellsOf = ({ comparison }: ReturnType<typeof ask>, at = 0) =>
   Object.fromEntries(comparison.rows.map(({ letter, cells }) => [letter, cells[at]]));
 

@@ -108,24 +108,21 @@ export interface ShownComparison {
 /** The pooled spread of repeats where there are any; else what a quiet bench has. */
 const QUIET = 0.02;
 
-/**
- * Completes an answer with what it means in practice.
- *
- * @param runsOf the runs of a measurement
- * @param more ladders, where they are asked for, and jobs
- */
+/** What an answer is completed from, beside the comparison itself. */
+export interface Around extends Pick<ShownComparison, "ladders" | "jobs" | "references"> {
+  demands: readonly Demand[];
+  /** The runs of a measurement. */
+  runsOf: (measurementId: string) => readonly CellRun[];
+}
+
+/** Completes an answer with what it means in practice. */
 export function shown(
   comparison: Comparison,
   question: Question,
   evidence: Evidence,
-  demands: readonly Demand[],
-  runsOf: (measurementId: string) => readonly CellRun[],
-  {
-    ladders = [],
-    jobs = [],
-    references = [],
-  }: Partial<Pick<ShownComparison, "ladders" | "jobs" | "references">> = {},
+  around: Around,
 ): ShownComparison {
+  const { ladders, jobs, references } = around;
   const { columns, rows, baseline, hidden } = comparison;
   const origins = new Set(rows.flatMap(({ cells }) => cells.flatMap((cell) => cell?.origin ?? [])));
   const letters = new Map(evidence.rigs.map((rig, i) => [rig.id, letterOf(i)]));
@@ -136,9 +133,7 @@ export function shown(
     jobs,
     references,
     origin: origins.size === 1 ? [...origins][0]! : null,
-    rows: rows.map((row) =>
-      rowShown(row, base ?? null, columns, question, evidence, demands, runsOf),
-    ),
+    rows: rows.map((row) => rowShown(row, base ?? null, columns, { question, evidence, around })),
     baseline: baseline && {
       letter: letters.get(baseline.id) ?? "",
       name: baseline.name,
@@ -173,10 +168,11 @@ function rowShown(
   row: Row,
   base: Row | null,
   columns: readonly Column[],
-  { gb, other }: Question,
-  evidence: Evidence,
-  demands: readonly Demand[],
-  runsOf: (measurementId: string) => readonly CellRun[],
+  {
+    question: { gb, other },
+    evidence,
+    around: { demands, runsOf },
+  }: { question: Question; evidence: Evidence; around: Around },
 ): ShownRow {
   const { rig, letter, cells } = row;
   const drive = rig.parts.at(-1) ?? null;

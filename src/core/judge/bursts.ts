@@ -56,7 +56,7 @@ export function longRunOf(
     .toSorted(fastest);
   if (!best) return null;
   const sustained = inClaimsWords(claim, best.observed!.median, rates);
-  const cause = causeOf(part, floor, best, long, short, dropIn, rates);
+  const cause = causeOf(part, floor, best, { long, short, dropIn, rates });
   const fell = `Over a long run ${best.rig.name} sustained ${sustained} ${DOING[claim.direction]} at most`;
   const burstsOnly = cause?.by === "part";
   return {
@@ -107,6 +107,14 @@ export interface LowEnd {
   text: string;
 }
 
+/** What was seen in long runs and in short ones. */
+interface Lengths {
+  long: readonly Trial[];
+  short: Grounds;
+  dropIn: DropIn;
+  rates: RateWords;
+}
+
 /**
  * What a long run's low end comes from: the cache of the drive, told from the heat of the enclosure by
  * the same drive elsewhere, by another drive here, and by the temperature in the trace. What never gave
@@ -118,10 +126,7 @@ export function causeOf(
   part: Part,
   floor: number,
   { rig, observed, seen }: Trial,
-  long: readonly Trial[],
-  short: Grounds,
-  dropIn: DropIn,
-  rates: RateWords,
+  { long, short, dropIn, rates }: Lengths,
 ): LowEnd | null {
   const drive = rig.parts.at(-1);
   if (!drive || part.kind === "cable" || part.kind === "host-port") return null;

@@ -13,9 +13,9 @@ import {
 } from "../locate/observations/evidence";
 import type { Finding } from "../locate/findings/finding";
 import type { Repeats } from "../stats/repeats";
-import { IN_MB } from "../units/number";
+import { IN_MB, type RateWords } from "../units/number";
 import { DOING, type Direction } from "../units/rate";
-import { another, drivenAsUsual, measureIt, type Asking, type Settle } from "./settle";
+import { another, drivenAsUsual, measureIt, type Means, type Settle } from "./settle";
 
 /** What stands between a slow rig and a verdict on one of its parts, and what would remove it. */
 export interface Obstacle {
@@ -67,29 +67,25 @@ export function challengeOf(
  * What keeps a slow rig from being held against one of its parts: anything else in it that the
  * ledger allows less than the claim, or that no run has shown to carry clearly more.
  *
- * @param observed repeats that stay below the claim
- * @param finding of these repeats; null where a link does not come up
- * @param shelf where other parts are taken from
- * @param asking what steps are to measure, and what was measured already
+ * @param slowly the rig, its repeats that stay below the claim, and what the ledger finds of these; null
+ *   where a link does not come up
  * @returns null where the part was challenged
  */
 export function obstacleTo(
   part: Part,
   claim: JudgedClaim,
-  rig: Rig,
-  observed: Repeats,
-  finding: Finding | null,
-  evidence: Evidence,
-  shelf: readonly Part[],
-  asking: Asking,
-  rates = IN_MB,
+  { rig, observed, finding }: { rig: Rig; observed: Repeats; finding: Finding | null },
+  { evidence, rates = IN_MB, ...means }: Means & { evidence: Evidence; rates?: RateWords },
 ): Obstacle | null {
+  const { asking } = means;
   const rated = `${rates.said(claim.mbps)} ${DOING[claim.direction]}`;
   const control = () =>
     another(
-      ...([part, rig, shelf, claim.mbps] as const),
+      part,
+      rig,
+      claim.mbps,
       `where more than ${rated} would clear every other part of the rig`,
-      asking,
+      means,
     );
   if (!finding)
     return { why: "a link of the rig does not come up in the ledger", settle: control() };
@@ -99,11 +95,7 @@ export function obstacleTo(
       why: "the rig reaches all that its driver mode gets out of the link",
       settle:
         (finding.through &&
-          drivenAsUsual(
-            ...([rig, finding.through] as const),
-            `, which has to give more than ${rated}`,
-            asking,
-          )) ??
+          drivenAsUsual(rig, finding.through, `, which has to give more than ${rated}`, asking)) ??
         control(),
     };
   }
@@ -118,11 +110,7 @@ export function obstacleTo(
     return {
       why: `as the rig stands, ${name} can carry ${rates.said(most)} at most`,
       settle: out
-        ? another(
-            ...([out, rig, shelf, claim.mbps] as const),
-            `which has to carry clearly more than ${rated}`,
-            asking,
-          )
+        ? another(out, rig, claim.mbps, `which has to carry clearly more than ${rated}`, means)
         : { text: `Swap ${name} for one that carries clearly more than ${rated}.`, ask: null },
     };
   }

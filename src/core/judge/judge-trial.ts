@@ -10,7 +10,7 @@ import { DOING } from "../units/rate";
 import { challengeOf, obstacleTo } from "./challenge";
 import { LOCATED, type Culprit, type Guilt } from "./culprit";
 import { impossibleClaim } from "./impossible";
-import { another, measureIt, type Asking, type Settle } from "./settle";
+import { another, measureIt, type Asking, type Means, type Settle } from "./settle";
 
 /** A part that was challenged and is less likely to be what holds the rig back is not found short. */
 const UNLIKELY = 0.4;
@@ -103,7 +103,12 @@ export function judgeTrial(
       measure(`Measure ${rig.name} a few times more: that tightens the interval.`),
     );
   }
-  const obstacle = obstacleTo(part, claim, rig, observed, finding, evidence, shelf, asking, rates);
+  const obstacle = obstacleTo(
+    part,
+    claim,
+    { rig, observed, finding },
+    { evidence, shelf, asking, rates },
+  );
   const suspicion = culprit(part.id, rig, claim.direction);
   const guilt = suspicion && suspicion.itself;
   // Of small requests the time that each takes is not known well enough to say whose it is.
@@ -125,7 +130,7 @@ export function judgeTrial(
   const shortBy = 1 - observed.median / claim.mbps;
   const paired = suspicion?.pairs.reduce((sum, { probability }) => sum + probability, 0) ?? 1;
   const isItself = guilt !== null && guilt >= LOCATED && paired <= RULED_OUT;
-  const control = isItself ? null : partFromPair(part, claim, rig, suspicion, shelf, asking);
+  const control = isItself ? null : partFromPair(part, claim, rig, suspicion, { shelf, asking });
   return {
     ...base,
     kind: isItself ? "Falls short" : "Falls short in this combination",
@@ -151,8 +156,7 @@ function partFromPair(
   claim: JudgedClaim,
   rig: Rig,
   suspicion: Guilt | null,
-  shelf: readonly Part[],
-  asking: Asking,
+  means: Means,
 ): { why: string; settle: Settle } {
   const at = rig.parts.findIndex(({ id }) => id === part.id);
   const beside = [rig.parts[at + 1], rig.parts[at - 1]].flatMap((one) => one ?? []);
@@ -162,7 +166,7 @@ function partFromPair(
   );
   const swaps = neighbours.map((one) => {
     const why = `which tells whether ${part.name} is slow by itself or only beside ${one.name}`;
-    return another(one, rig, shelf, claim.mbps, why, asking);
+    return another(one, rig, claim.mbps, why, means);
   });
   const names = neighbours.slice(0, 2).map(({ name }) => name);
   const chance = suspicion ? ` (${part.name} by itself: ${formatChance(suspicion.itself)})` : "";

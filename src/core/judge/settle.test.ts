@@ -34,14 +34,17 @@ describe("a step that would settle a verdict", () => {
 
   it("takes from the shelf what lets most through, and never what stands there already", () => {
     const slow = part("enclosure", "slow", { up: USB_5G, down: PCIE });
-    const { text, ask } = another(box, through, [slow, box, wide], 1000, "why", asking);
+    const { text, ask } = another(box, through, 1000, "why", {
+      shelf: [slow, box, wide],
+      asking,
+    });
     expect(text).toMatch(/Put wide .* in place of box, why/);
     expect(ask?.rig.parts).toEqual(["port", "cable", "wide", "drive"]);
   });
 
   it("says what to borrow where nothing on the shelf could", () => {
     const slow = part("enclosure", "slow", { up: USB_5G, down: PCIE });
-    const { text, ask } = another(box, through, [slow], 1000, "why", asking);
+    const { text, ask } = another(box, through, 1000, "why", { shelf: [slow], asking });
     expect(text).toMatch(/borrow one/);
     expect(ask).toBeNull();
   });
@@ -52,9 +55,11 @@ describe("a step that would settle a verdict", () => {
       settled: [{ partId: "box", mode: "usb-5g", by: "system" as const }],
     };
     const other = cable(USB_10G, "K9");
-    expect(another(through.parts[1]!, dropped, [other], 900, "why", asking).ask).not.toBeNull();
     expect(
-      another(through.parts[3]!, dropped, [drive({}, "D2")], 900, "why", asking).ask,
+      another(through.parts[1]!, dropped, 900, "why", { shelf: [other], asking }).ask,
+    ).not.toBeNull();
+    expect(
+      another(through.parts[3]!, dropped, 900, "why", { shelf: [drive({}, "D2")], asking }).ask,
     ).toBeNull();
   });
 

@@ -55,6 +55,12 @@ function askOf(rig: AskedRig, { shows, direction, set }: Asking): Ask | null {
   return drill ? { rig, drill: drill.name, direction, ...(set && { set }) } : null;
 }
 
+/** What steps are taken with: the parts at hand, and what a step is to measure. */
+export interface Means {
+  shelf: readonly Part[];
+  asking: Asking;
+}
+
 /**
  * To put another item of its kind in place of a part: the one on the shelf after which the ledger lets
  * most through, if that is more than a rate and the rig that it makes was not measured already.
@@ -65,10 +71,9 @@ function askOf(rig: AskedRig, { shows, direction, set }: Asking): Ask | null {
 export function another(
   part: Part,
   rig: Rig,
-  shelf: readonly Part[],
   mbps: number,
   why: string,
-  asking: Asking,
+  { shelf, asking }: Means,
 ): Settle {
   const used = new Set([...rig.parts, ...rig.beside, ...rig.other].map(({ id }) => id));
   const done = new Set((asking.measured ?? []).map(setUpKey));

@@ -74,7 +74,12 @@ export function judgeClaims(
       if (claim.kind === "sustained" && scopeOf(verdict.kind) !== null && held === own) {
         const at = own.trials.find(({ seen }) => seen === verdict.seen)!;
         const floor = claim.mbps * (1 - own.tolerance);
-        const cause = causeOf(part, floor, at, own.trials, meant("peak"), dropIn, own.rates);
+        const cause = causeOf(part, floor, at, {
+          long: own.trials,
+          short: meant("peak"),
+          dropIn,
+          rates: own.rates,
+        });
         if (cause) return { ...verdict, reasons: [...verdict.reasons, cause.text] };
       }
       return verdict;

@@ -16,16 +16,25 @@ export const shortened = (text: string): string => {
 
 export const prose = (text: string): Block => ({ kind: "prose", words: [text] });
 
-/** A table of at most as many lines as one page holds. @param figures which columns are figures */
-export function table(
-  key: string,
-  title: string,
-  note: string,
-  columns: readonly string[],
-  rows: readonly Cell[][],
-  figures: readonly number[],
+/** A table of at most as many lines as one page holds. */
+export function table({
+  key,
+  title,
+  note,
+  columns,
+  rows,
+  figures,
   most = MOST_LINES,
-): Block {
+}: {
+  key: string;
+  title: string;
+  note: string;
+  columns: readonly string[];
+  rows: readonly Cell[][];
+  /** Which columns are figures. */
+  figures: readonly number[];
+  most?: number;
+}): Block {
   const left = rows.length - most;
   return {
     kind: "table",

@@ -107,14 +107,14 @@ function verdicts(part: Part, studies: readonly InStudy[], { unit }: CardChoice)
       ]),
   );
   return [
-    table(
-      "verdicts",
-      "Verdicts, study by study",
-      `Measured: median, ${unit}.`,
-      ["claim", "verdict", "measured", "study"],
+    table({
+      key: "verdicts",
+      title: "Verdicts, study by study",
+      note: `Measured: median, ${unit}.`,
+      columns: ["claim", "verdict", "measured", "study"],
       rows,
-      [2],
-    ),
+      figures: [2],
+    }),
   ];
 }
 
@@ -132,7 +132,16 @@ function dead(part: Part, studies: readonly InStudy[], { dates }: CardChoice): B
   );
   if (rows.length === 0) return [];
   const columns = ["rig", "what happens", "seen", "study"];
-  return [table("dead", "Seen by the tester", "A result without a rate.", columns, rows, [])];
+  return [
+    table({
+      key: "dead",
+      title: "Seen by the tester",
+      note: "A result without a rate.",
+      columns,
+      rows,
+      figures: [],
+    }),
+  ];
 }
 
 /** The most that passed, by drill and direction, and what 100 MB/s of that cost. */
@@ -165,18 +174,20 @@ function shown({ price }: Part, seen: readonly Seen[], { unit }: CardChoice): Bl
   });
   if (rows.length === 0) return [prose("Nothing was measured through it yet.")];
   return [
-    table(
-      ...(["carried", "The most that passed"] as const),
-      `Medians, ${unit}: it carries at least that. What memory may have answered is left out.`,
-      [
+    table({
+      key: "carried",
+      title: "The most that passed",
+      note: `Medians, ${unit}: it carries at least that. What memory may have answered is left out.`,
+      columns: [
         "drill",
         unit,
         "95 % interval",
         "rig and study",
         ...(price ? [`${price.currency} per delivered 100 MB/s`] : []),
       ],
-      ...([rows, [1, 2, 4]] as const),
-    ),
+      rows,
+      figures: [1, 2, 4],
+    }),
   ];
 }
 
@@ -220,12 +231,14 @@ function drift(seen: readonly Seen[], { unit, dates }: CardChoice): Block[] {
   });
   if (rows.length === 0) return [prose("Not known: no set-up with it was measured on two days.")];
   return [
-    table(
-      ...(["drift", "The same set-up, first and last"] as const),
-      `Medians, ${unit}.`,
-      ["rig and drill", "first", "last", "from when to when", "change"],
-      ...([rows, [1, 2]] as const),
-    ),
+    table({
+      key: "drift",
+      title: "The same set-up, first and last",
+      note: `Medians, ${unit}.`,
+      columns: ["rig and drill", "first", "last", "from when to when", "change"],
+      rows,
+      figures: [1, 2],
+    }),
   ];
 }
 
@@ -281,11 +294,21 @@ function rigs(seen: readonly Seen[], { unit, dates }: CardChoice, most: number):
   });
   if (rows.length === 0) return [];
   return [
-    table(
-      ...(["rigs", "Rigs"] as const),
-      `The latest first; the highest median of any drill, ${unit}.`,
-      ["rig", "study", ...Direction.options.map((way) => DOING[way]), "runs", "last", "origin"],
-      ...([rows, [2, 3, 4], most] as const),
-    ),
+    table({
+      key: "rigs",
+      title: "Rigs",
+      note: `The latest first; the highest median of any drill, ${unit}.`,
+      columns: [
+        "rig",
+        "study",
+        ...Direction.options.map((way) => DOING[way]),
+        "runs",
+        "last",
+        "origin",
+      ],
+      rows,
+      figures: [2, 3, 4],
+      most,
+    }),
   ];
 }

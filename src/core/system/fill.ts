@@ -44,7 +44,7 @@ export function fillRig(report: SystemReport, shelf: readonly Part[]): FilledRig
   }
   const chain = withCables(places, report.cables, shelf);
   const beside = others.flatMap(({ nodes }) =>
-    place(nodes.at(-1)!, "drive", driveModes(nodes), shelf),
+    place(nodes.at(-1)!, "drive", { up: driveModes(nodes) }, shelf),
   );
   const notes = [
     chain.length > places.length
@@ -109,7 +109,7 @@ function placesOf(way: SeenWay, shelf: readonly Part[], several: boolean): Fille
   const { nodes } = way;
   const find = (kind: SeenNode["kind"]) => nodes.find((node) => node.kind === kind);
   const put = (node: SeenNode, kind: PartKind, up: string[], down: string[], name?: string) =>
-    place(node, kind, up, shelf, down, name);
+    place(node, kind, { up, down }, shelf, name);
   const root = find("usb-root");
   const device = find("usb-device");
   if (root && device) return usbPlaces(nodes, root, device, shelf);
@@ -147,13 +147,13 @@ function tunnelPlaces(
   if (modes.length < tunnels.length) return null;
   const inside = pcieUpTo(valueOf(nodes.at(-2), "most it can do"), nodes.at(-1)!.link?.mode);
   return [
-    ...place(nodes[0]!, "host-port", [], shelf, [modes[0]!], `port of ${tunnels[0]!.name}`),
+    ...place(nodes[0]!, "host-port", { down: [modes[0]!] }, shelf, `port of ${tunnels[0]!.name}`),
     ...tunnels.flatMap((device, i) =>
       i < tunnels.length - 1
-        ? place(device, "hub", [modes[i]!], shelf, [modes[i + 1]!])
-        : place(device, "enclosure", [modes[i]!], shelf, inside),
+        ? place(device, "hub", { up: [modes[i]!], down: [modes[i + 1]!] }, shelf)
+        : place(device, "enclosure", { up: [modes[i]!], down: inside }, shelf),
     ),
-    ...place(nodes.at(-1)!, "drive", driveModes(nodes), shelf),
+    ...place(nodes.at(-1)!, "drive", { up: driveModes(nodes) }, shelf),
   ];
 }
 
@@ -178,17 +178,20 @@ function usbPlaces(
   const own = device.link?.mode ? upTo(device.link.mode) : [];
   const inside = known?.connectors.find(({ side }) => side === "up")?.modes ?? [];
   return [
-    ...place(root, "host-port", [], shelf, top ? upTo(top) : [], `USB socket ${socket}`),
+    ...place(root, "host-port", { down: top ? upTo(top) : [] }, shelf, `USB socket ${socket}`),
     ...hubs.flatMap((hub) => {
       // A hub of USB 3 is two devices; what is plugged into one half does not tell what the other can.
       const twin = usbMode(String(Number.parseInt(valueOf(hub, "its other half") ?? "")));
       const best = twin ?? hub.link?.mode;
       const modes = best ? upTo(best) : [];
-      return place(hub, "hub", modes, shelf, modes);
+      return place(hub, "hub", { up: modes, down: modes }, shelf);
     }),
     ...(known
-      ? [...place(device, "enclosure", own, shelf, inside), ...place(disk, "drive", inside, shelf)]
-      : place(device, "drive", own, shelf)),
+      ? [
+          ...place(device, "enclosure", { up: own, down: inside }, shelf),
+          ...place(disk, "drive", { up: inside }, shelf),
+        ]
+      : place(device, "drive", { up: own }, shelf)),
   ];
 }
 
@@ -229,9 +232,8 @@ function driveModes(nodes: readonly SeenNode[]): string[] {
 function place(
   node: SeenNode,
   kind: PartKind,
-  up: string[],
+  { up = [], down = [] }: { up?: string[]; down?: string[] },
   shelf: readonly Part[],
-  down: string[] = [],
   name = node.name,
 ): FilledPlace[] {
   const draft: PartInput = {

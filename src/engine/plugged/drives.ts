@@ -31,9 +31,7 @@ export async function listDrives(root = "/"): Promise<SeenDrive[]> {
         tree,
         device,
         devices.filter(({ name, of }) => name === device.name || of === device.name),
-        mounts,
-        mounted,
-        systemNames,
+        { mounts, mounted, systemNames },
       ),
     ),
   );
@@ -123,9 +121,15 @@ async function describe(
   tree: SystemTree,
   device: Device,
   parts: readonly Device[],
-  mounts: readonly Mount[],
-  mounted: ReadonlyMap<string, Mount>,
-  systemNames: ReadonlySet<string>,
+  {
+    mounts,
+    mounted,
+    systemNames,
+  }: {
+    mounts: readonly Mount[];
+    mounted: ReadonlyMap<string, Mount>;
+    systemNames: ReadonlySet<string>;
+  },
 ): Promise<SeenDrive> {
   const { name, at, bytes } = device;
   const blocks = await blocksBelow(tree, [device.number], mounts);

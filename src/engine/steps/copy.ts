@@ -3,6 +3,7 @@ import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
 import { Worker } from "node:worker_threads";
 import type { Copy } from "@/core/run/program";
+import type { Job } from "@/core/run/protocol";
 import type { CopyResult, StepResult } from "@/core/run/result";
 import { blankStep } from "@/core/run/step";
 import { Curve } from "@/core/trace/curve";
@@ -47,10 +48,9 @@ const OURS = /^\.nerrit-scratch-/;
  */
 export async function copy(
   step: Copy,
-  io: "direct" | "buffered",
-  reserve: number | null,
-  targets: readonly Target[],
   number: number,
+  { io, reserve }: Pick<Job, "io" | "reserve">,
+  targets: readonly Target[],
   telling: Telling,
 ): Promise<StepResult | null> {
   const from = step.from === null ? null : targets[step.from]!;

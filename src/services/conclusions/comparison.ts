@@ -168,7 +168,9 @@ export function answerQuestion(
   const { evidence, study, runs, rigs, measurements } = compared;
   const comparison = compare(question, evidence, study.smallestEffect);
   const ladders = question.view === "ladders" ? laddersOf(store, comparison) : [];
-  return shown(comparison, question, evidence, study.demands, (id) => runs.get(id) ?? [], {
+  return shown(comparison, question, evidence, {
+    demands: study.demands,
+    runsOf: (id) => runs.get(id) ?? [],
     ladders,
     jobs: jobsOf(measurements, rigs, question),
     references: study.references,

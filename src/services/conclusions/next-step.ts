@@ -78,7 +78,7 @@ export async function makeStep(
   try {
     return {
       rigId,
-      ...(await done(store, planner, kept, rig, like!.id, { drill, direction, set })),
+      ...(await done(store, planner, kept, { rig, like: like!.id }, { drill, direction, set })),
     };
   } catch (error) {
     // A step that makes no sense leaves the study as it was.
@@ -92,8 +92,8 @@ async function done(
   store: Store,
   planner: Planner,
   kept: Compared,
-  rig: Rig,
-  like: string,
+  /** The rig, and the one that it is like. */
+  { rig, like }: { rig: Rig; like: string },
   { drill, direction, set }: Pick<z.infer<typeof Step>, "drill" | "direction" | "set">,
 ): Promise<Omit<MadeStep, "rigId">> {
   const { study, measurements } = kept;

@@ -170,7 +170,8 @@ export function takeGrid(store: Store, studyId: string, input: unknown): Taken {
     for (const { rig, drill, of } of figures.values()) {
       const id = randomUUID();
       const whole = { ...drill, repeats: Math.min(of.length, 50) };
-      insertFigures(store, studyId, rig, whole, of, { id, source: "pasted grid", stated: UNSAID });
+      const kept = { id, source: "pasted grid", stated: UNSAID };
+      insertFigures(store, studyId, { rig, drill: whole, figures: of }, kept);
       taken.measurementIds.push(id);
     }
     return taken;

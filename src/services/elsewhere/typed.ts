@@ -53,7 +53,7 @@ export function addTyped(store: Store, studyId: string, input: unknown): Taken {
     ]);
   });
   const id = randomUUID();
-  insertFigures(store, studyId, rig, drill, read, { id, source, stated });
+  insertFigures(store, studyId, { rig, drill, figures: read }, { id, source, stated });
   return { measurementIds: [id], rigIds: [], partIds: [] };
 }
 
@@ -73,7 +73,7 @@ function addJob(
   });
   const drill: Drill = { name: WATCHED.name, direction, title, repeats: figures.length };
   const id = randomUUID();
-  insertFigures(store, studyId, rig, drill, moved, { id, source, stated });
+  insertFigures(store, studyId, { rig, drill, figures: moved }, { id, source, stated });
   return { measurementIds: [id], rigIds: [], partIds: [] };
 }
 
@@ -96,9 +96,7 @@ export const figureInNumbers = (figure: Figure, drill: Drill) => {
 export function insertFigures(
   store: Store,
   studyId: string,
-  rig: Rig,
-  drill: Drill,
-  figures: readonly Figure[],
+  { rig, drill, figures }: { rig: Rig; drill: Drill; figures: readonly Figure[] },
   { id, source, stated }: { id: string; source: string; stated: Stated },
 ): void {
   const createdAt = new Date().toISOString();

@@ -42,13 +42,13 @@ export async function lookBefore(
   const request = checked(MeasureRequest, { ...(input as object), rigId });
   const { rig } = findRig(store, rigId);
   const { drill, targets } = await orderFor(request, cacheOf(store, rig));
-  return look(store, ownFolder, rig, drill, { ...request, targets: targets.length }, root);
+  const whole = { ...request, targets: targets.length };
+  return look(store, rig, drill, whole, { ownFolder, root });
 }
 
 /** The same for a drill that is known exactly. */
 export async function look(
   store: Store,
-  ownFolder: string,
   rig: Rig,
   drill: Drill,
   {
@@ -57,7 +57,7 @@ export async function look(
     io,
     targets = 1,
   }: Pick<MeasureRequest, "target" | "reserve" | "io"> & { targets?: number },
-  root = systemRoot(),
+  { ownFolder, root = systemRoot() }: { ownFolder: string; root?: string },
 ): Promise<Preflight> {
   const place = path.resolve(target);
   const tree = new SystemTree(root);

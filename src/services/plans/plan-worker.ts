@@ -216,14 +216,9 @@ export class PlanWorker {
     this.record.set(id, { kind: "looking" });
     const asked = { target, reserve: plan.reserve, io: "direct" as const };
     const exact = plan.drills[step.drill]!;
-    const { findings } = await this.lookFirst(
-      this.record.store,
-      this.ownFolder,
-      rig,
-      exact,
-      asked,
-      this.bench.root,
-    );
+    const { ownFolder, bench } = this;
+    const where = { ownFolder, root: bench.root };
+    const { findings } = await this.lookFirst(this.record.store, rig, exact, asked, where);
     const stop = findings.find(({ level }) => level === "stop");
     if (isOver(this.record.row(id).state)) return false;
     // Meanwhile the tester may have paused the plan, or left this run out.

@@ -82,7 +82,7 @@ function limitsOf(
   if (stages.length === 0 || stages.some(({ ceiling }) => ceiling <= 0)) return null;
   const requests = requestsOf(rig, direction, drill);
   const limits = requests
-    ? byRequests(rig, stages, requests, direction, drill, shown(requests))
+    ? byRequests(rig, stages, { ...requests, shown: shown(requests) }, { direction, drill })
     : byStage(rig, stages, shapeOf(drill) ? 1 : COPY_SHARE);
   const ceiling = Math.min(...stages.map((stage) => stage.ceiling));
   return { limits, ceiling, requests };
@@ -132,10 +132,8 @@ const COSTS = 1.5;
 function byRequests(
   rig: Rig,
   stages: readonly Stage[],
-  { mbps, byLinks }: Requests,
-  direction: Direction,
-  drill: Drill,
-  shown: number,
+  { mbps, byLinks, shown }: Requests & { shown: number },
+  { direction, drill }: { direction: Direction; drill: Drill },
 ): Limit[] {
   const usual = allLinks(rig).some((link) => isDrivenOtherwise(rig, link))
     ? requestsOf({ ...rig, transport: null }, direction, drill)

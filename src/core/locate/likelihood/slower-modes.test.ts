@@ -91,7 +91,11 @@ describe("the modes that a part may fall back to", () => {
     )!;
     const { grid, trials } = posterior;
     const near = (parts: Parameters<typeof rig>[0]) =>
-      expectedOf(rig(parts), modeOf("usb-480m"), trials, "read", grid, null)
+      expectedOf(rig(parts), modeOf("usb-480m"), trials, {
+        direction: "read",
+        grid,
+        requests: null,
+      })
         .filter((_, i) => Math.abs(Math.log(grid.rates[i]! / 33.1)) < 0.06)
         .reduce((sum, value) => sum + value, 0);
     const otherDrive = drive({}, "other");

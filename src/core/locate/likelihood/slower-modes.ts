@@ -170,9 +170,7 @@ export function expectedOf(
   rig: Rig,
   mode: LinkMode,
   trials: readonly Trial[],
-  direction: Direction,
-  grid: Grid,
-  requests: Requests | null,
+  { direction, grid, requests }: { direction: Direction; grid: Grid; requests: Requests | null },
 ): Float64Array {
   const ends = endsOf(rig, mode);
   const band = bandOf(rig, mode, direction, grid, requests);

@@ -39,7 +39,7 @@ export function trialsOf(
   const trials = rigs.flatMap(({ one, at, rig }) => {
     const shown = shownBy(rigs.filter((other) => other.at !== at));
     const ledger = ledgerCapacity(rig, one.drill, direction, grid, shown);
-    return ledger ? [trialOf(one, at, ledger, repeats, grid, nothing)] : [];
+    return ledger ? [trialOf(one, at, ledger, grid, { repeats, nothing })] : [];
   });
   weighModes(trials, direction, grid);
   return trials.map((trial) => ({ ...trial, top: Math.max(...trial.likelihood) }));
@@ -65,9 +65,9 @@ function trialOf(
   seen: SetUpObservation,
   at: number,
   ledger: LedgerCapacity,
-  repeats: number,
   grid: Grid,
-  nothing: number,
+  /** The noise of repeats, and how often something else is the cause. */
+  { repeats, nothing }: { repeats: number; nothing: number },
 ): Omit<Trial, "top"> {
   const logs = seen.rates.map(Math.log).toSorted((a, b) => a - b);
   const mean = logs.reduce((a, b) => a + b, 0) / logs.length;

@@ -105,7 +105,7 @@ function workedOut(
     const pairings = Math.max(
       ...trials.flatMap((one, t) => (standsIn[t]!.has(i) ? [pairingsIn(one.sites)] : [])),
     );
-    return priorOf(site, direction, widestOf(here), grid, opinion, signatures, pairings);
+    return priorOf(site, direction, widestOf(here), grid, { opinion, signatures, pairings });
   });
   const bench: Bench = { grid, trials, priors, standsIn };
   const sets = likelySets(bench)

@@ -20,7 +20,7 @@ const prior = (
   const chain = rig([P, K, B, part.kind === "drive" ? part : D]);
   const site = sitesOf(chain).find(({ key }) => key === `part ${part.id}`)!;
   const ledger = ledgerCapacity(chain, usualDrill(name, direction), direction, grid)!;
-  return priorOf(site, direction, ledger, grid, opinion);
+  return priorOf(site, direction, ledger, grid, { opinion });
 };
 /** Of a limit, were there one: how likely it lies below a rate. */
 const below = ({ density }: { density: Float64Array }, mbps: number) =>

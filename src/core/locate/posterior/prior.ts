@@ -62,9 +62,11 @@ export function priorOf(
   direction: Direction,
   ledger: Pick<LedgerCapacity, "least" | "requests" | "fills">,
   grid: Grid,
-  opinion: Opinion = USUAL_OPINION,
-  signatures: readonly Signature[] = [],
-  pairings = USUAL_PAIRINGS,
+  {
+    opinion = USUAL_OPINION,
+    signatures = [],
+    pairings = USUAL_PAIRINGS,
+  }: { opinion?: Opinion; signatures?: readonly Signature[]; pairings?: number } = {},
 ): SitePrior {
   const slow = slowRequests(site, direction, ledger, grid);
   const known = slow ? "request time" : ledger.fills ? "sustained writing" : null;

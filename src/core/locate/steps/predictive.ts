@@ -61,7 +61,11 @@ function prospectOf(
   const priors = sites
     .filter(({ key }) => !numbers.has(key))
     .map((site) =>
-      priorOf(site, direction, ledger, grid, opinion, signatures, pairingsIn(sitesOf(rig))),
+      priorOf(site, direction, ledger, grid, {
+        opinion,
+        signatures,
+        pairings: pairingsIn(sitesOf(rig)),
+      }),
     );
   const width = Math.max(1, Math.round(BIN / grid.step));
   const bins = Math.ceil(grid.rates.length / width) + 1;
@@ -77,7 +81,7 @@ function prospectOf(
     const found =
       bands.get(k) ??
       binned(
-        expectedOf(rig, grid.modes[k]!, trials, direction, grid, ledger.requests),
+        expectedOf(rig, grid.modes[k]!, trials, { direction, grid, requests: ledger.requests }),
         width,
         bins,
       );
