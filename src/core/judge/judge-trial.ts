@@ -2,6 +2,7 @@ import type { Grounds, Trial, Verdict } from "./verdict";
 import { inClaimsWords, printedWords, type JudgedClaim } from "../chain/claim";
 import type { Part } from "../chain/part";
 import type { Rig } from "../chain/rig";
+import type { Repeats } from "../stats/repeats";
 import { summaryOf, titleOf } from "../drills/drill";
 import { asksNoMore, isAlike, usualDrill } from "../drills/shape";
 import { counted } from "../units/counted";
@@ -18,72 +19,142 @@ const UNLIKELY = 0.4;
 /** Bad pairs of a part that are together no likelier than this are ruled out. */
 const RULED_OUT = 0.02;
 
+/**
+ * A claim of a part, held against what was seen of one rig with it.
+ *
+ * @param culprit how likely it is that a part by itself, or a pair with it, holds a rig back
+ */
 export function judgeTrial(
   part: Part,
   claim: JudgedClaim,
   trial: Trial,
   culprit: Culprit,
-  { trials, shelf, tolerance, rates }: Grounds,
+  grounds: Grounds,
 ): Verdict {
-  const { rig, seen: from, observed, finding, evidence, larger, sustained } = trial;
-  const { origin = "measured", doubtful = false } = from ?? {};
-  const said = (mbps: number) => inClaimsWords(claim, mbps, rates);
-  const verb = DOING[claim.direction];
-  const floor = claim.mbps * (1 - tolerance);
-  const allowed = `${said(floor)} (the claim less ${formatPercent(tolerance)})`;
-  const requests = printsRequests(claim)
-    ? printedWords({ ...claim, over: undefined })
-    : claim.kind === "iops"
-      ? " by small requests"
-      : "";
+  const held = holdAgainst(part, claim, trial, grounds);
+  if (!trial.observed) {
+    const what = `${held.verb}${requestsWords(claim)}`;
+    return held.open(
+      `${trial.rig.name} has not been measured ${what}.`,
+      held.measure(`Measure ${trial.rig.name} ${what}.`),
+    );
+  }
+  const known = seenIn(held, trial.observed);
+  return (
+    notToBeTrusted(held, known) ??
+    byInterval(held, known) ??
+    byArgument(held, known, culprit, grounds.shelf)
+  );
+}
+
+/** A claim that is held against a trial, and the sentences that every verdict on it is made of. */
+interface Held extends Pick<Grounds, "tolerance" | "rates"> {
+  part: Part;
+  claim: JudgedClaim;
+  trial: Trial;
+  asking: Asking;
+  /** The claim less the tolerance, MB/s. */
+  floor: number;
+  verb: string;
+  /** A rate as the claim says its own. */
+  said: (mbps: number) => string;
+  measure: (text: string) => Settle;
+  base: Omit<Verdict, "kind" | "reasons" | "settle">;
+  impossible: string[];
+  open: (reason: string, settle: Settle) => Verdict;
+}
+
+function holdAgainst(
+  part: Part,
+  claim: JudgedClaim,
+  trial: Trial,
+  { trials, tolerance, rates }: Grounds,
+): Held {
+  const { rig, seen, observed, evidence } = trial;
   const asking: Asking = {
     shows: claim.kind,
     direction: claim.direction,
     ...(printsRequests(claim) && { set: { block: claim.block, depth: claim.depth } }),
     measured: trials.flatMap((one) => (one.observed ? [one.rig] : [])),
   };
-  const measure = (text: string) => measureIt(text, rig, asking);
   const challenge = challengeOf(part, claim, rig, evidence);
-  const base = { part, claim, shortBy: null, rig, seen: from, observed, challenge };
+  const base = { part, claim, shortBy: null, rig, seen, observed, challenge };
   const impossible = impossibleClaim(part, claim, rates);
-  const open = (reason: string, settle: Settle): Verdict => ({
-    ...base,
-    kind: "Can't tell yet",
-    reasons: [reason, ...impossible],
-    settle: [settle],
-  });
+  return {
+    part,
+    claim,
+    trial,
+    asking,
+    tolerance,
+    rates,
+    floor: claim.mbps * (1 - tolerance),
+    verb: DOING[claim.direction],
+    said: (mbps) => inClaimsWords(claim, mbps, rates),
+    measure: (text) => measureIt(text, rig, asking),
+    base,
+    impossible,
+    open: (reason, settle) => ({
+      ...base,
+      kind: "Can't tell yet",
+      reasons: [reason, ...impossible],
+      settle: [settle],
+    }),
+  };
+}
 
-  if (!observed) {
-    return open(
-      `${rig.name} has not been measured ${verb}${requests}.`,
-      measure(`Measure ${rig.name} ${verb}${requests}.`),
-    );
-  }
-  const seen = `${rig.name} ${sustained ? "sustained" : "reached"} ${said(observed.median)} ${verb} in ${counted(observed.n, origin === "measured" ? "run" : `${origin} run`)}`;
-  if (!observed.interval) {
+/** Repeats of a trial, and how they are told. */
+interface Known {
+  observed: Repeats;
+  seen: string;
+  interval: string;
+}
+
+function seenIn({ trial, said, verb }: Held, observed: Repeats): Known {
+  const { rig, seen: from, sustained } = trial;
+  const origin = from?.origin ?? "measured";
+  const runs = counted(observed.n, origin === "measured" ? "run" : `${origin} run`);
+  const { interval } = observed;
+  return {
+    observed,
+    seen: `${rig.name} ${sustained ? "sustained" : "reached"} ${said(observed.median)} ${verb} in ${runs}`,
+    interval: interval ? `95 % interval ${said(interval.low)} to ${said(interval.high)}` : "",
+  };
+}
+
+/** What shows nothing of the part: a single run, or one that something else answered. */
+function notToBeTrusted(
+  { trial, open, measure, rates }: Held,
+  { observed, seen, interval }: Known,
+): Verdict | null {
+  const { rig, finding } = trial;
+  const doubtful = trial.seen?.doubtful ?? false;
+  if (!observed.interval)
     return open(
       `${seen}; one run has no interval.`,
       measure(`Measure ${rig.name} at least twice.`),
     );
-  }
-  const { low, high } = observed.interval;
-  const interval = `95 % interval ${said(low)} to ${said(high)}`;
-  if (doubtful || finding?.kind === "above") {
-    const why = doubtful
-      ? "memory may have answered in the drive’s place"
-      : `that is more than the rig’s bottleneck can carry (${rates.said(finding!.bottleneck.ceiling)}), so something other than the drive answered`;
-    return open(
-      `${seen} (${interval}), but ${why}.`,
-      measure("Repeat it past the page cache, on a span larger than memory."),
-    );
-  }
+  if (!doubtful && finding?.kind !== "above") return null;
+  const why = doubtful
+    ? "memory may have answered in the drive’s place"
+    : `that is more than the rig’s bottleneck can carry (${rates.said(finding!.bottleneck.ceiling)}), so something other than the drive answered`;
+  return open(
+    `${seen} (${interval}), but ${why}.`,
+    measure("Repeat it past the page cache, on a span larger than memory."),
+  );
+}
+
+/** What the interval of the repeats settles by itself; null where all of it lies below the claim. */
+function byInterval(held: Held, { observed, seen, interval }: Known): Verdict | null {
+  const { trial, claim, floor, tolerance, said, verb, base, open, measure } = held;
+  const { rig, larger, sustained } = trial;
+  const { low, high } = observed.interval!;
+  const allowed = `${said(floor)} (the claim less ${formatPercent(tolerance)})`;
   if (low >= floor) {
-    if (claim.kind === "sustained" && !sustained) {
+    if (claim.kind === "sustained" && !sustained)
       return open(
         `${seen}; a run of seconds shows a peak, not what is sustained.`,
         measure(`Measure ${rig.name} ${verb} for as long as the claim is meant.`),
       );
-    }
     return {
       ...base,
       kind: "Delivers",
@@ -91,18 +162,27 @@ export function judgeTrial(
       settle: [],
     };
   }
-  if (larger) {
+  if (larger)
     return open(
       `${seen}, by larger requests than such a claim means.`,
       measure(`Measure ${rig.name} ${verb} by requests of 4 KiB.`),
     );
-  }
-  if (high >= floor) {
-    return open(
-      `${seen}; its ${interval} lies on both sides of ${allowed}.`,
-      measure(`Measure ${rig.name} a few times more: that tightens the interval.`),
-    );
-  }
+  if (high < floor) return null;
+  return open(
+    `${seen}; its ${interval} lies on both sides of ${allowed}.`,
+    measure(`Measure ${rig.name} a few times more: that tightens the interval.`),
+  );
+}
+
+/** Whose it is that a claim is missed, as far as runs tell. */
+function byArgument(
+  held: Held,
+  { observed, seen, interval }: Known,
+  culprit: Culprit,
+  shelf: readonly Part[],
+): Verdict {
+  const { part, claim, trial, asking, rates, said, verb, base, impossible, open, measure } = held;
+  const { rig, seen: from, finding, evidence } = trial;
   const obstacle = obstacleTo(
     part,
     claim,
@@ -146,6 +226,14 @@ export function judgeTrial(
     ],
   };
 }
+
+/** By which requests a claim is meant, to follow a verb. */
+const requestsWords = (claim: JudgedClaim): string =>
+  printsRequests(claim)
+    ? printedWords({ ...claim, over: undefined })
+    : claim.kind === "iops"
+      ? " by small requests"
+      : "";
 
 const printsRequests = ({ block, depth }: JudgedClaim) =>
   block !== undefined || depth !== undefined;

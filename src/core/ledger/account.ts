@@ -64,33 +64,37 @@ export function account(
   return found;
 }
 
-function drawUp(mode: LinkMode, direction: Direction, options: AccountOptions): LedgerAccount {
-  const assumptions = assumed(mode, options.assumptions ?? {});
-  const rows: LedgerRow[] = [];
-  const push = (row: LedgerRow) => rows.push(row);
-
+/** What a mode signals, and what is left of it after the line code. */
+function lineRows(mode: LinkMode, direction: Direction): [LedgerRow, LedgerRow] {
   const lanes = mode.lanesByDirection?.[direction] ?? mode.lanes;
   const signalling = (mode.gigatransfers * 1e9 * lanes) / 8 / 1e6;
-  push({
-    step: "signalling",
-    what: `${Number(mode.gigatransfers.toPrecision(5))} GT/s × ${lanes} ${lanes === 1 ? "lane" : "lanes"}`,
-    factor: null,
-    mbps: signalling,
-    source: mode.signallingSource,
-    basis: "standard",
-  });
-
   const code = LINE_CODES[mode.lineCode];
-  let rate = signalling * code.share;
-  push({
-    step: "line code",
-    what: code.what,
-    factor: code.share,
-    mbps: rate,
-    source: code.source,
-    basis: "standard",
-  });
-  const lineRate = rate;
+  return [
+    {
+      step: "signalling",
+      what: `${Number(mode.gigatransfers.toPrecision(5))} GT/s × ${lanes} ${lanes === 1 ? "lane" : "lanes"}`,
+      factor: null,
+      mbps: signalling,
+      source: mode.signallingSource,
+      basis: "standard",
+    },
+    {
+      step: "line code",
+      what: code.what,
+      factor: code.share,
+      mbps: signalling * code.share,
+      source: code.source,
+      basis: "standard",
+    },
+  ];
+}
+
+function drawUp(mode: LinkMode, direction: Direction, options: AccountOptions): LedgerAccount {
+  const assumptions = assumed(mode, options.assumptions ?? {});
+  const rows: LedgerRow[] = [...lineRows(mode, direction)];
+  const push = (row: LedgerRow) => rows.push(row);
+  const lineRate = rows[1]!.mbps;
+  let rate = lineRate;
 
   let held = options.held ?? 0;
   const holdBack = () => {

@@ -20,7 +20,7 @@ import type { Observation } from "./observations/observation";
 import { lasting, relieved } from "./steps/relieved";
 import { causesOfDoubtful, pastMemory } from "./too-fast";
 import { tellingDrills } from "./steps/telling-drill";
-import { byRequests, slowestOf, weigh } from "./weigh";
+import { byRequests, slowestOf, weigh, type Weighed } from "./weigh";
 import type { Trial } from "./likelihood/trial";
 import { drawsOf } from "./posterior/draw";
 
@@ -145,21 +145,8 @@ function locateBy(
   const draws = drawsOf(posterior);
   const outlook = outlookOf(posterior, draws);
   const bases = basesOf(posterior, asked);
-  const statesIn = (rig: Rig) => posterior.trials.find((one) => one.rig === rig)?.states ?? [];
-  const changes = uniqueChanges(bases.flatMap((rig) => changesOf(rig, shelf, choices, opinion)))
-    .map((change): Change => ({
-      ...change,
-      states: lasting(statesIn(change.base), change.base, change.rig),
-    }))
-    .concat(
-      sound.flatMap(({ rig, states = [] }) =>
-        states.map((state) => relieved(rig, states, state, opinion)),
-      ),
-    )
-    .flatMap((change): Reached[] => {
-      const most = mostOf(designed(change.rig), alike[0]!.drill, direction);
-      return most === null ? [] : [{ ...change, most }];
-    });
+  const tried = uniqueChanges(bases.flatMap((rig) => changesOf(rig, shelf, choices, opinion)));
+  const changes = reached(tried, weighed, alike[0]!.drill, opinion);
   const possible = changes.filter((change) => isNew(change, posterior));
   const wantedOf = (trial: Trial) => rigsOf(trial, alike.filter(of));
   // Once it was measured without memory that counts.
@@ -218,6 +205,30 @@ function locateBy(
     }));
   });
   return [...located, ...tooFast];
+}
+
+/** Changes with the states that last through them and what each reaches at most, and those that relieve a state. */
+function reached(
+  changes: readonly Change[],
+  { posterior, sound }: Weighed,
+  drill: Drill,
+  opinion: Opinion,
+): Reached[] {
+  const statesIn = (rig: Rig) => posterior.trials.find((one) => one.rig === rig)?.states ?? [];
+  return changes
+    .map((change): Change => ({
+      ...change,
+      states: lasting(statesIn(change.base), change.base, change.rig),
+    }))
+    .concat(
+      sound.flatMap(({ rig, states = [] }) =>
+        states.map((state) => relieved(rig, states, state, opinion)),
+      ),
+    )
+    .flatMap((change): Reached[] => {
+      const most = mostOf(designed(change.rig), drill, posterior.direction);
+      return most === null ? [] : [{ ...change, most }];
+    });
 }
 
 /** The rigs of one set-up, each with what it gave itself: what is known of them is the same. */

@@ -19,6 +19,7 @@ import {
   WAITED_FOR_READER,
   WAITED_FOR_WRITER,
   WRITTEN,
+  type BeltMemory,
 } from "../copy/belt";
 import { compare, readySource } from "../copy/contents";
 import { filesBelow, filesOfMix, type CopyFile } from "../copy/files";
@@ -223,11 +224,21 @@ async function carry(task: Carrying): Promise<StepResult | null> {
   const after = await counts();
   const moved = (i: 0 | 1, way: "read" | "written") =>
     before[i] && after[i] ? Math.max(0, after[i][way] - before[i][way]) : null;
-  const fromDevice = moved(0, "read");
+  const devices = { fromDevice: moved(0, "read"), toDevice: moved(1, "written") };
+  return carriedOf(task, totals, { ...last, ms: last.at - start }, { curve, ...devices });
+}
+
+/** What a copy came to. @param totals as its two sides counted them */
+function carriedOf(
+  { step, source, destination }: Carrying,
+  totals: BeltMemory["totals"],
+  last: { bytes: number; files: number; ms: number },
+  at: { curve: Curve; fromDevice: number | null; toDevice: number | null },
+): StepResult {
+  const { ms, bytes } = last;
+  const { fromDevice } = at;
   const fit = new FileFit(totals).result();
-  const ms = last.at - start;
-  const bytes = last.bytes;
-  const levels = levelsOf(curve.moments);
+  const levels = levelsOf(at.curve.moments);
   const result: CopyResult = {
     files: last.files,
     waitedForFromMs: source ? totals[WAITED_FOR_READER]! : 0,
@@ -249,7 +260,7 @@ async function carry(task: Carrying): Promise<StepResult | null> {
     written: destination ? bytes : 0,
     ms,
     requests: last.files,
-    deviceBytes: destination ? moved(1, "written") : fromDevice,
+    deviceBytes: destination ? at.toDevice : fromDevice,
     burstMBps: levels.burst,
     sustainedMBps: levels.sustained,
     edgeBytes: levels.edgeBytes,

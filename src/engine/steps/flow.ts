@@ -195,10 +195,29 @@ async function count(
   for (const { lanes } of streams) lanes.stop();
   silence.end(performance.now());
   const used = process.cpuUsage(processor);
-  const ended = streams[0]!.lastAt;
-  const from = full ?? start;
-  const moved = streams.map(({ last }, i) => less(last, fullBase[i] ?? NOTHING));
-  const ms = ended - from;
+  const bases = fullBase.length > 0 ? fullBase : streams.map(() => NOTHING);
+  return {
+    ...countedOf(streams, bases, full ?? start, { begun, curve, rounds }),
+    processorMs: (used.user + used.system) / 1e3,
+    busiestCore: busiestCore(cores, readCoreTimes()),
+  };
+}
+
+/**
+ * What all streams moved together.
+ *
+ * @param bases what each had moved when all were at work
+ * @param from since when all were at work, milliseconds
+ * @throws RunFailure where not one request was answered
+ */
+function countedOf(
+  streams: readonly Stream[],
+  bases: readonly Moved[],
+  from: number,
+  { begun, curve, rounds }: { begun: number; curve: Curve; rounds: Rounds },
+): Omit<Counted, "processorMs" | "busiestCore"> {
+  const moved = streams.map(({ last }, i) => less(last, bases[i]!));
+  const ms = streams[0]!.lastAt - from;
   if (moved.every(({ requests }) => requests === 0)) {
     throw new RunFailure(
       `Not one request was answered within ${Math.round(ms / 1e3)} s: the drive is too slow for blocks of this size, or does not answer. Use smaller blocks, or more time.`,
@@ -212,8 +231,6 @@ async function count(
       meanMBps: ms > 0 ? (moved[i]!.read + moved[i]!.written) / 1e3 / ms : 0,
       bytes: moved[i]!.read + moved[i]!.written,
     })),
-    processorMs: (used.user + used.system) / 1e3,
-    busiestCore: busiestCore(cores, readCoreTimes()),
     steady: rounds.result,
   };
 }

@@ -1,7 +1,8 @@
-import { modesOn } from "../../chain/part";
+import { modesOn, type Part } from "../../chain/part";
 import { modesHolding } from "../../ledger/match";
 import { modeOf, MODES } from "../../ledger/catalogue";
 import { formatPercent, IN_MB, type RateWords } from "../../units/number";
+import type { Direction } from "../../units/rate";
 import type { Posterior } from "../posterior/posterior";
 import { causesOf } from "../posterior/explanation";
 import { SETTLED, type Explanation, type Located } from "../locate";
@@ -39,21 +40,8 @@ export function evidenceOn(
     list.push({ text, measurementIds: one.measurementIds });
   const isExplained = (one: Trial) => one !== here && isExplainedOtherwise(posterior, one, site);
   if (kind === "dropped-mode") {
-    const part = site!.parts[0]!;
-    const own = [...modesOn(part, "up"), ...modesOn(part, "down")];
-    const families = new Set(own.map((id) => modeOf(id).family));
-    const modes = MODES.filter(({ family }) => families.has(family));
-    // A slower mode keeps its usual protocol: another would be a second thing to suppose.
-    const match = modesHolding(here.median, modes, posterior.direction).find(
-      ({ mode, transport, high }) =>
-        mode.transports[0]!.id === transport && high < here.ledger.least,
-    );
-    if (match && !here.ledger.requests)
-      say(
-        pro,
-        `${rates.said(here.median)} lies where a ${match.mode.short} link does (${rates.rate(match.low)} to ${rates.said(match.high)}).`,
-        here,
-      );
+    const told = tellMode(site!.parts[0]!, here, posterior.direction, rates);
+    if (told) say(pro, told, here);
   }
   if (kind === "as-designed") {
     const share = formatPercent(here.median / here.ledger.most);
@@ -107,6 +95,25 @@ export function evidenceOn(
       );
   }
   return { for: pro.slice(0, MOST), against: contra.slice(0, MOST) };
+}
+
+/** Which slower mode of a part's links a rate lies at; null where it lies at none. */
+function tellMode(
+  part: Part,
+  { median, ledger }: Trial,
+  direction: Direction,
+  rates: RateWords,
+): string | null {
+  const own = [...modesOn(part, "up"), ...modesOn(part, "down")];
+  const families = new Set(own.map((id) => modeOf(id).family));
+  const modes = MODES.filter(({ family }) => families.has(family));
+  // A slower mode keeps its usual protocol: another would be a second thing to suppose.
+  const match = modesHolding(median, modes, direction).find(
+    ({ mode, transport, high }) => mode.transports[0]!.id === transport && high < ledger.least,
+  );
+  return match && !ledger.requests
+    ? `${rates.said(median)} lies where a ${match.mode.short} link does (${rates.rate(match.low)} to ${rates.said(match.high)}).`
+    : null;
 }
 
 /** Whether something else than a place surely explains what a rig gave. */
