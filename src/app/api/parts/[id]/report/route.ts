@@ -1,4 +1,5 @@
 import { asFile } from "@/app/api/as-file";
+import { partFileName } from "@/services/file-names";
 import { services } from "@/services/services";
 import { printPart } from "@/services/shelf/part-page";
 import { RateUnit } from "@/core/units/rate";
@@ -12,7 +13,7 @@ export async function GET(request: Request, { params }: Params<"id">): Promise<R
   const unit = RateUnit.catch("MB/s").parse(query.get("unit"));
   return asFile(
     "html",
-    () => id,
+    () => partFileName(services().store, id, columns ? "sheet" : "card"),
     () => printPart(services().store, id, columns, unit),
   );
 }
