@@ -1,4 +1,6 @@
 import Link from "next/link";
+import { capital } from "@/core/chain/wording";
+import type { Suspected } from "@/core/locate/findings/argument";
 import { degreeOf } from "@/core/locate/findings/certainty";
 import { formatChance, ratesIn } from "@/core/units/number";
 import type { RateUnit } from "@/core/units/rate";
@@ -10,8 +12,8 @@ interface Step {
   observedMBps: number;
   measurementId: string | null;
   differs: string[];
-  before: { name: string; probability: number } | null;
-  after: { name: string; probability: number };
+  before: Suspected | null;
+  after: Suspected;
   ruledOut: string[];
   settled: boolean;
 }
@@ -63,24 +65,25 @@ export function ArgumentSteps({
 const SAME = 0.01;
 
 /** Whether a step changed anything that is worth a word. */
-export const hasChanged = ({ before, after, ruledOut }: Step): boolean =>
+export const hasChanged = ({
+  before,
+  after,
+  ruledOut,
+}: Pick<Step, "before" | "after" | "ruledOut">): boolean =>
   ruledOut.length > 0 ||
   before?.name !== after.name ||
   Math.abs(before.probability - after.probability) >= SAME;
 
-/** What a step changed: "K2 from 27 % to 72 %; ruled out: port". */
+/** What a step changed: "K2 from 27 % to 72 %, likely; ruled out: port". */
 export function stepWords({ before, after, ruledOut }: Step): string {
+  const chance = (of: Suspected) => formatChance(of.probability);
   const degree = degreeOf(after.probability);
-  const now = `${after.name} ${formatChance(after.probability)}`;
-  const same =
-    before?.name === after.name && Math.abs(before.probability - after.probability) < SAME;
-  if (same && ruledOut.length === 0) return `No change: ${now}, ${degree}`;
+  const now = `${after.name}, ${degree} (${chance(after)})`;
+  if (!before) return `Likeliest: ${now}`;
+  const isSame = before.name === after.name;
+  if (isSame && !hasChanged({ before, after, ruledOut })) return `No change: ${now}`;
   const out = ruledOut.length > 0 ? `; ruled out: ${ruledOut.slice(0, 6).join(", ")}` : "";
-  const end = `, ${degree}`;
-  if (!before) return `Likeliest: ${now}${end}`;
-  const from =
-    before.name === after.name
-      ? `${after.name} from ${formatChance(before.probability)} to ${formatChance(after.probability)}`
-      : `likeliest was ${before.name} (${formatChance(before.probability)}), is ${now}`;
-  return `${from.charAt(0).toUpperCase()}${from.slice(1)}${end}${out}`;
+  return isSame
+    ? `${capital(after.name)} from ${chance(before)} to ${chance(after)}, ${degree}${out}`
+    : `Likeliest was ${before.name} (${chance(before)}), is ${now}${out}`;
 }

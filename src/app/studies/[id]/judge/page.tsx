@@ -3,21 +3,20 @@ import Link from "next/link";
 import { services } from "@/services/services";
 import { isAsked, judgedOf, turnsIn, whatIfOf, type WhatIf } from "@/services/conclusions/judged";
 import { letterOf } from "@/core/answer/lettered-rig";
-import { tellCopies } from "@/core/judge/copies";
 import type { Judged } from "@/core/judge/judged";
 import { tellVerdicts } from "@/core/judge/tell";
 import { TOLERANCE } from "@/core/study/study";
 import { counted } from "@/core/units/counted";
-import { formatPercent, ratesIn } from "@/core/units/number";
+import { formatPercent } from "@/core/units/number";
 import { CourseLater } from "@/ui/frame/course-later";
 import { EmptyPage } from "@/ui/frame/empty-page";
 import { Trail } from "@/ui/frame/trail";
-import { AlongsideTable } from "@/ui/judge/alongside-table";
+import { BySide } from "@/ui/judge/by-side";
 import { ClaimDetail } from "@/ui/judge/claim-detail";
 import { VerdictsOut } from "@/ui/judge/verdicts-out";
 import { verdictRows, verdictSlide } from "@/ui/judge/verdicts-rows";
 import { ClaimsTable } from "@/ui/judge/claims-table";
-import { OwnCeilings } from "@/ui/judge/own-ceilings";
+import { CopiesOfModels } from "@/ui/judge/copies-of-models";
 import { QuestionVerdict } from "@/ui/judge/question-verdict";
 import { asked, courseAtFirst, openKept, type Query } from "../study";
 
@@ -45,7 +44,6 @@ export default async function JudgePage({
     return index < 0 ? "–" : letterOf(index);
   };
   const base = `/studies/${study.id}/judge`;
-  const before = own.find(({ key }) => key === shown?.key);
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} studyId={study.id} />
@@ -62,14 +60,13 @@ export default async function JudgePage({
             {tellVerdicts(judged)}
           </p>
           {isAsked(wanted) && (
-            <p className="mt-1 border-l-[3px] border-dashed border-ink pl-3" role="status">
-              <b className="font-semibold">What if: {whatIfWords(wanted, rigs)}.</b>{" "}
-              {before &&
-                `As it is, ${before.part.name}: ${verdictWords(before)}; asked so: ${verdictWords(shown)}.`}{" "}
-              <Link className="underline" href={`${base}?claim=${shown.key}`}>
-                Back to how it is
-              </Link>
-            </p>
+            <AskedSo
+              wanted={wanted}
+              rigs={rigs}
+              before={own.find(({ key }) => key === shown.key)}
+              shown={shown}
+              href={`${base}?claim=${shown.key}`}
+            />
           )}
           <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-6 xl:grid-cols-[minmax(0,1.45fr)_minmax(0,1fr)]">
             <div className="space-y-6">
@@ -92,48 +89,14 @@ export default async function JudgePage({
                 studyId={study.id}
                 unit={unit}
               />
-              {copies.length > 0 && (
-                <section>
-                  <h2 className="mb-1 font-semibold">Copies of one model</h2>
-                  {copies.map((one) => (
-                    <p key={`${one.model}${JSON.stringify(one.claim)}`}>
-                      {tellCopies(one, ratesIn(unit))}{" "}
-                      {one.spread !== null && (
-                        <span className="text-[14px] text-secondary">
-                          From unit to unit: {formatPercent(one.spread)} apart (
-                          {one.parts
-                            .map(
-                              ({ part, mbps }) =>
-                                `${part.name} ${mbps === null ? "not measured" : ratesIn(unit).said(mbps)}`,
-                            )
-                            .join(", ")}
-                          ).
-                        </span>
-                      )}
-                    </p>
-                  ))}
-                </section>
-              )}
-              {alongside.length > 0 && (
-                <section className="space-y-3">
-                  <h2 className="font-semibold">Enclosures side by side</h2>
-                  {alongside.map((side) => (
-                    <AlongsideTable
-                      key={side.drive.id}
-                      side={side}
-                      studyId={study.id}
-                      letterOf={letter}
-                      unit={unit}
-                    />
-                  ))}
-                </section>
-              )}
-              {ceilings.length > 0 && (
-                <section>
-                  <h2 className="mb-1 font-semibold">What enclosures let through by themselves</h2>
-                  <OwnCeilings ceilings={ceilings} unit={unit} />
-                </section>
-              )}
+              <CopiesOfModels copies={copies} unit={unit} />
+              <BySide
+                alongside={alongside}
+                ceilings={ceilings}
+                studyId={study.id}
+                letterOf={letter}
+                unit={unit}
+              />
             </div>
             <div className="space-y-5">
               <ClaimDetail
@@ -166,6 +129,32 @@ export default async function JudgePage({
         </>
       )}
     </>
+  );
+}
+
+/** What was asked otherwise than it is, and what that changes. */
+function AskedSo({
+  wanted,
+  rigs,
+  before,
+  shown,
+  href,
+}: {
+  wanted: WhatIf;
+  rigs: readonly { id: string; name: string }[];
+  before: Judged | undefined;
+  shown: Judged;
+  href: string;
+}) {
+  return (
+    <p className="mt-1 border-l-[3px] border-dashed border-ink pl-3" role="status">
+      <b className="font-semibold">What if: {whatIfWords(wanted, rigs)}.</b>{" "}
+      {before &&
+        `As it is, ${before.part.name}: ${verdictWords(before)}; asked so: ${verdictWords(shown)}.`}{" "}
+      <Link className="underline" href={href}>
+        Back to how it is
+      </Link>
+    </p>
   );
 }
 
