@@ -1,4 +1,4 @@
-import { formatDay } from "@/core/units/day";
+import { formatDayHere } from "@/core/units/day";
 import { EmptyPage } from "@/ui/frame/empty-page";
 import type { Metadata } from "next";
 import { services } from "@/services/services";
@@ -11,7 +11,7 @@ export const metadata: Metadata = { title: "Issued reports" };
 export default function ReportsPage() {
   const issues = allIssues(services().store).map(({ issuedAt, ...one }) => ({
     ...one,
-    day: formatDay(issuedAt),
+    day: formatDayHere(issuedAt),
   }));
   return (
     <div className="max-w-3xl">

@@ -7,6 +7,7 @@ import { openPlanRoom, type PlanRoom } from "@/services/plans/plan-file";
 import { measurementsOf } from "@/services/studies/studies";
 import { titleOf } from "@/core/drills/drill";
 import { EXAMPLE_PLAN, PlanFile } from "@/core/exchange/plan-file";
+import { formatClock } from "@/core/units/day";
 import { atOnceWords } from "@/core/plan/hands";
 import { isOver, type PlanState } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
@@ -202,7 +203,7 @@ function wordsFor(
     case "hands":
       return handsFor(state);
     case "resting":
-      return `resting ${state.why} until ${state.until.slice(11, 19)} (Enter goes on at once)`;
+      return `resting ${state.why} until ${formatClock(state.until)} (Enter goes on at once)`;
     case "cooling":
       return `cooling: ${state.celsius} °C, waits for less than ${state.below} °C (Enter goes on)`;
     case "looking":

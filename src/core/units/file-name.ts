@@ -1,3 +1,5 @@
+import { onClocks } from "./day";
+
 /** Longest piece of a name: four of them stay well below what every file system takes (255 bytes). */
 const LONGEST = 40;
 
@@ -16,5 +18,5 @@ const slug = (text: string): string =>
 export const fileName = (...pieces: readonly string[]): string =>
   pieces.map(slug).filter(Boolean).join("_") || "nerrit";
 
-/** A day as it stands in a file's name. @param at ISO 8601 */
-export const dayOfFile = (at: string): string => at.slice(0, 10);
+/** The day of an instant as it stands in a file's name, by the clocks of where Nerrit runs. @param at ISO 8601 */
+export const dayOfFile = (at: string): string => onClocks(at).slice(0, 10);

@@ -26,7 +26,11 @@ export const USUAL_WRITING: Writing = Writing.parse({});
 
 // The pages, what draws them on the server and the services are bundles of their own in one process,
 // and in a browser the page says it before any of them is loaded: what they share is global.
-const shared = globalThis as { nerritWriting?: Writing };
+const shared = globalThis as { nerritWriting?: Writing; nerritZone?: string };
+
+/** The time zone of where Nerrit runs: a page's own browser may stand elsewhere. */
+export const zoneHere = (): string =>
+  shared.nerritZone ?? Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 /** How this process, or this browser's page, writes figures and days. */
 export const writing = (): Writing => shared.nerritWriting ?? USUAL_WRITING;
@@ -52,6 +56,6 @@ export function writtenAs<T>(other: Writing, say: () => T): T {
   }
 }
 
-/** What a page runs before anything else, so that it writes as the server does. */
+/** What a page runs before anything else, so that it writes as the server does, in the same time zone. */
 export const writingScript = (style: Writing): string =>
-  `globalThis.nerritWriting=${JSON.stringify(style)}`;
+  `globalThis.nerritWriting=${JSON.stringify(style)};globalThis.nerritZone=${JSON.stringify(zoneHere())}`;

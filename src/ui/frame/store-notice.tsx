@@ -1,6 +1,7 @@
 "use client";
 
 import { useEffect, useState } from "react";
+import { formatClock } from "@/core/units/day";
 import { counted } from "@/core/units/counted";
 import { send } from "../controls/send";
 
@@ -35,7 +36,7 @@ export function StoreNotice({ first }: { first: StoreTroubleShown | null }) {
       className="mt-1 border-l-[3px] border-ink bg-bank px-4 py-2"
     >
       <p className="font-semibold">
-        Nerrit’s database cannot be written since {since.slice(11, 19)} UTC: {why}.
+        Nerrit’s database cannot be written since {formatClock(since)}: {why}.
       </p>
       <p>
         {waiting > 0 &&

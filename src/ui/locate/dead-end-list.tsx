@@ -2,7 +2,7 @@ import Link from "next/link";
 import type { DeadEnd } from "@/core/locate/dead-ends";
 import { outcomeWords } from "@/core/study/outcome";
 import { formatChance } from "@/core/units/number";
-import { formatDay } from "@/core/units/day";
+import { formatDayHere } from "@/core/units/day";
 import { MakeStep } from "../plan/make-step";
 
 /** Rigs that do not work: what is left as the cause, and what tells most. */
@@ -34,7 +34,7 @@ export function DeadEndList({
               >
                 {outcome.rig.name}
               </Link>{" "}
-              {outcomeWords(outcome)} ({formatDay(outcome.at)}).
+              {outcomeWords(outcome)} ({formatDayHere(outcome.at)}).
             </p>
             {suspects.length === 0 ? (
               <p className="text-secondary">

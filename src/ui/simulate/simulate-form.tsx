@@ -5,7 +5,7 @@ import type { Rig } from "@/core/chain/rig";
 import type { DrillDirection } from "@/core/drills/kind";
 import { FAULT_NAMES, type Fault } from "@/core/simulate/model";
 import type { Listed } from "@/core/study/listed";
-import { formatDay } from "@/core/units/day";
+import { formatDayHere } from "@/core/units/day";
 import { Checkbox } from "../controls/checkbox";
 import { Fold } from "../controls/fold";
 import { Button, Field, Form, Input } from "../controls/form";
@@ -152,7 +152,7 @@ export function SimulateForm({
             { value: "", text: "none: a drill by itself" },
             ...runs.map((one) => ({
               value: one.id,
-              text: `${one.drill}, ${WAYS[one.direction]}, ${one.origin}, ${formatDay(one.createdAt)}`,
+              text: `${one.drill}, ${WAYS[one.direction]}, ${one.origin}, ${formatDayHere(one.createdAt)}`,
             })),
           ]}
           onChange={(measurementId) => set({ measurementId })}

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { services } from "@/services/services";
 import { choiceOf, issuesOf } from "@/services/reports/report";
-import { formatDay } from "@/core/units/day";
+import { formatDayHere } from "@/core/units/day";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";
 import { ReportView } from "@/ui/report/report-view";
@@ -17,7 +17,7 @@ export default async function ReportPage({ params }: { params: Promise<{ id: str
   const choice = choiceOf(store, study.id);
   const issues = issuesOf(store, study.id).map(({ issuedAt, ...one }) => ({
     ...one,
-    day: formatDay(issuedAt),
+    day: formatDayHere(issuedAt),
   }));
   return (
     <>
