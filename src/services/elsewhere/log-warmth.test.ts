@@ -12,7 +12,7 @@ import { addRig, createStudy, tracedMeasurementsOf } from "../studies/studies";
 import { openTrace, pictureRun } from "../studies/trace";
 import { addPart } from "../shelf/shelf";
 import { takeLog } from "./log";
-import { layWarmthOver, previewWarmth, takeWarmthOff, warmthIn } from "./log-warmth";
+import { clockOf, layWarmthOver, previewWarmth, takeWarmthOff, warmthIn } from "./log-warmth";
 
 /** A fall at 60 s of 120, as a log that a program wrote from 10:00 on. */
 const clock = (s: number) =>
@@ -51,14 +51,15 @@ describe("a log laid over a run", () => {
     fs.rmSync(folder, { recursive: true });
   });
   const fall = () => openTrace(store, runId).reading!.marks.filter(({ of }) => of === "level")[1]!;
-  const heat = (more: object = {}) => warmthIn({ text: HEAT, name: "heat.csv", ...more });
+  const heat = (more: object = {}) =>
+    warmthIn({ text: HEAT, name: "heat.csv", ...more }, clockOf(store, runId));
 
   it("begins when the log of the run says that it began", () => {
     expect(findRun(store, runId)!.run.startedAt).toBe("2026-11-30T10:00:00.000Z");
   });
 
   it("shows where it would lie, and tells heat from cache once it does", () => {
-    const preview = previewWarmth(store, runId, heat());
+    const preview = previewWarmth(heat());
     expect(preview).toMatchObject({ clock: "world", within: 240, all: 240, problemCount: 0 });
     expect(fall()).toMatchObject({ ms: expect.closeTo(120_000, -3), open: true });
     expect(layWarmthOver(store, runId, heat())).toBe(240);
@@ -81,14 +82,14 @@ describe("a log laid over a run", () => {
 
   it("of another time or with lines that make no sense changes nothing", () => {
     const late = heat({ aheadSeconds: 7200 });
-    expect(previewWarmth(store, runId, late)).toMatchObject({ within: 0 });
+    expect(previewWarmth(late)).toMatchObject({ within: 0 });
     expect(() => layWarmthOver(store, runId, late)).toThrow(/time of this run/);
     const text = HEAT.replace(",41.05", ",warm");
     expect(() => layWarmthOver(store, runId, heat({ text }))).toThrow(/Line 4/);
     expect(openTrace(store, runId).readings).toEqual([]);
     expect(layWarmthOver(store, runId, heat({ text, leaveOut: true }))).toBe(239);
-    expect(() => warmthIn({ text: RATES })).toThrow(/temperature/);
-    expect(() => previewWarmth(store, "nobody", heat())).toThrow(/no such run/);
+    expect(() => heat({ text: RATES })).toThrow(/temperature/);
+    expect(() => clockOf(store, "nobody")).toThrow(/no such run/);
   });
 
   it("travels with the study, and so do the pictures of the run", () => {

@@ -1,7 +1,8 @@
 import * as z from "zod";
 import { readLog } from "@/core/elsewhere/log";
-import { laidOver, onRunsClock, warmthOfLog, type LogWarmth } from "@/core/elsewhere/log-warmth";
-import type { LogColumns, WarmthPreview } from "@/core/elsewhere/preview";
+import { laidOver, onRunsClock, warmthOfLog } from "@/core/elsewhere/log-warmth";
+import type { WarmthPreview } from "@/core/elsewhere/preview";
+import type { Reading } from "@/core/run/result";
 import { logOf } from "@/core/run/sensor";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
@@ -26,71 +27,77 @@ const WarmthInput = LogInput.extend({
   leaveOut: z.boolean().default(false),
 });
 
-/** A log's temperatures as far as they can be read without the run that they are of. */
-export interface LoggedWarmth extends Omit<z.infer<typeof WarmthInput>, "text" | "columns"> {
-  log: Omit<LogColumns, "problems" | "problemCount">;
-  warmth: LogWarmth;
+/** When a run began, and how long its samples go on. */
+export interface RunClock {
+  /** Its first counted moment, ISO 8601. */
+  startedAt: string;
+  endMs: number;
 }
 
-/** Reads a log's temperatures. @throws Problem 422 where it has none */
-export function warmthIn(input: unknown): LoggedWarmth {
-  const { text, columns, ...asked } = checked(WarmthInput, input);
+/** A log's temperatures as they lie over a run. */
+export interface LoggedWarmth extends Omit<WarmthPreview, "within" | "readings"> {
+  name: string;
+  leaveOut: boolean;
+  /** All of them about the time of the run. */
+  readings: Reading[];
+}
+
+/** Reads a log's temperatures, and lays them over a run. @throws Problem 422 where it has none */
+export function warmthIn(input: unknown, { startedAt, endMs }: RunClock): LoggedWarmth {
+  const { text, columns, name, leaveOut, ...set } = checked(WarmthInput, input);
   const log = orProblem(() => readLog(text));
   const used = columns ?? log.columns;
+  const warmth = orProblem(() => warmthOfLog(log, used));
+  const moments = onRunsClock(warmth, startedAt, set);
+  const [first] = moments;
   return {
-    ...asked,
-    log: {
-      columns: used,
-      shape: log.shape,
-      head: log.lines.slice(0, 5).map(({ cells }) => cells),
-      lines: log.lines.length,
-    },
-    warmth: orProblem(() => warmthOfLog(log, used)),
+    name,
+    leaveOut,
+    columns: used,
+    shape: log.shape,
+    head: log.lines.slice(0, 5).map(({ cells }) => cells),
+    lines: log.lines.length,
+    clock: warmth.clock,
+    all: moments.length,
+    span: first ? { from: first.ms / 1e3, to: moments.at(-1)!.ms / 1e3 } : null,
+    problems: warmth.problems.slice(0, 20),
+    problemCount: warmth.problems.length,
+    readings: laidOver(moments, endMs, name),
   };
 }
 
 /** More readings than this a picture does not show. */
 const SHOWN = 1200;
 
-/** Shows how a log's temperatures would lie over a run. @throws Problem 404 */
-export function previewWarmth(store: Store, runId: string, logged: LoggedWarmth): WarmthPreview {
-  const { warmth, log } = logged;
-  const { startedAt, endMs } = clockOf(store, runId);
-  const moments = onRunsClock(warmth, startedAt, logged);
-  const readings = laidOver(moments, endMs, logged.name);
-  const [first] = moments;
+/** How a log's temperatures would lie over a run, thinned to what a picture shows. */
+export function previewWarmth({ readings, ...logged }: LoggedWarmth): WarmthPreview {
   const every = Math.ceil(readings.length / SHOWN) || 1;
   return {
-    ...log,
-    clock: warmth.clock,
+    ...logged,
     within: readings.length,
-    all: moments.length,
-    span: first ? { from: first.ms / 1e3, to: moments.at(-1)!.ms / 1e3 } : null,
-    problems: warmth.problems.slice(0, 20),
-    problemCount: warmth.problems.length,
     readings: readings.filter((_, i) => i % every === 0),
   };
 }
 
 /**
- * Lays a log's temperatures over a run, in place of those of a log of the same name.
+ * Keeps a log's temperatures with a run, in place of those of a log of the same name.
  *
  * @returns how many readings
- * @throws Problem 404, and 422 where none of them is of the run's time
+ * @throws Problem 422 where none of them is of the run's time, or a line makes no sense
  */
-export function layWarmthOver(store: Store, runId: string, logged: LoggedWarmth): number {
-  const { problems } = logged.warmth;
-  const [first] = problems;
-  if (first && !logged.leaveOut)
+export function layWarmthOver(
+  store: Store,
+  runId: string,
+  { name, leaveOut, problems: [first], readings }: LoggedWarmth,
+): number {
+  if (first && !leaveOut)
     throw new Problem(
       422,
       `Line ${first.line}, column ${first.column}: ${first.problem}. Nothing was changed.`,
     );
-  const { startedAt, endMs } = clockOf(store, runId);
-  const readings = laidOver(onRunsClock(logged.warmth, startedAt, logged), endMs, logged.name);
   if (readings.length === 0)
     throw new Problem(422, "No line of the log is of the time of this run. Nothing was changed.");
-  exchangeWarmth(store, runId, (what) => logOf(what) === logged.name, readings);
+  exchangeWarmth(store, runId, (what) => logOf(what) === name, readings);
   return readings.length;
 }
 
@@ -100,8 +107,8 @@ export function takeWarmthOff(store: Store, runId: string, name: string): void {
   exchangeWarmth(store, runId, (what) => logOf(what) === name, []);
 }
 
-/** When a run began, and how long its samples go on. @throws Problem 404 */
-function clockOf(store: Store, runId: string): { startedAt: string; endMs: number } {
+/** The clock of a run. @throws Problem 404 */
+export function clockOf(store: Store, runId: string): RunClock {
   const found = findRun(store, runId);
   if (!found) throw new Problem(404, "There is no such run.");
   return {

@@ -2,7 +2,7 @@ import type { LogPreview } from "@/core/elsewhere/preview";
 import { holdsTooMuch } from "@/core/exchange/json-size";
 import type { StudyFile } from "@/core/exchange/study-file";
 import { previewLog, runOfLog } from "../elsewhere/log";
-import { warmthIn, type LoggedWarmth } from "../elsewhere/log-warmth";
+import { warmthIn, type LoggedWarmth, type RunClock } from "../elsewhere/log-warmth";
 import { checked, Problem } from "../problem";
 import { readStudyFile } from "../studies/read-study-file";
 import { packed, TakeIn, type Kept, type RunsToTakeIn } from "../elsewhere/runs-file";
@@ -11,6 +11,8 @@ import { packed, TakeIn, type Kept, type RunsToTakeIn } from "../elsewhere/runs-
 export interface IntakeOrder {
   kind: keyof IntakeMade;
   bytes: Uint8Array;
+  /** Of the run that a log's temperatures are laid over. */
+  clock?: RunClock;
 }
 
 /** What becomes of each, ready to be shown or stored. */
@@ -28,13 +30,16 @@ export interface IntakeMade {
  * @param tell what it is at
  * @throws Problem that says where it is wrong
  */
-export function takeApart({ kind, bytes }: IntakeOrder, tell: (words: string) => void): unknown {
+export function takeApart(
+  { kind, bytes, clock }: IntakeOrder,
+  tell: (words: string) => void,
+): unknown {
   tell("reading it");
   switch (kind) {
     case "log-look":
       return previewLog(json(bytes));
     case "warmth":
-      return warmthIn(json(bytes));
+      return warmthIn(json(bytes), clock!);
     case "log":
       return runOfLog(json(bytes));
     case "study": {

@@ -4,7 +4,7 @@ import type { Store } from "@/store/database";
 import { deleteMeasurements } from "@/store/measurements";
 import { deleteStudy, usedParts } from "@/store/studies";
 import { deleteParts, listParts } from "@/store/parts";
-import { layWarmthOver, previewWarmth } from "../elsewhere/log-warmth";
+import { clockOf, layWarmthOver, previewWarmth } from "../elsewhere/log-warmth";
 import { rigOfStudy, type Taken } from "../elsewhere/taken";
 import { insertSteps, runsToTakeIn } from "../elsewhere/runs-file";
 import { insertStudySteps, type TakenStudy } from "../studies/study-file";
@@ -27,8 +27,7 @@ export const lookAtWarmth = async (
   runId: string,
   bytes: Uint8Array,
   following: Following,
-): Promise<WarmthPreview> =>
-  previewWarmth(store, runId, await inIntakeThread({ kind: "warmth", bytes }, following));
+): Promise<WarmthPreview> => previewWarmth(await readWarmth(store, runId, bytes, following));
 
 /** Lays a log's temperatures over a run. @returns how many of its readings @throws Problem 404, 422 */
 export const takeWarmthIn = async (
@@ -37,8 +36,11 @@ export const takeWarmthIn = async (
   bytes: Uint8Array,
   following: Following,
 ): Promise<{ readings: number }> => ({
-  readings: layWarmthOver(store, runId, await inIntakeThread({ kind: "warmth", bytes }, following)),
+  readings: layWarmthOver(store, runId, await readWarmth(store, runId, bytes, following)),
 });
+
+const readWarmth = (store: Store, runId: string, bytes: Uint8Array, following: Following) =>
+  inIntakeThread({ kind: "warmth", bytes, clock: clockOf(store, runId) }, following);
 
 /** Takes a log in as a run. @throws Problem that names the first line that makes no sense */
 export async function takeLogIn(
