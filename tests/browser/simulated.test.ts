@@ -228,7 +228,7 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     await seeWords(page, /cache or heat/i);
     const log = "A log of temperatures";
     await put(log, "load.csv", "s;load\n1;5\n2;6\n");
-    await seeWords(page, /No column of it is a temperature/);
+    await seeWords(page, /No column of the log is a temperature/);
     await page.keyboard.press("Escape");
     await put(log, "box.csv", `s;box temp\n${degrees.join("\n")}\n`);
     await page.waitForSelector('[data-within="200"]');

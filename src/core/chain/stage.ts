@@ -111,5 +111,5 @@ export const scaled = (stage: Stage, share: number): Stage => ({
   ...stage,
   ceiling: stage.ceiling * share,
   attainable: { low: stage.attainable.low * share, high: stage.attainable.high * share },
-  held: stage.ceiling * (1 - share),
+  held: stage.held + stage.ceiling * (1 - share),
 });

@@ -305,6 +305,15 @@ describe("a log", () => {
     expect(said("time-day-first")).not.toBe(said("time-month-first"));
   });
 
+  it("with points in its dates has decimals all the same, by points or by commas", () => {
+    const points = traced("time,MB/s\n30.11.2026 10:00:01,100.5\n30.11.2026 10:00:02,101.25\n");
+    const commas = traced("time;MB/s\n30.11.2026 10:00:01;100,5\n30.11.2026 10:00:02;101,25\n");
+    expect(points.problems).toEqual([]);
+    const megabytes = (of: typeof points) => of.samples.map(({ bytes }) => bytes / 1e6);
+    expect(megabytes(points)).toEqual([100.5, 101.25]);
+    expect(megabytes(commas)).toEqual([100.5, 101.25]);
+  });
+
   it("without a time says that each line counts as a second", () => {
     expect(traced("MB/s\n100\n101\n102\n").untimed).toBe(true);
     expect(traced("s,MB/s\n1,100\n2,101\n3,102\n").untimed).toBe(false);

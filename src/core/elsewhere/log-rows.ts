@@ -36,7 +36,10 @@ export function timeOf(
   columns: readonly LogColumn[],
 ): TimeColumn | { problem: LogProblem } {
   const at = columns.find(({ role }) => role.startsWith("time")) ?? null;
-  const numeric = columns.filter(({ role }) => role !== "ignored");
+  // Points in dates say nothing of decimals.
+  const numeric = columns.filter(
+    ({ role, scale }) => role !== "ignored" && !(role.startsWith("time") && scale === null),
+  );
   const cells = lines
     .slice(0, 500)
     .flatMap((one) => numeric.map(({ column }) => one.cells[column - 1] ?? ""));

@@ -32,7 +32,7 @@ export function warmthOfLog(
   columns: readonly LogColumn[],
 ): LogWarmth {
   const warm = columns.filter(({ role }) => role === "celsius");
-  if (warm.length === 0) throw new RangeError("No column of it is a temperature.");
+  if (warm.length === 0) throw new RangeError("No column of the log is a temperature.");
   const used = columns.filter(({ role }) => role === "celsius" || role.startsWith("time"));
   const time = timeOf(lines, used);
   if ("problem" in time) return { clock: "own", moments: [], problems: [time.problem] };

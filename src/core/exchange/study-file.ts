@@ -17,7 +17,7 @@ import { sampleOf, type RecordedRun } from "./runs-file";
 import { completeConditions, originOf, repeatsOf, StudyRun, UNKNOWN_TIME } from "./study-run";
 
 /** Pictures of a study's report, parts, rigs and runs together at most. */
-const MOST_FILED = 400;
+export const MOST_FILED = 400;
 
 /**
  * A study as a file: its parts, its rigs, its runs with everything that was kept of them. What has a

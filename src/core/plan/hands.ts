@@ -56,7 +56,7 @@ export function handsWords(plugged: readonly Rig[], next: Rig): string {
 export function atOnceWords(changes: readonly { what: string; minutes: number }[]): string {
   const each = changes.map(({ what, minutes }) => `${what} ${plainNumber(minutes)} min`);
   const all = changes.reduce((sum, { minutes }) => sum + minutes, 0);
-  return `${changes.length} things change at once, about ${plainNumber(all)} min. One at a time, with runs between, shows which of them matters: ${each.join(", ")}.`;
+  return `${changes.length} things change at once, about ${plainNumber(all)} min by hand. Changing one at a time, with runs between, shows which of them matters: ${each.join(", ")}.`;
 }
 
 /** A part as it is found on the bench: its kind, its name, and the marks on it. */

@@ -39,6 +39,10 @@ export function onClocks(at: string, zone = zoneHere()): string {
     : instant.toLocaleString("sv-SE", { timeZone: zone }).replace(" ", "T");
 }
 
+/** By how many minutes the clocks of a time zone are ahead of UTC at an instant. @param at ISO 8601 */
+export const minutesAhead = (at: string, zone = zoneHere()): number =>
+  Math.round((Date.parse(`${onClocks(at, zone)}Z`) - Date.parse(at)) / 60_000);
+
 /** Writes the day of an instant, by the clocks of where Nerrit runs. @param at ISO 8601 */
 export const formatDayHere = (at: string): string => formatDay(onClocks(at), writing().dates);
 

@@ -4,7 +4,7 @@ import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { BARE_RIG } from "@/core/chain/rig";
 import { openStore, type Store } from "@/store/database";
-import { findRun } from "@/store/runs";
+import { findRun, setPhotos } from "@/store/runs";
 import { keepPhoto } from "../shelf/photo";
 import { saveStudy } from "../studies/save-study";
 import { takeInStudy } from "../studies/study-file";
@@ -58,6 +58,18 @@ describe("a log laid over a run", () => {
     expect(findRun(store, runId)!.run.startedAt).toBe("2026-11-30T10:00:00.000Z");
   });
 
+  it("is by the clocks of where Nerrit runs where it has a date and no zone", () => {
+    const local = (text: string) => text.replace(/2026-11-30T(\d\d:\d\d:\d\d)Z/g, "30.11.2026 $1");
+    const more = { text: local(RATES), drill: "long-fill", direction: "write" };
+    const [first] = tracedMeasurementsOf(store, study);
+    const { measurementIds } = takeLog(store, study, { rigId: first!.rigId, ...more });
+    const other = `${measurementIds[0]}-0`;
+    const here = new Date(2026, 10, 30, 10, 0, 0).toISOString();
+    expect(findRun(store, other)!.run.startedAt).toBe(here);
+    const logged = warmthIn({ text: local(HEAT) }, clockOf(store, other));
+    expect(previewWarmth(logged)).toMatchObject({ clock: "local", within: 240 });
+  });
+
   it("shows where it would lie, and tells heat from cache once it does", () => {
     const preview = previewWarmth(heat());
     expect(preview).toMatchObject({ clock: "world", within: 240, all: 240, problemCount: 0 });
@@ -90,6 +102,15 @@ describe("a log laid over a run", () => {
     expect(layWarmthOver(store, runId, heat({ text, leaveOut: true }))).toBe(239);
     expect(() => heat({ text: RATES })).toThrow(/temperature/);
     expect(() => clockOf(store, "nobody")).toThrow(/no such run/);
+  });
+
+  it("is not saved with more pictures than a file can hold", () => {
+    const photos = Array.from({ length: 401 }, (_, i) => ({
+      id: String(i).padStart(64, "0"),
+      caption: "fan",
+    }));
+    setPhotos(store, runId, photos);
+    expect(() => saveStudy(store, study)).toThrow(/401 pictures; a file holds 400/);
   });
 
   it("travels with the study, and so do the pictures of the run", () => {

@@ -4,6 +4,7 @@ import { laidOver, onRunsClock, warmthOfLog } from "@/core/elsewhere/log-warmth"
 import type { WarmthPreview } from "@/core/elsewhere/preview";
 import type { Reading } from "@/core/run/result";
 import { logOf } from "@/core/run/sensor";
+import { minutesAhead } from "@/core/units/day";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
 import { exchangeWarmth } from "@/store/moments";
@@ -20,8 +21,6 @@ const WarmthInput = LogInput.extend({
     .min(1, "name the log")
     .default("log")
     .transform((name) => name.replaceAll(":", " ")),
-  /** By how many minutes the clock of where the log was written is ahead of UTC. */
-  zoneMinutes: z.number().min(-900).max(900).default(0),
   /** By how many seconds the log's clock is ahead of the run's. */
   aheadSeconds: z.number().min(-MOST_AHEAD).max(MOST_AHEAD).default(0),
   leaveOut: z.boolean().default(false),
@@ -44,10 +43,12 @@ export interface LoggedWarmth extends Omit<WarmthPreview, "within" | "readings">
 
 /** Reads a log's temperatures, and lays them over a run. @throws Problem 422 where it has none */
 export function warmthIn(input: unknown, { startedAt, endMs }: RunClock): LoggedWarmth {
-  const { text, columns, name, leaveOut, ...set } = checked(WarmthInput, input);
+  const { text, columns, name, leaveOut, aheadSeconds } = checked(WarmthInput, input);
   const log = orProblem(() => readLog(text));
   const used = columns ?? log.columns;
   const warmth = orProblem(() => warmthOfLog(log, used));
+  // A log is written by the clock of where it is laid over the run.
+  const set = { zoneMinutes: minutesAhead(startedAt), aheadSeconds };
   const moments = onRunsClock(warmth, startedAt, set);
   const [first] = moments;
   return {

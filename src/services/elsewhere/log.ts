@@ -12,6 +12,7 @@ import { rowOf } from "@/core/exchange/runs-file";
 import { Stated, UNSAID } from "@/core/run/stated";
 import { thinned } from "@/core/trace/thin";
 import { counted } from "@/core/units/counted";
+import { minutesAhead } from "@/core/units/day";
 import { blockSchema, depthSchema } from "@/core/units/request";
 import { line } from "@/core/units/text";
 import type { Store } from "@/store/database";
@@ -86,8 +87,6 @@ const TakeLog = LogInput.extend({
   /** Lines that make no sense are left out, rather than that nothing is taken. */
   leaveOut: z.boolean().default(false),
   stated: Stated.default(UNSAID),
-  /** By how many minutes the clock of where the log was written is ahead of UTC. */
-  zoneMinutes: z.number().min(-900).max(900).default(0),
 });
 
 /** Takes a log in as a run. @throws Problem that names the first line that makes no sense */
@@ -123,7 +122,7 @@ export function runOfLog(input: unknown): { rigId: string; kept: Kept } {
     bytes: sample.bytes,
   }));
   const createdAt = new Date().toISOString();
-  const startedAt = startOf(trace.begins, asked.zoneMinutes) ?? createdAt;
+  const startedAt = startOf(trace.begins) ?? createdAt;
   const id = randomUUID();
   const kept: Kept = {
     id,
@@ -165,11 +164,14 @@ export function runOfLog(input: unknown): { rigId: string; kept: Kept } {
 }
 
 /** When a log begins, ISO 8601: of a time of day today; null where it has no clock. */
-function startOf(begins: LogTrace["begins"], zoneMinutes: number): string | null {
+function startOf(begins: LogTrace["begins"]): string | null {
   if (!begins || begins.clock === "own") return null;
-  const today = Math.floor(Date.now() / 864e5) * 86_400;
-  const seconds = begins.seconds + (begins.clock === "day" ? today : 0);
-  const at = new Date((seconds - (begins.clock === "world" ? 0 : zoneMinutes * 60)) * 1e3);
+  const now = new Date();
+  const today = Date.UTC(now.getFullYear(), now.getMonth(), now.getDate()) / 1e3;
+  const told = new Date((begins.seconds + (begins.clock === "day" ? today : 0)) * 1e3);
+  if (Number.isNaN(told.getTime())) return null;
+  const ahead = begins.clock === "world" ? 0 : minutesAhead(told.toISOString());
+  const at = new Date(told.getTime() - ahead * 60_000);
   // Years of four digits are all that a file of runs can say.
   return at.getTime() > 0 && at.getUTCFullYear() < 10_000 ? at.toISOString() : null;
 }

@@ -1,6 +1,7 @@
 import { PartDraft } from "@/core/chain/part";
 import type { PhotoRef } from "@/core/chain/photo-ref";
 import { recordedRun } from "@/core/exchange/runs-file";
+import { MOST_FILED } from "@/core/exchange/study-file";
 import type { FiledRun } from "@/core/exchange/study-run";
 import {
   FileProblem,
@@ -112,8 +113,15 @@ function reported(store: Store, studyId: string) {
 function pictured(store: Store, studyId: string, items: readonly { photos: PhotoRef[] }[]) {
   const report = ReportChoice.safeParse(reportRows.getReportChoice(store, studyId)).data;
   const all = [...(report?.photos ?? []), ...items.flatMap((item) => item.photos)];
+  const ids = [...new Set(all.map(({ id }) => id))];
+  // What is written can be read again.
+  if (ids.length > MOST_FILED)
+    throw new Problem(
+      413,
+      `The study has ${ids.length} pictures; a file holds ${MOST_FILED}. Remove some from its parts, rigs or runs.`,
+    );
   const photos = reportRows
-    .getPhotos(store, [...new Set(all.map(({ id }) => id))])
+    .getPhotos(store, ids)
     .map(({ bytes, ...photo }) => ({ ...photo, data: bytes.toString("base64") }));
   return photos.length > 0 ? { photos } : {};
 }

@@ -1,6 +1,6 @@
 "use client";
 
-import { useRef, useState } from "react";
+import { useState } from "react";
 import type { LogPreview } from "@/core/elsewhere/preview";
 import type { Rig } from "@/core/chain/rig";
 import type { LogColumn } from "@/core/elsewhere/log";
@@ -15,11 +15,9 @@ import { TwoTraces } from "../simulate/two-traces";
 import { DrillChoice, type Of } from "./drill-choice";
 import { NO_REQUESTS, RequestsChoice, requestsFrom } from "./requests-choice";
 import { LogProblems, Columns } from "./log-columns";
+import { LogPicker, MOST_LOG_BYTES } from "./log-picker";
 import { remember, remembered } from "./remembered-columns";
 import { sayTaken, type Taken } from "./taken";
-
-/** Larger than this no log is looked through. */
-const LIMIT = 60 * 2 ** 20;
 
 /** Takes in the log of another program: its columns are guessed, shown, and can be said otherwise. */
 export function ImportedLog({
@@ -33,7 +31,6 @@ export function ImportedLog({
   first: Of;
   onTaken: (taken: Taken) => void;
 }) {
-  const picker = useRef<HTMLInputElement>(null);
   const [open, setOpen] = useState(false);
   const [file, setFile] = useState<{ name: string; text: string } | null>(null);
   const [preview, setPreview] = useState<LogPreview | null>(null);
@@ -63,7 +60,7 @@ export function ImportedLog({
     setOf(first);
     setRequests(NO_REQUESTS);
     setOpen(true);
-    if (picked.size > LIMIT) return setTrouble(`${picked.name} is larger than 60 MiB.`);
+    if (picked.size > MOST_LOG_BYTES) return setTrouble(`${picked.name} is larger than 60 MiB.`);
     const text = await picked.text();
     setFile({ name: picked.name, text });
     const found = await look(text);
@@ -87,7 +84,6 @@ export function ImportedLog({
       columns,
       name,
       leaveOut,
-      zoneMinutes: -new Date().getTimezoneOffset(),
     };
     const sent = await followed.follow((more) =>
       send<Taken>("POST", `/api/studies/${studyId}/log`, body, more),
@@ -110,21 +106,12 @@ export function ImportedLog({
 
   return (
     <>
-      <input
-        ref={picker}
-        type="file"
-        accept=".csv,.tsv,.txt,.log,text/*"
-        className="hidden"
-        aria-label="A log"
-        onChange={(event) => {
-          const [picked] = event.target.files ?? [];
-          if (picked) void read(picked);
-          event.target.value = "";
-        }}
+      <LogPicker
+        label="A log"
+        words="Import a log"
+        disabled={rigs.length === 0}
+        onPick={(picked) => void read(picked)}
       />
-      <Button disabled={rigs.length === 0} onClick={() => picker.current?.click()}>
-        Import a log
-      </Button>
       <Dialog
         wide
         title={file ? `The log ${file.name}` : "A log"}

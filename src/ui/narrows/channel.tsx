@@ -5,8 +5,9 @@ import {
   channelArea,
   evenEdges,
   halfWidth,
-  halfWidths,
+  markIn,
   round,
+  widthsOf,
   type ChannelRow,
   type ChannelStage,
 } from "./geometry";
@@ -41,15 +42,8 @@ export function Channel({
   const margin = 5;
   const middle = height / 2;
   const room = height - 2 * margin;
-  const ran = halfWidths(row, (stage) => stage.ceiling, widest, room);
-  const free = halfWidths(row, (stage) => stage.ceiling + stage.held, widest, room);
+  const { ran, free, own } = widthsOf(row, widest, room);
   const shared = row.stages.some((stage) => stage !== null && stage.held > 0);
-  const own = halfWidths(
-    row,
-    (stage) => Math.max(stage.own, stage.ceiling + stage.held),
-    widest,
-    room,
-  );
   const water = flow === null ? 0 : Math.max(0.75, halfWidth(flow, widest, room));
   const banks = (halves: number[]) =>
     ([-1, 1] as const).map((side) => bankLine(halves, side, edges, middle));
@@ -111,7 +105,7 @@ export function Channel({
             ? ([-1, 1] as const).map((side) => (
                 <path
                   key={`likely${i}${side}`}
-                  d={`M${round(markFrom(edges, i))} ${round(middle + side * (ran[i]! + 3))} h${round(0.76 * (edges[i + 1]! - edges[i]!))}`}
+                  d={markLine(edges, i, middle + side * (ran[i]! + 3))}
                   stroke="var(--ink)"
                   strokeWidth="2.5"
                   strokeDasharray="2 3"
@@ -125,7 +119,7 @@ export function Channel({
             ? ([-1, 1] as const).map((side) => (
                 <path
                   key={`${i}${side}`}
-                  d={`M${round(markFrom(edges, i))} ${round(middle + side * (ran[i]! + 3))} h${round(0.76 * (edges[i + 1]! - edges[i]!))}`}
+                  d={markLine(edges, i, middle + side * (ran[i]! + 3))}
                   stroke="var(--bottleneck)"
                   strokeWidth="3.5"
                   strokeDasharray={row.marks.predicted ? "7 4" : undefined}
@@ -139,6 +133,8 @@ export function Channel({
   );
 }
 
-/** Where the mark of a stage begins: not quite at the edge of its column. */
-const markFrom = (edges: readonly number[], i: number) =>
-  edges[i]! + 0.12 * (edges[i + 1]! - edges[i]!);
+/** The mark of a stage, at a height. */
+function markLine(edges: readonly number[], i: number, y: number): string {
+  const { from, length } = markIn(edges, i);
+  return `M${from} ${round(y)} h${length}`;
+}

@@ -113,6 +113,26 @@ export function halfWidths<S extends ChannelStage>(
   });
 }
 
+/** Half widths of what each stage carries, would carry if others used nothing, and could carry by itself. */
+export const widthsOf = <S extends ChannelStage>(
+  row: Pick<ChannelRow<S>, "stages">,
+  widest: number,
+  height: number,
+) => {
+  const of = (rate: (stage: S) => number) => halfWidths(row, rate, widest, height);
+  return {
+    ran: of((stage) => stage.ceiling),
+    free: of((stage) => stage.ceiling + stage.held),
+    own: of((stage) => Math.max(stage.own, stage.ceiling + stage.held)),
+  };
+};
+
+/** Where the mark of a stage begins, and how long it is: not quite from edge to edge of its column. */
+export function markIn(edges: readonly number[], i: number): { from: number; length: number } {
+  const width = edges[i + 1]! - edges[i]!;
+  return { from: round(edges[i]! + 0.12 * width), length: round(0.76 * width) };
+}
+
 /** The edges of columns of one width: 0, and where each column ends, pixels. */
 export const evenEdges = (columns: number, width: number): number[] =>
   Array.from({ length: columns + 1 }, (_, i) => (width * i) / columns);

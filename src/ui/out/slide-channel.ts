@@ -3,8 +3,9 @@ import {
   channelArea,
   evenEdges,
   halfWidth,
-  halfWidths,
+  markIn,
   round,
+  widthsOf,
   type ChannelStage,
 } from "../narrows/geometry";
 import type { Colours } from "./slide-colours";
@@ -31,20 +32,14 @@ export function channelIn(
   const row = { stages: [...stages] };
   const middle = height / 2;
   const room = height - 8;
-  const ran = halfWidths(row, ({ ceiling }) => ceiling, widest, room);
-  const own = halfWidths(
-    row,
-    (stage) => Math.max(stage.own, stage.ceiling + stage.held),
-    widest,
-    room,
-  );
+  const { ran, own } = widthsOf(row, widest, room);
   const half = flow === null ? 0 : Math.max(1.5, halfWidth(flow, widest, room));
   const banks = ([-1, 1] as const).map((side) => bankLine(ran, side, edges, middle));
   const marks = stages.flatMap(({ marked }, i) =>
     marked
       ? ([-1, 1] as const).map((side) => {
-          const from = edges[i]! + 0.12 * (edges[i + 1]! - edges[i]!);
-          return `M${round(from)} ${round(middle + side * (ran[i]! + 5))} h${round(0.76 * (edges[i + 1]! - edges[i]!))}`;
+          const { from, length } = markIn(edges, i);
+          return `M${from} ${round(middle + side * (ran[i]! + 5))} h${length}`;
         })
       : [],
   );

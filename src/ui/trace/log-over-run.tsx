@@ -1,6 +1,6 @@
 "use client";
 
-import { useRef, useState } from "react";
+import { useState } from "react";
 import type { WarmthPreview } from "@/core/elsewhere/preview";
 import type { LogColumn } from "@/core/elsewhere/log";
 import type { OpenTrace } from "@/core/study/open-trace";
@@ -11,15 +11,12 @@ import { FollowedLine, useFollowed } from "../controls/followed";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { Columns, LogProblems } from "../elsewhere/log-columns";
+import { LogPicker, MOST_LOG_BYTES } from "../elsewhere/log-picker";
 import { remember, remembered } from "../elsewhere/remembered-columns";
 import { WarmthPlot } from "./warmth-plot";
 
-/** Larger than this no log is looked through. */
-const LIMIT = 60 * 2 ** 20;
-
 /** Lays the temperatures of another program's log over a run, by the clock. */
 export function LogOverRun({ trace, onChanged }: { trace: OpenTrace; onChanged: () => void }) {
-  const picker = useRef<HTMLInputElement>(null);
   const [open, setOpen] = useState(false);
   const [file, setFile] = useState<{ name: string; text: string } | null>(null);
   const [preview, setPreview] = useState<WarmthPreview | null>(null);
@@ -32,10 +29,7 @@ export function LogOverRun({ trace, onChanged }: { trace: OpenTrace; onChanged: 
 
   async function ask<T>(method: "PUT" | "POST", body: Record<string, unknown>): Promise<T | null> {
     setBusy(true);
-    const zoneMinutes = -new Date(trace.createdAt).getTimezoneOffset();
-    const sent = await followed.follow((more) =>
-      send<T>(method, url, { zoneMinutes, ...body }, more),
-    );
+    const sent = await followed.follow((more) => send<T>(method, url, body, more));
     setBusy(false);
     setTrouble(sent.ok ? null : sent.error.message);
     return sent.ok ? sent.data : null;
@@ -57,7 +51,7 @@ export function LogOverRun({ trace, onChanged }: { trace: OpenTrace; onChanged: 
     setLeaveOut(false);
     setAhead("0");
     setOpen(true);
-    if (picked.size > LIMIT) return setTrouble(`${picked.name} is larger than 60 MiB.`);
+    if (picked.size > MOST_LOG_BYTES) return setTrouble(`${picked.name} is larger than 60 MiB.`);
     const given = { name: picked.name.slice(0, 100), text: await picked.text() };
     setFile(given);
     const found = await look(given, undefined, "0");
@@ -87,19 +81,11 @@ export function LogOverRun({ trace, onChanged }: { trace: OpenTrace; onChanged: 
 
   return (
     <>
-      <input
-        ref={picker}
-        type="file"
-        accept=".csv,.tsv,.txt,.log,text/*"
-        className="hidden"
-        aria-label="A log of temperatures"
-        onChange={(event) => {
-          const [picked] = event.target.files ?? [];
-          if (picked) void read(picked);
-          event.target.value = "";
-        }}
+      <LogPicker
+        label="A log of temperatures"
+        words="Add temperatures from a log"
+        onPick={(picked) => void read(picked)}
       />
-      <Button onClick={() => picker.current?.click()}>Add temperatures from a log</Button>
       <Dialog
         wide
         title={file ? `Temperatures of ${file.name}` : "Temperatures of a log"}
@@ -121,8 +107,8 @@ export function LogOverRun({ trace, onChanged }: { trace: OpenTrace; onChanged: 
                 }
                 hint={
                   preview.clock === "own"
-                    ? "Below 0: it began after the run did."
-                    : "Below 0: it is behind."
+                    ? "Below 0: the log began after the run."
+                    : "Below 0: the log’s clock is behind."
                 }
                 error={wrong}
                 className="w-80"
@@ -176,10 +162,10 @@ function secondsOf(typed: string): number | null {
 }
 
 const CLOCKS = {
-  world: "by its clock",
-  local: "by its date and time, in this computer’s time zone",
-  day: "by its time of day, since it has no date",
-  own: "taken to begin with the run, since it has no clock",
+  world: "by the log’s clock",
+  local: "by the log’s date and time, in the time zone of Nerrit’s computer",
+  day: "by the time of day, since the log has no date",
+  own: "from the run’s beginning on, since the log has no clock",
 };
 
 /** Where a log lies beside a run, in words. */
@@ -187,13 +173,13 @@ function whereIs(
   { within, all, span, clock }: WarmthPreview,
   { startMs, endMs }: OpenTrace,
 ): string {
-  if (!span) return "No line of it has a time and a temperature.";
+  if (!span) return "No line of the log has both a time and a temperature.";
   if (within > 0)
-    return `${within} of ${counted(all, "line")} are of the time of the run, ${CLOCKS[clock]}.`;
+    return `${within} of ${counted(all, "line")} fall into the run, ${CLOCKS[clock]}.`;
   const [from, to] = [span.from * 1e3 - startMs, span.to * 1e3 - startMs];
   const where =
     to < 0
       ? `ended ${formatDuration(-to)} before the run began`
       : `began ${formatDuration(from - (endMs - startMs))} after the run ended`;
-  return `The log ${where}, ${CLOCKS[clock]}. Say below by how much its clock differs.`;
+  return `The log ${where}, ${CLOCKS[clock]}. Say below by how much the log’s clock differs.`;
 }
