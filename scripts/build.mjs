@@ -63,7 +63,7 @@ try {
       headers,
       "-o",
       "dist/lanes.node",
-      "src/engine/native/lanes.c",
+      ...["addon", "ring", "walk", "stamp", "linux"].map((name) => `src/engine/native/${name}.c`),
     ],
     { stdio: ["ignore", "ignore", "pipe"] },
   );

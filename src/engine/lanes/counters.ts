@@ -2,7 +2,7 @@ import { BUCKETS } from "@/core/stats/histogram";
 
 /**
  * Memory that lanes and sampler share. Each lane writes only its own part; the sampler only reads,
- * so that nothing is posted or allocated per request. Places are those of native/lanes.c.
+ * so that nothing is posted or allocated per request. Places are those of native/walk.c.
  */
 
 /** What the lanes are told to do; request times are kept while counting only. */

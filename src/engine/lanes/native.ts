@@ -1,6 +1,6 @@
 import { createRequire } from "node:module";
 
-/** A walk over a medium, as the compiled lanes take it (native/lanes.c). */
+/** A walk over a medium, as the compiled lanes take it (native/addon.c). */
 export interface NativeTask {
   control: Int32Array;
   totals: Float64Array;

@@ -39,7 +39,7 @@ const EIO = 5;
 const WASM_PAGE = 65536;
 
 /**
- * One request in flight by the runtime's own file calls: native/lanes.c does the same where there is
+ * One request in flight by the runtime's own file calls: native/walk.c does the same where there is
  * a C compiler. Memory of WebAssembly is page-aligned, which direct I/O needs.
  */
 function run({ walk, lane, counters }: LaneTask): void {

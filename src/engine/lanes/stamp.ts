@@ -2,7 +2,7 @@ import { seeded } from "@/core/simulate/noise";
 
 /**
  * Written data: incompressible, and stamped at every page so that a lost, a stale, a misdirected and
- * a damaged block can be told apart when it is read back. native/lanes.c writes and checks the same.
+ * a damaged block can be told apart when it is read back. native/stamp.c writes and checks the same.
  *
  * A stamp is 16 bytes, little-endian: sector number (low 32 bits; high 16 bits and the number of the
  * writing), run, check of those. What Proof writes follows from the stamp to the last byte; other
@@ -11,7 +11,7 @@ import { seeded } from "@/core/simulate/noise";
 export const PAGE = 4096;
 const SECTOR = 512;
 
-/** What a page turns out to be, in the numbers of native/lanes.c. */
+/** What a page turns out to be, in the numbers of native/stamp.h. */
 export const PAGE_STATES = ["intact", "lost", "stale", "misdirected", "damaged"] as const;
 export type PageState = (typeof PAGE_STATES)[number];
 
