@@ -123,6 +123,15 @@ int system_is_there(const Place *place) {
          (uint64_t)now.st_ino == place->identity[1];
 }
 
+void system_chance(void *to, size_t bytes) {
+  int fd = open("/dev/urandom", O_RDONLY | O_CLOEXEC);
+  if (fd < 0 || read(fd, to, bytes) != (ssize_t)bytes) {
+    fputs("There is no /dev/urandom to draw a number from.\n", stderr);
+    exit(1);
+  }
+  close(fd);
+}
+
 double system_processor_us(void) {
   struct rusage used;
   getrusage(RUSAGE_SELF, &used);

@@ -29,6 +29,11 @@ void *system_pages(size_t bytes);
 void system_free_pages(void *pages);
 /* Gives a file its blocks without writing them. */
 int system_allocate(File file, uint64_t bytes);
+/*
+ * How requests are best kept in flight: sets what a lane does (walk.h), and returns how many lanes. file is
+ * what the requests go to.
+ */
+size_t system_lanes(size_t depth, size_t block, File file, void *(**lane)(void *));
 /* Drops what the system's memory holds of a file, where the system can be asked to. */
 int system_forget(File file);
 
@@ -85,6 +90,8 @@ int system_is_there(const Place *place);
 int system_counted(const Place *place, double *read, double *written);
 /* Degrees Celsius by the drive; 0 where the system does not tell. */
 int system_celsius(const Place *place, double *celsius);
+/* Bytes that nobody can foretell. */
+void system_chance(void *to, size_t bytes);
 /* Processor time that this process has used, microseconds. */
 double system_processor_us(void);
 /* A new file to write into, never one that is there; NULL sets errno. */

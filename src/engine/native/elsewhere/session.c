@@ -1,0 +1,102 @@
+#include "session.h"
+
+#include <pthread.h>
+#include <stdio.h>
+#include <string.h>
+#include "out.h"
+
+_Atomic int stopping;
+_Atomic int gone;
+
+double clock_ms(void) { return (double)system_now() / 1e6; }
+
+double session_ms(const Session *session) {
+  return session->begun < 0 ? 0 : clock_ms() - session->begun;
+}
+
+void session_start(Session *session) {
+  char now[32];
+  if (session->begun >= 0) return;
+  session->begun = clock_ms();
+  text_add(&session->line, "{\"event\":\"started\",\"repeat\":%d,\"at\":\"%s\"}", session->repeat,
+           time_now(now));
+  out_line(&session->line);
+}
+
+void session_happened(Session *session, const char *kind, double ms, const char *words) {
+  text_add(&session->line, "{\"event\":\"happened\",\"repeat\":%d,\"what\":{\"ms\":%.3f,\"kind\":\"%s\""
+                           ",\"from\":null,\"text\":", session->repeat, ms, kind);
+  text_quote(&session->line, words);
+  text_add(&session->line, "}}");
+  out_line(&session->line);
+}
+
+/* ---- beside the measuring ---- */
+
+static pthread_t watcher;
+static _Atomic int watching;
+static pthread_mutex_t held = PTHREAD_MUTEX_INITIALIZER;
+static double warmth;
+static int warmth_is_new;
+
+static void *watch(void *given) {
+  const Place *place = given;
+  while (atomic_load(&watching)) {
+    double celsius;
+    if (!system_is_there(place)) atomic_store(&gone, 1);
+    if (system_celsius(place, &celsius)) {
+      pthread_mutex_lock(&held);
+      warmth = celsius;
+      warmth_is_new = 1;
+      pthread_mutex_unlock(&held);
+    }
+    for (int i = 0; i < 20 && atomic_load(&watching); i++) system_sleep(50000);
+  }
+  return NULL;
+}
+
+void watch_begin(const Place *place) {
+  atomic_store(&gone, 0);
+  atomic_store(&watching, 1);
+  if (pthread_create(&watcher, NULL, watch, (void *)place) != 0) atomic_store(&watching, 0);
+}
+
+void watch_end(void) {
+  if (!atomic_exchange(&watching, 0)) return;
+  /* A drive that does not answer holds the watcher up; it is not waited for then. */
+  if (atomic_load(&gone)) pthread_detach(watcher);
+  else pthread_join(watcher, NULL);
+}
+
+void session_reading(Session *session) {
+  pthread_mutex_lock(&held);
+  int is_new = warmth_is_new;
+  double celsius = warmth;
+  warmth_is_new = 0;
+  pthread_mutex_unlock(&held);
+  if (!is_new || session->begun < 0) return;
+  text_add(&session->line, "{\"event\":\"reading\",\"repeat\":%d,\"ms\":%.3f,\"celsius\":%.2f}",
+           session->repeat, session_ms(session), celsius);
+  out_line(&session->line);
+}
+
+/* ---- on the terminal ---- */
+
+static int shown;
+
+void progress(const Session *session, double mbps, double seconds_left) {
+  static double last;
+  if (!system_is_terminal(stderr) || clock_ms() - last < 200) return;
+  last = clock_ms();
+  double left = seconds_left + session->left;
+  fprintf(stderr, "\r%s: %.0f MB/s", session->doing, mbps);
+  if (left >= 60) fprintf(stderr, ", %.0f min left at least      ", left / 60);
+  else if (left > 0) fprintf(stderr, ", %.0f s left at least      ", left);
+  else fprintf(stderr, "                    ");
+  shown = 1;
+}
+
+void progress_clear(void) {
+  if (shown) fprintf(stderr, "\r%79s\r", "");
+  shown = 0;
+}

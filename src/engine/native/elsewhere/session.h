@@ -1,0 +1,44 @@
+/* A measurement under way: what its steps work on, its clock, and whether it has to end. */
+#ifndef NERRIT_SESSION_H
+#define NERRIT_SESSION_H
+
+#include <stdatomic.h>
+#include <stdint.h>
+#include "order.h"
+#include "scratch.h"
+
+typedef struct {
+  const Place *place;
+  const Measurement *measurement;
+  Scratch scratch;
+  uint32_t run;   /* tells this measurement's data from others' */
+  int repeat;
+  double begun;   /* the repeat's first counted moment, milliseconds; below 0: it has not come yet */
+  Text line, why; /* a line on its way out; why the measurement failed */
+  double left;    /* seconds that steps after this one will take at least */
+  const char *doing;
+} Session;
+
+/* The user or the system asked this program to end. */
+extern _Atomic int stopping;
+/* The folder is no longer there, or is another. */
+extern _Atomic int gone;
+
+/* Milliseconds on a clock that never goes back. */
+double clock_ms(void);
+/* Milliseconds since the repeat's first counted moment; 0 before it. */
+double session_ms(const Session *session);
+/* The first counted moment of a repeat. Later calls change nothing. */
+void session_start(Session *session);
+/* Something happened (src/core/run/result.ts, RunEvent). */
+void session_happened(Session *session, const char *kind, double ms, const char *words);
+/* Looks once a second, beside the measuring, whether the folder is there and how warm the drive is. */
+void watch_begin(const Place *place);
+void watch_end(void);
+/* Writes the drive's temperature as a reading, where there is a new one. */
+void session_reading(Session *session);
+/* Shows how it goes on one line of a terminal. */
+void progress(const Session *session, double mbps, double seconds_left);
+void progress_clear(void);
+
+#endif
