@@ -4,6 +4,7 @@ import { traceOf } from "../elsewhere/log-trace";
 import { titleOf } from "../drills/drill";
 import { Reading, RunEvent, type Sample } from "../run/result";
 import { MOST_BYTES, MOST_MS } from "../units/bounds";
+import { isLinesFile, runsOfLines } from "./lines-file";
 import { RunsFile, sampleOf } from "./runs-file";
 import type { TraceInput } from "../reading/read";
 
@@ -36,6 +37,7 @@ const Measured = z.looseObject({
  * @throws RangeError that says what the file lacks, or which line of it makes no sense
  */
 export function recordedTraces(text: string, columns?: readonly LogColumn[]): RecordedTrace[] {
+  if (isLinesFile(text)) return ofRunsFile(runsOfLines(text));
   const json = /^\s*[{[]/.test(text) ? parsed(text) : null;
   if (json === null) return [logTrace(text, columns)];
   if (typeof json === "object" && "format" in json) return ofRunsFile(json);

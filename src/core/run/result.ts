@@ -217,6 +217,10 @@ export const Conditions = z.object({
   processor: z.string(),
   cores: z.number().int().nonnegative().max(1e6),
   loadAtStart: z.number().nonnegative().max(1e6),
+  /** The machine's memory; the drive's maker and model, and how it is attached; left out where nobody asked. */
+  memoryBytes: bytes.nullable().optional(),
+  drive: z.string().max(300).nullable().optional(),
+  link: z.string().max(300).nullable().optional(),
   /** The busiest core's share of time not idle just before the run, 0 to 1; left out where nobody looked. */
   busiestCoreBefore: z.number().min(0).max(1).nullable().optional(),
   target: z.string(),

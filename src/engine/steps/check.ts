@@ -1,5 +1,6 @@
 import { setTimeout as sleep } from "node:timers/promises";
 import type { Step } from "@/core/run/program";
+import { joinedFaults } from "@/core/run/faults";
 import { blankStep } from "@/core/run/step";
 import type { Fault, FaultKind, StepResult } from "@/core/run/result";
 import { Curve } from "@/core/trace/curve";
@@ -93,23 +94,13 @@ export async function check(
   };
 }
 
-/** What was found, in order of place; neighbours of one kind within one block are one fault. */
+/** What was found, in order of place. */
 function faultsOf(counters: Counters, block: number): Pick<StepResult, "faults" | "moreFaults"> {
   const found = Atomics.load(counters.control, FAULTS);
   const listed = Math.min(found, MOST_FAULTS);
   const each = Array.from({ length: listed }, (_, i): Fault => {
     const [kind, offset, bytes] = counters.faults.subarray(3 * i, 3 * i + 3);
     return { kind: PAGE_STATES[kind!] as FaultKind, offset: offset!, bytes: bytes! };
-  }).sort((a, b) => a.offset - b.offset);
-  const faults: Fault[] = [];
-  for (const fault of each) {
-    const last = faults.at(-1);
-    const joins =
-      last?.kind === fault.kind &&
-      last.offset + last.bytes === fault.offset &&
-      Math.floor(last.offset / block) === Math.floor(fault.offset / block);
-    if (joins) last.bytes += fault.bytes;
-    else faults.push(fault);
-  }
-  return { faults, moreFaults: found - listed };
+  });
+  return { faults: joinedFaults(each, block), moreFaults: found - listed };
 }

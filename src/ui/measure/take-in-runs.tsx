@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { titleOf } from "@/core/drills/drill";
+import { isLinesFile, runsOfLines } from "@/core/exchange/lines-file";
 import { RunsFile } from "@/core/exchange/runs-file";
 import { counted } from "@/core/units/counted";
 import { formatMoment } from "@/core/units/day";
@@ -66,7 +67,7 @@ export function TakeInRuns({
       <input
         ref={picker}
         type="file"
-        accept=".json,application/json"
+        accept=".json,.jsonl,application/json"
         className="hidden"
         aria-label="A file of runs"
         onChange={(event) => {
@@ -140,8 +141,9 @@ const namesIn = ({ measurements }: RunsFile): string[] => [
 function readRuns(text: string): RunsFile | string {
   let read: unknown;
   try {
-    read = JSON.parse(text);
-  } catch {
+    read = isLinesFile(text) ? runsOfLines(text) : JSON.parse(text);
+  } catch (error) {
+    if (error instanceof RangeError) return `${error.message}. Nothing was imported.`;
     return "is no JSON, or was cut off; nerrit measure --out writes such files.";
   }
   const parsed = RunsFile.safeParse(read, { error: plainWords });

@@ -68,8 +68,10 @@ static void add_times(const Counted *counted, Text *line, int way) {
   else text_add(line, "null");
 }
 
-void counted_line(const Counted *counted, Text *line, int repeat, size_t step) {
-  text_add(line, "{\"event\":\"counted\",\"repeat\":%d,\"step\":%zu", repeat, step);
+void counted_line(const Counted *counted, Text *line, int repeat, size_t step,
+                  const char *definition) {
+  text_add(line, "{\"event\":\"counted\",\"repeat\":%d,\"step\":%zu,%s", repeat, step, definition);
+  text_add(line, ",\"block\":%zu,\"requests\":%.0f", counted->block, counted->moved.requests);
   text_add(line, ",\"startMs\":%.3f,\"ms\":%.3f", counted->start_ms, counted->ms);
   text_add(line, ",\"read\":%.0f,\"written\":%.0f", counted->moved.read, counted->moved.written);
   text_add(line, ",\"processorUs\":%.0f,\"deviceBytes\":", counted->processor_us);

@@ -29,7 +29,8 @@ void counted_free(Counted *counted);
 /* What all lanes have moved so far. */
 Moved counted_moved(const Counted *counted);
 Moved moved_less(Moved a, Moved b);
-/* Adds what was counted as a line of the run file. */
-void counted_line(const Counted *counted, Text *line, int repeat, size_t step);
+/* Adds what was counted as a line of the run file. definition: what the step was, as members of JSON. */
+void counted_line(const Counted *counted, Text *line, int repeat, size_t step,
+                  const char *definition);
 
 #endif

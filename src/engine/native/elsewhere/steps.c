@@ -195,6 +195,17 @@ static double flush_all(Session *session) {
   return clock_ms() - begun;
 }
 
+/* What a reader has to know of a step to work out its figures. */
+static void define(const Step *step, Text *into) {
+  text_add(into, "\"doing\":\"%s\",\"label\":%s", step->kind == CHECK ? "check" : "flow",
+           step->label.at);
+  text_add(into, ",\"seconds\":");
+  text_told(into, step->seconds > 0 ? step->seconds : -1);
+  text_add(into, ",\"bytes\":");
+  text_told(into, step->bytes);
+  text_add(into, ",\"countFlush\":%s", !step->flushes ? "null" : step->counts_flush ? "true" : "false");
+}
+
 static int walk_step(Session *session, const Step *step, size_t number) {
   double before[2], after[2], begun_us;
   if (step->kind == CHECK)
@@ -231,8 +242,11 @@ static int walk_step(Session *session, const Step *step, size_t number) {
     if (counts && step->write_share < 1) device += after[0] - before[0];
     if (counts && step->write_share > 0) device += after[1] - before[1];
     counted->device_bytes = counts ? fmax(0, device - outside) : -1;
-    counted_line(counted, &session->line, session->repeat, number);
+    Text words = {NULL, 0, 0};
+    define(step, &words);
+    counted_line(counted, &session->line, session->repeat, number, words.at);
     out_line(&session->line);
+    text_free(&words);
   }
   counted_free(counted);
   return end;
@@ -247,8 +261,8 @@ static int rest(Session *session, const Step *step, size_t number) {
     progress(session, 0, (until - clock_ms()) / 1e3);
     system_sleep((unsigned)(fmin(50, fmax(1, until - clock_ms())) * 1e3));
   }
-  text_add(&session->line, "{\"event\":\"rested\",\"repeat\":%d,\"step\":%zu,\"ms\":%.0f}",
-           session->repeat, number, step->seconds * 1e3);
+  text_add(&session->line, "{\"event\":\"rested\",\"repeat\":%d,\"step\":%zu,\"ms\":%.0f,\"label\":%s}",
+           session->repeat, number, step->seconds * 1e3, step->label.at);
   out_line(&session->line);
   return STEP_DONE;
 }

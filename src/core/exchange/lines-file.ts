@@ -1,0 +1,189 @@
+import * as z from "zod";
+import { StepLabel } from "../run/program";
+import { Conditions, RunEvent, type Reading } from "../run/result";
+import { blankStep } from "../run/step";
+import { CELSIUS, MOST_BYTES, MOST_MS, MOST_STEPS } from "../units/bounds";
+import { Counted, stepOf } from "./counted-step";
+import type { RecordedRun } from "./runs-file";
+
+/**
+ * The run file of the program that measures without Nerrit (src/engine/native/elsewhere/): one line of
+ * JSON for everything that happened, in order. It tells what was counted; figures are worked out here, by
+ * the same functions as for what Nerrit measures itself (docs/formats.md).
+ */
+
+const count = z.number().int().nonnegative();
+const repeat = count.max(49);
+const step = count.max(MOST_STEPS);
+const bytes = count.max(MOST_BYTES);
+const ms = z.number().nonnegative().max(MOST_MS);
+
+const Line = z.discriminatedUnion("event", [
+  z.object({
+    event: z.literal("measuring"),
+    id: z.uuid(),
+    createdAt: z.iso.datetime(),
+    drill: z.unknown(),
+    target: z.string().min(1).max(4096),
+  }),
+  z.object({ event: z.literal("conditions"), conditions: Conditions }),
+  z.object({ event: z.literal("started"), repeat, at: z.iso.datetime() }),
+  z.object({
+    event: z.literal("sample"),
+    repeat,
+    /** from, ms, bytes, written, requests, step */
+    row: z.tuple([ms, ms, bytes, bytes, count, step]),
+  }),
+  z.object({
+    event: z.literal("reading"),
+    repeat,
+    ms,
+    celsius: z.number().min(CELSIUS.least).max(CELSIUS.most),
+  }),
+  z.object({ event: z.literal("happened"), repeat, what: RunEvent }),
+  z.object({ event: z.literal("rested"), repeat, step, ms, label: StepLabel }),
+  Counted,
+  z.object({ event: z.literal("finished"), repeat }),
+  z.object({
+    event: z.literal("ended"),
+    status: z.enum(["done", "stopped", "failed"]),
+    reason: z.string().max(10_000).nullable(),
+  }),
+]);
+type Line = z.infer<typeof Line>;
+
+const Head = z.object({
+  format: z.literal("nerrit-lines"),
+  version: z.literal(1, { error: "is a version that this Nerrit does not know" }),
+  rig: z.string(),
+});
+
+/** Whether a text is such a file, by its first line. */
+export const isLinesFile = (text: string): boolean =>
+  /^\uFEFF?\s*\{\s*"format"\s*:\s*"nerrit-lines"/.test(text);
+
+/**
+ * The same runs as a file of runs holds them (runs-file.ts), to be checked as one.
+ *
+ * A file that was cut off, as by a machine that lost its power, is read to its last whole line.
+ *
+ * @throws RangeError that names the line that makes no sense
+ */
+export function runsOfLines(text: string): object {
+  const [head, ...rest] = text.replace(/^\uFEFF/, "").split("\n");
+  const { rig } = checked(Head, parsed(head ?? ""), 1);
+  const measurements: Measuring[] = [];
+  const last = rest.findLastIndex((line) => line.trim() !== "");
+  for (const [i, written] of rest.entries()) {
+    if (written.trim() === "") continue;
+    const json = parsed(written);
+    if (json === undefined && i === last) break;
+    const line = checked(Line, json, i + 2);
+    if (line.event === "measuring") measurements.push(new Measuring(rig, line));
+    else if (measurements.length > 0) measurements.at(-1)!.hear(line, i + 2);
+    else throw new RangeError(`line ${i + 2} stands before any measurement`);
+  }
+  return {
+    format: "nerrit-runs",
+    version: 1,
+    measurements: measurements.map((one) => one.recorded()),
+  };
+}
+
+/** What a line of JSON says; undefined where it is none. */
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
+
+function checked<T>(schema: z.ZodType<T>, json: unknown, number: number): T {
+  if (json === undefined) throw new RangeError(`line ${number} is no JSON`);
+  const found = schema.safeParse(json);
+  if (found.success) return found.data;
+  const [issue] = found.error.issues;
+  throw new RangeError(`line ${number}: ${issue!.path.join(".")} ${issue!.message}`);
+}
+
+type Row = RecordedRun["samples"][number];
+
+/** A measurement, put together from its lines. */
+class Measuring {
+  private readonly runs: (Omit<RecordedRun, "readings"> & { readings: Reading[] })[] = [];
+  private conditions: Conditions | null = null;
+  /** Samples of steps that were counted before, in the run that is being heard. */
+  private counted = 0;
+  private end: { status: "done" | "stopped" | "failed" | "interrupted"; reason: string | null } = {
+    status: "interrupted",
+    reason: "The file ends before the measurement does: the machine or the program was stopped.",
+  };
+
+  constructor(
+    private readonly rig: string,
+    private readonly head: Extract<Line, { event: "measuring" }>,
+  ) {}
+
+  hear(line: Line, number: number): void {
+    if (line.event === "conditions") this.conditions = line.conditions;
+    if (line.event === "ended") this.end = { status: line.status, reason: line.reason };
+    if (!("repeat" in line)) return;
+    if (line.event === "started") {
+      if (line.repeat !== this.runs.length)
+        throw new RangeError(`line ${number}: repeat ${line.repeat + 1} is out of turn`);
+      const nothing = { steps: [], samples: [], events: [], readings: [], errors: [] };
+      this.counted = 0;
+      this.runs.push({ status: "interrupted", startedAt: line.at, ...nothing });
+      return;
+    }
+    const run = this.runs[line.repeat];
+    if (!run) throw new RangeError(`line ${number}: repeat ${line.repeat + 1} has not begun`);
+    switch (line.event) {
+      case "sample":
+        run.samples.push([...line.row, 0] as Row);
+        break;
+      case "happened":
+        run.events.push(line.what);
+        break;
+      case "reading":
+        run.readings.push({
+          ms: line.ms,
+          engine: null,
+          machine: null,
+          celsius: { drive: line.celsius },
+        });
+        break;
+      case "rested":
+        run.steps.push({ ...blankStep("rest", line.label), ms: line.ms });
+        break;
+      case "counted":
+        run.steps.push(stepOf(line, run.samples.slice(this.counted)));
+        this.counted = run.samples.length;
+        break;
+      case "finished":
+        run.status = "done";
+    }
+  }
+
+  /** As a file of runs holds it. */
+  recorded(): object {
+    const { id, createdAt, drill, target } = this.head;
+    const { status, reason } = this.end;
+    const cut = status === "done" ? "interrupted" : status;
+    const runs = this.runs.map((run) => (run.status === "done" ? run : { ...run, status: cut }));
+    const none = { status: cut, startedAt: createdAt, steps: [], samples: [] };
+    return {
+      id,
+      rig: this.rig,
+      origin: "measured",
+      drill,
+      targets: [target],
+      status,
+      reason,
+      createdAt,
+      conditions: this.conditions,
+      runs: runs.length > 0 ? runs : [none],
+    };
+  }
+}
