@@ -1,8 +1,8 @@
-/** Bundles the command and the measuring process into dist/, and compiles the native lanes. */
-import { execFileSync } from "node:child_process";
-import { mkdirSync, readdirSync, rmSync } from "node:fs";
+/** Bundles the command and the measuring process into dist/, and compiles what is written in C. */
+import { mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import path from "node:path";
 import { build } from "esbuild";
+import { compileLanes, compilePrograms } from "./compile.mjs";
 
 const root = path.resolve(import.meta.dirname, "..");
 process.chdir(root);
@@ -49,27 +49,8 @@ if (isWhole) {
   });
 }
 
-const compiler = process.env.CC || "cc";
-try {
-  const headers = path.dirname(path.join(root, "node_modules/node-api-headers/include/node_api.h"));
-  execFileSync(
-    compiler,
-    [
-      "-O3",
-      "-shared",
-      "-fPIC",
-      "-pthread",
-      "-I",
-      headers,
-      "-o",
-      "dist/lanes.node",
-      ...["addon", "ring", "walk", "stamp", "linux"].map((name) => `src/engine/native/${name}.c`),
-    ],
-    { stdio: ["ignore", "ignore", "pipe"] },
-  );
-} catch (error) {
-  const why = error.code === "ENOENT" ? `there is no "${compiler}"` : String(error.stderr ?? error);
-  console.error(
-    `The native lanes were not compiled (${why.trim()}).\nMeasuring works without it; small requests cost more processor time (npm run bench shows how much).`,
-  );
+compileLanes(root);
+if (isWhole) {
+  const { version } = JSON.parse(readFileSync("package.json", "utf8"));
+  compilePrograms(version);
 }

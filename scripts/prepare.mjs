@@ -77,6 +77,7 @@ const COMMAND_INPUT = [
   "src/publish",
   "src/ui/narrows",
   "scripts/build.mjs",
+  "scripts/compile.mjs",
   ...PACKAGES,
 ];
 const WEB_INPUT = [

@@ -113,6 +113,12 @@ const TOOLS = [
     package: "exfat-fuse",
     files: ["/usr/sbin/mount.exfat-fuse", "/sbin/mount.exfat-fuse"],
   },
+  {
+    is: "a compiler of programs for Windows",
+    package: "gcc-mingw-w64-x86-64-posix",
+    files: ["/usr/bin/x86_64-w64-mingw32-gcc-posix"],
+  },
+  { is: "Wine, to run them", package: "wine", files: ["/usr/bin/wine"] },
   { is: "NTFS through FUSE", package: "ntfs-3g", files: ["/usr/bin/ntfs-3g", "/bin/ntfs-3g"] },
 ];
 

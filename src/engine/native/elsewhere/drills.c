@@ -118,15 +118,25 @@ static int is_within(const Setting *setting, double value) {
   return !whole || value == floor(value);
 }
 
+/* The next value of a list: to where the next number begins, behind a comma or a space. */
+static char *next_value(char **rest) {
+  char *from = *rest + strspn(*rest, ", "), *end = from;
+  if (*from == 0) return NULL;
+  while (*end && !(strchr(", ", *end) && strchr("0123456789.+-", end[strspn(end, ", ")]))) end++;
+  *rest = *end ? end + 1 : end;
+  *end = 0;
+  return from;
+}
+
 /* Takes what is set, or usual, of one setting. 0 where it makes no sense. */
 static int take(Drill *drill, int place, const char *words) {
   const Setting *setting = &SETTINGS[place];
   int many = setting->kind == SIZES || setting->kind == NUMBERS;
-  char copy[512];
+  char copy[512], *rest = copy;
   if (strlen(words) >= sizeof copy) return 0;
   strcpy(copy, words);
   drill->counts[place] = 0;
-  for (char *word = many ? strtok(copy, ", ") : copy; word; word = many ? strtok(NULL, ", ") : NULL) {
+  for (char *word = many ? next_value(&rest) : copy; word; word = many ? next_value(&rest) : NULL) {
     double value;
     if (drill->counts[place] == MOST_VALUES) return 0;
     if (!one_value(setting->kind, word, &value) || !is_within(setting, value)) return 0;

@@ -97,6 +97,9 @@ static int read_options(int argc, char **argv, Options *options, Text *why) {
       setting_name(argv[i] + 2, options->names[sets]);
       options->sets[sets].name = options->names[sets];
       if (is_setting(options->names[sets])) into = &options->sets[sets++].value;
+      for (size_t j = 0; into && j + 1 < sets; j++) {
+        if (strcmp(options->names[j], options->names[sets - 1]) == 0) into = &options->sets[j].value;
+      }
     }
     if (!into) {
       text_add(why, "there is no option \"%s\"; --help lists them", argv[i]);

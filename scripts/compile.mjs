@@ -1,0 +1,112 @@
+/** Compiles what is written in C: the lanes of the engine, and the program that measures elsewhere. */
+import { execFileSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { zipSync } from "fflate";
+
+const SOURCE = "src/engine/native";
+const BODY = ["stamp", "walk"];
+const compiler = process.env.CC || "cc";
+const inSource = (names) => names.map((name) => path.join(SOURCE, `${name}.c`));
+const program = () =>
+  readdirSync(path.join(SOURCE, "elsewhere"))
+    .filter((name) => name.endsWith(".c"))
+    .sort()
+    .map((name) => path.join(SOURCE, "elsewhere", name));
+
+const cc = (command, args) => execFileSync(command, args, { stdio: ["ignore", "ignore", "pipe"] });
+const whyNot = (error, command) =>
+  error.code === "ENOENT" ? `there is no "${command}"` : String(error.stderr ?? error).trim();
+
+/** The lanes, as a module of the runtime. */
+export function compileLanes(root) {
+  const headers = path.dirname(path.join(root, "node_modules/node-api-headers/include/node_api.h"));
+  const files = inSource(["addon", "ring", ...BODY, "linux"]);
+  try {
+    cc(compiler, [
+      ...["-O3", "-shared", "-fPIC", "-pthread", "-I", headers],
+      ...["-o", "dist/lanes.node", ...files],
+    ]);
+  } catch (error) {
+    console.error(
+      `The native lanes were not compiled (${whyNot(error, compiler)}).\nMeasuring works without it; small requests cost more processor time (npm run bench shows how much).`,
+    );
+  }
+}
+
+/** Small, and the same bytes wherever and whenever it is built by the same compiler. */
+const PROGRAM_FLAGS = ["-Os", "-s", "-pthread", "-ffile-prefix-map=src/engine/native=."];
+
+/** For each system what is built, how, and what it is called. */
+const PROGRAMS = [
+  {
+    system: "linux",
+    file: "nerrit-measure",
+    command: compiler,
+    args: ["-Wl,--build-id=none"],
+    files: ["ring", ...BODY, "linux"],
+    after: ["-lm"],
+  },
+  {
+    system: "windows",
+    file: "nerrit-measure.exe",
+    command: "x86_64-w64-mingw32-gcc-posix",
+    args: ["-static", "-D__USE_MINGW_ANSI_STDIO=1", "-Wl,--no-insert-timestamp"],
+    files: [...BODY, "windows"],
+    after: [],
+  },
+];
+/** For macOS the source goes out: it is compiled on the machine itself. */
+const MACOS_SOURCE = "nerrit-measure-macos.zip";
+/** The first day that a zip file can name: nothing of today is in what is built. */
+const NO_DAY = new Date(1980, 0, 1);
+
+function macosSource(version) {
+  const names = readdirSync(SOURCE, { recursive: true }).map(String).sort();
+  const others = /^(addon|ring|linux|windows)\./;
+  const entries = names
+    .filter((name) => /\.[ch]$/.test(name) && !others.test(name))
+    .map((name) => {
+      const text = readFileSync(path.join(SOURCE, name), "utf8");
+      const stated =
+        path.basename(name) === "version.h" ? text.replace('"unknown"', `"${version}"`) : text;
+      return [`nerrit-measure/${name}`, new TextEncoder().encode(stated)];
+    });
+  return zipSync(Object.fromEntries(entries), { mtime: NO_DAY, level: 9 });
+}
+
+/** The programs for other machines, each with its size and digest in dist/programs/programs.json. */
+export function compilePrograms(version) {
+  const folder = "dist/programs";
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  const built = [];
+  const add = (system, file) => {
+    const bytes = readFileSync(path.join(folder, file));
+    const sha256 = createHash("sha256").update(bytes).digest("hex");
+    built.push({ system, file, bytes: bytes.length, sha256 });
+  };
+  const missing = [];
+  for (const { system, file, command, args, files, after } of PROGRAMS) {
+    const stated = `-DVERSION="${version}"`;
+    const out = ["-o", path.join(folder, file)];
+    try {
+      cc(command, [
+        ...[...PROGRAM_FLAGS, ...args, stated, ...out],
+        ...[...inSource(files), ...program(), ...after],
+      ]);
+      add(system, file);
+    } catch (error) {
+      const why = whyNot(error, command);
+      missing.push({ system, why });
+      console.error(`The measuring program for ${system} was not compiled (${why}).`);
+    }
+  }
+  writeFileSync(path.join(folder, MACOS_SOURCE), macosSource(version));
+  add("macos", MACOS_SOURCE);
+  writeFileSync(
+    path.join(folder, "programs.json"),
+    `${JSON.stringify({ version, built, missing }, null, 2)}\n`,
+  );
+}
