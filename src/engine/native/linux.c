@@ -188,19 +188,27 @@ int system_place(const char *folder, Place *place) {
   return FIT;
 }
 
-/* The name that the engine takes, too (src/engine/target/lock.ts): it goes with the process. */
+/* Takes a name in the kernel's abstract space, which goes with the process (unix(7)). 0, or EBUSY. */
+static int take_name(const struct sockaddr_un *name, size_t bytes) {
+  int held = socket(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC, 0);
+  if (held < 0) return 0;
+  if (bind(held, (const struct sockaddr *)name, (socklen_t)bytes) == 0 && listen(held, 1) == 0) return 0;
+  int error = errno;
+  close(held);
+  return error == EADDRINUSE ? EBUSY : 0;
+}
+
+/*
+ * The name that the engine takes, too (src/engine/target/lock.ts). Some versions of its runtime take it
+ * with the zero bytes behind it, which makes it another name, so both are taken.
+ */
 int system_lock(const Place *place) {
   struct sockaddr_un name;
   memset(&name, 0, sizeof name);
   name.sun_family = AF_UNIX;
   int length = snprintf(name.sun_path + 1, sizeof name.sun_path - 1, "nerrit/device/%s", place->lock);
-  int held = socket(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC, 0);
-  if (held < 0) return 0;
-  socklen_t bytes = (socklen_t)(offsetof(struct sockaddr_un, sun_path) + 1 + (size_t)length);
-  if (bind(held, (struct sockaddr *)&name, bytes) == 0 && listen(held, 1) == 0) return 0;
-  int error = errno;
-  close(held);
-  return error == EADDRINUSE ? EBUSY : 0;
+  size_t exact = offsetof(struct sockaddr_un, sun_path) + 1 + (size_t)length;
+  return take_name(&name, sizeof name) || take_name(&name, exact) ? EBUSY : 0;
 }
 
 int system_counted(const Place *place, double *read, double *written) {

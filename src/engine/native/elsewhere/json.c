@@ -240,3 +240,16 @@ const Json *json_member(const Json *object, const char *name) {
   }
   return NULL;
 }
+
+void json_compact(const char *text, const Json *json, Text *into) {
+  int is_quoted = 0;
+  for (size_t i = json->from; i < json->to; i++) {
+    char c = text[i];
+    if (is_quoted && c == '\\') {
+      text_add(into, "%.2s", text + i++);
+      continue;
+    }
+    if (c == '"') is_quoted = !is_quoted;
+    if (is_quoted || !strchr(" \t\r\n", c)) text_add(into, "%c", c);
+  }
+}

@@ -3,6 +3,7 @@
 #define NERRIT_JSON_H
 
 #include <stddef.h>
+#include "text.h"
 
 enum { JSON_NULL, JSON_FALSE, JSON_TRUE, JSON_NUMBER, JSON_TEXT, JSON_LIST, JSON_OBJECT };
 
@@ -20,5 +21,7 @@ Json *json_read(const char *text, size_t length, size_t *wrong);
 void json_free(Json *json);
 /* A member of an object by its name; NULL where it has none, or it is null. */
 const Json *json_member(const Json *object, const char *name);
+/* Adds a value as it stands in the document, on one line. */
+void json_compact(const char *text, const Json *json, Text *into);
 
 #endif

@@ -51,6 +51,7 @@ static void help(void) {
          "  --rig NAME        what the rig is called in the run file\n"
          "  --reserve SIZE    space to leave free (usually the larger of 2 %% and 1 GiB)\n"
          "  --buffered        through the system's memory; the run is flagged\n"
+         "  --progress        progress in lines, where there is no terminal\n"
          "  --print-order     print what would be measured, and measure nothing\n"
          "  --version, --help\n\nDrills and their usual settings:\n%s", VERSION, drills.at);
   text_free(&drills);
@@ -84,6 +85,10 @@ static int read_options(int argc, char **argv, Options *options, Text *why) {
     const char **into = NULL;
     if (strcmp(argv[i], "--buffered") == 0) {
       options->buffered = 1;
+      continue;
+    }
+    if (strcmp(argv[i], "--progress") == 0) {
+      progress_in_lines = 1;
       continue;
     }
     if (strcmp(argv[i], "--print-order") == 0) {

@@ -91,7 +91,7 @@ static int step_of(Place *place, const char *text, const Json *json, Step *step)
   double generation;
   const Json *label = json_member(json, "label");
   if (label && label->kind == JSON_OBJECT)
-    text_add(&step->label, "%.*s", (int)(label->to - label->from), text + label->from);
+    json_compact(text, label, &step->label);
   else
     text_add(&step->label, "{}");
   step->bytes = -1;
@@ -119,7 +119,7 @@ static int measurement_of(Place *place, const char *text, const Json *json, Meas
   double repeats;
   if (!drill || drill->kind != JSON_OBJECT) return refuse(place, "drill", "is missing");
   if (!number_of(place, drill, "repeats", NAN, 1, 50, 1, &repeats)) return 0;
-  text_add(&into->drill, "%.*s", (int)(drill->to - drill->from), text + drill->from);
+  json_compact(text, drill, &into->drill);
   into->repeats = (int)repeats;
   size_t count = program && program->kind == JSON_LIST ? count_of(program) : 0;
   if (count == 0 || count > MOST_STEPS) return refuse(place, "program", "has no steps, or too many");

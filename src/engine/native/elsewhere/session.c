@@ -82,18 +82,20 @@ void session_reading(Session *session) {
 
 /* ---- on the terminal ---- */
 
+int progress_in_lines;
 static int shown;
 
 void progress(const Session *session, double mbps, double seconds_left) {
   static double last;
-  if (!system_is_terminal(stderr) || clock_ms() - last < 200) return;
+  int is_terminal = system_is_terminal(stderr);
+  if ((!is_terminal && !progress_in_lines) || clock_ms() - last < 200) return;
   last = clock_ms();
   double left = seconds_left + session->left;
-  fprintf(stderr, "\r%s: %.0f MB/s", session->doing, mbps);
-  if (left >= 60) fprintf(stderr, ", %.0f min left at least      ", left / 60);
-  else if (left > 0) fprintf(stderr, ", %.0f s left at least      ", left);
-  else fprintf(stderr, "                    ");
-  shown = 1;
+  fprintf(stderr, "%s%s: %.0f MB/s", is_terminal ? "\r" : "", session->doing, mbps);
+  if (left >= 60) fprintf(stderr, ", %.0f min left at least", left / 60);
+  else if (left > 0) fprintf(stderr, ", %.0f s left at least", left);
+  fputs(is_terminal ? "                    " : "\n", stderr);
+  shown = is_terminal;
 }
 
 void progress_clear(void) {

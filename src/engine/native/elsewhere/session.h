@@ -37,6 +37,8 @@ void watch_begin(const Place *place);
 void watch_end(void);
 /* Writes the drive's temperature as a reading, where there is a new one. */
 void session_reading(Session *session);
+/* Progress as lines also where there is no terminal. */
+extern int progress_in_lines;
 /* Shows how it goes on one line of a terminal. */
 void progress(const Session *session, double mbps, double seconds_left);
 void progress_clear(void);
