@@ -1,4 +1,4 @@
-import { execFileSync, spawn } from "node:child_process";
+import { execFileSync, spawn, spawnSync } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
@@ -12,6 +12,7 @@ const BUILT = path.join(ROOT, "dist/programs");
 const LINUX = path.join(BUILT, "nerrit-measure");
 const WINDOWS = path.join(BUILT, "nerrit-measure.exe");
 const WINE = "/usr/bin/wine";
+const SERVERS = ["/usr/lib/wine/wineserver64", "/usr/bin/wineserver"];
 
 /** Why the program cannot be run; null where it can. */
 export const whyNoProgram = (): string | null =>
@@ -45,9 +46,11 @@ export function makeWine(): Runner & { remove(): void } {
     env,
     pathOf: (at) => `Z:${at.replaceAll("/", "\\")}`,
     remove() {
-      // What Wine keeps running for its programs ends with the last of them.
-      execFileSync(WINE, ["wineboot", "--kill"], options);
-      fs.rmSync(prefix, { recursive: true, force: true, maxRetries: 20, retryDelay: 200 });
+      // What Wine keeps running beside its programs is ended, and waited for.
+      const [server] = SERVERS.filter((file) => fs.existsSync(file));
+      if (server) spawnSync(server, ["-k"], options);
+      if (server) spawnSync(server, ["-w"], options);
+      fs.rmSync(prefix, { recursive: true, force: true, maxRetries: 50, retryDelay: 200 });
     },
   };
 }

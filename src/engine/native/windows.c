@@ -325,22 +325,40 @@ static int identity_of(const wchar_t *path, uint64_t identity[2]) {
   return is_there;
 }
 
-/* The space and the file system of a folder. */
-static int space_of(const wchar_t *path, Place *place) {
+/*
+ * Where a folder really lies, in UTF-8. A volume that is mounted in a folder looks like a link, and lies
+ * where it is; a link lies elsewhere.
+ */
+static int is_elsewhere(const wchar_t *path, Place *place) {
+  wchar_t final[PATH_BYTES];
+  char real[PATH_BYTES];
+  HANDLE folder = CreateFileW(path, 0, FILE_SHARE_READ | FILE_SHARE_WRITE | FILE_SHARE_DELETE, NULL,
+                              OPEN_EXISTING, FILE_FLAG_BACKUP_SEMANTICS, NULL);
+  if (folder == INVALID_HANDLE_VALUE) return 1;
+  DWORD length = GetFinalPathNameByHandleW(folder, final, PATH_BYTES, FILE_NAME_NORMALIZED);
+  CloseHandle(folder);
+  if (length == 0 || length >= PATH_BYTES) return 1;
+  to_utf8(real, wcsncmp(final, L"\\\\?\\", 4) == 0 ? final + 4 : final, sizeof real);
+  int differs = _stricmp(real, place->path) != 0;
+  if (differs) strcpy(place->path, real);
+  return differs;
+}
+
+/* The space and the file system of a folder. Whether it may be written shows when a file is made. */
+static void space_of(const wchar_t *path, Place *place) {
   wchar_t root[MAX_PATH + 1], type[NAME_BYTES];
   ULARGE_INTEGER free, total;
-  DWORD sector, sectors, unused, flags = 0;
+  DWORD sector, sectors, unused;
   if (GetDiskFreeSpaceExW(path, &free, &total, NULL)) {
     place->free_bytes = (double)free.QuadPart;
     place->total_bytes = (double)total.QuadPart;
   }
-  if (!GetVolumePathNameW(path, root, MAX_PATH)) return FIT;
+  if (!GetVolumePathNameW(path, root, MAX_PATH)) return;
   if (GetDiskFreeSpaceW(root, &sectors, &sector, &unused, &unused))
     place->smallest_block = (int)sector;
-  if (!GetVolumeInformationW(root, NULL, 0, NULL, NULL, &flags, type, NAME_BYTES)) return FIT;
+  if (!GetVolumeInformationW(root, NULL, 0, NULL, NULL, NULL, type, NAME_BYTES)) return;
   to_utf8(place->file_system, type, NAME_BYTES);
   if (strncmp(place->file_system, "FAT", 3) == 0) place->file_bytes = 4032.0 * 1048576;
-  return flags & FILE_READ_ONLY_VOLUME ? READ_ONLY : FIT;
 }
 
 int system_place(const char *folder, Place *place) {
@@ -353,9 +371,9 @@ int system_place(const char *folder, Place *place) {
   else if (!GetFullPathNameW(path, PATH_BYTES, whole, NULL)) fitness = NO_SUCH;
   else {
     to_utf8(place->path, wcsncmp(whole, L"\\\\?\\", 4) == 0 ? whole + 4 : whole, PATH_BYTES);
-    if (kind & FILE_ATTRIBUTE_REPARSE_POINT) fitness = A_LINK;
+    if ((kind & FILE_ATTRIBUTE_REPARSE_POINT) && is_elsewhere(path, place)) fitness = A_LINK;
     else if (!identity_of(path, place->identity)) fitness = NO_SUCH;
-    else fitness = space_of(path, place);
+    else space_of(path, place);
   }
   snprintf(place->lock, NAME_BYTES, "volume-%llx", (unsigned long long)place->identity[0]);
   free(path);

@@ -53,7 +53,9 @@ void error_words(Text *into, int error, const Place *place, const char *doing) {
   else if (error == EINVAL)
     text_add(into, "The file system of %s does not take requests past the system's memory. Measure "
                    "with --buffered to go on anyway; the run will be flagged.", place->path);
-  else if (error == EACCES || error == EPERM || error == EROFS)
+  else if (error == EROFS)
+    text_add(into, "%s is on a file system that may only be read.", place->path);
+  else if (error == EACCES || error == EPERM)
     text_add(into, "This user may not create a file in %s.", place->path);
   else
     text_add(into, "The system reported \"%s\" while %s on %s (%s): the drive failed, was unplugged, "

@@ -1,0 +1,143 @@
+import { spawn } from "node:child_process";
+import { once } from "node:events";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
+import { until } from "../support/command";
+import { makeWine, measuredIn, measureElsewhere, SHORT, whyNoWine } from "../support/elsewhere";
+import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
+
+const why = whyNoDevices() ?? whyNoWine();
+if (why) console.warn(`skipped: the program for Windows (${why})`);
+
+/** A terminal, in which Ctrl-C can be pressed: Windows knows it from nowhere else. */
+const SCRIPT = "/usr/bin/script";
+
+/** What is not Latin, and is longer than Windows takes a path to be without being asked. */
+const LONG = ["Prüfstand 測定", ..."abcdef"].map((word) => word.padEnd(60, "-")).join("/");
+
+/** The program for Windows under Wine. Its rates are Wine's, so nothing is held against them. */
+describe.skipIf(why)("the program for Windows", () => {
+  let wine: ReturnType<typeof makeWine>;
+  let disk: Disk;
+  let folder: string;
+  let out: string;
+  let count = 0;
+  beforeAll(() => {
+    wine = makeWine();
+    disk = makeDisk(96);
+    folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-windows-"));
+  });
+  afterAll(() => {
+    wine.remove();
+    disk.remove();
+    fs.rmSync(folder, { recursive: true });
+  });
+  beforeEach(() => {
+    out = path.join(folder, `run-${(count += 1)}.jsonl`);
+  });
+
+  const measure = (
+    args: string[],
+    heard?: (stderr: string, pid: number) => void,
+    target = disk.directory,
+  ) =>
+    measureElsewhere(
+      wine,
+      [
+        ...[...args, "--reserve", "1MiB", "--progress"],
+        ...["--target", wine.pathOf(target), "--out", wine.pathOf(out)],
+      ],
+      heard,
+    );
+
+  it.each(Object.entries(SHORT))("does %s, and nothing is lost of it", async (drill, settings) => {
+    const { status, stderr } = await measure(["--drill", drill, ...settings]);
+    expect(stderr).toMatch(/Drop this file/);
+    expect(status).toBe(0);
+    const [one] = measuredIn(out);
+    expect(one).toMatchObject({ status: "done", drill: { name: drill } });
+    expect(one!.conditions!.kernel).toMatch(/^Windows \d/);
+    expect(one!.conditions!.notes.join(" ")).toMatch(/Not told by this system/);
+    for (const [i, step] of one!.runs[0]!.steps.entries()) {
+      const rows = one!.runs[0]!.samples.filter((row) => row[5] === i);
+      expect(rows.reduce((sum, row) => sum + row[2], 0)).toBe(step.bytes);
+      if (step.kind !== "rest") expect(step.meanMBps).toBeGreaterThan(0);
+      expect(step.faults).toEqual([]);
+    }
+    expect(fs.readdirSync(disk.directory)).toEqual([]);
+  });
+
+  it("measures in a folder whose path is long and not Latin, by an order beside it", async () => {
+    const deep = path.join(disk.directory, LONG);
+    fs.mkdirSync(deep, { recursive: true });
+    const printed = await measureElsewhere(wine, [
+      ...["--print-order", "--drill", "proof", "--span", "1MiB", "--rig", "Gehäuse 測"],
+    ]);
+    const order = path.join(deep, "Auftrag 注文.json");
+    fs.writeFileSync(order, printed.stdout.replace('"reserve":null', '"reserve":1048576'));
+    const { status, stderr } = await measureElsewhere(wine, [
+      ...["--order", wine.pathOf(order), "--target", wine.pathOf(deep)],
+      ...["--out", wine.pathOf(out)],
+    ]);
+    expect([status, stderr]).toEqual([0, expect.stringContaining("1 of 1: done")]);
+    expect(measuredIn(out)[0]).toMatchObject({ rig: "Gehäuse 測", targets: [wine.pathOf(deep)] });
+    expect(fs.readdirSync(deep)).toEqual([path.basename(order)]);
+    fs.rmSync(path.join(disk.directory, LONG.split("/")[0]!), { recursive: true });
+  });
+
+  it.skipIf(!fs.existsSync(SCRIPT))("keeps what it has at Ctrl-C", async () => {
+    const quoted = [
+      ...[wine.command, ...wine.first, "--drill", "haul", "--direction", "write"],
+      ...["--seconds", "90", "--span", "8MiB", "--repeats", "1", "--reserve", "1MiB"],
+      ...["--target", wine.pathOf(disk.directory), "--out", wine.pathOf(out)],
+    ].map((word) => `'${word}'`);
+    const child = spawn(SCRIPT, ["-qfec", quoted.join(" "), "/dev/null"], {
+      stdio: ["pipe", "ignore", "ignore"],
+      env: { ...process.env, ...wine.env },
+    });
+    const ended = once(child, "close");
+    await until(
+      "some samples were written",
+      () => fs.existsSync(out) && /("sample"[^]*){3}/.test(fs.readFileSync(out, "utf8")),
+    );
+    child.stdin.write("\u0003");
+    await ended;
+    expect(measuredIn(out)[0]).toMatchObject({ status: "stopped", reason: null });
+    expect(fs.readdirSync(disk.directory)).toEqual([]);
+  });
+
+  it("says that a drive filled up, and leaves nothing on it", async () => {
+    const filler = path.join(disk.directory, "filler");
+    let filled = false;
+    const { status, stderr } = await measure(
+      ["--drill", "long-fill", "--size", "40MiB", "--depth", "1", "--block", "4KiB"],
+      (said) => {
+        if (filled || !/Measures in/.test(said)) return;
+        filled = true;
+        try {
+          fs.writeFileSync(filler, Buffer.alloc(96 * 2 ** 20));
+        } catch {
+          // Full, as it is meant to be.
+        }
+      },
+    );
+    fs.rmSync(filler, { force: true });
+    // Where the program was quicker than what filled the drive, nothing is shown by this.
+    if (status !== 0) expect(stderr).toMatch(/filled up|no room|has room/);
+    expect(fs.readdirSync(disk.directory)).toEqual([]);
+  });
+
+  it.each([
+    ["what is not there", "/no/such/folder", /There is no/],
+    ["a file", import.meta.filename, /is no folder/],
+  ])("refuses %s", async (_, target, words) => {
+    const { status, stderr } = await measure(["--drill", "proof"], undefined, target);
+    expect([status, stderr]).toEqual([1, expect.stringMatching(words)]);
+  });
+
+  it("has a status of its own for what makes no sense", async () => {
+    expect((await measure(["--drill", "hual"])).status).toBe(2);
+  });
+});
