@@ -25,8 +25,15 @@ export function compileLanes(root) {
   const files = inSource(["addon", "ring", ...BODY, "linux"]);
   try {
     cc(compiler, [
-      ...["-O3", "-shared", "-fPIC", "-pthread", "-I", headers],
-      ...["-o", "dist/lanes.node", ...files],
+      "-O3",
+      "-shared",
+      "-fPIC",
+      "-pthread",
+      "-I",
+      headers,
+      "-o",
+      "dist/lanes.node",
+      ...files,
     ]);
   } catch (error) {
     console.error(
@@ -93,8 +100,13 @@ export function compilePrograms(version) {
     const out = ["-o", path.join(folder, file)];
     try {
       cc(command, [
-        ...[...PROGRAM_FLAGS, ...args, stated, ...out],
-        ...[...inSource(files), ...program(), ...after],
+        ...PROGRAM_FLAGS,
+        ...args,
+        stated,
+        ...out,
+        ...inSource(files),
+        ...program(),
+        ...after,
       ]);
       add(system, file);
     } catch (error) {

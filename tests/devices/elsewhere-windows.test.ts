@@ -46,8 +46,14 @@ describe.skipIf(why)("the program for Windows", () => {
     measureElsewhere(
       wine,
       [
-        ...[...args, "--reserve", "1MiB", "--progress"],
-        ...["--target", wine.pathOf(target), "--out", wine.pathOf(out)],
+        ...args,
+        "--reserve",
+        "1MiB",
+        "--progress",
+        "--target",
+        wine.pathOf(target),
+        "--out",
+        wine.pathOf(out),
       ],
       heard,
     );
@@ -73,13 +79,23 @@ describe.skipIf(why)("the program for Windows", () => {
     const deep = path.join(disk.directory, LONG);
     fs.mkdirSync(deep, { recursive: true });
     const printed = await measureElsewhere(wine, [
-      ...["--print-order", "--drill", "proof", "--span", "1MiB", "--rig", "Gehäuse 測"],
+      "--print-order",
+      "--drill",
+      "proof",
+      "--span",
+      "1MiB",
+      "--rig",
+      "Gehäuse 測",
     ]);
     const order = path.join(deep, "Auftrag 注文.json");
     fs.writeFileSync(order, printed.stdout.replace('"reserve":null', '"reserve":1048576'));
     const { status, stderr } = await measureElsewhere(wine, [
-      ...["--order", wine.pathOf(order), "--target", wine.pathOf(deep)],
-      ...["--out", wine.pathOf(out)],
+      "--order",
+      wine.pathOf(order),
+      "--target",
+      wine.pathOf(deep),
+      "--out",
+      wine.pathOf(out),
     ]);
     expect([status, stderr]).toEqual([0, expect.stringContaining("1 of 1: done")]);
     expect(measuredIn(out)[0]).toMatchObject({ rig: "Gehäuse 測", targets: [wine.pathOf(deep)] });
@@ -89,9 +105,24 @@ describe.skipIf(why)("the program for Windows", () => {
 
   it.skipIf(!fs.existsSync(SCRIPT))("keeps what it has at Ctrl-C", async () => {
     const quoted = [
-      ...[wine.command, ...wine.first, "--drill", "haul", "--direction", "write"],
-      ...["--seconds", "90", "--span", "8MiB", "--repeats", "1", "--reserve", "1MiB"],
-      ...["--target", wine.pathOf(disk.directory), "--out", wine.pathOf(out)],
+      wine.command,
+      ...wine.first,
+      "--drill",
+      "haul",
+      "--direction",
+      "write",
+      "--seconds",
+      "90",
+      "--span",
+      "8MiB",
+      "--repeats",
+      "1",
+      "--reserve",
+      "1MiB",
+      "--target",
+      wine.pathOf(disk.directory),
+      "--out",
+      wine.pathOf(out),
     ].map((word) => `'${word}'`);
     const child = spawn(SCRIPT, ["-qfec", quoted.join(" "), "/dev/null"], {
       stdio: ["pipe", "ignore", "ignore"],

@@ -72,8 +72,15 @@ describe.skipIf(why)("the program that measures elsewhere", () => {
 
   it("does what an order says, one after another, and keeps the drill as it was ordered", async () => {
     const printed = await measureElsewhere(HERE, [
-      ...["--print-order", "--drill", "proof", "--span", "2MiB", "--passes", "1"],
-      ...["--rig", "A “quoted” rig"],
+      "--print-order",
+      "--drill",
+      "proof",
+      "--span",
+      "2MiB",
+      "--passes",
+      "1",
+      "--rig",
+      "A “quoted” rig",
     ]);
     const order = JSON.parse(printed.stdout);
     order.measurements.push(order.measurements[0]);
@@ -82,7 +89,12 @@ describe.skipIf(why)("the program that measures elsewhere", () => {
     // As some editors save it.
     fs.writeFileSync(file, `\uFEFF${JSON.stringify(order, null, 2)}`);
     const { status } = await measureElsewhere(HERE, [
-      ...["--order", file, "--target", disk.directory, "--out", out],
+      "--order",
+      file,
+      "--target",
+      disk.directory,
+      "--out",
+      out,
     ]);
     expect(status).toBe(0);
     const found = measuredIn(out);
@@ -137,12 +149,29 @@ describe.skipIf(why)("the program that measures elsewhere", () => {
       if (others.length > 0 || !/MB\/s/.test(said)) return;
       others.push(
         measureElsewhere(HERE, [
-          ...["--drill", "proof", "--span", "1MiB", "--reserve", "1MiB"],
-          ...["--target", disk.directory, "--out", path.join(folder, "second.jsonl")],
+          "--drill",
+          "proof",
+          "--span",
+          "1MiB",
+          "--reserve",
+          "1MiB",
+          "--target",
+          disk.directory,
+          "--out",
+          path.join(folder, "second.jsonl"),
         ]),
         nerrit([
-          ...["measure", "--target", disk.directory, "--direction", "read", "--seconds", "0.5"],
-          ...["--span", "1MiB", "--reserve", "1MiB"],
+          "measure",
+          "--target",
+          disk.directory,
+          "--direction",
+          "read",
+          "--seconds",
+          "0.5",
+          "--span",
+          "1MiB",
+          "--reserve",
+          "1MiB",
         ]),
       );
       void Promise.all(others).finally(() => process.kill(pid, "SIGINT"));
@@ -219,8 +248,18 @@ describe.skipIf(why)("the program that measures elsewhere", () => {
     try {
       faulty.commit(`lose ${3 * 2 ** 20} 8192`, `flip ${5 * 2 ** 20 + 77}`);
       const { status } = await measureElsewhere(HERE, [
-        ...["--drill", "proof", "--span", "8MiB", "--passes", "1", "--reserve", "0"],
-        ...["--target", faulty.directory, "--out", out],
+        "--drill",
+        "proof",
+        "--span",
+        "8MiB",
+        "--passes",
+        "1",
+        "--reserve",
+        "0",
+        "--target",
+        faulty.directory,
+        "--out",
+        out,
       ]);
       expect(status).toBe(0);
       const faults = measuredIn(out)[0]!.runs[0]!.steps.flatMap((step) => step.faults);

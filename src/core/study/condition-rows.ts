@@ -41,11 +41,17 @@ export function conditionRows({ conditions, stated }: Circumstances): ConditionR
     requestLimitBytes,
     lane,
     io,
+    memoryBytes,
+    drive,
+    link,
     quiet = [],
   }: Partial<Conditions> = conditions;
   const rows: [string, string | null | undefined][] = [
     ["machine", host && `${host} · ${processor}, ${cores} cores`],
+    ["memory", memoryBytes ? formatSize(memoryBytes) : null],
     ["kernel", kernel],
+    ["drive", drive],
+    ["attached by", link],
     ["file system", fileSystem],
     ["mounted with", mountOptions],
     ["scheduler", scheduler],

@@ -2,6 +2,7 @@ import Link from "next/link";
 import { Suspense, type ReactNode } from "react";
 import { TipProvider } from "../controls/tip";
 import { Notices } from "../controls/toast";
+import { DropRuns } from "./drop-runs";
 import { FocusPage } from "./focus-page";
 import { Palette, type PaletteStudy } from "./palette";
 import { PageMenu } from "./page-menu";
@@ -62,6 +63,7 @@ export function Frame({
           {children}
         </main>
         <FocusPage />
+        <DropRuns />
         <Notices />
       </div>
     </TipProvider>

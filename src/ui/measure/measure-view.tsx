@@ -23,6 +23,7 @@ import { PlanForm } from "../plan/plan-form";
 import { PlanProgress } from "../plan/plan-progress";
 import { useDrives } from "../plugged/use-drives";
 import { FromElsewhere } from "../elsewhere/from-elsewhere";
+import { MeasureElsewhere } from "../elsewhere/measure-elsewhere";
 import { MeasureForm } from "./form/measure-form";
 import { ResultMatrixTable } from "./result-matrix";
 import { RunResult } from "./run-result";
@@ -114,6 +115,7 @@ export function MeasureView({
             router.refresh();
           }}
         />
+        <MeasureElsewhere rigs={rigs} />
         <TakeInRuns
           studyId={studyId}
           rigs={rigs}

@@ -6,6 +6,7 @@ import type { Rig } from "@/core/chain/rig";
 import { titleOf } from "@/core/drills/drill";
 import { isLinesFile, runsOfLines } from "@/core/exchange/lines-file";
 import { RunsFile } from "@/core/exchange/runs-file";
+import type { Conditions } from "@/core/run/result";
 import { counted } from "@/core/units/counted";
 import { formatMoment } from "@/core/units/day";
 import { plainWords } from "@/core/units/plain-words";
@@ -15,6 +16,7 @@ import { Select } from "../controls/select";
 import { FollowedLine, useFollowed } from "../controls/followed";
 import { send } from "../controls/send";
 import { saySaved } from "../controls/toast";
+import { useDroppedRuns } from "../elsewhere/dropped-runs";
 import { WAYS } from "./form/ways";
 
 /** Takes in runs that were measured elsewhere: which rig each is of is asked, and all come or none. */
@@ -42,12 +44,10 @@ export function TakeInRuns({
     const found = readRuns(await picked.text());
     if (typeof found === "string") return setTrouble(`${picked.name}: ${found}`);
     setFile(found);
-    setChosen(
-      Object.fromEntries(
-        namesIn(found).map((name) => [name, rigs.find((rig) => rig.name === name)?.id ?? ""]),
-      ),
-    );
+    setChosen(Object.fromEntries(namesIn(found).map((name) => [name, proposed(rigs, name)])));
   }
+
+  useDroppedRuns((file) => void read(file));
 
   async function take() {
     setBusy(true);
@@ -93,6 +93,7 @@ export function TakeInRuns({
                     {one.rig}: {titleOf(one.drill)}, {WAYS[one.drill.direction]},{" "}
                     {counted(one.runs.length, "run")} · {one.origin}
                     {one.conditions && ` on ${one.conditions.host}`} · {formatMoment(one.createdAt)}
+                    {one.conditions && <Machine {...one.conditions} />}
                   </li>
                 ))}
               </ul>
@@ -132,6 +133,19 @@ export function TakeInRuns({
     </>
   );
 }
+
+/** The rig of that name; the only one where there is no other. */
+const proposed = (rigs: readonly Rig[], name: string): string =>
+  (rigs.find((rig) => rig.name === name) ?? (rigs.length === 1 ? rigs[0] : undefined))?.id ?? "";
+
+/** What the file says of the machine and of the way to the drive: it tells which rig was measured. */
+const Machine = ({ kernel, processor, drive, link }: Conditions) => (
+  <span className="block text-secondary">
+    {[kernel, processor, drive && `drive ${drive}`, link && `attached by ${link}`]
+      .filter(Boolean)
+      .join(" · ")}
+  </span>
+);
 
 const namesIn = ({ measurements }: RunsFile): string[] => [
   ...new Set(measurements.map(({ rig }) => rig)),

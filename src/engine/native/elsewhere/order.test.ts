@@ -76,8 +76,14 @@ describe.skipIf(!isBuilt)("the program that measures elsewhere", () => {
     fc.assert(
       fc.property(fc.oneof(...drills), ({ name, direction, repeats, set }) => {
         const { status, stdout, stderr } = run(
-          ...["--print-order", "--drill", name, "--direction", direction],
-          ...["--repeats", String(repeats), ...optionsOf(name, set)],
+          "--print-order",
+          "--drill",
+          name,
+          "--direction",
+          direction,
+          "--repeats",
+          String(repeats),
+          ...optionsOf(name, set),
         );
         expect([status, stderr]).toEqual([0, ""]);
         const [made] = JSON.parse(stdout).measurements;

@@ -1,0 +1,48 @@
+/** The desktop systems that the measuring program goes to, and what to type there. */
+
+export type System = "windows" | "macos" | "linux";
+
+export const SYSTEM_NAMES: Record<System, string> = {
+  windows: "Windows",
+  macos: "macOS",
+  linux: "Linux",
+};
+
+/** What is different about measuring there, in a sentence. */
+export const SYSTEM_NOTES: Record<System, string> = {
+  windows:
+    "Requests go past the system’s memory (FILE_FLAG_NO_BUFFERING). The program was tried under Wine; no machine with Windows was at hand.",
+  macos:
+    "Requests go past the system’s memory (F_NOCACHE). The program is compiled on the Mac itself, and needs Apple’s command line tools. No Mac was at hand to try it.",
+  linux:
+    "Requests go past the system’s memory (O_DIRECT). The program needs a system as recent as the one it was built on; else build it from its source.",
+};
+
+/** A place on the drive, as that system names such places. */
+export const PLACES: Record<System, string> = {
+  windows: "E:\\test",
+  macos: "/Volumes/DRIVE",
+  linux: "/media/DRIVE",
+};
+
+const BUILD_ON_MAC =
+  "unzip -o nerrit-measure-macos.zip && cc -O2 -o measure nerrit-measure/*.c nerrit-measure/elsewhere/*.c";
+
+/**
+ * The one command to paste, in the folder into which program and order were saved.
+ *
+ * @param order name of the order's file, without spaces
+ * @param target folder on the drive; empty where it is not known yet
+ */
+export function commandFor(system: System, order: string, target: string): string {
+  const place = target.trim() || PLACES[system];
+  const options = `--order ${order} --target "${place.replaceAll('"', "")}"`;
+  switch (system) {
+    case "windows":
+      return `.\\nerrit-measure.exe ${options}`;
+    case "macos":
+      return `${BUILD_ON_MAC} && ./measure ${options}`;
+    case "linux":
+      return `chmod +x nerrit-measure && ./nerrit-measure ${options}`;
+  }
+}
