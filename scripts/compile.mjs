@@ -60,7 +60,7 @@ const PROGRAMS = [
     file: "nerrit-measure.exe",
     command: "x86_64-w64-mingw32-gcc-posix",
     args: ["-static", "-D__USE_MINGW_ANSI_STDIO=1", "-Wl,--no-insert-timestamp"],
-    files: [...BODY, "windows"],
+    files: [...BODY, "windows", "windows-place"],
     after: [],
   },
 ];
@@ -71,7 +71,7 @@ const NO_DAY = new Date(1980, 0, 1);
 
 function macosSource(version) {
   const names = readdirSync(SOURCE, { recursive: true }).map(String).sort();
-  const others = /^(addon|ring|linux|windows)\./;
+  const others = /^(addon|ring|linux|windows)[.-]/;
   const entries = names
     .filter((name) => /\.[ch]$/.test(name) && !others.test(name))
     .map((name) => {

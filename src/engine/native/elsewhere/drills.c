@@ -4,31 +4,10 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include "settings.h"
 
 #define MIB 1048576.0
 #define GIB 1073741824.0
-#define WEEK (7 * 86400.0)
-
-/* How a setting is written by people. */
-enum { SIZE, SIZES, NUMBER, NUMBERS, SECONDS, SHARE, FLAG };
-
-typedef struct {
-  const char *name;
-  int kind;
-  double least, most;
-} Setting;
-
-static const Setting SETTINGS[] = {
-    {"block", SIZE, 512, 64 * MIB},      {"blocks", SIZES, 512, 64 * MIB},
-    {"depth", NUMBER, 1, 1024},          {"depths", NUMBERS, 1, 1024},
-    {"span", SIZE, MIB, 1125899906842624.0}, {"size", SIZE, MIB, 1125899906842624.0},
-    {"fill", SIZE, MIB, 1125899906842624.0}, {"seconds", SECONDS, 0.5, WEEK},
-    {"share", SHARE, 0.000001, 1},       {"writeShare", SHARE, 0.000001, 0.999999},
-    {"compressible", SHARE, 0, 1},       {"places", NUMBER, 2, 2000},
-    {"passes", NUMBER, 1, 100},          {"rests", NUMBERS, 0, 86400},
-    {"countFlush", FLAG, 0, 1},          {"steady", FLAG, 0, 0},
-};
-#define SETTING_COUNT (sizeof SETTINGS / sizeof SETTINGS[0])
 
 typedef struct {
   const char *name, *title, *directions, *usual_direction;
@@ -73,77 +52,10 @@ typedef struct {
   int smallest_block;
 } Drill;
 
-static int place_of(const char *name) {
-  for (size_t i = 0; i < SETTING_COUNT; i++) {
-    if (strcmp(SETTINGS[i].name, name) == 0) return (int)i;
-  }
-  return -1;
-}
-int is_setting(const char *name) { return place_of(name) >= 0; }
+int is_setting(const char *name) { return setting_place(name) >= 0; }
 
-static double get(const Drill *drill, const char *name) { return drill->values[place_of(name)][0]; }
-static int is_of(const Drill *drill, const char *name) { return drill->counts[place_of(name)] > 0; }
-
-/* One value: "16 MiB", "30 %", "yes", "10". 0 where it makes no sense. */
-static int one_value(int kind, const char *words, double *value) {
-  static const char *const units[] = {"B", "KB", "MB", "GB", "TB", "KiB", "MiB", "GiB", "TiB"};
-  char *rest;
-  if (kind == FLAG) {
-    *value = strcmp(words, "yes") == 0;
-    return *value || strcmp(words, "no") == 0;
-  }
-  *value = strtod(words, &rest);
-  if (rest == words || !isfinite(*value)) return 0;
-  rest += strspn(rest, " ");
-  if (kind == SHARE && strcmp(rest, "%") == 0) {
-    *value /= 100;
-    return 1;
-  }
-  if (kind == SECONDS && strcmp(rest, "s") == 0) return 1;
-  if (*rest == 0) return 1;
-  for (int i = 0; i < 9 && (kind == SIZE || kind == SIZES); i++) {
-    if (strcmp(rest, units[i]) != 0) continue;
-    *value *= i < 5 ? pow(1000, i) : pow(1024, i - 4);
-    *value = floor(*value + 0.5);
-    return 1;
-  }
-  return 0;
-}
-
-static int is_within(const Setting *setting, double value) {
-  if (value < setting->least || value > setting->most) return 0;
-  if (strncmp(setting->name, "block", 5) == 0) return fmod(value, 512) == 0;
-  int whole = setting->kind == SIZE || setting->kind == SIZES ||
-              (setting->kind != SECONDS && setting->kind != SHARE && strcmp(setting->name, "rests"));
-  return !whole || value == floor(value);
-}
-
-/* The next value of a list: to where the next number begins, behind a comma or a space. */
-static char *next_value(char **rest) {
-  char *from = *rest + strspn(*rest, ", "), *end = from;
-  if (*from == 0) return NULL;
-  while (*end && !(strchr(", ", *end) && strchr("0123456789.+-", end[strspn(end, ", ")]))) end++;
-  *rest = *end ? end + 1 : end;
-  *end = 0;
-  return from;
-}
-
-/* Takes what is set, or usual, of one setting. 0 where it makes no sense. */
-static int take(Drill *drill, int place, const char *words) {
-  const Setting *setting = &SETTINGS[place];
-  int many = setting->kind == SIZES || setting->kind == NUMBERS;
-  char copy[512], *rest = copy;
-  if (strlen(words) >= sizeof copy) return 0;
-  strcpy(copy, words);
-  drill->counts[place] = 0;
-  for (char *word = many ? next_value(&rest) : copy; word; word = many ? next_value(&rest) : NULL) {
-    double value;
-    if (drill->counts[place] == MOST_VALUES) return 0;
-    if (!one_value(setting->kind, word, &value) || !is_within(setting, value)) return 0;
-    drill->values[place][drill->counts[place]++] = value;
-  }
-  return drill->counts[place] >= (many && strcmp(setting->name, "rests") ? 2 : 1);
-}
+static double get(const Drill *drill, const char *name) { return drill->values[setting_place(name)][0]; }
+static int is_of(const Drill *drill, const char *name) { return drill->counts[setting_place(name)] > 0; }
 
 static double whole_mib(double bytes) { return fmax(MIB, floor(bytes / MIB) * MIB); }
 
@@ -208,7 +120,7 @@ static int flush_of(const Drill *drill) {
 #define ENOUGH_REQUESTS 33
 
 static void add_ladder(const Drill *drill, Text *into, const char *steps, const char *label) {
-  int place = place_of(steps), by_block = strcmp(label, "block") == 0;
+  int place = setting_place(steps), by_block = strcmp(label, "block") == 0;
   for (int i = 0; i < drill->counts[place]; i++) {
     double value = drill->values[place][i];
     Text named = {NULL, 0, 0};
@@ -258,7 +170,7 @@ static void add_proof(const Drill *drill, Text *into) {
 }
 
 static void add_rest_and_return(const Drill *drill, Text *into) {
-  int place = place_of("rests");
+  int place = setting_place("rests");
   double block = get(drill, "block"), span = in_blocks(get(drill, "fill"), block);
   for (int i = 0; i <= drill->counts[place]; i++) {
     double rest = i == 0 ? 0 : drill->values[place][i - 1];
@@ -307,13 +219,13 @@ static int settle(Drill *drill, const Set *sets, Text *why) {
     }
   }
   for (const Set *known = drill->kind->settings; known->name; known++) {
-    int place = place_of(known->name);
+    int place = setting_place(known->name);
     const char *words = known->value;
     for (const Set *set = sets; set->name; set++) {
       if (strcmp(set->name, known->name) == 0) words = set->value;
     }
     if (strcmp(words, "@") == 0) usual_of(drill, place);
-    else if (!take(drill, place, words)) {
+    else if (!(drill->counts[place] = setting_values(&SETTINGS[place], words, drill->values[place]))) {
       text_add(why, "%s makes no sense, or is beyond its bounds: \"%s\"", known->name, words);
       return -1;
     }
@@ -329,7 +241,7 @@ static void add_drill(const Drill *drill, int repeats, Text *into) {
   text_add(into, "{\"drill\":{\"name\":\"%s\",\"direction\":\"%s\",\"repeats\":%d",
            drill->kind->name, drill->direction, repeats);
   for (const Set *known = drill->kind->settings; known->name; known++) {
-    int place = place_of(known->name), kind = SETTINGS[place].kind;
+    int place = setting_place(known->name), kind = SETTINGS[place].kind;
     text_add(into, ",\"%s\":", known->name);
     if (kind == FLAG) text_add(into, "%s", get(drill, known->name) ? "true" : "false");
     else if (kind != SIZES && kind != NUMBERS) text_add(into, "%.15g", get(drill, known->name));
@@ -342,16 +254,6 @@ static void add_drill(const Drill *drill, int repeats, Text *into) {
   text_add(into, "},\"program\":[");
   add_steps(drill, into);
   text_add(into, "]}");
-}
-
-/* Whether a word is one of several with a space between them. */
-static int is_among(const char *words, const char *word) {
-  size_t length = strlen(word);
-  for (const char *at = words; at; at = strchr(at, ' ')) {
-    at += *at == ' ';
-    if (strncmp(at, word, length) == 0 && (at[length] == ' ' || at[length] == 0)) return length > 0;
-  }
-  return 0;
 }
 
 int drill_order(const Asked *asked, double room, int smallest_block, Text *into, Text *why) {
@@ -376,8 +278,7 @@ int drill_order(const Asked *asked, double room, int smallest_block, Text *into,
     return -1;
   }
   double repeats = drill.kind->repeats;
-  if (asked->repeats && (!one_value(NUMBER, asked->repeats, &repeats) || repeats < 1 ||
-                         repeats > 50 || repeats != floor(repeats))) {
+  if (asked->repeats && (!whole_number(asked->repeats, &repeats) || repeats < 1 || repeats > 50)) {
     text_add(why, "--repeats takes a whole number from 1 to 50, not \"%s\"", asked->repeats);
     return -1;
   }

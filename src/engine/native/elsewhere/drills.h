@@ -4,8 +4,6 @@
 
 #include "text.h"
 
-#define MOST_VALUES 24
-
 /* What was set of a drill, as words; NULL: as usual. */
 typedef struct {
   const char *name, *value;
