@@ -13,6 +13,7 @@ import {
   type OpenBrowser,
 } from "../support/browser";
 import { nerrit } from "../support/command";
+import { HERE, measuredIn, measureElsewhere, whyNoProgram } from "../support/elsewhere";
 import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
 import { straightStudy } from "../support/made";
 import { startServer, type Server } from "../support/server";
@@ -176,5 +177,81 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
     await press("Import the runs");
     await seeWords(page, /All of this file was imported before/);
     expect(await page.evaluate(() => "broken" in window)).toBe(false);
+    // The browser's own words for a file that was refused because it is here already.
+    expect(browser.complaints.splice(0).filter((words) => !/status of 409/.test(words))).toEqual(
+      [],
+    );
   });
+
+  it.skipIf(whyNoProgram())(
+    "orders a measurement on another machine, and takes the run file in where it is dropped",
+    async () => {
+      const { page } = browser;
+      await measurePage();
+      await press("Measure elsewhere");
+      await page.waitForSelector('[role="dialog"]');
+      await page.locator('[role="dialog"] button ::-p-text(Linux)').click();
+      await seeWords(page, /nerrit-measure --order nerrit-order.json --target "\/media\/DRIVE"/);
+      await typeInto(page, "elsewhere-target", disk.directory);
+      await typeInto(page, "elsewhere-free", "32 MiB");
+      for (const words of ["Haul, writing", "Scatter, reading"])
+        await page.locator(`[role="dialog"] label ::-p-text(${words})`).click();
+      await seeWords(page, /Makes a scratch file of 32 MiB in that folder and removes the file/);
+      await sound();
+      // What the page saves, and the program that it links to.
+      await page.evaluate(() => {
+        const keep = URL.createObjectURL.bind(URL);
+        URL.createObjectURL = (blob) => {
+          void (blob as Blob).text().then((text) => (document.body.dataset.kept = text));
+          return keep(blob);
+        };
+      });
+      await press("Save the order");
+      const kept = await page.waitForFunction(() => document.body.dataset.kept);
+      const order = path.join(server.data, "nerrit-order.json");
+      const short = (await kept.jsonValue())!.replaceAll('"seconds": 10', '"seconds": 0.6');
+      fs.writeFileSync(order, short.replace('"reserve": null', '"reserve": 0'));
+      const program = path.join(server.data, "nerrit-measure");
+      const saved = await fetch(`${server.url}/api/programs/linux`);
+      fs.writeFileSync(program, new Uint8Array(await saved.arrayBuffer()), { mode: 0o755 });
+      const out = path.join(server.data, "nerrit-run.jsonl");
+      const { status } = await measureElsewhere({ ...HERE, command: program }, [
+        "--order",
+        order,
+        "--target",
+        disk.directory,
+        "--out",
+        out,
+      ]);
+      expect(status).toBe(0);
+
+      // On another page of the study, which takes the file to where runs are imported.
+      await goTo(page, `${server.url}/studies/${study}/compare`);
+      const drop = (name: string, text: string) =>
+        page.evaluate(
+          (called, content) => {
+            const files = new DataTransfer();
+            files.items.add(new File([content], called));
+            const options = { dataTransfer: files, bubbles: true, cancelable: true };
+            document.body.dispatchEvent(new DragEvent("drop", options));
+          },
+          name,
+          text,
+        );
+      await drop("other.csv", "time,MB/s\n0,1\n");
+      await seeWords(page, /other\.csv is no run file of Nerrit/);
+      await drop("nerrit-run.jsonl", fs.readFileSync(out, "utf8"));
+      await seeWords(page, /Straight: Haul, reading, 3 runs · measured on/);
+      // The rig is the one that the order was made for.
+      await press("Import the runs");
+      await seeWords(page, /1 measurement imported/);
+      await page.waitForFunction(() => location.search.includes("m="));
+      await ended();
+      const [one] = measuredIn(out);
+      const rates = one!.runs.map(({ steps }) => steps[0]!.meanMBps).toSorted((a, b) => a - b);
+      const shown = await textOf(page);
+      expect(shown.replaceAll(/[ \u202f]/g, "")).toContain(String(Math.round(rates[1]!)));
+      await sound();
+    },
+  );
 });
