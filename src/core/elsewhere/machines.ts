@@ -11,9 +11,9 @@ export const SYSTEM_NAMES: Record<System, string> = {
 /** What is different about measuring there, in a sentence. */
 export const SYSTEM_NOTES: Record<System, string> = {
   windows:
-    "Requests go past the system’s memory (FILE_FLAG_NO_BUFFERING). The program was tried under Wine; no machine with Windows was at hand.",
+    "Requests go past the system’s memory (FILE_FLAG_NO_BUFFERING). The program was tried under Wine, and on no machine with Windows.",
   macos:
-    "Requests go past the system’s memory (F_NOCACHE). The program is compiled on the Mac itself, and needs Apple’s command line tools. No Mac was at hand to try it.",
+    "Requests go past the system’s memory (F_NOCACHE). The program is compiled on the Mac itself, and needs Apple’s command line tools. The program was tried on no Mac.",
   linux:
     "Requests go past the system’s memory (O_DIRECT). The program needs a system as recent as the one it was built on; else build it from its source.",
 };
