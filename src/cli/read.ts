@@ -3,6 +3,7 @@ import fs from "node:fs";
 import type { Command } from "commander";
 import { readTrace, type TraceReading } from "@/core/reading/read";
 import { tellReading } from "@/core/reading/words";
+import { decodeLog } from "@/core/elsewhere/decode";
 import { recordedTraces, type RecordedTrace } from "@/core/exchange/recorded";
 import { formatDuration, formatRate } from "@/core/units/number";
 import { printJson, Usage } from "./exit";
@@ -41,7 +42,7 @@ function tracesIn(file: string): RecordedTrace[] {
   let text: string;
   try {
     if (fs.statSync(file).size > LIMIT) throw new Error("it is larger than 512 MiB");
-    text = fs.readFileSync(file, "utf8");
+    text = decodeLog(fs.readFileSync(file));
   } catch (error) {
     throw new Usage(`${file} cannot be read: ${(error as Error).message}`);
   }

@@ -3,6 +3,7 @@ import { MB } from "../units/rate";
 import { isTime } from "./clock";
 import { readNumber, readUnit } from "./figure";
 import { unitIn } from "./column";
+import { monitorTable } from "./monitors";
 
 /**
  * The log of another program: time and rate, bytes or counters in columns. What each column is, is
@@ -53,11 +54,14 @@ const MOST_LINES = 2_000_000;
  */
 export function readLog(text: string): Log {
   refuseEndless(text);
-  const rows = rowsOf(text.replace(/^\uFEFF/, ""));
+  const plain = text.replace(/^\uFEFF/, "");
+  const rows = rowsOf(monitorTable(plain) ?? plain);
   const first = rows.findIndex(({ cells }) => isValues(cells));
   if (first < 0) throw new RangeError("No line of it has numbers in columns.");
   const width = rows[first]!.cells.length;
-  const lines = rows.slice(first).filter(({ cells }) => cells.length > 1 || width === 1);
+  // What a program says as it ends has no digit in it.
+  const last = rows.findLastIndex(({ cells }) => cells.some((cell) => /\d/.test(cell)));
+  const lines = rows.slice(first, last + 1).filter(({ cells }) => cells.length > 1 || width === 1);
   if (lines.length < 2) throw new RangeError("It has one line of numbers; a log needs several.");
   const heads = headsOf(rows.slice(0, first), width);
   const columns = oneClock(

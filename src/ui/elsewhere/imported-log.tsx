@@ -7,6 +7,7 @@ import type { LogColumn } from "@/core/elsewhere/log";
 import { counted } from "@/core/units/counted";
 import { formatDuration, formatRate } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
+import { decodeLog } from "@/core/elsewhere/decode";
 import { Dialog } from "../controls/dialog";
 import { Button, Form, Trouble } from "../controls/form";
 import { FollowedLine, useFollowed } from "../controls/followed";
@@ -61,7 +62,7 @@ export function ImportedLog({
     setRequests(NO_REQUESTS);
     setOpen(true);
     if (picked.size > MOST_LOG_BYTES) return setTrouble(`${picked.name} is larger than 60 MiB.`);
-    const text = await picked.text();
+    const text = decodeLog(new Uint8Array(await picked.arrayBuffer()));
     setFile({ name: picked.name, text });
     const found = await look(text);
     if (!found) return;

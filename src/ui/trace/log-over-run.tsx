@@ -6,6 +6,7 @@ import type { LogColumn } from "@/core/elsewhere/log";
 import type { OpenTrace } from "@/core/study/open-trace";
 import { counted } from "@/core/units/counted";
 import { formatDuration } from "@/core/units/number";
+import { decodeLog } from "@/core/elsewhere/decode";
 import { Dialog } from "../controls/dialog";
 import { FollowedLine, useFollowed } from "../controls/followed";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
@@ -52,7 +53,10 @@ export function LogOverRun({ trace, onChanged }: { trace: OpenTrace; onChanged: 
     setAhead("0");
     setOpen(true);
     if (picked.size > MOST_LOG_BYTES) return setTrouble(`${picked.name} is larger than 60 MiB.`);
-    const given = { name: picked.name.slice(0, 100), text: await picked.text() };
+    const given = {
+      name: picked.name.slice(0, 100),
+      text: decodeLog(new Uint8Array(await picked.arrayBuffer())),
+    };
     setFile(given);
     const found = await look(given, undefined, "0");
     const known = found && remembered(found.shape);
