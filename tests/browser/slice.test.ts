@@ -148,7 +148,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
     const { page } = browser;
     await press("Measure", "nav a");
     await typeInto(page, "target", "/no/such/place");
-    await press("Measure");
+    await press("Measure", 'button[type="submit"]');
     await seeWords(page, /There is no \/no\/such\/place/);
     expect(await page.$eval('[name="target"]', (i) => (i as HTMLInputElement).value)).toBe(
       "/no/such/place",
@@ -165,7 +165,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
       await typeInto(page, "repeats", "2");
       await typeInto(page, "span", "32MiB");
       await typeInto(page, "reserve", "1MiB");
-      await press("Measure");
+      await press("Measure", 'button[type="submit"]');
       await page
         .waitForSelector('[data-status="running"], [role=alertdialog]')
         .then(() => clickIfThere("Measure it all the same"));
