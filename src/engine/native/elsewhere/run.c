@@ -54,11 +54,11 @@ void run_announce(const Order *order, const Place *place) {
   if (place->drive[0]) fprintf(stderr, " (%s)", place->drive);
   fprintf(stderr, ".\nMakes a scratch file of %s there", size_words(words, sizeof words, (double)most));
   if (written >= 0) fprintf(stderr, ", writes %s at most", size_words(words, sizeof words, written));
-  else fprintf(stderr, ", writes as long as the time of its steps");
+  else fprintf(stderr, ", writes for as long as its steps last");
   fprintf(stderr, ", and removes the file at the end.\n");
-  if (seconds >= 120) fprintf(stderr, "Takes %.0f minutes at least.", seconds / 60);
-  else fprintf(stderr, "Takes %.0f seconds at least.", seconds);
-  fprintf(stderr, " Ctrl-C ends it, and keeps what is measured by then.\n");
+  if (seconds >= 120) fprintf(stderr, "Takes %.0f minutes at least. ", seconds / 60);
+  else if (seconds >= 1) fprintf(stderr, "Takes %.0f seconds at least. ", seconds);
+  fprintf(stderr, "Ctrl-C ends the measuring, and keeps what is measured by then.\n");
 }
 
 static void write_conditions(Session *session, const Order *order, const Machine *machine) {
