@@ -27,7 +27,7 @@ export function DropRuns() {
       const head = await file.slice(0, HEAD_BYTES).text();
       if (!RUNS.test(head))
         return sayFailed(
-          `${file.name} is no run file of Nerrit. Measure, Import a log takes logs of other programs.`,
+          `${file.name} is no run file of Nerrit. Import a log, on Measure, reads logs of other programs.`,
         );
       if (!study)
         return sayFailed("Open the study that the runs belong to, and drop the file there.");

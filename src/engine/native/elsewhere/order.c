@@ -138,18 +138,18 @@ static int measurement_of(Place *place, const char *text, const Json *json, Meas
 static int whole_of(const char *text, const Json *json, Order *order, Text *why) {
   Place place = {why, 0, 0};
   if (!is_text(json, "format", "nerrit-order")) {
-    text_add(why, "it is no order of Nerrit: its \"format\" is not \"nerrit-order\"");
+    text_add(why, "the file is no order of Nerrit: its \"format\" is not \"nerrit-order\"");
     return 0;
   }
   const Json *version = json_member(json, "version"), *rig = json_member(json, "rig");
   if (!version || version->number != 1) {
-    text_add(why, "it is of a version that this program does not know; get the program anew");
+    text_add(why, "the file is of a version that this program does not know; get the program anew");
     return 0;
   }
   const Json *list = json_member(json, "measurements");
   size_t count = list && list->kind == JSON_LIST ? count_of(list) : 0;
   if (count == 0 || count > MOST_MEASUREMENTS) {
-    text_add(why, "it orders no measurement, or more than %d", MOST_MEASUREMENTS);
+    text_add(why, "the file orders no measurement, or more than %d", MOST_MEASUREMENTS);
     return 0;
   }
   order->rig = strdup(rig && rig->kind == JSON_TEXT ? rig->text : "");
@@ -172,7 +172,7 @@ int order_read(const char *text, size_t length, Order *order, Text *why) {
   memset(order, 0, sizeof *order);
   Json *json = json_read(text, length, &wrong);
   if (!json) {
-    text_add(why, "it is no JSON: byte %zu makes no sense", wrong + 1);
+    text_add(why, "the file is no JSON: byte %zu makes no sense", wrong + 1);
     return -1;
   }
   int is_good = whole_of(text, json, order, why);

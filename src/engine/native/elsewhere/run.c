@@ -61,6 +61,16 @@ void run_announce(const Order *order, const Place *place) {
   fprintf(stderr, "Ctrl-C ends the measuring, and keeps what is measured by then.\n");
 }
 
+/* A member of a JSON object: words or a number, null where they are not told. */
+static void add_words(Text *line, const char *name, const char *words) {
+  text_add(line, ",\"%s\":", name);
+  text_quote_told(line, words);
+}
+static void add_number(Text *line, const char *name, double number) {
+  text_add(line, ",\"%s\":", name);
+  text_told(line, number);
+}
+
 static void write_conditions(Session *session, const Order *order, const Machine *machine) {
   const Place *place = session->place;
   Text *line = &session->line;
@@ -75,39 +85,25 @@ static void write_conditions(Session *session, const Order *order, const Machine
   system_lanes(depth, block, session->scratch.files[0], &lane);
   text_add(line, "{\"event\":\"conditions\",\"conditions\":{\"startedAt\":\"%s\",\"nerrit\":\"%s\"",
            time_now(now), VERSION);
-  text_add(line, ",\"host\":");
-  text_quote(line, machine->host);
-  text_add(line, ",\"kernel\":");
-  text_quote(line, machine->system);
-  text_add(line, ",\"processor\":");
-  text_quote(line, machine->processor[0] ? machine->processor : "unknown");
-  text_add(line, ",\"cores\":%d,\"loadAtStart\":%.2f,\"memoryBytes\":", machine->cores,
-           fmax(0, machine->load));
-  text_told(line, machine->memory_bytes);
-  text_add(line, ",\"target\":");
-  text_quote(line, place->path);
-  text_add(line, ",\"targetKind\":\"directory\",\"fileSystem\":");
-  text_quote_told(line, place->file_system);
-  text_add(line, ",\"mountOptions\":");
-  text_quote_told(line, place->mount_options);
-  text_add(line, ",\"device\":");
-  text_quote_told(line, place->device);
-  text_add(line, ",\"drive\":");
-  text_quote_told(line, place->drive);
-  text_add(line, ",\"link\":");
-  text_quote_told(line, place->link);
-  text_add(line, ",\"deviceBytes\":");
-  text_told(line, place->device_bytes);
-  text_add(line, ",\"freeBytes\":");
-  text_told(line, place->free_bytes);
-  text_add(line, ",\"scheduler\":");
-  text_quote_told(line, place->scheduler);
+  add_words(line, "host", machine->host[0] ? machine->host : "unknown");
+  add_words(line, "kernel", machine->system);
+  add_words(line, "processor", machine->processor[0] ? machine->processor : "unknown");
+  text_add(line, ",\"cores\":%d,\"loadAtStart\":%.2f", machine->cores, fmax(0, machine->load));
+  add_number(line, "memoryBytes", machine->memory_bytes);
+  add_words(line, "target", place->path);
+  add_words(line, "targetKind", "directory");
+  add_words(line, "fileSystem", place->file_system);
+  add_words(line, "mountOptions", place->mount_options);
+  add_words(line, "device", place->device);
+  add_words(line, "drive", place->drive);
+  add_words(line, "link", place->link);
+  add_number(line, "deviceBytes", place->device_bytes);
+  add_number(line, "freeBytes", place->free_bytes);
+  add_words(line, "scheduler", place->scheduler);
   text_add(line, ",\"rotational\":%s", place->rotational < 0 ? "null"
                                        : place->rotational ? "true" : "false");
-  text_add(line, ",\"writeCache\":");
-  text_quote_told(line, place->write_cache);
-  text_add(line, ",\"requestLimitBytes\":");
-  text_told(line, place->request_limit_bytes);
+  add_words(line, "writeCache", place->write_cache);
+  add_number(line, "requestLimitBytes", place->request_limit_bytes);
   text_add(line, ",\"io\":\"%s\",\"lane\":\"%s\",\"notes\":[", order->buffered ? "buffered" : "direct",
            lane == thread_lane ? "native" : "ring");
   text_quote(line, "Measured by the program for any machine, " VERSION ".");
@@ -199,8 +195,9 @@ static int one(const Order *order, size_t number, const Place *place, const Mach
   out_line(&session.line);
   watch_begin(place);
   int end = measure(&session, order, machine);
-  watch_end();
-  scratch_close(&session.scratch);
+  watch_end(&session);
+  /* The system closes what is still in use, as it ends the process. */
+  if (!session.is_stuck) scratch_close(&session.scratch);
   progress_clear();
   text_add(&session.line, "{\"event\":\"ended\",\"status\":\"%s\",\"reason\":", ends[end]);
   text_quote_told(&session.line, end == STEP_FAILED ? session.why.at : "");
@@ -210,6 +207,7 @@ static int one(const Order *order, size_t number, const Place *place, const Mach
           end == STEP_FAILED ? session.why.at : end == STEP_STOPPED ? "stopped" : "done");
   text_free(&session.line);
   text_free(&session.why);
+  if (session.is_stuck) atomic_store(&stopping, 1);
   return end;
 }
 
@@ -226,5 +224,5 @@ int run_order(const Order *order, const Place *place, const Machine *machine) {
     if (atomic_load(&stopping)) break;
     if (one(order, i, place, machine) == STEP_FAILED) end = SOME_FAILED;
   }
-  return atomic_load(&stopping) ? WAS_STOPPED : end;
+  return end == ALL_DONE && atomic_load(&stopping) ? WAS_STOPPED : end;
 }

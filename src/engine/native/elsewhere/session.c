@@ -61,10 +61,10 @@ void watch_begin(const Place *place) {
   if (pthread_create(&watcher, NULL, watch, (void *)place) != 0) atomic_store(&watching, 0);
 }
 
-void watch_end(void) {
+void watch_end(const Session *session) {
   if (!atomic_exchange(&watching, 0)) return;
-  /* A drive that does not answer holds the watcher up; it is not waited for then. */
-  if (atomic_load(&gone)) pthread_detach(watcher);
+  /* A drive that does not answer holds the watcher up, and the watcher is not waited for then. */
+  if (session->is_stuck || atomic_load(&gone)) pthread_detach(watcher);
   else pthread_join(watcher, NULL);
 }
 

@@ -17,6 +17,7 @@ typedef struct {
   Text line, why; /* a line on its way out; why the measurement failed */
   double left;    /* seconds that steps after this one will take at least */
   const char *doing;
+  int is_stuck;   /* the drive does not answer: requests are still in flight, so nothing may be closed */
 } Session;
 
 /* The user or the system asked this program to end. */
@@ -34,7 +35,7 @@ void session_start(Session *session);
 void session_happened(Session *session, const char *kind, double ms, const char *words);
 /* Looks once a second, beside the measuring, whether the folder is there and how warm the drive is. */
 void watch_begin(const Place *place);
-void watch_end(void);
+void watch_end(const Session *session);
 /* Writes the drive's temperature as a reading, where there is a new one. */
 void session_reading(Session *session);
 /* Progress as lines also where there is no terminal. */

@@ -74,8 +74,10 @@ static int all_quiet(Session *session, Counted *counted) {
   tell(counted, STOP);
   while (!have_ended(counted)) {
     if (clock_ms() - begun > PATIENCE_MS) {
-      text_add(&session->why, "%s did not answer requests for %.0f s after the run's end. What was "
-                              "measured until then is kept.", session->place->path, PATIENCE_MS / 1e3);
+      session->is_stuck = 1;
+      text_add(&session->why, "%s%s did not answer requests for %.0f s after the run's end. What was "
+                              "measured until then is kept.", session->why.length > 0 ? " " : "",
+               session->place->path, PATIENCE_MS / 1e3);
       return -1;
     }
     system_sleep(1000);
@@ -95,6 +97,18 @@ static int is_broken(Session *session, const Counted *counted, const char *doing
   else if (out_failed())
     text_add(&session->why, "The run file could not be written on.");
   return session->why.length > 0;
+}
+
+/* Brings what was written to the medium. Milliseconds, or below 0 where that failed. */
+static double flush_all(Session *session) {
+  double begun = clock_ms();
+  for (size_t i = 0; i < session->scratch.count; i++) {
+    int error = system_flush(session->scratch.files[i]);
+    if (!error) continue;
+    error_words(&session->why, error, session->place, "bringing what was written to the drive");
+    return -1;
+  }
+  return clock_ms() - begun;
 }
 
 int lay_out(Session *session, uint64_t bytes, double compressible) {
@@ -118,8 +132,7 @@ int lay_out(Session *session, uint64_t bytes, double compressible) {
   counted_free(counted);
   if (broken) return STEP_FAILED;
   if (atomic_load(&stopping)) return STEP_STOPPED;
-  for (size_t i = 0; i < session->scratch.count; i++) system_flush(session->scratch.files[i]);
-  return STEP_DONE;
+  return flush_all(session) < 0 ? STEP_FAILED : STEP_DONE;
 }
 
 /* When the next sample is due: on the grid of tenths, never less than half a tenth after the last. */
@@ -181,18 +194,6 @@ static int sample(Session *session, const Step *step, size_t number, Counted *co
   }
   silence(session, &quiet, -1, 1);
   return STEP_DONE;
-}
-
-/* Brings what was written to the medium. Milliseconds, or below 0 where that failed. */
-static double flush_all(Session *session) {
-  double begun = clock_ms();
-  for (size_t i = 0; i < session->scratch.count; i++) {
-    int error = system_flush(session->scratch.files[i]);
-    if (!error) continue;
-    error_words(&session->why, error, session->place, "bringing what was written to the drive");
-    return -1;
-  }
-  return clock_ms() - begun;
 }
 
 /* What a reader has to know of a step to work out its figures. */
