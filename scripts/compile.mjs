@@ -60,7 +60,7 @@ const PROGRAMS = [
     file: "nerrit-measure.exe",
     command: "x86_64-w64-mingw32-gcc-posix",
     args: ["-static", "-D__USE_MINGW_ANSI_STDIO=1", "-Wl,--no-insert-timestamp"],
-    files: [...BODY, "windows", "windows-place"],
+    files: [...BODY, "windows", "windows-place", "windows-files"],
     after: [],
   },
 ];

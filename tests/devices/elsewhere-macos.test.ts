@@ -1,6 +1,5 @@
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
-import os from "node:os";
 import path from "node:path";
 import { unzipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -20,7 +19,7 @@ describe.skipIf(why)("the program for macOS", () => {
   let folder: string;
   let program: string;
   beforeAll(() => {
-    folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-macos-"));
+    folder = fs.mkdtempSync(path.join("/dev/shm", "nerrit-macos-"));
     program = path.join(folder, "nerrit-measure");
     const zip = fs.readFileSync(path.join(ROOT, "dist/programs/nerrit-measure-macos.zip"));
     const files: string[] = [];
@@ -101,5 +100,19 @@ describe.skipIf(why)("the program for macOS", () => {
       "--buffered",
     );
     expect(calls.filter((call) => /NOCACHE|RDAHEAD/.test(call))).toEqual([]);
+  });
+
+  it("copies past the system’s memory, file by file, and has the drive write once at the end", async () => {
+    const { calls, measured } = await measure("copy", "--drill", "ferry", "--mix", "2 x 8192B");
+    expect(calls).toEqual([
+      // The marker of the run's own folder: the first of the requests, which alone is written down.
+      "pwrite 51",
+      "F_NOCACHE 1",
+      "F_RDAHEAD 0",
+      "F_NOCACHE 1",
+      "F_RDAHEAD 0",
+      "F_FULLFSYNC 0",
+    ]);
+    expect(measured.runs[0]!.steps[0]).toMatchObject({ bytes: 16384, copy: { files: 2 } });
   });
 });

@@ -1,7 +1,6 @@
 import { spawn } from "node:child_process";
 import { once } from "node:events";
 import fs from "node:fs";
-import os from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { until } from "../support/command";
@@ -27,7 +26,7 @@ describe.skipIf(why)("the program for Windows", () => {
   beforeAll(() => {
     wine = makeWine();
     disk = makeDisk(96);
-    folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-windows-"));
+    folder = fs.mkdtempSync(path.join("/dev/shm", "nerrit-windows-"));
   });
   afterAll(() => {
     wine.remove();
@@ -101,6 +100,23 @@ describe.skipIf(why)("the program for Windows", () => {
     expect(measuredIn(out)[0]).toMatchObject({ rig: "Gehäuse 測", targets: [wine.pathOf(deep)] });
     expect(fs.readdirSync(deep)).toEqual([path.basename(order)]);
     fs.rmSync(path.join(disk.directory, LONG.split("/")[0]!), { recursive: true });
+  });
+
+  it("copies a folder whose names are not Latin, and finds the copy the same", async () => {
+    const source = path.join(folder, "Quelle 元");
+    fs.mkdirSync(path.join(source, "tief"), { recursive: true });
+    fs.writeFileSync(path.join(source, "tief", "測"), Buffer.alloc(2_000_001, "a"));
+    fs.writeFileSync(path.join(source, "leer"), "");
+    const from = ["--from", wine.pathOf(source), "--verify", "yes", "--keep", "yes"];
+    const { status, stderr } = await measure(["--drill", "ferry", ...from]);
+    expect([status, stderr]).toEqual([0, expect.stringMatching(/the copy stays/)]);
+    const { bytes, copy } = measuredIn(out)[0]!.runs[0]!.steps[0]!;
+    expect(bytes).toBe(2_000_001);
+    expect(copy).toMatchObject({ files: 2, verified: 2, differing: [] });
+    const [kept] = fs.readdirSync(disk.directory);
+    const copied = path.join(disk.directory, kept!);
+    expect(fs.readFileSync(path.join(copied, "tief", "測"))).toEqual(Buffer.alloc(2_000_001, "a"));
+    fs.rmSync(copied, { recursive: true });
   });
 
   it.skipIf(!fs.existsSync(SCRIPT))("keeps what it has at Ctrl-C", async () => {

@@ -1,6 +1,5 @@
 import { execFileSync } from "node:child_process";
 import fs from "node:fs";
-import os from "node:os";
 import path from "node:path";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { nerrit } from "../support/command";
@@ -23,7 +22,7 @@ describe.skipIf(why)("the program that measures elsewhere", () => {
   });
   afterAll(() => disk.remove());
   beforeEach(() => {
-    folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-elsewhere-"));
+    folder = fs.mkdtempSync(path.join("/dev/shm", "nerrit-elsewhere-"));
     out = path.join(folder, "run.jsonl");
   });
   afterEach(() => fs.rmSync(folder, { recursive: true }));
@@ -62,6 +61,7 @@ describe.skipIf(why)("the program that measures elsewhere", () => {
         expect(step.deviceBytes! / step.bytes).toBeGreaterThan(0.5);
         expect(step.deviceBytes! / step.bytes).toBeLessThan(2);
         expect(step.faults).toEqual([]);
+        if (step.kind === "copy") continue;
         const { p50, p99, max } = step.latencyUs;
         expect(p50).toBeGreaterThan(0);
         expect([p50, p99, max]).toEqual([p50, p99, max].toSorted((a, b) => a - b));

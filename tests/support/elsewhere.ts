@@ -95,4 +95,5 @@ export const SHORT: Record<string, string[]> = {
   traverse: ["--places", "4", "--seconds", "0.5", "--span", "16MiB"],
   proof: ["--span", "12MiB"],
   "rest-and-return": ["--fill", "12MiB", "--rests", "0.3 0.1"],
+  ferry: ["--mix", "20 x 64KiB, 3 x 3MB", "--seed", "7"],
 };

@@ -28,15 +28,30 @@ export const PLACES: Record<System, string> = {
 const BUILD_ON_MAC =
   "unzip -o nerrit-measure-macos.zip && cc -O2 -o measure nerrit-measure/*.c nerrit-measure/elsewhere/*.c";
 
+/** A folder of that machine's own, which a copy is made from or to. */
+export const OWN_PLACES: Record<System, string> = {
+  windows: "C:\\photos",
+  macos: "/Users/ME/Pictures",
+  linux: "/home/ME/photos",
+};
+
+/** Folders there; empty where they are not known yet. */
+export interface FoldersThere {
+  /** On the drive. */
+  target: string;
+  /** The other end of a copy. */
+  other: { way: "from" | "to"; folder: string } | null;
+}
+
 /**
  * The one command to paste, in the folder into which program and order were saved.
  *
  * @param order name of the order's file, without spaces
- * @param target folder on the drive; empty where it is not known yet
  */
-export function commandFor(system: System, order: string, target: string): string {
-  const place = target.trim() || PLACES[system];
-  const options = `--order ${order} --target "${place.replaceAll('"', "")}"`;
+export function commandFor(system: System, order: string, { target, other }: FoldersThere): string {
+  const quoted = (folder: string) => `"${folder.trim().replaceAll('"', "")}"`;
+  const second = other ? ` --${other.way} ${quoted(other.folder)}` : "";
+  const options = `--order ${order} --target ${quoted(target.trim() || PLACES[system])}${second}`;
   switch (system) {
     case "windows":
       return `.\\nerrit-measure.exe ${options}`;

@@ -46,6 +46,11 @@ export const Counted = z.object({
     .max(MOST_MS * 1e3),
   deviceBytes: bytes.nullable(),
   flushMs: ms.nullable(),
+  /** Of a step that went on until it was steady: after how many rounds, and whether it got there. */
+  steady: z
+    .object({ rounds: count.max(MOST_STEPS), reached: z.boolean() })
+    .nullable()
+    .default(null),
   readTimes: Times.nullable(),
   writeTimes: Times.nullable(),
   /** Kind by its number (stamp.h), offset, bytes. */
@@ -75,6 +80,7 @@ export function stepOf(counted: Counted, samples: readonly Row[]): StepResult {
     ...timesOf(counted),
     deviceBytes: counted.deviceBytes,
     flushMs,
+    steady: counted.steady,
     processorUsPerRequest: requests > 0 ? counted.processorUs / requests : 0,
     faults: joinedFaults(
       counted.faults.map(([kind, offset, length]) => ({
@@ -89,7 +95,10 @@ export function stepOf(counted: Counted, samples: readonly Row[]): StepResult {
 }
 
 /** What moved in the counted time of a step, from its beginning. */
-function momentsOf({ step, startMs, ms }: Counted, samples: readonly Row[]): Curve["moments"] {
+export function momentsOf(
+  { step, startMs, ms }: Pick<Counted, "step" | "startMs" | "ms">,
+  samples: readonly Row[],
+): Curve["moments"] {
   const curve = new Curve();
   const end = startMs + ms + ROUNDED_MS;
   for (const [from, at, moved, , , of] of samples)

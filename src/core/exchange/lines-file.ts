@@ -3,7 +3,8 @@ import { StepLabel } from "../run/program";
 import { Conditions, RunEvent, type Reading } from "../run/result";
 import { blankStep } from "../run/step";
 import { CELSIUS, MOST_BYTES, MOST_MS, MOST_STEPS } from "../units/bounds";
-import { Counted, stepOf } from "./counted-step";
+import { Copied, copyOf } from "./copied-step";
+import { Counted, momentsOf, stepOf } from "./counted-step";
 import type { RecordedRun } from "./runs-file";
 
 /**
@@ -25,6 +26,8 @@ const Line = z.discriminatedUnion("event", [
     createdAt: z.iso.datetime(),
     drill: z.unknown(),
     target: z.string().min(1).max(4096),
+    /** The other end of a copy. */
+    other: z.string().min(1).max(4096).nullable().default(null),
   }),
   z.object({ event: z.literal("conditions"), conditions: Conditions }),
   z.object({ event: z.literal("started"), repeat, at: z.iso.datetime() }),
@@ -43,6 +46,7 @@ const Line = z.discriminatedUnion("event", [
   z.object({ event: z.literal("happened"), repeat, what: RunEvent }),
   z.object({ event: z.literal("rested"), repeat, step, ms, label: StepLabel }),
   Counted,
+  Copied,
   z.object({ event: z.literal("finished"), repeat }),
   z.object({
     event: z.literal("ended"),
@@ -158,17 +162,26 @@ class Measuring {
         run.steps.push({ ...blankStep("rest", line.label), ms: line.ms });
         break;
       case "counted":
-        run.steps.push(stepOf(line, run.samples.slice(this.counted)));
-        this.counted = run.samples.length;
+        run.steps.push(stepOf(line, this.samplesOf(run)));
+        break;
+      case "copied":
+        run.steps.push(copyOf(line, momentsOf(line, this.samplesOf(run))));
         break;
       case "finished":
         run.status = "done";
     }
   }
 
+  /** Samples since the step before. */
+  private samplesOf({ samples }: Pick<RecordedRun, "samples">): RecordedRun["samples"] {
+    const since = samples.slice(this.counted);
+    this.counted = samples.length;
+    return since;
+  }
+
   /** As a file of runs holds it. */
   recorded(): object {
-    const { id, createdAt, drill, target } = this.head;
+    const { id, createdAt, drill, target, other } = this.head;
     const { status, reason } = this.end;
     const cut = status === "done" ? "interrupted" : status;
     const runs = this.runs.map((run) => (run.status === "done" ? run : { ...run, status: cut }));
@@ -178,7 +191,7 @@ class Measuring {
       rig: this.rig,
       origin: "measured",
       drill,
-      targets: [target],
+      targets: other === null ? [target] : [target, other],
       status,
       reason,
       createdAt,

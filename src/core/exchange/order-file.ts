@@ -17,6 +17,7 @@ export const DRILLS_ELSEWHERE = [
   "traverse",
   "proof",
   "rest-and-return",
+  "ferry",
 ] as const;
 
 /** Idle time before each further repeat and measurement, seconds: a write cache begins to clear. */
@@ -27,7 +28,16 @@ export interface Ordered {
   /** The rig's name, as the run file will call it. */
   rig: string;
   drills: readonly Drill[];
+  /** Which way the other end of a copy lies, where there is one. */
+  other: OtherEnd | null;
 }
+
+/** A second folder there: copied from, or copied to. */
+export type OtherEnd = "from" | "to";
+
+/** What a drill comes to there; a copy has two ends where its other end lies the way that it goes. */
+const programElsewhere = (drill: Drill, other: OtherEnd | null) =>
+  programOf(drill, other === (drill.direction === "write" ? "from" : "to") ? 2 : 1);
 
 /**
  * A drill with its usual settings on a drive elsewhere.
@@ -41,8 +51,8 @@ export function drillElsewhere(asked: object, room: number | null): Drill {
 }
 
 /** The order as the text of its file. */
-export function orderFile({ rig, drills }: Ordered): string {
-  const measurements = drills.map((drill) => ({ drill, program: programOf(drill) }));
+export function orderFile({ rig, drills, other }: Ordered): string {
+  const measurements = drills.map((drill) => ({ drill, program: programElsewhere(drill, other) }));
   const order = {
     format: "nerrit-order",
     version: 1,
@@ -56,11 +66,14 @@ export function orderFile({ rig, drills }: Ordered): string {
 }
 
 /** What an order asks of a machine: seconds at least, and the longest scratch file in bytes. */
-export function orderNeeds({ drills }: Pick<Ordered, "drills">): {
+export function orderNeeds({ drills, other }: Omit<Ordered, "rig">): {
   seconds: number;
   bytes: number;
 } {
-  const each = drills.map((drill) => ({ program: programOf(drill), repeats: drill.repeats }));
+  const each = drills.map((drill) => ({
+    program: programElsewhere(drill, other),
+    repeats: drill.repeats,
+  }));
   const runs = each.reduce((sum, { repeats }) => sum + repeats, 0);
   return {
     seconds:

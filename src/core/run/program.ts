@@ -134,10 +134,14 @@ export const leastSeconds = (program: readonly Step[]): number =>
       (step.do === "rest"
         ? step.seconds
         : step.do === "flow"
-          ? step.leadIn + (step.seconds ?? 0) + step.everySeconds * (step.targets.length - 1)
+          ? step.leadIn + leastCounted(step) + step.everySeconds * (step.targets.length - 1)
           : 0),
     0,
   );
+
+/** One that goes on until five rounds are steady may end with the fifth. */
+const leastCounted = ({ seconds, steady }: Flow): number =>
+  steady ? Math.min(seconds ?? Infinity, 5 * steady.roundSeconds) : (seconds ?? 0);
 
 /**
  * Requests after which a rate is known to 3 %, since where the counted time is cut decides on one more

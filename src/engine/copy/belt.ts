@@ -23,8 +23,9 @@ export const FILES = 2;
 /** Milliseconds that the writer waited for the reader, and the other way round. */
 export const WAITED_FOR_READER = 3;
 export const WAITED_FOR_WRITER = 4;
-/** Sums for the fit of a file's time to its size (`FileFit`). */
+/** Sums of `fileTerms` (core/drills/copy-figures.ts) over the files. */
 export const FIT = 5;
+export const FIT_TERMS = 5;
 const TOTALS = 16;
 
 export interface BeltMemory {
@@ -144,32 +145,5 @@ export class Belt {
     const number = Atomics.load(this.memory.control, ERROR);
     if (number === 0) return null;
     return { side: Atomics.load(this.memory.control, SIDE) === 1 ? "reader" : "writer", number };
-  }
-}
-
-/**
- * Fits the time of a file to its size, t = a + b/R, file by file and without keeping them. Plain least
- * squares: what it says of all files together is the time that they took.
- */
-export class FileFit {
-  constructor(private readonly sums: Float64Array) {}
-
-  add(bytes: number, ms: number): void {
-    const terms = [1, bytes, bytes * bytes, ms, bytes * ms];
-    terms.forEach((term, i) => (this.sums[FIT + i]! += term));
-  }
-
-  /** @returns null where the files are all of about one size, or larger ones took no longer */
-  result(): { perFileMs: number; mbps: number } | null {
-    const [n, sb, sbb, st, sbt] = this.sums.subarray(FIT, FIT + 5) as unknown as number[];
-    const spread = n! * sbb! - sb! * sb!;
-    if (!(spread > 1e-6 * n! * sbb!)) return null;
-    const slope = (n! * sbt! - sb! * st!) / spread;
-    const perFile = (st! - slope * sb!) / n!;
-    if (!(slope > 0)) return null;
-    // Where bytes explain more than all of the time, files cost nothing beside them.
-    return perFile >= 0
-      ? { perFileMs: perFile, mbps: 1 / slope / 1e3 }
-      : { perFileMs: 0, mbps: sb! / st! / 1e3 };
   }
 }

@@ -3,7 +3,7 @@ import os from "node:os";
 import path from "node:path";
 import fc from "fast-check";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { Belt, FileFit, makeBelt, WAITED_FOR_WRITER } from "./belt";
+import { Belt, makeBelt, WAITED_FOR_WRITER } from "./belt";
 import { filesBelow, filesOfMix } from "./files";
 
 describe("files that are made up", () => {
@@ -104,47 +104,5 @@ describe("the belt between the two sides of a copy", () => {
     const { data, block } = makeBelt(65536);
     expect(data.byteLength).toBeGreaterThanOrEqual(16 * block);
     expect(data.byteLength % 65536).toBe(0);
-  });
-});
-
-describe("what a file costs beside its bytes", () => {
-  const fitted = (files: [bytes: number, ms: number][]) => {
-    const fit = new FileFit(makeBelt(4096).totals);
-    for (const [bytes, ms] of files) fit.add(bytes, ms);
-    return fit.result();
-  };
-
-  it("is given back of a copy that has just that, and explains the whole time", () => {
-    fc.assert(
-      fc.property(
-        fc.integer({ min: 1, max: 500 }),
-        fc.integer({ min: 5, max: 3000 }),
-        (perFile, mbps) => {
-          const sizes = Array.from({ length: 40 }, (_, i) => (i % 9) * 700_000 + 1000);
-          const { perFileMs, mbps: rate } = fitted(
-            sizes.map((bytes) => [bytes, perFile + bytes / 1e3 / mbps]),
-          )!;
-          expect(perFileMs / perFile).toBeCloseTo(1, 5);
-          expect(rate / mbps).toBeCloseTo(1, 4);
-        },
-      ),
-    );
-  });
-
-  it("is not told of files of one size, and never below nothing", () => {
-    expect(
-      fitted([
-        [1000, 1],
-        [1000, 2],
-      ]),
-    ).toBeNull();
-    expect(fitted([])).toBeNull();
-    expect(
-      fitted([
-        [1000, 0.001],
-        [1_000_000, 10],
-        [2_000_000, 25],
-      ])!.perFileMs,
-    ).toBe(0);
   });
 });

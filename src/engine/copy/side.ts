@@ -1,8 +1,9 @@
 import fs from "node:fs";
 import { parentPort, workerData } from "node:worker_threads";
+import { fileTerms } from "@/core/drills/copy-figures";
 import { native } from "../lanes/native";
 import { fillIncompressible } from "../lanes/stamp";
-import { Belt, FileFit, FILES, READ, WRITTEN, type BeltMemory } from "./belt";
+import { Belt, FILES, FIT, READ, WRITTEN, type BeltMemory } from "./belt";
 import type { CopyFile } from "./files";
 import { Tree } from "./tree";
 
@@ -97,7 +98,6 @@ function readFully(fd: number, data: Uint8Array, wanted: number, at: number): nu
 }
 
 function write({ folder, files, direct, memory }: SideTask, belt: Belt): void {
-  const fit = new FileFit(memory.totals);
   const tree = folder === null ? null : new Tree(folder);
   let current: { fd: number; direct: boolean } | null = null;
   let at = 0;
@@ -122,7 +122,7 @@ function write({ folder, files, direct, memory }: SideTask, belt: Belt): void {
       belt.done();
       if (!last) continue;
       const now = performance.now();
-      fit.add(at, now - begun);
+      fileTerms(at, now - begun).forEach((term, i) => (memory.totals[FIT + i]! += term));
       begun = now;
       at = 0;
       memory.totals[FILES]! += 1;

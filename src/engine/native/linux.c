@@ -17,6 +17,7 @@ int system_allocate(File file, uint64_t bytes) {
 }
 
 int system_forget(File file) { return posix_fadvise((int)file, 0, 0, POSIX_FADV_DONTNEED); }
+const int system_forgets = 1;
 
 /* From how many requests on a ring carries them better than a thread for each (docs/measured.md). */
 #define DEEP 32
@@ -34,6 +35,33 @@ int system_flush(File file) { return fsync((int)file) == 0 ? 0 : errno; }
 
 int system_scratch(const char *folder, const char *name, int buffered, File *file, int *named) {
   return new_scratch(folder, name, buffered ? 0 : O_DIRECT, file, named);
+}
+
+/* Some file systems have no requests past memory, and say so as a file is opened. */
+static int open_direct(const char *folder, const char *name, int flags, int *direct, File *file) {
+  int error = open_below(folder, name, flags | (*direct ? O_DIRECT : 0), file);
+  if (error != EINVAL || !*direct) return error;
+  *direct = 0;
+  return open_below(folder, name, flags, file);
+}
+int system_open_file(const char *folder, const char *name, int *direct, File *file) {
+  return open_direct(folder, name, O_RDONLY, direct, file);
+}
+int system_make_file(const char *folder, const char *name, int *direct, File *file) {
+  return open_direct(folder, name, O_WRONLY | O_CREAT | O_EXCL, direct, file);
+}
+int system_finish_file(File file, int direct) {
+  (void)direct;
+  return close((int)file) == 0 ? 0 : errno;
+}
+
+/* All of its file system at once (syncfs(2)). */
+int system_bring(const char *folder) {
+  int fd = open(folder, O_RDONLY | O_DIRECTORY | O_CLOEXEC);
+  if (fd < 0) return errno;
+  int error = syncfs(fd) == 0 ? 0 : errno;
+  close(fd);
+  return error;
 }
 
 /* Reads a small file of the kernel's, without the end of its line. 0 where there is none. */

@@ -20,8 +20,12 @@ int system_allocate(File file, uint64_t bytes) {
   return ftruncate((int)file, (off_t)bytes) == 0 ? 0 : errno;
 }
 
-/* Nothing of the file is in memory: it was opened with F_NOCACHE, and written through it. */
+/*
+ * Nothing of a scratch file is in memory: it was opened with F_NOCACHE, and written through it. What memory
+ * holds of a file that was there before cannot be dropped.
+ */
 int system_forget(File file) { return fcntl((int)file, F_NOCACHE, 1) == 0 ? 0 : errno; }
+const int system_forgets = 0;
 
 /* fsync(2) leaves what was written in the drive's cache here; F_FULLFSYNC has the drive write it. */
 int system_flush(File file) {
@@ -30,14 +34,42 @@ int system_flush(File file) {
   return fsync((int)file) == 0 ? 0 : errno;
 }
 
+/* Requests past the system's memory, and none made ahead of the program's. */
+static int past_memory(File file) {
+  return fcntl((int)file, F_NOCACHE, 1) == 0 && fcntl((int)file, F_RDAHEAD, 0) == 0;
+}
+
 int system_scratch(const char *folder, const char *name, int buffered, File *file, int *named) {
   int error = new_scratch(folder, name, 0, file, named);
   if (error || buffered) return error;
-  /* Requests past the system's memory, and none made ahead of the program's. */
-  if (fcntl((int)*file, F_NOCACHE, 1) != 0 || fcntl((int)*file, F_RDAHEAD, 0) != 0) {
+  if (!past_memory(*file)) {
     error = errno;
     system_close_scratch(*file, folder, name, *named);
   }
+  return error;
+}
+
+int system_open_file(const char *folder, const char *name, int *direct, File *file) {
+  int error = open_below(folder, name, O_RDONLY, file);
+  if (!error && *direct) *direct = past_memory(*file);
+  return error;
+}
+int system_make_file(const char *folder, const char *name, int *direct, File *file) {
+  int error = open_below(folder, name, O_RDWR | O_CREAT | O_EXCL, file);
+  if (!error && *direct) *direct = past_memory(*file);
+  return error;
+}
+
+/* What went past memory is with the drive already; the drive is asked for it once, at the end. */
+int system_finish_file(File file, int direct) {
+  int error = !direct && fsync((int)file) != 0 ? errno : 0;
+  return close((int)file) != 0 && !error ? errno : error;
+}
+int system_bring(const char *folder) {
+  int fd = open(folder, O_RDONLY | O_DIRECTORY | O_CLOEXEC);
+  if (fd < 0) return errno;
+  int error = system_flush(fd);
+  close(fd);
   return error;
 }
 

@@ -89,14 +89,18 @@ void system_close_scratch(File file, const char *folder, const char *name, int n
   if (named) system_remove(folder, name);
 }
 
-int system_each_file(const char *folder, void (*visit)(const char *, const char *, double)) {
+int system_list(const char *folder, void (*visit)(const Entry *, void *), void *with) {
   DIR *open = opendir(folder);
   if (!open) return errno;
   for (struct dirent *entry; (entry = readdir(open));) {
-    char path[PATH_BYTES];
     struct stat found;
-    if (!joined(path, folder, entry->d_name) || lstat(path, &found) != 0) continue;
-    if (S_ISREG(found.st_mode)) visit(folder, entry->d_name, (double)found.st_size);
+    if (strcmp(entry->d_name, ".") == 0 || strcmp(entry->d_name, "..") == 0) continue;
+    if (fstatat(dirfd(open), entry->d_name, &found, AT_SYMLINK_NOFOLLOW) != 0) continue;
+    int kind = S_ISREG(found.st_mode)   ? A_FILE
+               : S_ISDIR(found.st_mode) ? A_FOLDER
+                                        : SOMETHING_ELSE;
+    Entry one = {entry->d_name, kind, (double)found.st_size};
+    visit(&one, with);
   }
   closedir(open);
   return 0;
@@ -115,6 +119,12 @@ long system_peek(const char *folder, const char *name, void *to, size_t bytes) {
 void system_remove(const char *folder, const char *name) {
   char path[PATH_BYTES];
   if (joined(path, folder, name)) unlink(path);
+}
+
+int system_remove_folder(const char *folder, const char *name) {
+  char path[PATH_BYTES];
+  if (!joined(path, folder, name)) return ENAMETOOLONG;
+  return rmdir(path) == 0 ? 0 : errno;
 }
 
 int system_is_there(const Place *place) {
@@ -163,5 +173,48 @@ void system_on_stop(void (*stop)(void)) {
 }
 
 int system_is_terminal(FILE *file) { return isatty(fileno(file)); }
+
+/* ---- what a copy needs ---- */
+
+/* Opens a file step by step, so that who exchanges a folder on the way for a link leads nowhere. */
+static int open_below(const char *folder, const char *name, int flags, File *file) {
+  char way[PATH_BYTES];
+  if (strlen(name) >= sizeof way) return ENAMETOOLONG;
+  strcpy(way, name);
+  int at = open(folder, O_RDONLY | O_DIRECTORY | O_NOFOLLOW | O_CLOEXEC);
+  char *step = way;
+  for (char *end; at >= 0 && (end = strchr(step, '/')); step = end + 1) {
+    *end = 0;
+    int next = openat(at, step, O_RDONLY | O_DIRECTORY | O_NOFOLLOW | O_CLOEXEC), error = errno;
+    close(at);
+    at = next;
+    errno = error;
+  }
+  if (at < 0) return errno;
+  int fd = openat(at, step, flags | O_NOFOLLOW | O_CLOEXEC, 0600), error = errno;
+  if (fd < 0 && error == EINVAL && (flags & O_CREAT)) unlinkat(at, step, 0);
+  close(at);
+  if (fd < 0) return error;
+  *file = fd;
+  return 0;
+}
+
+int system_cut(File file, uint64_t bytes) {
+  return ftruncate((int)file, (off_t)bytes) == 0 ? 0 : errno;
+}
+
+void system_close_file(File file) { close((int)file); }
+
+int system_make_folder(const char *folder, const char *name) {
+  char path[PATH_BYTES];
+  if (!joined(path, folder, name)) return ENAMETOOLONG;
+  return mkdir(path, 0700) == 0 ? 0 : errno;
+}
+
+int system_rename_folder(const char *folder, const char *from, const char *to) {
+  char old_path[PATH_BYTES], new_path[PATH_BYTES];
+  if (!joined(old_path, folder, from) || !joined(new_path, folder, to)) return ENAMETOOLONG;
+  return rename(old_path, new_path) == 0 ? 0 : errno;
+}
 
 #endif

@@ -36,6 +36,8 @@ int system_allocate(File file, uint64_t bytes);
 size_t system_lanes(size_t depth, size_t block, File file, void *(**lane)(void *));
 /* Drops what the system's memory holds of a file, where the system can be asked to. */
 int system_forget(File file);
+/* Whether it can: reading past memory finds nothing there afterwards. */
+extern const int system_forgets;
 
 /* ---- what the program that measures by itself needs ---- */
 
@@ -79,11 +81,20 @@ int system_scratch(const char *folder, const char *name, int buffered, File *fil
 void system_close_scratch(File file, const char *folder, const char *name, int named);
 /* Has everything written brought to the medium. */
 int system_flush(File file);
-/* Calls visit for each plain file in a folder; a link is none. */
-int system_each_file(const char *folder, void (*visit)(const char *folder, const char *name, double bytes));
+/* What lies in a folder. A link is something else, wherever it leads. */
+enum { A_FILE, A_FOLDER, SOMETHING_ELSE };
+typedef struct {
+  const char *name;
+  int kind;
+  double bytes; /* of a file */
+} Entry;
+/* Calls visit for each entry of a folder, in no order. 0, or why it cannot be read. */
+int system_list(const char *folder, void (*visit)(const Entry *entry, void *with), void *with);
 /* The first bytes of a file; how many there were, below 0 where it cannot be read. */
 long system_peek(const char *folder, const char *name, void *to, size_t bytes);
 void system_remove(const char *folder, const char *name);
+/* Removes an empty folder. 0, or why not. */
+int system_remove_folder(const char *folder, const char *name);
 /* Whether the folder is still there, and still the same. */
 int system_is_there(const Place *place);
 /* What the drive has moved since it appeared, bytes; 0 where the system does not tell. */
@@ -101,5 +112,25 @@ int system_flush_file(FILE *file);
 /* Calls back when the user or the system asks this process to end. */
 void system_on_stop(void (*stop)(void));
 int system_is_terminal(FILE *file);
+
+/* ---- what a copy needs ---- */
+
+/*
+ * Files below a folder; name is the way there, with "/" between its steps, and no link in it is followed.
+ * direct: past the system's memory; becomes 0 where the file system has no such files.
+ */
+int system_open_file(const char *folder, const char *name, int *direct, File *file);
+/* A new file, never one that is there. */
+int system_make_file(const char *folder, const char *name, int *direct, File *file);
+/* Cuts a file at its length. */
+int system_cut(File file, uint64_t bytes);
+void system_close_file(File file);
+/* Closes a file that was written, and brings it to the drive where system_bring does not. */
+int system_finish_file(File file, int direct);
+/* A new folder, for this user alone. 0, or why not, EEXIST among it. */
+int system_make_folder(const char *folder, const char *name);
+int system_rename_folder(const char *folder, const char *from, const char *to);
+/* Brings everything below a folder to the drive. */
+int system_bring(const char *folder);
 
 #endif

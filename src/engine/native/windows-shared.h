@@ -11,5 +11,7 @@ int error_of(DWORD error);
 void to_utf8(char *into, const wchar_t *words, size_t room);
 /* A path in UTF-16, freed by the caller; with the prefix that lets it be longer than 260 characters. */
 wchar_t *wide(const char *path);
+/* The same of a name in a folder. */
+wchar_t *joined(const char *folder, const char *name);
 
 #endif

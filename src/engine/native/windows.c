@@ -63,7 +63,7 @@ wchar_t *wide(const char *path) {
   return words;
 }
 
-static wchar_t *joined(const char *folder, const char *name) {
+wchar_t *joined(const char *folder, const char *name) {
   size_t length = strlen(folder);
   char *path = malloc(length + strlen(name) + 2);
   if (!path) return NULL;
@@ -107,8 +107,11 @@ static long long move(File file, void *data, size_t bytes, uint64_t at, int writ
   place.hEvent = event;
   BOOL done = writing ? WriteFile((HANDLE)file, data, (DWORD)bytes, NULL, &place)
                       : ReadFile((HANDLE)file, data, (DWORD)bytes, NULL, &place);
-  if (!done && GetLastError() != ERROR_IO_PENDING) return -error_of(GetLastError());
-  if (!GetOverlappedResult((HANDLE)file, &place, &moved, TRUE)) return -error_of(GetLastError());
+  DWORD error = done ? ERROR_SUCCESS : GetLastError();
+  if (error == ERROR_IO_PENDING || done)
+    error = GetOverlappedResult((HANDLE)file, &place, &moved, TRUE) ? ERROR_SUCCESS : GetLastError();
+  if (error == ERROR_HANDLE_EOF) return 0;
+  if (error) return -error_of(error);
   return (long long)moved;
 }
 
@@ -154,6 +157,7 @@ int system_allocate(File file, uint64_t bytes) {
 
 /* Requests do not go through the system's memory, so there is nothing to drop. */
 int system_forget(File file) { return (void)file, 0; }
+const int system_forgets = 1;
 
 int system_scratch(const char *folder, const char *name, int buffered, File *file, int *named) {
   wchar_t *path = joined(folder, name);
@@ -179,41 +183,6 @@ void system_close_scratch(File file, const char *folder, const char *name, int n
 
 int system_flush(File file) {
   return FlushFileBuffers((HANDLE)file) ? 0 : error_of(GetLastError());
-}
-
-int system_each_file(const char *folder, void (*visit)(const char *, const char *, double)) {
-  WIN32_FIND_DATAW found;
-  wchar_t *pattern = joined(folder, "*");
-  HANDLE search = pattern ? FindFirstFileW(pattern, &found) : INVALID_HANDLE_VALUE;
-  free(pattern);
-  if (search == INVALID_HANDLE_VALUE) return error_of(GetLastError());
-  do {
-    char name[NAME_BYTES * 4];
-    if (found.dwFileAttributes & (FILE_ATTRIBUTE_DIRECTORY | FILE_ATTRIBUTE_REPARSE_POINT)) continue;
-    to_utf8(name, found.cFileName, sizeof name);
-    visit(folder, name, (double)found.nFileSizeHigh * 4294967296.0 + (double)found.nFileSizeLow);
-  } while (FindNextFileW(search, &found));
-  FindClose(search);
-  return 0;
-}
-
-long system_peek(const char *folder, const char *name, void *to, size_t bytes) {
-  wchar_t *path = joined(folder, name);
-  DWORD there = 0;
-  HANDLE handle = path ? CreateFileW(path, GENERIC_READ, FILE_SHARE_READ, NULL, OPEN_EXISTING,
-                                     FILE_FLAG_OPEN_REPARSE_POINT, NULL)
-                       : INVALID_HANDLE_VALUE;
-  free(path);
-  if (handle == INVALID_HANDLE_VALUE) return -1;
-  BOOL done = ReadFile(handle, to, (DWORD)bytes, &there, NULL);
-  CloseHandle(handle);
-  return done ? (long)there : -1;
-}
-
-void system_remove(const char *folder, const char *name) {
-  wchar_t *path = joined(folder, name);
-  if (path) DeleteFileW(path);
-  free(path);
 }
 
 static FILE *opened(const char *path, DWORD access, DWORD how, int flags, const char *mode) {

@@ -4,16 +4,16 @@ import { setTimeout as sleep } from "node:timers/promises";
 import { Worker } from "node:worker_threads";
 import type { Copy } from "@/core/run/program";
 import type { Job } from "@/core/run/protocol";
-import type { CopyResult, StepResult } from "@/core/run/result";
-import { blankStep } from "@/core/run/step";
+import type { StepResult } from "@/core/run/result";
+import { copyFigures, type CopyCounts } from "@/core/drills/copy-figures";
 import { Curve } from "@/core/trace/curve";
-import { levelsOf } from "@/core/reading/levels";
 import { counted } from "@/core/units/counted";
 import { formatSize } from "@/core/units/size";
 import {
   Belt,
-  FileFit,
   FILES,
+  FIT,
+  FIT_TERMS,
   makeBelt,
   READ,
   WAITED_FOR_READER,
@@ -97,7 +97,7 @@ export async function copy(
     return {
       ...result,
       copy: {
-        ...result.copy!,
+        ...result.copy,
         verified: step.verify ? files.length : 0,
         differing: differing.slice(0, 1000),
         kept,
@@ -171,7 +171,7 @@ interface Carrying {
   telling: Telling;
 }
 
-async function carry(task: Carrying): Promise<StepResult | null> {
+async function carry(task: Carrying): Promise<ReturnType<typeof carriedOf> | null> {
   const { step, io, from, to, source, destination, files, number, telling } = task;
   const memory = makeBelt(step.block);
   const { totals } = memory;
@@ -225,47 +225,30 @@ async function carry(task: Carrying): Promise<StepResult | null> {
   const moved = (i: 0 | 1, way: "read" | "written") =>
     before[i] && after[i] ? Math.max(0, after[i][way] - before[i][way]) : null;
   const devices = { fromDevice: moved(0, "read"), toDevice: moved(1, "written") };
-  return carriedOf(task, totals, { ...last, ms: last.at - start }, { curve, ...devices });
+  return carriedOf(task, totals, last.at - start, { curve, ...devices });
 }
 
 /** What a copy came to. @param totals as its two sides counted them */
 function carriedOf(
   { step, source, destination }: Carrying,
   totals: BeltMemory["totals"],
-  last: { bytes: number; files: number; ms: number },
+  ms: number,
   at: { curve: Curve; fromDevice: number | null; toDevice: number | null },
-): StepResult {
-  const { ms, bytes } = last;
-  const { fromDevice } = at;
-  const fit = new FileFit(totals).result();
-  const levels = levelsOf(at.curve.moments);
-  const result: CopyResult = {
-    files: last.files,
-    waitedForFromMs: source ? totals[WAITED_FOR_READER]! : 0,
-    waitedForToMs: destination ? totals[WAITED_FOR_WRITER]! : 0,
-    perFileMs: fit?.perFileMs ?? null,
-    perByteMBps: fit?.mbps ?? null,
-    fromMemory:
-      source && fromDevice !== null && totals[READ]! > 0
-        ? Math.min(1, Math.max(0, 1 - fromDevice / totals[READ]!))
-        : null,
-    verified: 0,
-    differing: [],
-    kept: null,
-  };
-  return {
-    ...blankStep("copy", step.label),
-    meanMBps: ms > 0 ? bytes / 1e3 / ms : 0,
-    bytes,
-    written: destination ? bytes : 0,
+) {
+  const counts: CopyCounts = {
+    files: totals[FILES]!,
+    read: totals[READ]!,
+    written: totals[WRITTEN]!,
     ms,
-    requests: last.files,
-    deviceBytes: destination ? at.toDevice : fromDevice,
-    burstMBps: levels.burst,
-    sustainedMBps: levels.sustained,
-    edgeBytes: levels.edgeBytes,
-    copy: result,
+    reads: source !== null,
+    writes: destination !== null,
+    waitedForFromMs: totals[WAITED_FOR_READER]!,
+    waitedForToMs: totals[WAITED_FOR_WRITER]!,
+    fit: [...totals.subarray(FIT, FIT + FIT_TERMS)],
+    fromDeviceBytes: at.fromDevice,
+    toDeviceBytes: at.toDevice,
   };
+  return copyFigures(step.label, counts, at.curve.moments);
 }
 
 type SideOf = Omit<SideTask, "side" | "memory" | "files"> & { files: readonly CopyFile[] };

@@ -197,8 +197,12 @@ async function count(
   const used = process.cpuUsage(processor);
   const bases = fullBase.length > 0 ? fullBase : streams.map(() => NOTHING);
   return {
-    ...countedOf(streams, bases, full ?? start, { begun, curve, rounds }),
-    processorMs: (used.user + used.system) / 1e3,
+    ...countedOf(streams, bases, full ?? start, {
+      begun,
+      curve,
+      rounds,
+      processorMs: (used.user + used.system) / 1e3,
+    }),
     busiestCore: busiestCore(cores, readCoreTimes()),
   };
 }
@@ -214,8 +218,13 @@ function countedOf(
   streams: readonly Stream[],
   bases: readonly Moved[],
   from: number,
-  { begun, curve, rounds }: { begun: number; curve: Curve; rounds: Rounds },
-): Omit<Counted, "processorMs" | "busiestCore"> {
+  {
+    begun,
+    curve,
+    rounds,
+    processorMs,
+  }: { begun: number; curve: Curve; rounds: Rounds; processorMs: number },
+): Omit<Counted, "busiestCore"> {
   const moved = streams.map(({ last }, i) => less(last, bases[i]!));
   const ms = streams[0]!.lastAt - from;
   if (moved.every(({ requests }) => requests === 0)) {
@@ -224,7 +233,7 @@ function countedOf(
     );
   }
   return {
-    ...rounds.cut({ curve, moved: moved.reduce(more), ms }),
+    ...rounds.cut({ curve, moved: moved.reduce(more), ms, processorMs }),
     shares: streams.map(({ index, due }, i) => ({
       target: index,
       startedMs: Math.max(0, due - begun),

@@ -38,7 +38,7 @@ export class Rounds {
   }
 
   /** Leaves of what was counted the last five rounds. */
-  cut<T extends { curve: Curve; moved: Moved; ms: number }>(whole: T): T {
+  cut<T extends { curve: Curve; moved: Moved; ms: number; processorMs: number }>(whole: T): T {
     const mark = this.marks.at(-1 - WINDOW);
     if (!this.result || !mark) return whole;
     const curve = new Curve();
@@ -51,6 +51,12 @@ export class Rounds {
       written: written * share,
       requests: Math.round(requests * share),
     };
-    return { ...whole, curve, moved, ms: whole.ms - mark.ms };
+    return {
+      ...whole,
+      curve,
+      moved,
+      ms: whole.ms - mark.ms,
+      processorMs: whole.processorMs * share,
+    };
   }
 }

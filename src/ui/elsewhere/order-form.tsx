@@ -2,8 +2,8 @@
 
 import type { Rig } from "@/core/chain/rig";
 import { drillNamed } from "@/core/drills/catalogue";
-import { PLACES, SYSTEM_NAMES, type System } from "@/core/elsewhere/machines";
-import { DRILLS_ELSEWHERE } from "@/core/exchange/order-file";
+import { OWN_PLACES, PLACES, SYSTEM_NAMES, type System } from "@/core/elsewhere/machines";
+import { DRILLS_ELSEWHERE, type OtherEnd } from "@/core/exchange/order-file";
 import { sizeIn } from "@/core/units/size";
 import { Checkbox } from "../controls/checkbox";
 import { Field, Input } from "../controls/form";
@@ -19,6 +19,19 @@ export interface TypedOrder {
   chosen: readonly string[];
   free: string;
   target: string;
+  /** The other end of a copy. */
+  other: string;
+}
+
+/** The other end of a copy, where one was named: what is written comes from there, what is read goes there. */
+export function otherEndOf({
+  chosen,
+  other,
+}: TypedOrder): { way: OtherEnd; folder: string } | null {
+  const folder = other.trim();
+  if (folder === "") return null;
+  if (chosen.includes("ferry write")) return { way: "from", folder };
+  return chosen.includes("ferry read") ? { way: "to", folder } : null;
 }
 
 export const FIRST_ORDER: TypedOrder = {
@@ -27,6 +40,7 @@ export const FIRST_ORDER: TypedOrder = {
   chosen: ["haul read", "haul write", "scatter read"],
   free: "",
   target: "",
+  other: "",
 };
 
 /** Every drill of the program, each way that it goes. */
@@ -53,7 +67,7 @@ export function OrderForm({
   rig: Rig | undefined;
   onChange: (part: Partial<TypedOrder>) => void;
 }) {
-  const { system, chosen, free, target } = typed;
+  const { system, chosen, free, target, other } = typed;
   const isWrong = free.trim() !== "" && sizeIn(free.trim()) === null;
   return (
     <>
@@ -112,6 +126,24 @@ export function OrderForm({
           ))}
         </div>
       </fieldset>
+      {chosen.some((key) => key.startsWith("ferry")) && (
+        <div className="mt-3">
+          <Field
+            label={
+              chosen.includes("ferry write")
+                ? "Folder to copy to the drive; without one, files are made up"
+                : "Folder to copy the drive’s files to; without one, they are only read"
+            }
+          >
+            <Input
+              name="elsewhere-other"
+              value={other}
+              placeholder={OWN_PLACES[system]}
+              onChange={(event) => onChange({ other: event.target.value })}
+            />
+          </Field>
+        </div>
+      )}
     </>
   );
 }

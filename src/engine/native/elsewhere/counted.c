@@ -78,6 +78,9 @@ void counted_line(const Counted *counted, Text *line, int repeat, size_t step,
   text_told(line, counted->device_bytes);
   text_add(line, ",\"flushMs\":");
   text_told(line, counted->flush_ms);
+  if (counted->rounds > 0)
+    text_add(line, ",\"steady\":{\"rounds\":%d,\"reached\":%s}", counted->rounds,
+             counted->steady ? "true" : "false");
   add_times(counted, line, 0);
   add_times(counted, line, 1);
   size_t found = (size_t)atomic_load(&counted->control[FAULTS]);

@@ -21,6 +21,8 @@ typedef struct {
   double start_ms, ms; /* where it begins in its repeat, and how long it is */
   double flush_ms, device_bytes; /* below 0: there was none, or it is not told */
   double processor_us;
+  double left_out; /* share of the requests before the rounds that count */
+  int rounds, steady; /* how many there were until it was steady, and whether it became so; 0: none */
 } Counted;
 
 /* Gets the memory that a walk counts in, and names it in the walk. 0, or ENOMEM. */

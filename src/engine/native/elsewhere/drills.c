@@ -4,17 +4,10 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
-#include "settings.h"
+#include "drill.h"
 
 #define MIB 1048576.0
 #define GIB 1073741824.0
-
-typedef struct {
-  const char *name, *title, *directions, *usual_direction;
-  int repeats;
-  /* Name and usual value of each setting; "@" follows from the drive (usual_of). */
-  Set settings[10];
-} Kind;
 
 static const Kind KINDS[] = {
     {"haul", "sequential, large blocks, deep queue", "read write", NULL, 3,
@@ -39,23 +32,18 @@ static const Kind KINDS[] = {
     {"rest-and-return", "sequential writing, with idle times between", "write", "write", 1,
      {{"fill", "@"}, {"rests", "30 120 600"}, {"block", "1MiB"}, {"depth", "8"},
       {"compressible", "0"}}},
+    {"ferry", "copy of a folder of many sizes from A to B", "read write", "write", 1,
+     {{"mix", "@"}, {"seed", "1"}, {"source", "cold"}, {"verify", "no"}, {"keep", "no"},
+      {"block", "1MiB"}, {"compressible", "0"}}},
 };
 #define KIND_COUNT (sizeof KINDS / sizeof KINDS[0])
 
-/* A drill that is being put together. */
-typedef struct {
-  const Kind *kind;
-  const char *direction;
-  double values[SETTING_COUNT][MOST_VALUES];
-  int counts[SETTING_COUNT];
-  double room;
-  int smallest_block;
-} Drill;
-
 int is_setting(const char *name) { return setting_place(name) >= 0; }
 
-static double get(const Drill *drill, const char *name) { return drill->values[setting_place(name)][0]; }
-static int is_of(const Drill *drill, const char *name) { return drill->counts[setting_place(name)] > 0; }
+double drill_get(const Drill *drill, const char *name) {
+  return drill->values[setting_place(name)][0];
+}
+int drill_has(const Drill *drill, const char *name) { return drill->counts[setting_place(name)] > 0; }
 
 static double whole_mib(double bytes) { return fmax(MIB, floor(bytes / MIB) * MIB); }
 
@@ -64,146 +52,21 @@ static void usual_of(Drill *drill, int place) {
   const char *name = SETTINGS[place].name;
   double *values = drill->values[place];
   drill->counts[place] = 1;
-  if (strcmp(name, "blocks") == 0) {
+  if (strcmp(name, "mix") == 0) {
+    drill->counts[place] = 0; /* those of the folder that is named, else the usual ones */
+  } else if (strcmp(name, "blocks") == 0) {
     drill->counts[place] = 0;
     for (double block = drill->smallest_block ? drill->smallest_block : 4096; block <= 16 * MIB;
          block *= 2)
       values[drill->counts[place]++] = block;
   } else if (strcmp(name, "size") == 0) {
-    values[0] = whole_mib(drill->room * get(drill, "share"));
+    values[0] = whole_mib(drill->room * drill_get(drill, "share"));
   } else if (strcmp(name, "fill") == 0) {
     values[0] = drill->room < 32 * GIB ? whole_mib(drill->room) : 32 * GIB;
   } else if (strcmp(drill->kind->name, "traverse") == 0) {
     values[0] = whole_mib(fmin(drill->room, 16 * GIB));
   } else {
     values[0] = drill->room < GIB ? whole_mib(drill->room) : GIB;
-  }
-}
-
-/* ---- the steps ---- */
-
-typedef struct {
-  double write_share, block, depth, first, span, seconds, bytes, lead_in, least;
-  int random, laid_out, flush; /* flush: -1 none, 0 not counted, 1 counted */
-  double generation;
-} Flow;
-
-static void add_flow(const Drill *drill, Text *into, const char *label, const Flow *flow) {
-  text_add(into, "{\"do\":\"flow\",\"label\":%s,\"writeShare\":%.15g,\"order\":\"%s\"", label,
-           flow->write_share, flow->random ? "random" : "sequential");
-  text_add(into, ",\"block\":%.0f,\"depth\":%.0f,\"first\":%.0f,\"span\":%.0f", flow->block,
-           flow->depth, flow->first, flow->span);
-  if (flow->seconds > 0) text_add(into, ",\"seconds\":%.15g", flow->seconds);
-  if (flow->bytes > 0) text_add(into, ",\"bytes\":%.0f", flow->bytes);
-  if (flow->least > 0) text_add(into, ",\"leastRequests\":%.0f", flow->least);
-  if (flow->lead_in > 0) text_add(into, ",\"leadIn\":%.15g", flow->lead_in);
-  if (is_of(drill, "compressible"))
-    text_add(into, ",\"compressible\":%.15g", get(drill, "compressible"));
-  if (flow->flush >= 0) text_add(into, ",\"countFlush\":%s", flow->flush ? "true" : "false");
-  if (!flow->laid_out) text_add(into, ",\"laidOut\":false");
-  if (flow->generation > 0) text_add(into, ",\"generation\":%.0f", flow->generation);
-  text_add(into, "}");
-}
-
-/* Whole blocks, one at least. */
-static double in_blocks(double bytes, double block) { return fmax(block, floor(bytes / block) * block); }
-static double lead_in(double seconds) { return fmin(1, seconds / 4); }
-static double written_share(const Drill *drill) {
-  if (strcmp(drill->direction, "mixed") == 0) return get(drill, "writeShare");
-  return strcmp(drill->direction, "write") == 0;
-}
-static int flush_of(const Drill *drill) {
-  return strcmp(drill->direction, "read") == 0 ? -1 : (int)get(drill, "countFlush");
-}
-
-/* Requests after which a rate is known to 3 % (src/core/run/program.ts). */
-#define ENOUGH_REQUESTS 33
-
-static void add_ladder(const Drill *drill, Text *into, const char *steps, const char *label) {
-  int place = setting_place(steps), by_block = strcmp(label, "block") == 0;
-  for (int i = 0; i < drill->counts[place]; i++) {
-    double value = drill->values[place][i];
-    Text named = {NULL, 0, 0};
-    text_add(&named, "{\"%s\":%.0f}", label, value);
-    Flow flow = {.write_share = written_share(drill), .random = !by_block,
-                 .block = by_block ? value : get(drill, "block"),
-                 .depth = by_block ? get(drill, "depth") : value, .seconds = get(drill, "seconds"),
-                 .lead_in = lead_in(get(drill, "seconds")), .least = ENOUGH_REQUESTS,
-                 .laid_out = 1, .flush = -1};
-    flow.span = by_block ? fmax(get(drill, "span"), value) : get(drill, "span");
-    if (i > 0) text_add(into, ",");
-    add_flow(drill, into, named.at, &flow);
-    text_free(&named);
-  }
-}
-
-static void add_traverse(const Drill *drill, Text *into) {
-  double span = get(drill, "span"), block = get(drill, "block");
-  double stretch = in_blocks(span / get(drill, "places"), block);
-  double many = fmax(1, fmin(get(drill, "places"), floor(span / stretch)));
-  for (int i = 0; i < (int)many; i++) {
-    Text label = {NULL, 0, 0};
-    text_add(&label, "{\"position\":%.0f}", i * stretch);
-    Flow flow = {.write_share = written_share(drill), .block = block, .depth = get(drill, "depth"),
-                 .first = i * stretch, .span = stretch, .seconds = get(drill, "seconds"),
-                 .lead_in = fmin(0.1, get(drill, "seconds") / 4), .laid_out = 1, .flush = -1};
-    if (i > 0) text_add(into, ",");
-    add_flow(drill, into, label.at, &flow);
-    text_free(&label);
-  }
-}
-
-static void add_proof(const Drill *drill, Text *into) {
-  double block = get(drill, "block"), span = in_blocks(get(drill, "span"), block);
-  for (int pass = 1; pass <= (int)get(drill, "passes"); pass++) {
-    Text label = {NULL, 0, 0};
-    text_add(&label, "{\"name\":\"pass %d: writing\"}", pass);
-    Flow flow = {.write_share = 1, .block = block, .depth = get(drill, "depth"), .span = span,
-                 .flush = 1, .generation = pass};
-    if (pass > 1) text_add(into, ",");
-    add_flow(drill, into, label.at, &flow);
-    text_add(into, ",{\"do\":\"check\",\"label\":{\"name\":\"pass %d: reading back\"}", pass);
-    text_add(into, ",\"block\":%.0f,\"depth\":%.0f,\"span\":%.0f,\"generation\":%d}", block,
-             get(drill, "depth"), span, pass);
-    text_free(&label);
-  }
-}
-
-static void add_rest_and_return(const Drill *drill, Text *into) {
-  int place = setting_place("rests");
-  double block = get(drill, "block"), span = in_blocks(get(drill, "fill"), block);
-  for (int i = 0; i <= drill->counts[place]; i++) {
-    double rest = i == 0 ? 0 : drill->values[place][i - 1];
-    Text label = {NULL, 0, 0};
-    text_add(&label, "{\"restSeconds\":%.15g}", rest);
-    if (i > 0) text_add(into, ",{\"do\":\"rest\",\"label\":%s,\"seconds\":%.15g},", label.at, rest);
-    Flow flow = {.write_share = 1, .block = block, .depth = get(drill, "depth"), .span = span,
-                 .bytes = span, .flush = 0};
-    add_flow(drill, into, label.at, &flow);
-    text_free(&label);
-  }
-}
-
-static void add_steps(const Drill *drill, Text *into) {
-  const char *name = drill->kind->name;
-  if (strcmp(name, "stride-ladder") == 0) add_ladder(drill, into, "blocks", "block");
-  else if (strcmp(name, "depth-ladder") == 0) add_ladder(drill, into, "depths", "depth");
-  else if (strcmp(name, "traverse") == 0) add_traverse(drill, into);
-  else if (strcmp(name, "proof") == 0) add_proof(drill, into);
-  else if (strcmp(name, "rest-and-return") == 0) add_rest_and_return(drill, into);
-  else if (strcmp(name, "long-fill") == 0) {
-    double block = get(drill, "block"), span = in_blocks(get(drill, "size"), block);
-    Flow flow = {.write_share = 1, .block = block, .depth = get(drill, "depth"), .span = span,
-                 .seconds = get(drill, "seconds"), .bytes = span,
-                 .flush = (int)get(drill, "countFlush")};
-    add_flow(drill, into, "{}", &flow);
-  } else {
-    double seconds = get(drill, "seconds");
-    Flow flow = {.write_share = written_share(drill), .random = strcmp(name, "scatter") == 0,
-                 .block = get(drill, "block"), .depth = get(drill, "depth"),
-                 .span = get(drill, "span"), .seconds = seconds, .lead_in = lead_in(seconds),
-                 .laid_out = 1, .flush = flush_of(drill)};
-    add_flow(drill, into, "{}", &flow);
   }
 }
 
@@ -230,7 +93,7 @@ static int settle(Drill *drill, const Set *sets, Text *why) {
       return -1;
     }
   }
-  if (is_of(drill, "block") && is_of(drill, "span") && get(drill, "span") < get(drill, "block")) {
+  if (drill_has(drill, "block") && drill_has(drill, "span") && drill_get(drill, "span") < drill_get(drill, "block")) {
     text_add(why, "span must be at least one block");
     return -1;
   }
@@ -243,8 +106,10 @@ static void add_drill(const Drill *drill, int repeats, Text *into) {
   for (const Set *known = drill->kind->settings; known->name; known++) {
     int place = setting_place(known->name), kind = SETTINGS[place].kind;
     text_add(into, ",\"%s\":", known->name);
-    if (kind == FLAG) text_add(into, "%s", get(drill, known->name) ? "true" : "false");
-    else if (kind != SIZES && kind != NUMBERS) text_add(into, "%.15g", get(drill, known->name));
+    if (kind == MIX) drill_mix(drill, into);
+    else if (kind == CHOICE) text_add(into, "\"%s\"", SOURCES[(int)drill_get(drill, known->name)]);
+    else if (kind == FLAG) text_add(into, "%s", drill_get(drill, known->name) ? "true" : "false");
+    else if (kind != SIZES && kind != NUMBERS) text_add(into, "%.15g", drill_get(drill, known->name));
     else {
       for (int i = 0; i < drill->counts[place]; i++)
         text_add(into, "%s%.15g", i ? "," : "[", drill->values[place][i]);
@@ -252,7 +117,7 @@ static void add_drill(const Drill *drill, int repeats, Text *into) {
     }
   }
   text_add(into, "},\"program\":[");
-  add_steps(drill, into);
+  drill_steps(drill, into);
   text_add(into, "]}");
 }
 
@@ -268,7 +133,18 @@ int drill_order(const Asked *asked, double room, int smallest_block, Text *into,
     text_add(why, "there is no drill \"%s\" in this program; --help lists them", asked->drill);
     return -1;
   }
-  drill.direction = asked->direction ? asked->direction : drill.kind->usual_direction;
+  drill.has_other = asked->from || asked->to;
+  if (drill.has_other && strcmp(asked->drill, "ferry") != 0) {
+    text_add(why, "--from and --to are of a ferry; name the drive with --target");
+    return -1;
+  }
+  drill.direction = asked->direction ? asked->direction
+                    : asked->to      ? "read"
+                                     : drill.kind->usual_direction;
+  if (drill.has_other && drill.direction[0] != (asked->to ? 'r' : 'w')) {
+    text_add(why, "a copy from another folder writes to the target, and a copy to another folder reads it");
+    return -1;
+  }
   if (!drill.direction) {
     text_add(why, "say which way %s goes: --direction read, or --direction write", asked->drill);
     return -1;
@@ -287,11 +163,15 @@ int drill_order(const Asked *asked, double room, int smallest_block, Text *into,
   return 0;
 }
 
+static const char *by_itself(const char *name) {
+  return strcmp(name, "mix") == 0 ? "the folder" : "by the drive";
+}
+
 void drills_words(Text *into) {
   for (size_t i = 0; i < KIND_COUNT; i++) {
     text_add(into, "  %s: %s\n     ", KINDS[i].name, KINDS[i].title);
     for (const Set *known = KINDS[i].settings; known->name; known++) {
-      const char *value = strcmp(known->value, "@") == 0 ? "by the drive" : known->value;
+      const char *value = strcmp(known->value, "@") == 0 ? by_itself(known->name) : known->value;
       text_add(into, " %s=%s%s", known->name, value, known[1].name ? "," : "\n");
     }
   }

@@ -11,6 +11,7 @@ typedef struct {
 
 typedef struct {
   const char *drill, *direction, *repeats;
+  const char *from, *to; /* the other end of a copy */
   Set *sets; /* ends with a name of NULL */
 } Asked;
 

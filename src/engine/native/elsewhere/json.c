@@ -241,6 +241,17 @@ const Json *json_member(const Json *object, const char *name) {
   return NULL;
 }
 
+int json_is_text(const Json *object, const char *name, const char *words) {
+  const Json *found = json_member(object, name);
+  return found && found->kind == JSON_TEXT && strcmp(found->text, words) == 0;
+}
+
+size_t json_count(const Json *list) {
+  size_t count = 0;
+  for (const Json *at = list ? list->first : NULL; at; at = at->next) count++;
+  return count;
+}
+
 void json_compact(const char *text, const Json *json, Text *into) {
   int is_quoted = 0;
   for (size_t i = json->from; i < json->to; i++) {

@@ -21,6 +21,10 @@ Json *json_read(const char *text, size_t length, size_t *wrong);
 void json_free(Json *json);
 /* A member of an object by its name; NULL where it has none, or it is null. */
 const Json *json_member(const Json *object, const char *name);
+/* Whether a member is that text. */
+int json_is_text(const Json *object, const char *name, const char *words);
+/* How many values a list has; 0 where there is none. */
+size_t json_count(const Json *list);
 /* Adds a value as it stands in the document, on one line. */
 void json_compact(const char *text, const Json *json, Text *into);
 

@@ -9,6 +9,7 @@
 #include <string.h>
 #include <time.h>
 #include "../system.h"
+#include "announce.h"
 #include "drills.h"
 #include "order.h"
 #include "out.h"
@@ -23,7 +24,7 @@ enum { EXIT_DONE, EXIT_FAILED, EXIT_USAGE };
 #define MOST_ORDER (64u << 20)
 
 typedef struct {
-  const char *order, *target, *out, *rig, *reserve, *rest;
+  const char *order, *target, *from, *to, *out, *rig, *reserve, *rest;
   int buffered, only_print;
   Asked asked;
   Set sets[MOST_SETS + 1];
@@ -44,6 +45,8 @@ static void help(void) {
          "  --target FOLDER   a folder on the drive; a scratch file is made there, and removed\n"
          "  --order FILE      what to measure, as a page of Nerrit wrote it\n"
          "  --drill NAME      or one drill of those below; a setting is --block 1MiB, --count-flush yes\n"
+         "  --from FOLDER     of a ferry: the folder to copy to the target; that folder is only read\n"
+         "  --to FOLDER       of a ferry: where to copy the files of the target\n"
          "  --direction WAY   read, write or mixed\n"
          "  --repeats N       how often\n"
          "  --rest SECONDS    idle time before each further repeat and measurement\n"
@@ -74,6 +77,7 @@ static int read_options(int argc, char **argv, Options *options, Text *why) {
     const char **into;
   } known[] = {
       {"--order", &options->order},           {"--target", &options->target},
+      {"--from", &options->from},             {"--to", &options->to},
       {"--out", &options->out},               {"--rig", &options->rig},
       {"--reserve", &options->reserve},       {"--rest", &options->rest},
       {"--drill", &options->asked.drill},     {"--direction", &options->asked.direction},
@@ -120,8 +124,12 @@ static int read_options(int argc, char **argv, Options *options, Text *why) {
     text_add(why, "name either --order FILE or --drill NAME; --help says more");
   else if (options->order && (sets > 0 || options->asked.direction || options->asked.repeats))
     text_add(why, "settings are of --drill; those of an order stand in its file");
+  else if (options->from && options->to)
+    text_add(why, "name one end of a copy with --target, and the other with --from or --to");
   else if (!options->target && !options->only_print)
     text_add(why, "name the folder to measure in: --target FOLDER");
+  options->asked.from = options->from;
+  options->asked.to = options->to;
   return why->length > 0 ? -1 : 0;
 }
 
@@ -181,11 +189,17 @@ static int order_of_file(const char *path, Text *into, Text *why) {
 
 static void stop(void) { atomic_store(&stopping, 1); }
 
-static int go(const Options *options, Order *order, const Place *place) {
+/* Whether another run is on the drive of either folder. */
+static int is_busy(const Place *place, const Place *other) {
+  if (system_lock(place) != 0) return 1;
+  return other && other->lock[0] && strcmp(place->lock, other->lock) != 0 && system_lock(other) != 0;
+}
+
+static int go(const Options *options, Order *order, const Place *place, const Place *other) {
   Machine machine = {.load = -1, .memory_bytes = -1};
   Text why = {NULL, 0, 0};
   char name[64];
-  if (system_lock(place) != 0)
+  if (is_busy(place, other))
     return complain(EXIT_FAILED, "Another run is measuring this drive. Two runs on one drive would "
                                  "disturb each other: wait for it to end, or stop it.");
   scratch_sweep(place);
@@ -195,18 +209,40 @@ static int go(const Options *options, Order *order, const Place *place) {
   if (out_open(out, &why) != 0) return complain(EXIT_FAILED, why.at);
   system_machine(&machine);
   system_on_stop(stop);
-  run_announce(order, place);
-  int end = run_order(order, place, &machine);
+  announce(order, place, other);
+  int end = run_order(order, place, other, &machine);
   if (out_close(&why) != 0) return complain(EXIT_FAILED, why.at);
   fprintf(stderr, "Drop this file on any page of Nerrit: %s\n", out);
   if (end == WAS_STOPPED) return complain(EXIT_FAILED, "stopped before the end; nothing is left behind");
   return end == SOME_FAILED ? EXIT_FAILED : EXIT_DONE;
 }
 
+#define NOT_TOLD {.device_bytes = -1, .free_bytes = -1, .total_bytes = -1, \
+                  .request_limit_bytes = -1, .file_bytes = -1, .rotational = -1}
+
+/* Looks over the other end of a copy. 0, or what is wrong with it, or with the order. */
+static int look_at_other(const Options *options, const Order *order, Place *other, Text *why) {
+  int way = order_other(order);
+  const char *asked = options->from ? options->from : options->to;
+  if (way == NO_OTHER && asked) text_add(why, "nothing is copied %s", options->from ? "from there" : "to there");
+  else if (way == BOTH_WAYS)
+    text_add(why, "the order copies both from a second folder and to one; order them one at a time");
+  else if (way == FROM_OTHER && !options->from)
+    text_add(why, "the order copies a folder to the target: name that folder with --from FOLDER");
+  else if (way == TO_OTHER && !options->to)
+    text_add(why, "the order copies the target's files elsewhere: name where with --to FOLDER");
+  if (why->length > 0) return EXIT_USAGE;
+  if (!asked) return 0;
+  int fitness = system_place(asked, other);
+  /* What is only read may be where nothing can be written. */
+  if (options->from && other->path[0] && (fitness == NO_PERMISSION || fitness == READ_ONLY))
+    fitness = FIT;
+  return place_refused(fitness, asked, other, options->buffered || options->from, why) ? EXIT_FAILED : 0;
+}
+
 int main(int argc, char **argv) {
   static Options options;
-  static Place place = {.device_bytes = -1, .free_bytes = -1, .total_bytes = -1,
-                        .request_limit_bytes = -1, .file_bytes = -1, .rotational = -1};
+  static Place place = NOT_TOLD, other = NOT_TOLD;
   Text why = {NULL, 0, 0}, text = {NULL, 0, 0};
   Order order;
   system_begin(&argc, &argv);
@@ -230,7 +266,9 @@ int main(int argc, char **argv) {
     return EXIT_USAGE;
   }
   order.buffered |= options.buffered;
-  int end = go(&options, &order, &place);
+  int wrong = look_at_other(&options, &order, &other, &why);
+  if (wrong) return complain(wrong, why.at);
+  int end = go(&options, &order, &place, options.from || options.to ? &other : NULL);
   order_free(&order);
   return end;
 }

@@ -33,7 +33,16 @@ const many = <T>(of: fc.Arbitrary<T>) => fc.array(of, { minLength: 2, maxLength:
 /** What may be set of each drill, any of it left out. */
 const SETTINGS: Record<string, Record<string, fc.Arbitrary<unknown>>> = {
   haul: { block, depth, span, seconds, compressible, countFlush },
-  scatter: { block, depth, span, seconds, compressible, countFlush, writeShare: fc.constant(0.25) },
+  scatter: {
+    block,
+    depth,
+    span,
+    seconds,
+    compressible,
+    countFlush,
+    writeShare: fc.constant(0.25),
+    steady: fc.boolean(),
+  },
   "stride-ladder": { blocks: many(block), depth, span, seconds, compressible },
   "depth-ladder": { depths: many(depth), block, span, seconds, compressible },
   "long-fill": {
@@ -52,6 +61,21 @@ const SETTINGS: Record<string, Record<string, fc.Arbitrary<unknown>>> = {
     rests: fc.array(fc.integer({ min: 0, max: 900 }), { minLength: 1, maxLength: 6 }),
     block,
     depth,
+    compressible,
+  },
+  ferry: {
+    mix: fc.array(
+      fc.record({
+        files: fc.integer({ min: 1, max: 1000 }),
+        bytes: fc.integer({ min: 0, max: 100_000_000 }),
+      }),
+      { minLength: 1, maxLength: 20 },
+    ),
+    seed: fc.integer({ min: 0, max: 2 ** 32 - 1 }),
+    source: fc.constantFrom("cold", "warmed", "as it is"),
+    verify: fc.boolean(),
+    keep: fc.boolean(),
+    block: fc.integer({ min: 1, max: 64 }).map((pages) => pages * 4096),
     compressible,
   },
 };
@@ -74,7 +98,8 @@ const optionsOf = (name: string, set: Record<string, unknown>) =>
 describe.skipIf(!isBuilt)("the program that measures elsewhere", () => {
   it("makes of options the steps that Nerrit makes of the same settings", () => {
     fc.assert(
-      fc.property(fc.oneof(...drills), ({ name, direction, repeats, set }) => {
+      fc.property(fc.oneof(...drills), fc.boolean(), ({ name, direction, repeats, set }, named) => {
+        const other = named && name === "ferry";
         const { status, stdout, stderr } = run(
           "--print-order",
           "--drill",
@@ -84,14 +109,17 @@ describe.skipIf(!isBuilt)("the program that measures elsewhere", () => {
           "--repeats",
           String(repeats),
           ...optionsOf(name, set),
+          ...(other ? [direction === "write" ? "--from" : "--to", "/there"] : []),
         );
         expect([status, stderr]).toEqual([0, ""]);
         const [made] = JSON.parse(stdout).measurements;
         const drill = defineFrom({ name, direction, repeats, ...set }, FACTS);
         expect(made.drill).toEqual(drill);
-        expect(made.program.map((step: unknown) => Step.parse(step))).toEqual(programOf(drill));
+        expect(made.program.map((step: unknown) => Step.parse(step))).toEqual(
+          programOf(drill, other ? 2 : 1),
+        );
       }),
-      { numRuns: 120 },
+      { numRuns: 150 },
     );
   });
 
@@ -115,6 +143,13 @@ describe.skipIf(!isBuilt)("the program that measures elsewhere", () => {
     ["an option without its value", ["--drill", "proof", "--span"], /wants a value/],
     ["an option that is none", ["--drill", "proof", "--everything", "1"], /no option/],
     ["repeats without end", ["--drill", "proof", "--repeats", "1e9"], /--repeats/],
+    ["a mix that is none", ["--drill", "ferry", "--mix", "many files"], /mix makes no sense/],
+    ["a second folder of no copy", ["--drill", "proof", "--from", "/there"], /are of a ferry/],
+    [
+      "a copy that goes two ways",
+      ["--drill", "ferry", "--from", "/there", "--direction", "read"],
+      /a copy from another folder writes/,
+    ],
     ["nothing to measure", ["--target", "."], /either --order FILE or --drill NAME/],
   ])("refuses %s, with words and a status of its own", (_, args, words) => {
     const { status, stderr } = run("--print-order", ...args);
@@ -153,6 +188,8 @@ describe.skipIf(!isBuilt)("the program that measures elsewhere", () => {
       ...good,
       measurements: [{ ...good.measurements[0]!, program: [{ ...flow, ...step }] }],
     });
+    const copy = { do: "copy", from: 1, to: 0, source: "cold", block: 4096 };
+    const many = Array.from({ length: 20 }, () => ({ files: 1e6, bytes: 0 }));
     const cases: [string, string | object, RegExp][] = [
       ["that is no JSON", "{", /no JSON/],
       ["cut off in a text", '{"format":"nerr', /no JSON/],
@@ -167,7 +204,14 @@ describe.skipIf(!isBuilt)("the program that measures elsewhere", () => {
         /memory/,
       ],
       ["that works on other drives", withStep({ targets: [1] }), /one folder/],
-      ["with a copy", withStep({ do: "copy" }), /no step/],
+      ["with a step that is none", withStep({ do: "format" }), /no step/],
+      ["with a copy of nothing", withStep({ do: "copy" }), /nothing to copy/],
+      ["with a copy past the measured folder", withStep({ ...copy, to: -1 }), /measured folder/],
+      ["with a copy onto itself", withStep({ ...copy, from: 0 }), /nothing to copy/],
+      ["with files without end", withStep({ ...copy, mix: many }), /too many files/],
+      ["with files without a size", withStep({ ...copy, mix: [{ files: 1 }] }), /bytes is missing/],
+      ["with a source that is none", withStep({ ...copy, source: "hot" }), /source/],
+      ["with rounds without end", withStep({ steady: { roundSeconds: 1, most: 1e9 } }), /most/],
       ["with a time below nothing", withStep({ seconds: -1 }), /seconds/],
       ["with a number that is none", withStep({ span: "1e400" }), /span/],
       ["with a number beyond any", JSON.stringify(good).replace(":4096", ":1e999"), /no JSON/],

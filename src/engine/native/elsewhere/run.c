@@ -38,29 +38,6 @@ int place_refused(int fitness, const char *asked, const Place *place, int buffer
   return why->length > 0;
 }
 
-void run_announce(const Order *order, const Place *place) {
-  double seconds = order->rest_seconds * (double)(order->count - 1), written = 0;
-  uint64_t most = 0;
-  char words[32];
-  for (size_t i = 0; i < order->count; i++) {
-    const Measurement *each = &order->measurements[i];
-    uint64_t span = measurement_span(each);
-    double bytes = measurement_written(each);
-    if (span > most) most = span;
-    seconds += measurement_seconds(each) * each->repeats + order->rest_seconds * (each->repeats - 1);
-    written = bytes < 0 || written < 0 ? -1 : written + bytes * each->repeats;
-  }
-  fprintf(stderr, "Measures in %s", place->path);
-  if (place->drive[0]) fprintf(stderr, " (%s)", place->drive);
-  fprintf(stderr, ".\nMakes a scratch file of %s there", size_words(words, sizeof words, (double)most));
-  if (written >= 0) fprintf(stderr, ", writes %s at most", size_words(words, sizeof words, written));
-  else fprintf(stderr, ", writes for as long as its steps last");
-  fprintf(stderr, ", and removes the file at the end.\n");
-  if (seconds >= 120) fprintf(stderr, "Takes %.0f minutes at least. ", seconds / 60);
-  else if (seconds >= 1) fprintf(stderr, "Takes %.0f seconds at least. ", seconds);
-  fprintf(stderr, "Ctrl-C ends the measuring, and keeps what is measured by then.\n");
-}
-
 /* A member of a JSON object: words or a number, null where they are not told. */
 static void add_words(Text *line, const char *name, const char *words) {
   text_add(line, ",\"%s\":", name);
@@ -82,7 +59,7 @@ static void write_conditions(Session *session, const Order *order, const Machine
     const Step *step = &session->measurement->steps[i];
     if (step->depth > depth) depth = step->depth, block = step->block;
   }
-  system_lanes(depth, block, session->scratch.files[0], &lane);
+  system_lanes(depth, block, session->scratch.count > 0 ? session->scratch.files[0] : NO_FILE, &lane);
   text_add(line, "{\"event\":\"conditions\",\"conditions\":{\"startedAt\":\"%s\",\"nerrit\":\"%s\"",
            time_now(now), VERSION);
   add_words(line, "host", machine->host[0] ? machine->host : "unknown");
@@ -175,13 +152,17 @@ static int measure(Session *session, const Order *order, const Machine *machine)
   return end;
 }
 
-static int one(const Order *order, size_t number, const Place *place, const Machine *machine) {
+static int one(const Order *order, size_t number, const Place *place, const Place *other,
+               const Machine *machine) {
   static const char *const ends[] = {"done", "stopped", "failed"};
   static Session session;
   char id[37], seed[37], now[32], doing[96];
   memset(&session, 0, sizeof session);
   session.place = place;
   session.measurement = &order->measurements[number];
+  session.other = measurement_other(session.measurement) ? other : NULL;
+  session.reserve = order->reserve;
+  session.buffered = order->buffered;
   session.begun = -1;
   session.doing = doing;
   unique_name(id);
@@ -191,9 +172,11 @@ static int one(const Order *order, size_t number, const Place *place, const Mach
   text_add(&session.line, "{\"event\":\"measuring\",\"id\":\"%s\",\"createdAt\":\"%s\",\"drill\":%s"
                           ",\"target\":", id, time_now(now), session.measurement->drill.at);
   text_quote(&session.line, place->path);
+  text_add(&session.line, ",\"other\":");
+  text_quote_told(&session.line, session.other ? session.other->path : "");
   text_add(&session.line, "}");
   out_line(&session.line);
-  watch_begin(place);
+  watch_begin(&session);
   int end = measure(&session, order, machine);
   watch_end(&session);
   /* The system closes what is still in use, as it ends the process. */
@@ -211,7 +194,7 @@ static int one(const Order *order, size_t number, const Place *place, const Mach
   return end;
 }
 
-int run_order(const Order *order, const Place *place, const Machine *machine) {
+int run_order(const Order *order, const Place *place, const Place *other, const Machine *machine) {
   Text line = {NULL, 0, 0};
   int end = ALL_DONE;
   text_add(&line, "{\"format\":\"nerrit-lines\",\"version\":1,\"program\":\"%s\",\"rig\":", VERSION);
@@ -222,7 +205,7 @@ int run_order(const Order *order, const Place *place, const Machine *machine) {
   for (size_t i = 0; i < order->count && !atomic_load(&stopping); i++) {
     if (i > 0) pause_for(order->rest_seconds);
     if (atomic_load(&stopping)) break;
-    if (one(order, i, place, machine) == STEP_FAILED) end = SOME_FAILED;
+    if (one(order, i, place, other, machine) == STEP_FAILED) end = SOME_FAILED;
   }
   return end == ALL_DONE && atomic_load(&stopping) ? WAS_STOPPED : end;
 }

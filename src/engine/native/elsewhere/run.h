@@ -9,9 +9,7 @@ enum { ALL_DONE, SOME_FAILED, WAS_STOPPED };
 
 /* Says in words what a folder lacks to be measured in; 0 where it lacks nothing. */
 int place_refused(int fitness, const char *asked, const Place *place, int buffered, Text *why);
-/* Says what will be done to the drive, on the terminal. */
-void run_announce(const Order *order, const Place *place);
-/* Does it, and writes the run file that is open (out.h). */
-int run_order(const Order *order, const Place *place, const Machine *machine);
+/* Does it, and writes the run file that is open (out.h). other: of a copy, NULL where there is none. */
+int run_order(const Order *order, const Place *place, const Place *other, const Machine *machine);
 
 #endif

@@ -5,6 +5,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include "../stamp.h"
+#include "own-folder.h"
 
 #define PREFIX ".nerrit-scratch-"
 #define GIB 1073741824.0
@@ -24,7 +25,7 @@ void unique_name(char into[37]) {
 }
 
 /* Whether a name is one that a run gives: the prefix, and a number of 8-4-4-4-12 digits. */
-static int is_ours(const char *name) {
+int is_scratch_name(const char *name) {
   static const char *const shape = "xxxxxxxx-xxxx-xxxx-xxxx-xxxxxxxxxxxx";
   if (strncmp(name, PREFIX, strlen(PREFIX)) != 0) return 0;
   name += strlen(PREFIX);
@@ -35,15 +36,26 @@ static int is_ours(const char *name) {
   return 1;
 }
 
-static void sweep_one(const char *folder, const char *name, double bytes) {
-  uint8_t page[PAGE];
-  if (!is_ours(name)) return;
-  if (bytes == 0 ||
-      (system_peek(folder, name, page, PAGE) == PAGE && is_stamped(page)))
-    system_remove(folder, name);
+void scratch_name(char into[64]) {
+  char number[37];
+  unique_name(number);
+  snprintf(into, 64, PREFIX "%s", number);
 }
 
-void scratch_sweep(const Place *place) { system_each_file(place->path, sweep_one); }
+static void sweep_one(const Entry *entry, void *with) {
+  const char *folder = with;
+  uint8_t page[PAGE];
+  if (!is_scratch_name(entry->name)) return;
+  if (entry->kind == A_FOLDER) own_folder_sweep(folder, entry->name);
+  else if (entry->kind == A_FILE &&
+           (entry->bytes == 0 ||
+            (system_peek(folder, entry->name, page, PAGE) == PAGE && is_stamped(page))))
+    system_remove(folder, entry->name);
+}
+
+void scratch_sweep(const Place *place) {
+  system_list(place->path, sweep_one, (void *)place->path);
+}
 
 void error_words(Text *into, int error, const Place *place, const char *doing) {
   const char *device = place->device[0] ? place->device : "its drive";
@@ -64,10 +76,8 @@ void error_words(Text *into, int error, const Place *place, const char *doing) {
 
 /* Opens one file, and gives it its blocks where the file system can. */
 static int open_one(Scratch *scratch, int buffered, uint64_t bytes) {
-  char number[37];
   size_t i = scratch->count;
-  unique_name(number);
-  snprintf(scratch->names[i], sizeof scratch->names[i], PREFIX "%s", number);
+  scratch_name(scratch->names[i]);
   int error = system_scratch(scratch->place->path, scratch->names[i], buffered, &scratch->files[i],
                              &scratch->named[i]);
   if (error) return error;

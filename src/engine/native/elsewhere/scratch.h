@@ -26,8 +26,14 @@ double scratch_room(const Place *place, double reserve);
 /* Opens files for so many bytes. 0, or why that cannot be. */
 int scratch_open(const Place *place, int buffered, uint64_t bytes, Scratch *scratch, Text *why);
 void scratch_close(Scratch *scratch);
-/* Removes what an earlier run may have left: files of our naming that are empty or bear our stamp. */
+/*
+ * Removes what an earlier run may have left: files of our naming that are empty or bear our stamp, and
+ * folders that are empty or have our marker (own-folder.h).
+ */
 void scratch_sweep(const Place *place);
+/* A name for what a run makes, and whether a name is such a one. */
+void scratch_name(char into[64]);
+int is_scratch_name(const char *name);
 /* A number that nobody else has, as 8-4-4-4-12 hexadecimal digits (RFC 9562, 5.4). */
 void unique_name(char into[37]);
 /* What an error number means, in words. */

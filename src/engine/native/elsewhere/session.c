@@ -31,6 +31,20 @@ void session_happened(Session *session, const char *kind, double ms, const char 
   out_line(&session->line);
 }
 
+void stuck_words(Session *session, const Place *place) {
+  session->is_stuck = 1;
+  text_add(&session->why, "%s%s did not answer requests for %.0f s after the run's end. What was "
+                          "measured until then is kept.", session->why.length > 0 ? " " : "",
+           place->path, PATIENCE_MS / 1e3);
+}
+
+void session_sample(Session *session, size_t step, double from, double ms, double bytes,
+                    double written, double requests) {
+  text_add(&session->line, "{\"event\":\"sample\",\"repeat\":%d,\"row\":[%.3f,%.3f,%.0f,%.0f,%.0f,%zu]}",
+           session->repeat, from, ms, bytes, written, requests, step);
+  out_line(&session->line);
+}
+
 /* ---- beside the measuring ---- */
 
 static pthread_t watcher;
@@ -40,10 +54,12 @@ static double warmth;
 static int warmth_is_new;
 
 static void *watch(void *given) {
-  const Place *place = given;
+  const Session *session = given;
+  const Place *place = session->place, *other = session->other;
   while (atomic_load(&watching)) {
     double celsius;
     if (!system_is_there(place)) atomic_store(&gone, 1);
+    else if (other && !system_is_there(other)) atomic_store(&gone, 2);
     if (system_celsius(place, &celsius)) {
       pthread_mutex_lock(&held);
       warmth = celsius;
@@ -55,10 +71,10 @@ static void *watch(void *given) {
   return NULL;
 }
 
-void watch_begin(const Place *place) {
+void watch_begin(const Session *session) {
   atomic_store(&gone, 0);
   atomic_store(&watching, 1);
-  if (pthread_create(&watcher, NULL, watch, (void *)place) != 0) atomic_store(&watching, 0);
+  if (pthread_create(&watcher, NULL, watch, (void *)session) != 0) atomic_store(&watching, 0);
 }
 
 void watch_end(const Session *session) {
@@ -66,6 +82,12 @@ void watch_end(const Session *session) {
   /* A drive that does not answer holds the watcher up, and the watcher is not waited for then. */
   if (session->is_stuck || atomic_load(&gone)) pthread_detach(watcher);
   else pthread_join(watcher, NULL);
+}
+
+void gone_words(Text *into, const Session *session) {
+  const Place *place = atomic_load(&gone) == 2 ? session->other : session->place;
+  text_add(into, "%s went away during the run: it was removed or replaced, or its drive was "
+                 "unplugged or unmounted.", place->path);
 }
 
 void session_reading(Session *session) {

@@ -16,8 +16,12 @@ const Setting SETTINGS[SETTING_COUNT] = {
     {"share", SHARE, 0.000001, 1},       {"writeShare", SHARE, 0.000001, 0.999999},
     {"compressible", SHARE, 0, 1},       {"places", NUMBER, 2, 2000},
     {"passes", NUMBER, 1, 100},          {"rests", NUMBERS, 0, 86400},
-    {"countFlush", FLAG, 0, 1},          {"steady", FLAG, 0, 0},
+    {"countFlush", FLAG, 0, 1},          {"steady", FLAG, 0, 1},
+    {"mix", MIX, 0, 8796093022208.0},    {"seed", NUMBER, 0, 4294967295.0},
+    {"source", CHOICE, 0, 2},            {"verify", FLAG, 0, 1},
+    {"keep", FLAG, 0, 1},
 };
+const char *const SOURCES[3] = {"cold", "warmed", "as it is"};
 
 int setting_place(const char *name) {
   for (size_t i = 0; i < SETTING_COUNT; i++) {
@@ -34,6 +38,11 @@ static int one_value(int kind, const char *words, double *value) {
     *value = strcmp(words, "yes") == 0;
     return *value || strcmp(words, "no") == 0;
   }
+  for (int i = 0; kind == CHOICE && i < 3; i++) {
+    *value = i;
+    if (strcmp(words, SOURCES[i]) == 0) return 1;
+  }
+  if (kind == CHOICE) return 0;
   *value = strtod(words, &rest);
   if (rest == words || !isfinite(*value)) return 0;
   rest += strspn(rest, " ");
@@ -70,14 +79,35 @@ static char *next_value(char **rest) {
   return from;
 }
 
+/* "1000 x 64KiB, 20 x 8MiB": files and bytes, one after the other. How many numbers. */
+static int mix_values(char *words, double values[MOST_VALUES]) {
+  int count = 0;
+  for (char *rest = words, *entry; (entry = rest) && *entry;) {
+    rest = strchr(entry, ',');
+    if (rest) *rest++ = 0;
+    char *times = strchr(entry, 'x'), *end;
+    if (!times || count + 2 > MOST_VALUES) return 0;
+    *times++ = 0;
+    times += strspn(times, " ");
+    double files = strtod(entry, &end), bytes;
+    if (end == entry || end[strspn(end, " ")] || files < 1 || files > 1e6 || files != floor(files))
+      return 0;
+    if (!one_value(SIZE, times, &bytes) || bytes < 0 || bytes > 8796093022208.0) return 0;
+    values[count++] = files;
+    values[count++] = bytes;
+  }
+  return count;
+}
+
 int setting_values(const Setting *setting, const char *words, double values[MOST_VALUES]) {
   int many = setting->kind == SIZES || setting->kind == NUMBERS, count = 0;
   char copy[512], *rest = copy;
   if (strlen(words) >= sizeof copy) return 0;
   strcpy(copy, words);
+  if (setting->kind == MIX) return mix_values(copy, values);
   for (char *word = many ? next_value(&rest) : copy; word; word = many ? next_value(&rest) : NULL) {
     double value;
-    if (count == MOST_VALUES) return 0;
+    if (count == MOST_LISTED) return 0;
     if (!one_value(setting->kind, word, &value) || !is_within(setting, value)) return 0;
     values[count++] = value;
   }

@@ -2,10 +2,12 @@
 #ifndef NERRIT_SETTINGS_H
 #define NERRIT_SETTINGS_H
 
-#define MOST_VALUES 24
-#define SETTING_COUNT 16
+/* A mix is of twenty sizes at most, two numbers each; other lists are shorter. */
+#define MOST_VALUES 40
+#define MOST_LISTED 24
+#define SETTING_COUNT 21
 
-enum { SIZE, SIZES, NUMBER, NUMBERS, SECONDS, SHARE, FLAG };
+enum { SIZE, SIZES, NUMBER, NUMBERS, SECONDS, SHARE, FLAG, CHOICE, MIX };
 
 typedef struct {
   const char *name;
@@ -13,6 +15,8 @@ typedef struct {
   double least, most;
 } Setting;
 
+/* The words of the one choice there is, by their value. */
+extern const char *const SOURCES[3];
 extern const Setting SETTINGS[SETTING_COUNT];
 
 /* Where a setting of that name stands ("countFlush"); below 0 where there is none. */

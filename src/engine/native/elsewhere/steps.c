@@ -7,11 +7,12 @@
 #include <string.h>
 #include "../histogram.h"
 #include "../walk.h"
+#include "copy.h"
 #include "counted.h"
 #include "out.h"
+#include "rounds.h"
 
 #define SAMPLE_MS 100.0
-#define PATIENCE_MS 20000.0
 /* For so long at most a step goes on for want of requests (src/core/run/program.ts). */
 #define WANT_MS 60000.0
 #define LAY_OUT_BLOCK 1048576u
@@ -73,13 +74,7 @@ static int all_quiet(Session *session, Counted *counted) {
   double begun = clock_ms();
   tell(counted, STOP);
   while (!have_ended(counted)) {
-    if (clock_ms() - begun > PATIENCE_MS) {
-      session->is_stuck = 1;
-      text_add(&session->why, "%s%s did not answer requests for %.0f s after the run's end. What was "
-                              "measured until then is kept.", session->why.length > 0 ? " " : "",
-               session->place->path, PATIENCE_MS / 1e3);
-      return -1;
-    }
+    if (clock_ms() - begun > PATIENCE_MS) return stuck_words(session, session->place), -1;
     system_sleep(1000);
   }
   walk_join(counted->walk);
@@ -91,9 +86,7 @@ static int all_quiet(Session *session, Counted *counted) {
 static int is_broken(Session *session, const Counted *counted, const char *doing) {
   int error = atomic_load(&counted->control[ERROR_NUMBER]);
   if (error) error_words(&session->why, error, session->place, doing);
-  else if (atomic_load(&gone))
-    text_add(&session->why, "%s went away during the run: it was removed or replaced, or its drive "
-                            "was unplugged or unmounted.", session->place->path);
+  else if (atomic_load(&gone)) gone_words(&session->why, session);
   else if (out_failed())
     text_add(&session->why, "The run file could not be written on.");
   return session->why.length > 0;
@@ -141,13 +134,6 @@ static double next_sample(double last, double start, double end) {
   return end - due < SAMPLE_MS / 2 ? end : due;
 }
 
-/* Writes a sample, in the order of rowOf (src/core/exchange/runs-file.ts) without the target. */
-static void write_sample(Session *session, size_t number, double from, double ms, Moved since) {
-  text_add(&session->line, "{\"event\":\"sample\",\"repeat\":%d,\"row\":[%.3f,%.3f,%.0f,%.0f,%.0f,%zu]}",
-           session->repeat, from, ms, since.read + since.written, since.written, since.requests, number);
-  out_line(&session->line);
-}
-
 /* Tells when nothing came for more than a second, and for how long. */
 static void silence(Session *session, double *since, double at, double bytes) {
   if (bytes == 0 && at >= 0) return;
@@ -164,6 +150,7 @@ static void silence(Session *session, double *since, double at, double bytes) {
 static int sample(Session *session, const Step *step, size_t number, Counted *counted) {
   const char *doing = step->kind == CHECK ? "reading back" : "measuring";
   double start = clock_ms(), at = start, quiet = start;
+  Rounds rounds = {.seconds = step->round_seconds, .most = step->most_rounds};
   Moved base = counted_moved(counted), last = base;
   counted->start_ms = start - session->begun;
   tell(counted, COUNTING);
@@ -177,7 +164,8 @@ static int sample(Session *session, const Step *step, size_t number, Counted *co
     at = clock_ms();
     over = have_ended(counted);
     Moved moved = counted_moved(counted), since = moved_less(moved, last);
-    write_sample(session, number, from - session->begun, at - session->begun, since);
+    session_sample(session, number, from - session->begun, at - session->begun,
+                   since.read + since.written, since.written, since.requests);
     session_reading(session);
     silence(session, &quiet, at, since.read + since.written);
     last = moved;
@@ -191,7 +179,9 @@ static int sample(Session *session, const Step *step, size_t number, Counted *co
     double needed = step->least_requests;
     if (step->seconds > 0 && at >= end && (counted->moved.requests >= needed || counted->ms >= WANT_MS))
       over = 1;
+    if (rounds_over(&rounds, counted->ms, counted->moved)) over = 1;
   }
+  rounds_cut(&rounds, counted);
   silence(session, &quiet, -1, 1);
   return STEP_DONE;
 }
@@ -222,7 +212,7 @@ static int walk_step(Session *session, const Step *step, size_t number) {
   begun_us = system_processor_us();
   session_start(session);
   int end = sample(session, step, number, counted);
-  counted->processor_us = system_processor_us() - begun_us;
+  counted->processor_us = (system_processor_us() - begun_us) * (1 - counted->left_out);
   if (all_quiet(session, counted) != 0) return STEP_FAILED;
   if (end == STEP_DONE && counted->moved.requests == 0) {
     text_add(&session->why, "Not one request was answered within %.0f s: the drive is too slow for "
@@ -235,7 +225,7 @@ static int walk_step(Session *session, const Step *step, size_t number) {
   if (end == STEP_DONE) {
     if (step->counts_flush) {
       double now = session_ms(session);
-      write_sample(session, number, now - counted->flush_ms, now, (Moved){0, 0, 0});
+      session_sample(session, number, now - counted->flush_ms, now, 0, 0, 0);
     }
     counts = counts && system_counted(session->place, &after[0], &after[1]);
     Moved all = counted_moved(counted);
@@ -270,5 +260,6 @@ static int rest(Session *session, const Step *step, size_t number) {
 
 int step_do(Session *session, size_t number) {
   const Step *step = &session->measurement->steps[number];
+  if (step->kind == COPY) return copy_step(session, step, number);
   return step->kind == REST ? rest(session, step, number) : walk_step(session, step, number);
 }
