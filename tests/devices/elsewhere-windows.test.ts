@@ -115,7 +115,8 @@ describe.skipIf(why)("the program for Windows", () => {
     expect(copy).toMatchObject({ files: 2, verified: 2, differing: [] });
     const [kept] = fs.readdirSync(disk.directory);
     const copied = path.join(disk.directory, kept!);
-    expect(fs.readFileSync(path.join(copied, "tief", "測"))).toEqual(Buffer.alloc(2_000_001, "a"));
+    const there = fs.readFileSync(path.join(copied, "tief", "測"));
+    expect(there.equals(Buffer.alloc(2_000_001, "a"))).toBe(true);
     fs.rmSync(copied, { recursive: true });
   });
 

@@ -33,7 +33,14 @@ size_t system_lanes(size_t depth, size_t block, File file, void *(**lane)(void *
 
 int system_flush(File file) { return fsync((int)file) == 0 ? 0 : errno; }
 
+/* A file that never had a name, where the file system knows such (open(2), O_TMPFILE). */
 int system_scratch(const char *folder, const char *name, int buffered, File *file, int *named) {
+  int fd = open(folder, O_TMPFILE | O_RDWR | O_CLOEXEC | (buffered ? 0 : O_DIRECT), 0600);
+  if (fd >= 0) {
+    *named = 0;
+    *file = fd;
+    return 0;
+  }
   return new_scratch(folder, name, buffered ? 0 : O_DIRECT, file, named);
 }
 
