@@ -197,6 +197,14 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
       for (const words of ["Haul, writing", "Scatter, reading"])
         await page.locator(`[role="dialog"] label ::-p-text(${words})`).click();
       await seeWords(page, /Makes a scratch file of 32 MiB in that folder and removes the file/);
+      await page.locator('[role="dialog"] label ::-p-text(Ferry, writing)').click();
+      await seeWords(page, /Makes up 1.?218 files/);
+      const folder = path.join(server.data, "to copy");
+      fs.mkdirSync(folder);
+      for (const name of ["a", "b"]) fs.writeFileSync(path.join(folder, name), "1".repeat(300_000));
+      await typeInto(page, "elsewhere-other", folder);
+      await seeWords(page, /Copies [^]*to copy to a folder of its own on the drive/);
+      await seeWords(page, /--from "[^"]*to copy"/);
       await sound();
       // What the page saves, and the program that it links to.
       await page.evaluate(() => {
@@ -220,6 +228,8 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
         order,
         "--target",
         disk.directory,
+        "--from",
+        folder,
         "--out",
         out,
       ]);
@@ -242,9 +252,10 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
       await seeWords(page, /other\.csv is no run file of Nerrit/);
       await drop("nerrit-run.jsonl", fs.readFileSync(out, "utf8"));
       await seeWords(page, /Straight: Haul, reading, 3 runs · measured on/);
+      await seeWords(page, /Straight: Ferry, writing, 1 run/);
       // The rig is the one that the order was made for.
       await press("Import the runs");
-      await seeWords(page, /1 measurement imported/);
+      await seeWords(page, /2 measurements imported/);
       await page.waitForFunction(() => location.search.includes("m="));
       await ended();
       const [one] = measuredIn(out);
@@ -254,4 +265,28 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
       await sound();
     },
   );
+
+  it("holds a rig against the text of another machine’s own command", async () => {
+    const { page } = browser;
+    await goTo(page, `${server.url}/studies/${study}/rigs`);
+    await press("Compare with the system");
+    await press("On another machine");
+    await press("Linux");
+    await page.waitForSelector('[name="system-text"]');
+    const text = [
+      "/:  Bus 02.Port 1: Dev 1, Class=root_hub, Driver=xhci_hcd/4p, 10000M",
+      "    |__ Port 2: Dev 2, If 0, Class=Mass Storage, Driver=uas, 10000M",
+      "    |__ Port 3: Dev 3, If 0, Class=Mass Storage, Driver=usb-storage, 5000M",
+    ];
+    await typeInto(page, "system-text", "nothing of the kind");
+    await seeWords(page, /This text is none that Nerrit knows/);
+    await typeInto(page, "system-text", text.join("\n"));
+    await seeWords(page, /declared 480 Mb\/s, the system says 10 Gb\/s/);
+    await sound();
+    await chooseFrom(page, "system-drive", "USB device on 2-3");
+    await seeWords(page, /declared 480 Mb\/s, the system says 5 Gb\/s/);
+    await press("Use links, driver and file system");
+    await seeWords(page, /Change a rig/);
+    expect(browser.complaints).toEqual([]);
+  });
 });

@@ -74,7 +74,7 @@ describe.skipIf(faults)("on a file system that goes wrong in mid-run", () => {
       expect(fs.readdirSync(faulty.directory)).toEqual([]);
       // The tester's folder is as it was.
       expect(fs.readdirSync(source)).toHaveLength(20);
-      expect(fs.readFileSync(path.join(source, "f7"))).toEqual(Buffer.alloc(100_000, 7));
+      expect(fs.readFileSync(path.join(source, "f7")).equals(Buffer.alloc(100_000, 7))).toBe(true);
     } finally {
       fs.rmSync(source, { recursive: true });
     }

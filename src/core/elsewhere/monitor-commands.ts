@@ -8,6 +8,26 @@ export interface MonitorCommand {
   note: string;
 }
 
+/** How to see at which speed the links run; the text is read as it is (core/system/pasted/). */
+export const LOOK_COMMANDS: Record<System, MonitorCommand> = {
+  windows: {
+    does: "See how each drive is attached",
+    command:
+      "Get-PhysicalDisk | Format-List FriendlyName, SerialNumber, BusType, Size; Get-PnpDevice -PresentOnly -Class SCSIAdapter | Get-PnpDeviceProperty -KeyName DEVPKEY_NAME, DEVPKEY_PciDevice_CurrentLinkSpeed, DEVPKEY_PciDevice_CurrentLinkWidth | Format-List InstanceId, KeyName, Data",
+    note: "In PowerShell. The system tells the speed of PCIe links, and not of USB links.",
+  },
+  macos: {
+    does: "See at which link speed a drive runs",
+    command: "system_profiler SPUSBDataType SPThunderboltDataType SPNVMeDataType",
+    note: "“Speed: Up to 10 Gb/s” stands below the drive’s name.",
+  },
+  linux: {
+    does: "See at which link speed a drive runs",
+    command: "lsusb -tv",
+    note: "“10000M” is 10 Gb/s. On the machine itself, nerrit probe tells the whole way.",
+  },
+};
+
 /**
  * How to log, to time and to look with what each system brings. What stands in capitals is to be replaced.
  * Every form is imported as it is (monitors.ts, log.ts).
@@ -25,11 +45,7 @@ export const MONITOR_COMMANDS: Record<System, readonly MonitorCommand[]> = {
       command: "robocopy FOLDER E:\\copy /E /J /NFL /NDL",
       note: "The last lines tell bytes and seconds: type them as a figure, “320 GB in 6:40”.",
     },
-    {
-      does: "See how each drive is attached",
-      command: "Get-PhysicalDisk | Format-Table FriendlyName, BusType, MediaType, Size",
-      note: "In PowerShell. The system does not tell at which speed a USB link runs.",
-    },
+    LOOK_COMMANDS.windows,
   ],
   macos: [
     {
@@ -42,11 +58,7 @@ export const MONITOR_COMMANDS: Record<System, readonly MonitorCommand[]> = {
       command: "time ditto FOLDER /Volumes/DRIVE/copy && du -sk FOLDER",
       note: "“real” is the time, and the last line the size in KiB: type both as a figure.",
     },
-    {
-      does: "See at which link speed a drive runs",
-      command: "system_profiler SPUSBDataType SPThunderboltDataType",
-      note: "“Speed: Up to 10 Gb/s” stands below the drive’s name.",
-    },
+    LOOK_COMMANDS.macos,
   ],
   linux: [
     {
@@ -59,10 +71,6 @@ export const MONITOR_COMMANDS: Record<System, readonly MonitorCommand[]> = {
       command: "time sh -c 'cp -R FOLDER /media/DRIVE/copy && sync' && du -sk FOLDER",
       note: "“real” is the time, and the last line the size in KiB: type both as a figure.",
     },
-    {
-      does: "See at which link speed a drive runs",
-      command: "lsusb -t",
-      note: "“10000M” is 10 Gb/s. On the machine itself, nerrit probe tells the whole way.",
-    },
+    LOOK_COMMANDS.linux,
   ],
 };

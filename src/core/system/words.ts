@@ -2,6 +2,7 @@ import { TRANSPORT_NAMES } from "../ledger/account";
 import { findMode } from "../ledger/catalogue";
 import { formatSize } from "../units/size";
 import { chipWords } from "./cable-chip";
+import { TEXT_OF } from "./pasted/made";
 import {
   factOf,
   type SeenBlock,
@@ -108,6 +109,12 @@ export function cableLine({ port, chip, holds }: SeenCable): string {
     ? `to ${holds.split("/").at(-1)}`
     : "the firmware does not tell what hangs on it";
   return `cable in ${port} (${where}): ${chip ? chipWords(chip) : "it has a chip that has not answered"}`;
+}
+
+/** Where a report comes from, where that is not this machine: "From the text of lsusb -t, not from this machine." */
+export function originWords({ root }: Pick<SystemReport, "root">): string | null {
+  if (root === "/") return null;
+  return `${root.startsWith(TEXT_OF) ? `From the ${root}` : `Read below ${root}`}, not from this machine.`;
 }
 
 /** A whole report as lines for a terminal. */

@@ -2,7 +2,7 @@ import type { SeenNode } from "@/core/system/report";
 import { readAta } from "./ata";
 import { readTemperatures } from "./disk";
 import { CARD_HOST, readCard } from "./memory-card";
-import { blankNode } from "./node";
+import { blankNode } from "@/core/system/blank-node";
 import { PCI_ADDRESS, readPci } from "./pci";
 import { readExpander, readSasPort, SAS_EXPANDER, SAS_PORT } from "./sas";
 import { tunnelThrough } from "./thunderbolt";

@@ -1,7 +1,7 @@
 import { pataMode, sataMode } from "@/core/system/modes";
 import type { Fact, SeenLink, SeenNode } from "@/core/system/report";
 import { fastestSata, wordsOf } from "./identify";
-import { blankNode } from "./node";
+import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";
 
 /** A port of an ATA controller, its port multiplier where there is one, and the disk's own link. */

@@ -1,5 +1,5 @@
 import type { Fact, SeenNode } from "@/core/system/report";
-import { blankNode } from "./node";
+import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";
 
 /** A disk as the SCSI, NVMe or other layer names it. @param at its block device's directory */

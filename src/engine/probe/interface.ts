@@ -1,6 +1,6 @@
 import { ethernetMode } from "@/core/system/modes";
 import type { SeenNode } from "@/core/system/report";
-import { blankNode } from "./node";
+import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";
 
 /** A network interface (Documentation/ABI/testing/sysfs-class-net). */

@@ -1,6 +1,6 @@
 import { sdMode } from "@/core/system/modes";
 import type { SeenLink, SeenNode } from "@/core/system/report";
-import { blankNode } from "./node";
+import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";
 
 /** A host controller for memory cards: ".../mmc_host/mmc0". */

@@ -2,7 +2,7 @@ import net from "node:net";
 import type { SeenNode, SeenWay } from "@/core/system/report";
 import type { Mount } from "../target/mount";
 import { readInterface } from "./interface";
-import { blankNode } from "./node";
+import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";
 import { nodesAbove } from "./above";
 

@@ -1,6 +1,6 @@
 import { pcieMode } from "@/core/system/modes";
 import type { SeenNode } from "@/core/system/report";
-import { blankNode } from "./node";
+import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";
 
 /** PCI class codes, first two bytes (PCI Code and ID Assignment Specification, 1). */

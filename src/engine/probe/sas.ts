@@ -1,7 +1,7 @@
 import { sasMode, sataMode } from "@/core/system/modes";
 import type { SeenLink, SeenNode } from "@/core/system/report";
 import { fastestSata, wordsOfPage } from "./identify";
-import { blankNode } from "./node";
+import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";
 
 /** Ports of a SAS adapter or expander: "port-6:0", "port-6:0:5" (drivers/scsi/scsi_transport_sas.c). */

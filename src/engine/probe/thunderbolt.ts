@@ -1,7 +1,7 @@
 import { tunnelMode } from "@/core/system/modes";
 import type { SeenNode } from "@/core/system/report";
 import { isLowerEnd, PCI_ADDRESS } from "./pci";
-import { blankNode } from "./node";
+import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";
 
 /** A Thunderbolt or USB4 device, and where its route places it (ABI: sysfs-bus-thunderbolt). */

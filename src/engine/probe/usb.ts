@@ -1,7 +1,7 @@
 import { usbMode } from "@/core/system/modes";
 import type { Fact, SeenNode } from "@/core/system/report";
 import { canSuperSpeed } from "./bos";
-import { blankNode } from "./node";
+import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";
 
 /** A USB device, hub or root hub (Documentation/ABI/testing/sysfs-bus-usb, stable/sysfs-bus-usb). */

@@ -12,7 +12,7 @@ import { keepWatched } from "../watching/keep-watched";
 import { measurementFile, takeInRuns } from "./runs-file";
 import { rigsToWatch } from "../watching/rigs-to-watch";
 import { addPart } from "../shelf/shelf";
-import { addRig, createStudy, measurement, measurementsOf } from "../studies/studies";
+import { addRig, createStudy, findRig, measurement, measurementsOf } from "../studies/studies";
 
 let folder: string;
 let store: Store;
@@ -90,6 +90,18 @@ describe("runs from a file", () => {
       expect(run.result!.meanMBps).toBe(40);
     }
     expect(observationsOf(measurementsOf(store, study))[0]!.repeats.values).toEqual([40, 40]);
+  });
+
+  it("note the machine with a rig that has no host and no runs, and with no other", () => {
+    const hosts = { [rig]: "desk" };
+    const one = recorded();
+    takeInRuns(store, study, { file: file(one), rigs: { Elsewhere: rig }, hosts });
+    expect(measurement(store, one.id).rig.host).toBe("desk");
+    expect(findRig(store, rig).rig.host).toBe("desk");
+    const other = recorded();
+    const again = { [rig]: "laptop" };
+    takeInRuns(store, study, { file: file(other), rigs: { Elsewhere: rig }, hosts: again });
+    expect(findRig(store, rig).rig.host).toBe("desk");
   });
 
   it("go out again as they came in", () => {

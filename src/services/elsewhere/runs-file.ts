@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import * as z from "zod";
-import type { Rig } from "@/core/chain/rig";
+import { RigDraft, type Rig } from "@/core/chain/rig";
 import { ENDED } from "@/core/drills/request";
 import { resultFrom } from "@/core/drills/summary";
 import { Recorded, recordedRun, runsFile, RunsFile, sampleOf } from "@/core/exchange/runs-file";
@@ -12,18 +12,22 @@ import type { Store } from "@/store/database";
 import * as measurementRows from "@/store/measurements";
 import * as moments from "@/store/moments";
 import * as rows from "@/store/runs";
+import * as studyRows from "@/store/studies";
 import { checked, Problem } from "../problem";
 import { measurement, openStudy } from "../studies/studies";
 
 export const TakeIn = z.object({
   /** Which rig of the study each rig of the file is, by its name there. */
   rigs: z.record(z.string(), z.string()),
+  /** The host of a rig of the study, by the rig's id: noted with a rig that has no host and no runs. */
+  hosts: z.record(z.string(), RigDraft.shape.host).default({}),
   file: RunsFile,
 });
 
 /** What is asked for when the runs of a file are taken in; their samples may be packed. */
 export interface RunsToTakeIn {
   rigs: Record<string, string>;
+  hosts: Record<string, string>;
   file: { measurements: (Kept & { rig: string })[] };
 }
 
@@ -45,9 +49,18 @@ export function takeInRuns(store: Store, studyId: string, input: unknown): strin
 export function runsToTakeIn(
   store: Store,
   studyId: string,
-  { rigs, file }: RunsToTakeIn,
-): { ids: string[]; steps: Generator<void, void> } {
+  { rigs, hosts, file }: RunsToTakeIn,
+): { ids: string[]; steps: Generator<void, void>; undo: () => void } {
   const study = openStudy(store, studyId);
+  const ids = file.measurements.map(({ id }) => id);
+  const bare = studyRows
+    .rigsById(
+      store,
+      study.rigs.flatMap(({ id }) => (hosts[id] ? id : [])),
+    )
+    .filter(({ id, host }) => host === "" && studyRows.measuredIn(store, id) === null);
+  const hostOf = (rig: Rig): string =>
+    bare.some(({ id }) => id === rig.id) ? hosts[rig.id]! : rig.host;
   const meant = file.measurements.map((recorded) => {
     const rig = study.rigs.find(({ id }) => id === rigs[recorded.rig]);
     if (!rig) throw new Problem(422, `Say which rig of this study "${recorded.rig}" is.`);
@@ -63,13 +76,17 @@ export function runsToTakeIn(
     );
   }
   function* steps() {
-    measurementRows.sweepMeasurements(
-      store,
-      file.measurements.map(({ id }) => id),
-    );
-    for (const { recorded, rig } of meant) yield* insertSteps(store, studyId, rig, recorded);
+    measurementRows.sweepMeasurements(store, ids);
+    for (const rig of bare)
+      studyRows.updateRig(store, rig.id, RigDraft.parse({ ...rig, host: hosts[rig.id] }));
+    for (const { recorded, rig } of meant)
+      yield* insertSteps(store, studyId, { ...rig, host: hostOf(rig) }, recorded);
   }
-  return { ids: file.measurements.map(({ id }) => id), steps: steps() };
+  const undo = () => {
+    measurementRows.deleteMeasurements(store, ids);
+    for (const rig of bare) studyRows.updateRig(store, rig.id, RigDraft.parse(rig));
+  };
+  return { ids, steps: steps(), undo };
 }
 
 /** A run whose samples were packed before: what takes long is done elsewhere (intake/). */
@@ -153,7 +170,10 @@ export function* insertSteps(
     last = Math.max(last, ended);
     if (run.status === "done")
       rows.finishRun(
-        ...([store, runId, resultFrom(drill, run.steps), run.errors] as const),
+        store,
+        runId,
+        resultFrom(drill, run.steps),
+        run.errors,
         new Date(ended).toISOString(),
       );
     yield;

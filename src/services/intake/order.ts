@@ -51,13 +51,13 @@ export function takeApart(
       };
     }
     case "runs": {
-      const { rigs, file } = checked(TakeIn, json(bytes));
+      const { rigs, hosts, file } = checked(TakeIn, json(bytes));
       tell("packing its traces");
       const measurements = file.measurements.map((one) => ({
         ...one,
         runs: one.runs.map(packed),
       }));
-      return { rigs, file: { measurements } };
+      return { rigs, hosts, file: { measurements } };
     }
   }
 }

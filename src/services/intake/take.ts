@@ -65,9 +65,9 @@ export async function takeRunsIn(
   following: Following,
 ): Promise<string[]> {
   const asked = await inIntakeThread({ kind: "runs", bytes }, following);
-  const { ids, steps } = runsToTakeIn(store, studyId, asked);
+  const { ids, steps, undo } = runsToTakeIn(store, studyId, asked);
   following.tell("storing them");
-  await inSlices(store, steps, { ...following, undo: () => deleteMeasurements(store, ids) });
+  await inSlices(store, steps, { ...following, undo });
   return ids;
 }
 

@@ -7,7 +7,6 @@ import { asDetected } from "@/core/system/detected";
 import type { SeenDrive } from "@/core/system/drive";
 import { fillRig } from "@/core/system/fill";
 import type { SystemReport } from "@/core/system/report";
-import { absolutePath } from "@/core/units/text";
 import { listDrives } from "@/engine/plugged/drives";
 import { getParts } from "@/store/parts";
 import type { Store } from "@/store/database";
@@ -21,7 +20,6 @@ export const drivesNow = (root = systemRoot()): Promise<SeenDrive[]> =>
   listDrives(path.resolve(root));
 
 const PluggedRequest = z.object({
-  path: absolutePath("name the drive: a directory on it, or its block device"),
   /** The link it hangs on, where the system does not say. */
   mode: z
     .string()
@@ -57,7 +55,7 @@ export async function rigOfPlugged(
   root = systemRoot(),
 ): Promise<{ id: string; made: number }> {
   const request = checked(PluggedRequest, input);
-  const report = await askSystem({ path: request.path }, root);
+  const report = await askSystem(input, root);
   const parts = shelfFor(store, studyId);
   const filled = fillRig(report, parts);
   const places: Piece[] = filled

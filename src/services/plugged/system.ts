@@ -1,16 +1,32 @@
 import path from "node:path";
 import * as z from "zod";
+import { MOST_PASTED, reportsIn } from "@/core/system/pasted/pasted";
 import type { SystemReport } from "@/core/system/report";
 import { absolutePath } from "@/core/units/text";
 import { probe } from "@/engine/probe/probe";
-import { checked, unrefused } from "../problem";
+import { checked, Problem, unrefused } from "../problem";
 
 /** Where the kernel's tree is read: this machine's, or a directory that stands in for it. */
 export const systemRoot = () => process.env.NERRIT_SYSTEM_ROOT || "/";
 
-export const SystemQuery = z.object({
-  path: absolutePath("name a directory on the drive, or its block device"),
-});
+const WHICH = "name a directory on the drive, or its block device";
+
+/** A drive of this machine by a path, or one of a text that another machine wrote. */
+export const SystemQuery = z
+  .object({
+    path: absolutePath(WHICH).optional(),
+    pasted: z
+      .object({
+        text: z.string().max(MOST_PASTED, "is longer than any report of drives"),
+        /** Which of the drives in it. */
+        drive: z.number().int().nonnegative().max(10_000),
+      })
+      .optional(),
+  })
+  .refine(({ path: target, pasted }) => (target === undefined) !== (pasted === undefined), {
+    path: ["path"],
+    error: WHICH,
+  });
 
 /** A stand-in below the project by its path there: where the project lies concerns nobody. */
 function shownRoot(root: string): string {
@@ -18,13 +34,27 @@ function shownRoot(root: string): string {
   return root === "/" || below.startsWith("..") ? root : below;
 }
 
+/** What a pasted text says of one of its drives. @throws Problem where it says nothing of such a drive */
+function askText({ text, drive }: { text: string; drive: number }): SystemReport {
+  try {
+    const found = reportsIn(text)[drive];
+    if (found) return found;
+  } catch (error) {
+    if (error instanceof RangeError) throw new Problem(422, error.message);
+    throw error;
+  }
+  throw new Problem(422, "The text tells of fewer drives than that.");
+}
+
 /**
- * What the system knows of the way to a directory or block device.
+ * What the system knows of the way to a directory or block device, or what a text of another machine says.
  *
  * @throws Problem with a plain reason where there is no such thing
  */
 export async function askSystem(input: unknown, root = systemRoot()): Promise<SystemReport> {
-  const { path: target } = checked(SystemQuery, input);
-  const report = await unrefused(probe(path.resolve(target), path.resolve(root)));
+  const { path: target, pasted } = checked(SystemQuery, input);
+  if (pasted) return askText(pasted);
+  // One of the two is there. A usual path in its place would have the bundler follow the whole folder.
+  const report = await unrefused(probe(path.resolve(target!), path.resolve(root)));
   return { ...report, root: shownRoot(report.root) };
 }

@@ -7,6 +7,7 @@ import { commandFor, SYSTEM_NOTES } from "@/core/elsewhere/machines";
 import { mixBytes, mixFiles, USUAL_MIX } from "@/core/drills/kinds/ferry";
 import { drillElsewhere, orderFile, orderNeeds } from "@/core/exchange/order-file";
 import { wearOf, wearWords } from "@/core/plan/wear";
+import { counted } from "@/core/units/counted";
 import { formatAbout } from "@/core/units/number";
 import { formatSize, sizeIn } from "@/core/units/size";
 import { Dialog } from "../controls/dialog";
@@ -133,9 +134,9 @@ function effects(
 function copyWords(writes: boolean, other: ReturnType<typeof otherEndOf>): string {
   if (writes)
     return other
-      ? `Copies ${other.folder} to a folder of its own in that folder, and removes the copy at the end.`
-      : `Makes up ${mixFiles(USUAL_MIX)} files, ${formatSize(mixBytes(USUAL_MIX), 1000)} in all, in a folder of its own there, and removes them at the end.`;
+      ? `Copies ${other.folder} to a folder of its own on the drive, and removes the copy at the end.`
+      : `Makes up ${counted(mixFiles(USUAL_MIX), "file")}, ${formatSize(mixBytes(USUAL_MIX), 1000)} in all, in a folder of its own there, and removes them at the end.`;
   return other?.way === "to"
-    ? `Copies that folder’s files to a folder of its own in ${other.folder}, and removes the copy at the end.`
-    : "Reads that folder’s files.";
+    ? `Copies the files of the drive’s folder to a folder of its own in ${other.folder}, and removes the copy at the end.`
+    : "Reads the files of the drive’s folder.";
 }

@@ -119,6 +119,7 @@ export function MeasureView({
         <TakeInRuns
           studyId={studyId}
           rigs={rigs}
+          measured={measurements.map(({ rigId }) => rigId)}
           onTaken={(id) => {
             show(id);
             router.refresh();

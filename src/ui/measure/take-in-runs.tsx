@@ -10,6 +10,7 @@ import type { Conditions } from "@/core/run/result";
 import { counted } from "@/core/units/counted";
 import { formatMoment } from "@/core/units/day";
 import { plainWords } from "@/core/units/plain-words";
+import { Checkbox } from "../controls/checkbox";
 import { Button, Field, Form, Trouble } from "../controls/form";
 import { Dialog } from "../controls/dialog";
 import { Select } from "../controls/select";
@@ -23,15 +24,19 @@ import { WAYS } from "./form/ways";
 export function TakeInRuns({
   studyId,
   rigs,
+  measured,
   onTaken,
 }: {
   studyId: string;
   rigs: readonly Rig[];
+  /** Rigs that have runs, by their ids. */
+  measured: readonly string[];
   onTaken: (id: string) => void;
 }) {
   const picker = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<RunsFile | null>(null);
   const [chosen, setChosen] = useState<Record<string, string>>({});
+  const [noted, setNoted] = useState(true);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [open, setOpen] = useState(false);
   const [busy, setBusy] = useState(false);
@@ -49,9 +54,11 @@ export function TakeInRuns({
 
   useDroppedRuns((file) => void read(file));
 
+  const hosts = file ? newHosts(file, chosen, rigs, measured) : {};
+
   async function take() {
     setBusy(true);
-    const body = { file, rigs: chosen };
+    const body = { file, rigs: chosen, hosts: noted ? hosts : {} };
     const sent = await followed.follow((more) =>
       send<{ ids: string[] }>("POST", `/api/studies/${studyId}/runs`, body, more),
     );
@@ -113,6 +120,12 @@ export function TakeInRuns({
                   />
                 </Field>
               ))}
+              {Object.keys(hosts).length > 0 && (
+                <Checkbox checked={noted} onChange={setNoted}>
+                  Note the machine as the rig’s host:{" "}
+                  {[...new Set(Object.values(hosts))].join(", ")}
+                </Checkbox>
+              )}
             </>
           )}
           <FollowedLine followed={followed} />
@@ -137,6 +150,27 @@ export function TakeInRuns({
 /** The rig of that name; the only one where there is no other. */
 const proposed = (rigs: readonly Rig[], name: string): string =>
   (rigs.find((rig) => rig.name === name) ?? (rigs.length === 1 ? rigs[0] : undefined))?.id ?? "";
+
+/** The machines that the file tells, for rigs without a host and without runs, by the rig's id. */
+function newHosts(
+  { measurements }: RunsFile,
+  chosen: Record<string, string>,
+  rigs: readonly Rig[],
+  measured: readonly string[],
+): Record<string, string> {
+  const bare = rigs.filter(({ id, host }) => host === "" && !measured.includes(id));
+  return Object.fromEntries(
+    measurements.flatMap(({ rig: name, conditions }) =>
+      bare
+        .filter(({ id }) => id === chosen[name] && isNamed(conditions))
+        .map(({ id }) => [id, conditions!.host.slice(0, 80)]),
+    ),
+  );
+}
+
+/** A machine that has no name is called so by the program. */
+const isNamed = (conditions: Conditions | null): boolean =>
+  conditions !== null && conditions.host !== "unknown";
 
 /** What the file says of the machine and of the way to the drive: it tells which rig was measured. */
 const Machine = ({ kernel, processor, drive, link }: Conditions) => (

@@ -47,7 +47,7 @@ export function HomeDrives() {
         onRig={() => setAsking(null)}
         onMade={(studyId, rigId, path) => {
           saySaved("The study and its rig are made. Now measure the drive.");
-          const query = new URLSearchParams({ rig: rigId, target: path });
+          const query = new URLSearchParams(path ? { rig: rigId, target: path } : { rig: rigId });
           router.push(`/studies/${studyId}/measure?${query}`);
         }}
       />

@@ -185,9 +185,8 @@ export function RigsView({
         onMade={(_, id, path) => {
           setAsking(null);
           saySaved("The rig is made; its parts are on the shelf. Now measure it.");
-          router.push(
-            `/studies/${studyId}/measure?${new URLSearchParams({ rig: id, target: path })}`,
-          );
+          const query = new URLSearchParams(path ? { rig: id, target: path } : { rig: id });
+          router.push(`/studies/${studyId}/measure?${query}`);
         }}
         onClose={() => setAsking(null)}
         onRig={(rig) => {

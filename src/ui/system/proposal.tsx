@@ -8,6 +8,10 @@ import { send } from "../controls/send";
 import { cableOf, DetectedPlaces, type ShelfCable } from "./detected-places";
 import { DetectedDrawing } from "./detected-drawing";
 import { ModePicker } from "../ledger/mode-picker";
+import type { Pasted } from "./pasted-question";
+
+/** What is asked about: a path of this machine, or a text of another. */
+export type Question = { path: string } | { pasted: Pasted };
 
 /** What the system knows of a path, and the rig it makes with what is on the shelf. */
 export interface Answer {
@@ -19,10 +23,12 @@ export interface Answer {
 
 /** The rig that a drive which is plugged in makes: what is known of it, and what has to be asked. */
 export function Proposal({
+  question,
   answer: { report, filled, cables },
   studyId,
   onMade,
 }: {
+  question: Question;
   answer: Answer;
   /** The study that the rig is for; null begins one with it. */
   studyId: string | null;
@@ -50,7 +56,7 @@ export function Proposal({
     const study = await studyFor();
     if (study === null) return setBusy(false);
     const sent = await send<{ id: string }>("POST", `/api/studies/${study}/rigs/plugged`, {
-      path: report.path,
+      ...question,
       mode,
       cables: Object.entries(named)
         .filter(([, value]) => value !== "")

@@ -9,8 +9,10 @@ import type { SystemReport } from "@/core/system/report";
 import { Dialog } from "../controls/dialog";
 import { Button, Field, Form, Trouble } from "../controls/form";
 import { send } from "../controls/send";
+import { Toggle } from "../controls/toggle";
 import { TargetInput } from "../plugged/target-input";
-import { Proposal, type Answer } from "./proposal";
+import { isReadable, PastedQuestion, type Pasted } from "./pasted-question";
+import { Proposal, type Answer, type Question } from "./proposal";
 import { Sources } from "./sources";
 import { SystemReportView } from "./system-report";
 
@@ -38,7 +40,7 @@ export function SystemDialog({
   onClose: () => void;
   /** Hands over a rig that was put right, to be looked over and saved. */
   onRig: (rig: Rig) => void;
-  /** A rig was made, in a study, of what is plugged in at a path. */
+  /** A rig was made, in a study, of what is plugged in at a path; empty for one of another machine. */
   onMade: (studyId: string, rigId: string, path: string) => void;
 }) {
   return (
@@ -70,23 +72,28 @@ function Inquiry({
   onRig: (rig: Rig) => void;
   onMade: (studyId: string, rigId: string, path: string) => void;
 }) {
+  const [where, setWhere] = useState<"here" | "elsewhere">("here");
   const [path, setPath] = useState(named);
+  const [pasted, setPasted] = useState<Pasted>({ text: "", drive: 0 });
   // What is plugged in may change between two askings of one path: each is a question of its own.
   const [asked, setAsked] = useState({ path: named, time: 0 });
+  const question: Question | null =
+    where === "elsewhere"
+      ? isReadable(pasted)
+        ? { pasted }
+        : null
+      : asked.path !== "" || asked.time > 0
+        ? { path: asked.path }
+        : null;
   const { data: sent, isFetching: busy } = useQuery({
-    queryKey: ["system", studyId, asked.path, asked.time],
-    enabled: asked.path !== "" || asked.time > 0,
+    queryKey: ["system", studyId, question, asked.time],
+    enabled: question !== null,
     gcTime: 0,
     queryFn: ({ signal }) =>
-      send<Answer>(
-        "POST",
-        "/api/system",
-        { path: asked.path, study: studyId ?? undefined },
-        { signal },
-      ),
+      send<Answer>("POST", "/api/system", { ...question, study: studyId ?? undefined }, { signal }),
   });
-  const answer = sent?.ok ? { ...sent.data, path: asked.path } : null;
-  const trouble = sent && !sent.ok ? sent.error.message : null;
+  const answer = question && sent?.ok ? sent.data : null;
+  const trouble = question && sent && !sent.ok ? sent.error.message : null;
   function ask(of = path) {
     setPath(of);
     setAsked(({ time }) => ({ path: of, time: time + 1 }));
@@ -94,37 +101,43 @@ function Inquiry({
 
   return (
     <div className="space-y-3">
-      <Form onSend={() => ask()} className="flex items-end gap-2">
-        <Field
-          className="grow"
-          label="A directory on the drive, or its block device"
-          hint="Only the kernel's own files are read; nothing is opened on the drive."
-        >
-          <TargetInput
-            autoFocus
-            name="system-path"
-            placeholder="/mnt/drive or /dev/sdb"
-            value={path}
-            drives={drives}
-            onChange={(event) => setPath(event.target.value)}
-            onPick={(picked) => ask(picked)}
-          />
-        </Field>
-        <Button main type="submit" disabled={busy} className="mb-5">
-          Detect
-        </Button>
-      </Form>
+      <Toggle label="Where the drive is" value={where} options={PLACES} onChange={setWhere} />
+      {where === "elsewhere" ? (
+        <PastedQuestion pasted={pasted} onChange={setPasted} />
+      ) : (
+        <Form onSend={() => ask()} className="flex items-end gap-2">
+          <Field
+            className="grow"
+            label="A directory on the drive, or its block device"
+            hint="Only the kernel's own files are read; nothing is opened on the drive."
+          >
+            <TargetInput
+              autoFocus
+              name="system-path"
+              placeholder="/mnt/drive or /dev/sdb"
+              value={path}
+              drives={drives}
+              onChange={(event) => setPath(event.target.value)}
+              onPick={(picked) => ask(picked)}
+            />
+          </Field>
+          <Button main type="submit" disabled={busy} className="mb-5">
+            Detect
+          </Button>
+        </Form>
+      )}
       {trouble && <Trouble>{trouble}</Trouble>}
-      {answer && (
+      {question && answer && (
         <>
           {rig ? (
             <Differences rig={rig} report={answer.report} onRig={onRig} />
           ) : (
             <Proposal
-              key={answer.path}
+              key={JSON.stringify(question)}
+              question={question}
               answer={answer}
               studyId={studyId}
-              onMade={(study, id) => onMade(study, id, answer.path)}
+              onMade={(study, id) => onMade(study, id, "path" in question ? question.path : "")}
             />
           )}
           <SystemReportView report={answer.report} />
@@ -133,6 +146,11 @@ function Inquiry({
     </div>
   );
 }
+
+const PLACES = [
+  { value: "here", text: "Plugged in here" },
+  { value: "elsewhere", text: "On another machine" },
+] as const;
 
 function Differences({
   rig,

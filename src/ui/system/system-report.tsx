@@ -5,6 +5,7 @@ import {
   cableLine,
   linkWords,
   nodeDetails,
+  originWords,
   transportWords,
 } from "@/core/system/words";
 import { Fold } from "../controls/fold";
@@ -12,12 +13,11 @@ import { Sources } from "./sources";
 
 /** What the system reported: findings first, then the way from host to drive, each fact with its file. */
 export function SystemReportView({ report }: { report: SystemReport }) {
-  const { mount, blocks, ways, cables, findings, gaps, root } = report;
+  const { mount, blocks, ways, cables, findings, gaps } = report;
+  const origin = originWords(report);
   return (
     <div className="space-y-2">
-      {root !== "/" && (
-        <p className="text-sm font-semibold">Read below {root}, not from this machine.</p>
-      )}
+      {origin && <p className="text-sm font-semibold">{origin}</p>}
       {findings.length > 0 && (
         <section>
           <h3 className="font-semibold">Warnings</h3>
