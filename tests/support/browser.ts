@@ -38,6 +38,7 @@ export async function openBrowser(): Promise<OpenBrowser> {
   await page.setViewport({ width: 1280, height: 800 });
   // A machine that does much else at once may take its time; tests are of what is shown, not of when.
   page.setDefaultTimeout(PATIENCE_MS);
+  lookSeldom(page);
   await holdRequestsUp(page);
   const complaints: string[] = [];
   page.on("pageerror", (error) => complaints.push(String(error)));
@@ -58,6 +59,19 @@ export async function openBrowser(): Promise<OpenBrowser> {
       fs.rmSync(profile, { recursive: true, force: true });
     },
   };
+}
+
+/** How often is looked whether a page shows what is waited for. */
+const LOOK_MS = 100;
+
+/**
+ * Looks ten times a second for what is waited for. Left to itself the browser looks at every frame that it
+ * draws, and the words of a long page at every frame take a core of their own.
+ */
+function lookSeldom(page: Page): void {
+  const wait = page.waitForFunction.bind(page);
+  page.waitForFunction = ((seen, options, ...args) =>
+    wait(seen, { polling: LOOK_MS, ...options }, ...args)) as Page["waitForFunction"];
 }
 
 /**
