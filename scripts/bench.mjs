@@ -56,6 +56,21 @@ for (const way of ["read", "write"]) {
     );
   }
 }
+const program = path.join(root, "dist/programs/nerrit-measure");
+console.log("\nThe program for any machine, in a file on the same device, MB/s");
+for (const way of ["read", "write"]) {
+  for (const { name, block, depth } of CASES) {
+    const runs = { c: [], program: [] };
+    for (let round = 0; round < ROUNDS; round++) {
+      runs.c.push((await runBare(path.join(mount, "bare"), block, depth, way)).mbps);
+      runs.program.push(runProgram(block, depth, way));
+    }
+    const [c, own] = [median(runs.c), median(runs.program)];
+    console.log(
+      `${way.padEnd(6)} ${name.padEnd(16)} C ${c.toFixed(0).padStart(6)}   program ${own.toFixed(0).padStart(6)} = ${(own / c).toFixed(2)} of it (wanted: 0.97)`,
+    );
+  }
+}
 console.log(
   "\nDeep queues, reading 4 KiB: requests a second, processor µs a request, memory at most in MB",
 );
@@ -177,6 +192,27 @@ function runNerrit(target, block, depth, way, lane = "") {
       }),
     );
   });
+}
+
+/** Runs the program that measures without Nerrit. @returns MB/s of what it counted */
+function runProgram(block, depth, way) {
+  const out = path.join(folder, "run.jsonl");
+  fs.rmSync(out, { force: true });
+  const settings = { block, depth, span: SPAN, seconds: SECONDS, repeats: 1, reserve: 0 };
+  execFileSync(
+    program,
+    ["--drill", "haul", "--direction", way, "--target", mount, "--out", out].concat(
+      Object.entries(settings).flatMap(([name, value]) => [`--${name}`, String(value)]),
+    ),
+    { stdio: ["ignore", "ignore", "pipe"] },
+  );
+  const lines = fs
+    .readFileSync(out, "utf8")
+    .trim()
+    .split("\n")
+    .map((line) => JSON.parse(line));
+  const { read, written, ms } = lines.find(({ event }) => event === "counted");
+  return (read + written) / 1e3 / ms;
 }
 
 function median(values) {

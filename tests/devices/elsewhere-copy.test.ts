@@ -119,6 +119,22 @@ describe.skipIf(why)("a copy by the program that measures elsewhere", () => {
       expect(measuredIn(out)[0]!.status).toBe(signal === "SIGINT" ? "stopped" : "interrupted");
       if (signal === "SIGINT") expect(fs.readdirSync(disk.directory)).toEqual([]);
     }
+    // Where a copy goes is looked through, too; a folder that is only read keeps even that.
+    const here = path.join(disk.directory, "here");
+    const leftIn = [disk.directory, here, folder].map((root) =>
+      path.join(root, ".nerrit-scratch-22222222-2222-4222-8222-222222222222"),
+    );
+    for (const left of leftIn) {
+      fs.mkdirSync(left, { recursive: true });
+      fs.writeFileSync(path.join(left, ".made-by-nerrit"), "");
+    }
+    fs.writeFileSync(path.join(here, "file"), "1");
+    fs.rmSync(out);
+    await measure(["--drill", "ferry", "--target", here, "--to", disk.directory]);
+    fs.rmSync(here, { recursive: true });
+    fs.rmSync(out);
+    await toDisk("--from", folder);
+    expect(leftIn.map((left) => fs.existsSync(left))).toEqual([false, false, true]);
     // A folder of that name without the marker is somebody’s own.
     const own = path.join(disk.directory, ".nerrit-scratch-11111111-1111-4111-8111-111111111111");
     fs.mkdirSync(own);

@@ -5,6 +5,7 @@ import path from "node:path";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { until } from "../support/command";
 import { makeWine, measuredIn, measureElsewhere, SHORT, whyNoWine } from "../support/elsewhere";
+import { makeFaulty, whyNoFaults } from "../support/faulty-fs";
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
 
 const why = whyNoDevices() ?? whyNoWine();
@@ -162,6 +163,38 @@ describe.skipIf(why)("the program for Windows", () => {
     expect(measuredIn(out)[0]).toMatchObject({ status: "failed" });
     expect(fs.readdirSync(disk.directory)).toEqual([]);
   });
+
+  it.skipIf(whyNoFaults())(
+    "ends a run on a drive that fills up in its middle, and says so",
+    async () => {
+      const faulty = await makeFaulty();
+      try {
+        const fill = [
+          "--drill",
+          "haul",
+          "--direction",
+          "write",
+          "--seconds",
+          "600",
+          "--span",
+          "8MiB",
+        ];
+        const { status, stderr } = await measure(
+          fill,
+          (said) => {
+            if (/MB\/s/.test(said) && fs.readFileSync(out, "utf8").includes("sample"))
+              faulty.commit("full");
+          },
+          faulty.directory,
+        );
+        expect([status, stderr]).toEqual([1, expect.stringMatching(/filled up while measuring/)]);
+        expect(measuredIn(out)[0]).toMatchObject({ status: "failed" });
+        expect(fs.readdirSync(faulty.directory)).toEqual([]);
+      } finally {
+        await faulty.remove();
+      }
+    },
+  );
 
   it.each([
     ["what is not there", "/no/such/folder", /There is no/],

@@ -244,6 +244,39 @@ describe.skipIf(why)("the program that measures elsewhere", () => {
     });
   });
 
+  it.skipIf(whyNoFaults())(
+    "ends a run on a drive that fills up in its middle, and says so",
+    async () => {
+      const faulty = await makeFaulty();
+      try {
+        const fill = [
+          "--drill",
+          "haul",
+          "--direction",
+          "write",
+          "--seconds",
+          "600",
+          "--span",
+          "8MiB",
+        ];
+        const { status, stderr } = await measure(
+          [...fill, "--target", faulty.directory],
+          (said) => {
+            if (/MB\/s/.test(said) && fs.readFileSync(out, "utf8").includes("sample"))
+              faulty.commit("full");
+          },
+        );
+        expect([status, stderr]).toEqual([1, expect.stringMatching(/filled up while measuring/)]);
+        const [one] = measuredIn(out);
+        expect(one).toMatchObject({ status: "failed", reason: expect.stringMatching(/filled up/) });
+        expect(one!.runs[0]!.samples.length).toBeGreaterThan(0);
+        expect(fs.readdirSync(faulty.directory)).toEqual([]);
+      } finally {
+        await faulty.remove();
+      }
+    },
+  );
+
   it.skipIf(whyNoFaults())("finds what a drive loses, and where", async () => {
     const faulty = await makeFaulty();
     try {

@@ -203,6 +203,8 @@ static int go(const Options *options, Order *order, const Place *place, const Pl
     return complain(EXIT_FAILED, "Another run is measuring this drive. Two runs on one drive would "
                                  "disturb each other: wait for it to end, or stop it.");
   scratch_sweep(place);
+  /* A folder that is copied from is only read. */
+  if (order_other(order) == TO_OTHER) scratch_sweep(other);
   time_t now = time(NULL);
   strftime(name, sizeof name, "nerrit-run-%Y%m%d-%H%M%S.jsonl", localtime(&now));
   const char *out = options->out ? options->out : name;
