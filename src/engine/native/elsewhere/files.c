@@ -69,7 +69,7 @@ static int find_below(const char *folder, const char *below, Files *files) {
   snprintf(path, sizeof path, "%s%s%s", folder, below[0] ? "/" : "", below);
   int error = system_list(path, keep_entry, &entries);
   if (!error) error = entries.error;
-  if (!error) qsort(entries.all, entries.count, sizeof *entries.all, by_name);
+  if (!error && entries.count > 0) qsort(entries.all, entries.count, sizeof *entries.all, by_name);
   for (size_t i = 0; !error && i < entries.count; i++) {
     Entry *entry = &entries.all[i];
     int length = snprintf(way, sizeof way, "%s%s%s", below, below[0] ? "/" : "", entry->name);
