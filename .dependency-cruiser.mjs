@@ -17,6 +17,7 @@ export const CORE = [
   "study",
   "system",
   "elsewhere",
+  "recording",
   "simulate",
   "plan",
   "locate",

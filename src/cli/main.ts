@@ -14,6 +14,7 @@ const COMMANDS: Record<string, () => Promise<(program: Command) => void>> = {
   plan: async () => (await import("./planning/plan")).addPlan,
   probe: async () => (await import("./system/probe")).addProbe,
   read: async () => (await import("./read")).addRead,
+  record: async () => (await import("./system/record")).addRecord,
   report: async () => (await import("./studies/report")).addReport,
   simulate: async () => (await import("./measuring/simulate")).addSimulate,
   watch: async () => (await import("./system/watch")).addWatch,

@@ -187,11 +187,20 @@ describe.skipIf(why)("entering gear", () => {
     await seeWords(page, /At the end read: Compare, matrix/);
     await sound();
     const typed = { "host-port": "10g", cable: "L1 10g", enclosure: "10g nvme", drive: "nvme 4.0" };
+    const stand: Record<string, number> = {};
     for (const [place, words] of [...Object.entries(typed), ["cable", "L2 5g"]] as const) {
       await (await page.waitForSelector(`button[data-name="place-${place}"]`))!.click();
       await page.waitForSelector("[cmdk-input]:focus");
       await page.keyboard.type(words!);
       await take();
+      // A new part is put on the shelf first, and stands in its place when the shelf has answered.
+      stand[place!] = (stand[place!] ?? 0) + 1;
+      await page.waitForFunction(
+        (at, count) => document.querySelectorAll(`[data-place="${at}"] li`).length === count,
+        {},
+        place!,
+        stand[place!]!,
+      );
     }
     await clickOn(page, "button", "Add 2 rigs");
     await page.waitForFunction(() => location.search === "?test=cable");

@@ -1,0 +1,102 @@
+import fs from "node:fs";
+import type { Command } from "commander";
+import { askedOf } from "@/core/recording/asked";
+import { readRecording, type Recording } from "@/core/recording/recording-file";
+import { askedWords, programsOf } from "@/core/recording/words";
+import { counted } from "@/core/units/counted";
+import { formatSize } from "@/core/units/size";
+import { formatNumber } from "@/core/units/number";
+import { RunFailure, Refusal } from "@/engine/refusal";
+import { record } from "@/engine/record/record";
+import packageJson from "../../../package.json";
+import { Failure, printJson } from "../exit";
+import { table } from "../lines";
+import { PROGRESS, ProgressLine } from "../progress-line";
+
+interface Options {
+  out?: string;
+  progress?: boolean;
+  json?: boolean;
+}
+
+/** Programs that are listed. */
+const LISTED = 8;
+
+/** `nerrit record`: every request that reaches a drive while some work is done. */
+export function addRecord(program: Command): void {
+  program
+    .command("record")
+    .description("record every request that reaches a drive while a program works, or until Ctrl-C")
+    .argument("<device>", "block device, for example /dev/sdb")
+    .argument("[command...]", "behind --: the work to record")
+    .option("--out <file>", "the recording; a new file in the current folder where it is left out")
+    .option("--progress", PROGRESS)
+    .option("--json", "print what the work asks of the drive as one JSON document")
+    .addHelpText(
+      "after",
+      "\nPlaces, sizes and times are kept, and which program asked; no content and no file names.\nNeeds the superuser: sudo nerrit record /dev/sdb -- make",
+    )
+    .action(recordWork);
+}
+
+async function recordWork(device: string, command: string[], options: Options): Promise<void> {
+  const stop = new AbortController();
+  const line = new ProgressLine(options.progress === true);
+  const end = () => stop.abort();
+  for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, end);
+  const out = options.out ?? usualName(new Date());
+  try {
+    const { status } = await record({
+      device,
+      out,
+      command: command.length > 0 ? command : null,
+      nerrit: packageJson.version,
+      stop: stop.signal,
+      tell: (requests) => line.say(`${counted(requests, "request")} recorded`, "recording"),
+    });
+    line.clear();
+    const recording = readRecording(fs.readFileSync(out, "utf8"));
+    if (options.json) printJson(documentOf(recording, out));
+    else for (const text of linesOf(recording, out)) console.log(text);
+    // As the work itself would have ended.
+    if (status) process.exitCode = status;
+  } catch (error) {
+    line.clear();
+    if (error instanceof Refusal || error instanceof RunFailure) throw new Failure(error.message);
+    throw error;
+  }
+}
+
+const usualName = (now: Date): string =>
+  `nerrit-recording-${now.toISOString().slice(0, 19).replace(/[-:]/g, "").replace("T", "-")}.jsonl`;
+
+function linesOf(recording: Recording, out: string): string[] {
+  const { requests, end } = recording;
+  const programs = programsOf(recording);
+  return [
+    ...askedWords(askedOf(requests, end.ms)),
+    ...(end.reason ? [end.reason] : []),
+    "",
+    ...table(
+      ["program", "requests", "moved"],
+      programs
+        .slice(0, LISTED)
+        .map((one) => [one.name, formatNumber(one.requests), formatSize(one.bytes, 1000)]),
+    ),
+    ...(programs.length > LISTED ? [`and ${counted(programs.length - LISTED, "more")}`] : []),
+    "",
+    `The recording is ${out}.`,
+  ];
+}
+
+const documentOf = (recording: Recording, out: string) => ({
+  format: "nerrit-asked",
+  version: 1,
+  recording: out,
+  head: recording.head,
+  ...askedOf(recording.requests, recording.end.ms),
+  programs: programsOf(recording),
+  lost: recording.end.lost,
+  counted: recording.end.counted,
+  reason: recording.end.reason,
+});
