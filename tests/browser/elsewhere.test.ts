@@ -250,7 +250,12 @@ describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
         );
       await drop("other.csv", "time,MB/s\n0,1\n");
       await seeWords(page, /other\.csv is no run file of Nerrit/);
+      // Outside any study it waits for one to be opened.
+      await page.locator('a[href="/"]').click();
+      await page.waitForFunction(() => location.pathname === "/");
       await drop("nerrit-run.jsonl", fs.readFileSync(out, "utf8"));
+      await seeWords(page, /nerrit-run\.jsonl waits here/);
+      await page.locator(`a[href^="/studies/${study}"]`).click();
       await seeWords(page, /Straight: Haul, reading, 3 runs · measured on/);
       await seeWords(page, /Straight: Ferry, writing, 1 run/);
       // The rig is the one that the order was made for.

@@ -62,10 +62,18 @@ async function recordWork(device: string, command: string[], options: Options): 
     if (status) process.exitCode = status;
   } catch (error) {
     line.clear();
+    if (error instanceof Refusal && error.code === "no-permission" && process.getuid?.() !== 0)
+      throw new Failure(`${error.message} Type: ${asSuperuser(process.argv.slice(2))}`);
     if (error instanceof Refusal || error instanceof RunFailure) throw new Failure(error.message);
     throw error;
   }
 }
+
+/** The same command for the superuser, as a shell takes it. */
+const asSuperuser = (words: readonly string[]): string =>
+  ["sudo", "nerrit", ...words]
+    .map((word) => (/^[\w@%+=:,./-]+$/.test(word) ? word : `'${word.replaceAll("'", "'\\''")}'`))
+    .join(" ");
 
 const usualName = (now: Date): string =>
   `nerrit-recording-${now.toISOString().slice(0, 19).replace(/[-:]/g, "").replace("T", "-")}.jsonl`;

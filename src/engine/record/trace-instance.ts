@@ -51,8 +51,7 @@ export function tracingFolder(): string {
   }
 }
 
-export const NEEDS_ROOT =
-  "The kernel tells of requests to the superuser only. Record with: sudo nerrit record";
+const NEEDS_ROOT = "The kernel tells of requests to the superuser only.";
 
 /** Removes instances whose recorder is gone. */
 function sweepInstances(instances: string): void {

@@ -12,6 +12,9 @@ export function handOn(file: File): void {
   else dropped = file;
 }
 
+/** Whether a file was dropped that no page has taken yet. */
+export const isWaiting = (): boolean => dropped !== null;
+
 /** Takes files that were dropped, for as long as the component is there. */
 export function useDroppedRuns(take: (file: File) => void): void {
   useEffect(() => {
