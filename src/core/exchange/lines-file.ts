@@ -3,6 +3,7 @@ import { StepLabel } from "../run/program";
 import { Conditions, RunEvent, type Reading } from "../run/result";
 import { blankStep } from "../run/step";
 import { CELSIUS, MOST_BYTES, MOST_MS, MOST_STEPS } from "../units/bounds";
+import { checkedLine, jsonOf } from "../units/json-lines";
 import { Copied, copyOf } from "./copied-step";
 import { Counted, momentsOf, stepOf } from "./counted-step";
 import type { RecordedRun } from "./runs-file";
@@ -75,14 +76,14 @@ export const isLinesFile = (text: string): boolean =>
  */
 export function runsOfLines(text: string): object {
   const [head, ...rest] = text.replace(/^\uFEFF/, "").split("\n");
-  const { rig } = checked(Head, parsed(head ?? ""), 1);
+  const { rig } = checkedLine(Head, jsonOf(head ?? ""), 1);
   const measurements: Measuring[] = [];
   const last = rest.findLastIndex((line) => line.trim() !== "");
   for (const [i, written] of rest.entries()) {
     if (written.trim() === "") continue;
-    const json = parsed(written);
+    const json = jsonOf(written);
     if (json === undefined && i === last) break;
-    const line = checked(Line, json, i + 2);
+    const line = checkedLine(Line, json, i + 2);
     if (line.event === "measuring") measurements.push(new Measuring(rig, line));
     else if (measurements.length > 0) measurements.at(-1)!.hear(line, i + 2);
     else throw new RangeError(`line ${i + 2} stands before any measurement`);
@@ -92,23 +93,6 @@ export function runsOfLines(text: string): object {
     version: 1,
     measurements: measurements.map((one) => one.recorded()),
   };
-}
-
-/** What a line of JSON says; undefined where it is none. */
-function parsed(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return undefined;
-  }
-}
-
-function checked<T>(schema: z.ZodType<T>, json: unknown, number: number): T {
-  if (json === undefined) throw new RangeError(`line ${number} is no JSON`);
-  const found = schema.safeParse(json);
-  if (found.success) return found.data;
-  const [issue] = found.error.issues;
-  throw new RangeError(`line ${number}: ${issue!.path.join(".")} ${issue!.message}`);
 }
 
 type Row = RecordedRun["samples"][number];

@@ -1,5 +1,6 @@
 import * as z from "zod";
 import { MOST_BYTES, MOST_MS } from "../units/bounds";
+import { checkedLine, jsonOf } from "../units/json-lines";
 import { RequestRow, requestOfRow, type RecordedRequest } from "./request";
 
 /**
@@ -60,18 +61,18 @@ export interface Recording {
  */
 export function readRecording(text: string): Recording {
   const [first, ...lines] = text.split("\n");
-  const head = checked(RecordingHead, json(first ?? ""), 1);
+  const head = checkedLine(RecordingHead, jsonOf(first ?? ""), 1);
   const requests: RecordedRequest[] = [];
   let end: RecordingEnd | null = null;
   const last = lines.findLastIndex((line) => line.trim() !== "");
   for (const [i, line] of lines.entries()) {
     if (line.trim() === "") continue;
-    const read = json(line);
+    const read = jsonOf(line);
     if (read === undefined && i === last) break;
     if (end) throw new RangeError(`line ${i + 2} stands behind the end of the recording`);
     if (typeof read === "object" && read !== null && "requests" in read)
-      for (const row of checked(Rows, read, i + 2).requests) requests.push(requestOfRow(row));
-    else end = checked(RecordingEnd, read, i + 2);
+      for (const row of checkedLine(Rows, read, i + 2).requests) requests.push(requestOfRow(row));
+    else end = checkedLine(RecordingEnd, read, i + 2);
   }
   return { head, requests, end: end ?? cutOff(requests) };
 }
@@ -82,20 +83,4 @@ function cutOff(requests: readonly RecordedRequest[]): RecordingEnd {
   const reason =
     "The file ends before the recording does: the machine or the recorder was stopped.";
   return { ms: us / 1e3, programs: [], lost: 0, counted: null, reason };
-}
-
-function json(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return undefined;
-  }
-}
-
-function checked<T>(schema: z.ZodType<T>, value: unknown, line: number): T {
-  if (value === undefined) throw new RangeError(`line ${line} is no JSON`);
-  const found = schema.safeParse(value);
-  if (found.success) return found.data;
-  const [issue] = found.error.issues;
-  throw new RangeError(`line ${line}: ${issue!.path.join(".")} ${issue!.message}`);
 }

@@ -2,6 +2,7 @@ import type { PartInput, Part, PartKind } from "../chain/part";
 import { isSlower } from "../chain/link";
 import { Layout, type LayoutBy } from "../chain/rig";
 import { findMode, MODES } from "../ledger/catalogue";
+import { blankNode } from "./blank-node";
 import { cableFromChip } from "./cable-chip";
 import { isSame } from "./detected";
 import { pcieMode, usbMode } from "./modes";
@@ -83,17 +84,7 @@ function withCables(
     // A chip tells no serial number: the cable is known again by what it is called.
     const named = shelf.filter(({ kind, name }) => kind === "cable" && name === draft.name);
     const part = named.length === 1 ? named[0]! : null;
-    const node: SeenNode = {
-      kind: "usb-cable",
-      name: draft.name,
-      at: seen.at,
-      maker: null,
-      model: null,
-      serial: null,
-      link: null,
-      driver: null,
-      facts: [],
-    };
+    const node = blankNode("usb-cable", draft.name, seen.at);
     return [{ node, part, by: part ? "name" : null, draft }, place];
   });
 }
