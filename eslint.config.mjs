@@ -54,9 +54,15 @@ export default defineConfig([
             ":matches(SpreadElement, JSXSpreadAttribute) > :matches(ObjectExpression, ArrayExpression)",
           message: "Write the properties or elements themselves.",
         },
+        {
+          selector: 'ImportDeclaration[source.value="next/link"]',
+          message:
+            "Take Link of src/ui/controls/link.tsx, which does not ask for pages beforehand.",
+        },
       ],
     },
   },
+  { files: ["src/ui/controls/link.tsx"], rules: { "no-restricted-syntax": "off" } },
   ...Object.entries(walls).map(wall),
   // A report is a page of its own, not one of the application's.
   {

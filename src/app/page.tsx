@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "@/ui/controls/link";
 import { services } from "@/services/services";
 import { listStudies } from "@/services/studies/studies";
 import type { StudyAnswer } from "@/core/answer/study";

@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { ClaimsTold } from "@/core/judge/tell";
 import { formatPercent } from "@/core/units/number";
 

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { useId, useState } from "react";
 import type { Evidence } from "@/core/locate/findings/for-and-against";
 import type { NextStep } from "@/core/answer/next-step";

@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { Origin, type BriefMeasurement } from "@/core/study/measurement";
 import { counted } from "@/core/units/counted";
 

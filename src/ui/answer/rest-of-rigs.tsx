@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { Origin } from "@/core/study/measurement";
 import { counted } from "@/core/units/counted";
 import type { Direction, RateUnit } from "@/core/units/rate";

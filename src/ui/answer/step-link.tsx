@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { NextStep } from "@/core/answer/next-step";
 import { formatNumber } from "@/core/units/number";
 import { MakeStep } from "../plan/make-step";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { ShownComparison } from "@/core/compare/shown";
 import type { OpenTrace } from "@/core/study/open-trace";
 import type { RateUnit } from "@/core/units/rate";
@@ -51,11 +51,7 @@ export function CompareTraces({
         title={`Traces: ${titleOf(shown)}`}
       />
       <p className="mt-1 text-sm">
-        <Link
-          className="underline"
-          prefetch={false}
-          href={`/runs/${encodeURIComponent(first.runId)}?${query}`}
-        >
+        <Link className="underline" href={`/runs/${encodeURIComponent(first.runId)}?${query}`}>
           Look closer, with what was found
         </Link>
         {traces.length < shown.rows.length && (

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 import type { LetteredRig } from "@/core/answer/lettered-rig";

@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { JobShown } from "@/core/compare/jobs";
 import { WAYS } from "../measure/form/ways";
 import { formatPercent, formatSeconds } from "@/core/units/number";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { useRouter } from "next/navigation";
 import type { ShownCell, ShownRow } from "@/core/compare/shown";
 import { Dialog } from "../controls/dialog";
@@ -42,11 +42,7 @@ export function RunsDialog({
                 {rate(mbps)}
               </td>
               <td className={CELL}>
-                <Link
-                  className="underline"
-                  href={`/runs/${encodeURIComponent(id)}`}
-                  prefetch={false}
-                >
+                <Link className="underline" href={`/runs/${encodeURIComponent(id)}`}>
                   Its trace
                 </Link>
               </td>
@@ -66,7 +62,6 @@ export function RunsDialog({
         <p className="mt-3">
           <Link
             className="underline"
-            prefetch={false}
             href={`/runs/${first}?${others.map((id) => `run=${id}`).join("&")}`}
           >
             All of them over each other

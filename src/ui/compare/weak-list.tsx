@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { Weakness } from "@/core/compare/weak";
 import { askedRigPath } from "@/core/study/asked-rig";
 import { list } from "@/core/chain/wording";

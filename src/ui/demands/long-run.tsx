@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { LONGEST } from "@/core/locate/observations/signs/fall";
 import type { Direction } from "@/core/units/rate";
 

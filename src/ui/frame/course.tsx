@@ -1,7 +1,7 @@
 "use client";
 
 import { ChevronDown } from "lucide-react";
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { DropdownMenu } from "radix-ui";
 import { useNarrow } from "../controls/use-narrow";
 

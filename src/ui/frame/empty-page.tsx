@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { ReactNode } from "react";
 
 /** What a page says where it has nothing to show yet: why, and the button for what to do next. */

@@ -1,7 +1,7 @@
 "use client";
 
 import { Menu } from "lucide-react";
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { DropdownMenu } from "radix-ui";
 
 /** The pages outside studies, in a menu: for narrow screens. */

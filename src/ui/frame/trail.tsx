@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 
 /** Where the page stands: the way back to all studies, and the study's title, which leads to its answer. */
 export function Trail({

@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { SideBySide } from "@/core/judge/enclosures";
 import { formatNumber, ratesIn } from "@/core/units/number";
 import { DOING, Direction, type RateUnit } from "@/core/units/rate";

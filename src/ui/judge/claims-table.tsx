@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { claimWords } from "@/core/chain/claim";
 import { PART_KIND_NAMES } from "@/core/chain/part";
 import type { Judged } from "@/core/judge/judged";

@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { capital } from "@/core/chain/wording";
 import type { Suspected } from "@/core/locate/findings/argument";
 import { degreeOf } from "@/core/locate/findings/certainty";

@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { BoxGrid } from "@/core/locate/observations/boxes";
 import type { Ask } from "@/core/study/asked-rig";
 import { ratesIn } from "@/core/units/number";

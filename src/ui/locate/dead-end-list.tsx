@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { DeadEnd } from "@/core/locate/dead-ends";
 import { outcomeWords } from "@/core/study/outcome";
 import { formatChance } from "@/core/units/number";

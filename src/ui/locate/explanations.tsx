@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { capital } from "@/core/chain/wording";
 import type { ShownPlace } from "@/core/locate/findings/shown";
 import type { Evidence } from "@/core/locate/findings/for-and-against";

@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { ReactNode } from "react";
 import type { LocatedStudy } from "@/core/answer/located-study";
 import { titleOf } from "@/core/drills/drill";

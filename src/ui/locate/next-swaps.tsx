@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { useRouter } from "next/navigation";
 import { capital } from "@/core/chain/wording";
 import type { Opinion } from "@/core/locate/hypotheses/opinion";

@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { NotCounted } from "@/core/locate/observations/not-counted";
 
 /** What was measured and does not count, or for little, each with its reason. */

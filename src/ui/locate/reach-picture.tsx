@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { ShownReach } from "@/core/locate/findings/shown";
 import { STATE_SIGNS } from "@/core/locate/findings/carried";
 import { inUnit } from "@/core/units/rate";

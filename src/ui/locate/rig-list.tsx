@@ -1,5 +1,5 @@
 import type { ListedRig } from "@/core/answer/located-study";
-import Link from "next/link";
+import { Link } from "../controls/link";
 
 /** More rigs than these are not taken in at a glance. */
 const AT_FIRST = 40;
@@ -27,7 +27,6 @@ export function RigList({
           <li key={one.rigId} className="py-1">
             <Link
               href={hrefOf(one.rigId)}
-              prefetch={false}
               aria-current={one.rigId === shownId ? "true" : undefined}
               className={`flex flex-wrap items-baseline gap-x-2 hover:underline ${one.rigId === shownId ? "font-semibold" : ""}`}
             >

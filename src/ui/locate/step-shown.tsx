@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { degreeOf } from "@/core/locate/findings/certainty";
 import type { ShownPlace } from "@/core/locate/findings/shown";
 import { ratesIn } from "@/core/units/number";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import type { MatrixCell, ResultMatrix } from "@/core/answer/result-matrix";
 import { formatNumber, formatPercent } from "@/core/units/number";
 import { CELL, HEAD, HEAD_RIGHT } from "../controls/table";

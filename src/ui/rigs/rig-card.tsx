@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { letterOf } from "@/core/answer/lettered-rig";
 import { fileSystemOf, type Rig } from "@/core/chain/rig";
 import { layoutOf } from "@/core/chain/several";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { useState } from "react";
 import { capital } from "@/core/chain/wording";
 import { allLinks } from "@/core/chain/link";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { letterOf } from "@/core/answer/lettered-rig";

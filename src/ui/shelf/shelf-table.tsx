@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { isRateClaim, type Claim } from "@/core/chain/claim";
 import { bestMode } from "@/core/chain/link";
 import { PART_KIND_NAMES, PartKind, type Part } from "@/core/chain/part";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Rig } from "@/core/chain/rig";
 import { keptName, type HeldAgainst } from "@/core/simulate/held-against";

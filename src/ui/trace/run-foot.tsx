@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { logOf } from "@/core/run/sensor";
 import type { OpenTrace } from "@/core/study/open-trace";
 import { Button } from "../controls/form";

@@ -1,6 +1,6 @@
 "use client";
 
-import Link from "next/link";
+import { Link } from "../controls/link";
 import { useState } from "react";
 import type { RigToWatch } from "@/core/watch/rig";
 import { rowOf } from "@/core/exchange/runs-file";

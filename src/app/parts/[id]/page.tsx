@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "@/ui/controls/link";
 import { notFound } from "next/navigation";
 import { services } from "@/services/services";
 import { answerQuestion, openComparedOf, tracesOf } from "@/services/conclusions/comparison";

@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { Link } from "../../controls/link";
 import { ENDED } from "@/core/drills/request";
 import type { Measurement, Run } from "@/core/study/measurement";
 import { meanRate, spreadOfTrace } from "@/core/trace/rates";

@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import Link from "next/link";
+import { Link } from "@/ui/controls/link";
 import { notFound } from "next/navigation";
 import { services } from "@/services/services";
 import { sheetColumns } from "@/services/shelf/part-page";

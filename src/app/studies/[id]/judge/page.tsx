@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import Link from "next/link";
+import { Link } from "@/ui/controls/link";
 import { services } from "@/services/services";
 import { isAsked, judgedOf, turnsIn, whatIfOf, type WhatIf } from "@/services/conclusions/judged";
 import { letterOf } from "@/core/answer/lettered-rig";
