@@ -5,11 +5,11 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { PartInput } from "@/core/chain/part";
 import { findMode } from "@/core/ledger/catalogue";
 import { openStore, type Store } from "@/store/database";
-import { seedDemo } from "../studies/demo";
 import { fitting } from "./fitting";
 import { addOwnMode, dropOwnMode, ownModes } from "../shelf/own-modes";
 import { addPart, importShelf, retire, searchShelf } from "../shelf/shelf";
 import { addRig, createStudy, openStudy, setDemands } from "../studies/studies";
+import { openDemo } from "../testing/demo-store";
 import { askSystem } from "./system";
 
 let folder: string;
@@ -137,7 +137,8 @@ describe("modes of the tester's own", () => {
 
 describe("the shelf", () => {
   it("shows the best that was measured through each part, and that it was simulated", () => {
-    seedDemo(store);
+    store.$client.close();
+    store = openDemo(folder);
     const { parts } = searchShelf(store, { sought: "", kind: "cable", page: 0 });
     expect(parts.map(({ name }) => name)).toEqual(["E3", "K2", "K5", "K7", "L1"]);
     const [, slow, fast] = parts.map(({ measured }) => measured!);

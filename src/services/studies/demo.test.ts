@@ -11,6 +11,7 @@ import { demoParts, listParts } from "@/store/parts";
 import { listStudies } from "@/store/studies";
 import { demoFile, hasDemo, putDemo, removeDemo, seedDemo } from "./demo";
 import { addPart, changePart } from "../shelf/shelf";
+import { openDemo } from "../testing/demo-store";
 import {
   addRig,
   createStudy,
@@ -38,6 +39,11 @@ describe("the demo", () => {
     store.$client.close();
     fs.rmSync(folder, { recursive: true });
   });
+  /** In place of the empty database: one in which the demo is. */
+  const withDemo = () => {
+    store.$client.close();
+    store = openDemo(folder);
+  };
   const titles = () => listStudies(store).map(({ title }) => title);
   const own = () => {
     const port = {
@@ -58,6 +64,7 @@ describe("the demo", () => {
 
   it("is four studies, in their order, every run of them simulated, every rig with a run", () => {
     expect(seedDemo(store)).toBe(true);
+    expect(seedDemo(store)).toBe(false);
     expect(titles()).toEqual(DEMO_STUDIES.map(({ title }) => title));
     for (const { id } of DEMO_STUDIES) {
       const { study, rigs } = openStudy(store, id);
@@ -71,8 +78,8 @@ describe("the demo", () => {
   });
 
   it("goes at once and comes back as it was, and the tester’s own stays", () => {
+    withDemo();
     const mine = own();
-    putDemo(store);
     const before = measurementsOf(store, "demo-first").map(({ runs }) => runs.map((r) => r.result));
     const parts = listParts(store).length;
     expect(removeDemo(store)).toEqual([]);
@@ -90,7 +97,7 @@ describe("the demo", () => {
   });
 
   it("keeps a study in which the tester has built, and the parts it stands on", () => {
-    putDemo(store);
+    withDemo();
     addRig(store, "demo-first", {
       name: "my rig",
       partIds: ["demo-port", "demo-cable-k5", "demo-serac", "demo-moraine"],
@@ -120,7 +127,7 @@ describe("the demo", () => {
           .run(),
     ],
   ])("keeps a study in which the tester has %s something", (_, change) => {
-    putDemo(store);
+    withDemo();
     change(store);
     expect(removeDemo(store)).toContain("Which cable to carry for the Moraine drive");
     expect(titles()).toContain("Which cable to carry for the Moraine drive");

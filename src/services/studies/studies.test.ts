@@ -8,10 +8,10 @@ import { plainSample } from "@/core/run/step";
 import { openStore, type Store } from "@/store/database";
 import * as measurementRows from "@/store/measurements";
 import * as runs from "@/store/runs";
-import { seedDemo } from "./demo";
 import type { Problem } from "../problem";
 import { checked, isProblem } from "../problem";
 import { addPart, changePart } from "../shelf/shelf";
+import { openDemo } from "../testing/demo-store";
 import {
   addRig,
   changeRig,
@@ -126,18 +126,9 @@ describe("a measurement", () => {
 });
 
 describe("the demo", () => {
-  it("is seeded once, into an empty database only, and is labelled as simulated", () => {
-    expect(seedDemo(store)).toBe(true);
-    expect(seedDemo(store)).toBe(false);
-    const [open] = listStudies(store);
-    expect(open!.study.simulated).toBe(true);
-    const all = measurementsOf(store, open!.study.id);
-    expect(all).toHaveLength(4);
-    expect(all.every(({ origin }) => origin === "simulated")).toBe(true);
-  });
-
   it("tells its story: a cable that costs half, an enclosure that delivers", () => {
-    seedDemo(store);
+    store.$client.close();
+    store = openDemo(folder);
     const [open] = listStudies(store);
     const measured = measurementsOf(store, open!.study.id);
     for (const direction of ["read", "write"] as const) {

@@ -6,8 +6,8 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { openStore, type Store } from "@/store/database";
 import { listParts } from "@/store/parts";
 import { listStudies } from "@/store/studies";
-import { putDemo } from "./demo";
 import { changePart } from "../shelf/shelf";
+import { openDemo } from "../testing/demo-store";
 import { dropRig, measurementsOf, openStudy, tracedMeasurementsOf, setReferences } from "./studies";
 import { saveStudy } from "./save-study";
 import { takeInStudy } from "./study-file";
@@ -19,9 +19,9 @@ describe("a study out and in again", () => {
   // The sample studies are made once; each test has a copy of them.
   beforeAll(() => {
     folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-study-"));
-    const made = openStore(path.join(folder, "made"));
-    putDemo(made);
-    made.$client.close();
+    const made = path.join(folder, "made");
+    fs.mkdirSync(made);
+    openDemo(made).$client.close();
   });
   afterAll(() => fs.rmSync(folder, { recursive: true }));
   beforeEach(() => {

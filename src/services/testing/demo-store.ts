@@ -7,7 +7,7 @@ import { seedDemo } from "../studies/demo";
  * A database with the sample studies. Making their runs takes seconds: within npm test they are made
  * once, and copied.
  *
- * @param folder where it lies, empty
+ * @param folder where it lies; nothing that is open at the time
  */
 export function openDemo(folder: string): Store {
   const scratch = process.env.NERRIT_SCRATCH;
