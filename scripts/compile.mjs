@@ -19,10 +19,10 @@ const cc = (command, args) => execFileSync(command, args, { stdio: ["ignore", "i
 const whyNot = (error, command) =>
   error.code === "ENOENT" ? `there is no "${command}"` : String(error.stderr ?? error).trim();
 
-/** The lanes, as a module of the runtime. */
+/** The lanes, and what reads requests from the kernel's trace, as a module of the runtime. */
 export function compileLanes(root) {
   const headers = path.dirname(path.join(root, "node_modules/node-api-headers/include/node_api.h"));
-  const files = inSource(["addon", "ring", ...BODY, "linux"]);
+  const files = inSource(["addon", "ring", ...BODY, "linux", "requests-addon", "requests"]);
   try {
     cc(compiler, [
       "-O3",
@@ -71,7 +71,7 @@ const NO_DAY = new Date(1980, 0, 1);
 
 function macosSource(version) {
   const names = readdirSync(SOURCE, { recursive: true }).map(String).sort();
-  const others = /^(addon|ring|linux|windows)[.-]/;
+  const others = /^(addon|ring|linux|windows|requests)[.-]/;
   const entries = names
     .filter((name) => /\.[ch]$/.test(name) && !others.test(name))
     .map((name) => {

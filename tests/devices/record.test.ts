@@ -143,7 +143,7 @@ describe.skipIf(why)("recording what reaches a drive", () => {
     child.kill("SIGINT");
     await ended;
     expect(recording().requests.length).toBeGreaterThan(0);
-    expect(recording().end.programs).toContain("dd");
+    expect(recording().programs).toContain("dd");
     expect(instances()).toEqual([]);
   });
 

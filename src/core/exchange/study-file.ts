@@ -12,6 +12,7 @@ import { warmthKept } from "../reading/warmth";
 import { Simulation } from "../simulate/model";
 import { BETWEEN_TARGETS, type Measurement, type Run } from "../study/measurement";
 import { StudyDraft, type Study } from "../study/study";
+import { fromBase64 } from "../units/base64";
 import { lines } from "../units/text";
 import { sampleOf, type RecordedRun } from "./runs-file";
 import { completeConditions, originOf, repeatsOf, StudyRun, UNKNOWN_TIME } from "./study-run";
@@ -45,14 +46,12 @@ const FiledPhoto = z
   })
   .superRefine(({ data, type }, context) => {
     try {
-      if (cleanPhoto(bytesOf(data)).type === type) return;
+      if (cleanPhoto(fromBase64(data)).type === type) return;
       context.addIssue({ code: "custom", path: ["type"], message: "is not what it holds" });
     } catch (error) {
       context.addIssue({ code: "custom", path: ["data"], message: (error as Error).message });
     }
   });
-
-const bytesOf = (base64: string) => Uint8Array.from(atob(base64), (sign) => sign.charCodeAt(0));
 
 export const StudyFile = StudyDraft.extend({
   format: z.literal("nerrit-study", { error: 'is not "nerrit-study": it is no file of a study' }),

@@ -1,12 +1,19 @@
 import * as z from "zod";
+import { inflateSync } from "fflate";
+import { fromBase64 } from "../units/base64";
 import { MOST_BYTES, MOST_MS } from "../units/bounds";
 import { checkedLine, jsonOf } from "../units/json-lines";
-import { RequestRow, requestOfRow, type RecordedRequest } from "./request";
+import { MOST_PACKED, packRequests, unpackRequests } from "./pack";
+import { requestsOf, ROW, SECTOR, TICKS, type RecordedRequest, type RequestRows } from "./request";
 
 /**
  * A recording as a file: one line of JSON for what was recorded and how, then lines of requests in the order
  * in which they reached the device, and a last line that says how the recording ended (docs/formats.md).
  */
+
+/** Requests on one line, and in one recording, at most. */
+export const MOST_ON_LINE = 10_000;
+const MOST_REQUESTS = 5_000_000;
 
 const words = z.string().max(10_000);
 
@@ -28,13 +35,33 @@ export const RecordingHead = z.object({
 });
 export type RecordingHead = z.infer<typeof RecordingHead>;
 
-const Rows = z.object({ requests: z.array(RequestRow).max(10_000) });
+/** Some of the requests, and the programs that are seen in them for the first time. */
+export const RecordingPart = z.object({
+  requests: z.number().int().nonnegative().max(MOST_ON_LINE),
+  programs: z.array(words).max(10_000),
+  /** `packRequests`, compressed (RFC 1951), as base64. */
+  packed: z.base64().max(MOST_ON_LINE * MOST_PACKED * 2),
+});
+export type RecordingPart = z.infer<typeof RecordingPart>;
+
+/**
+ * Requests as a line of the file has them.
+ *
+ * @param deflate compresses bytes (RFC 1951)
+ */
+export function partOf(
+  rows: RequestRows,
+  programs: readonly string[],
+  deflate: (bytes: Uint8Array) => { toString(encoding: "base64"): string },
+): RecordingPart {
+  const packed = deflate(packRequests(rows)).toString("base64");
+  return { requests: rows.length / ROW, programs: [...programs], packed };
+}
 
 /** How a recording ended. */
 export const RecordingEnd = z.object({
   /** How long was recorded. */
   ms: z.number().nonnegative().max(MOST_MS),
-  programs: z.array(words).max(10_000),
   /** Events that the kernel had no room for. */
   lost: z.number().int().nonnegative(),
   /** What the device itself counted meanwhile, bytes; null where it keeps no count. */
@@ -51,6 +78,8 @@ export type RecordingEnd = z.infer<typeof RecordingEnd>;
 export interface Recording {
   head: RecordingHead;
   requests: RecordedRequest[];
+  /** Names of the programs that sent them. */
+  programs: string[];
   end: RecordingEnd;
 }
 
@@ -63,18 +92,50 @@ export function readRecording(text: string): Recording {
   const [first, ...lines] = text.split("\n");
   const head = checkedLine(RecordingHead, jsonOf(first ?? ""), 1);
   const requests: RecordedRequest[] = [];
+  const programs: string[] = [];
   let end: RecordingEnd | null = null;
   const last = lines.findLastIndex((line) => line.trim() !== "");
   for (const [i, line] of lines.entries()) {
     if (line.trim() === "") continue;
     const read = jsonOf(line);
     if (read === undefined && i === last) break;
-    if (end) throw new RangeError(`line ${i + 2} stands behind the end of the recording`);
-    if (typeof read === "object" && read !== null && "requests" in read)
-      for (const row of checkedLine(Rows, read, i + 2).requests) requests.push(requestOfRow(row));
-    else end = checkedLine(RecordingEnd, read, i + 2);
+    const number = i + 2;
+    if (end) throw new RangeError(`line ${number} stands behind the end of the recording`);
+    if (typeof read !== "object" || read === null || !("packed" in read)) {
+      end = checkedLine(RecordingEnd, read, number);
+      continue;
+    }
+    const part = checkedLine(RecordingPart, read, number);
+    programs.push(...part.programs);
+    for (const one of requestsIn(part, programs.length, number)) requests.push(one);
+    if (requests.length > MOST_REQUESTS)
+      throw new RangeError(`line ${number}: more than ${MOST_REQUESTS} requests in one recording`);
   }
-  return { head, requests, end: end ?? cutOff(requests) };
+  return { head, requests, programs, end: end ?? cutOff(requests) };
+}
+
+/** The requests of a line, within their bounds. */
+function requestsIn(
+  { requests, packed }: RecordingPart,
+  programs: number,
+  line: number,
+): RecordedRequest[] {
+  try {
+    // One byte more than the requests can need: what unfolds to more is noticed by it.
+    const out = new Uint8Array(requests * MOST_PACKED + 1);
+    const rows = unpackRequests(inflateSync(fromBase64(packed), { out }), requests);
+    for (let i = 0; i < rows.length; i += ROW) {
+      const [start, took, sector, sectors, program] = [0, 1, 3, 4, 5].map((at) => rows[i + at]!);
+      const isWithin =
+        start! + Math.max(0, took!) <= MOST_MS * 1e3 * TICKS &&
+        (sector! + sectors!) * SECTOR <= MOST_BYTES &&
+        program! < Math.max(1, programs);
+      if (!isWithin) throw new RangeError(`request ${i / ROW + 1} is beyond its bounds`);
+    }
+    return requestsOf(rows);
+  } catch (error) {
+    throw new RangeError(`line ${line}: packed: ${(error as Error).message}`, { cause: error });
+  }
 }
 
 /** The end of a recording whose file has none. */
@@ -82,5 +143,5 @@ function cutOff(requests: readonly RecordedRequest[]): RecordingEnd {
   const us = requests.reduce((most, one) => Math.max(most, one.startUs + (one.tookUs ?? 0)), 0);
   const reason =
     "The file ends before the recording does: the machine or the recorder was stopped.";
-  return { ms: us / 1e3, programs: [], lost: 0, counted: null, reason };
+  return { ms: us / 1e3, lost: 0, counted: null, reason };
 }

@@ -1,8 +1,10 @@
+import { deflateRawSync } from "node:zlib";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { askedOf } from "./asked";
-import { readRecording, type RecordingHead } from "./recording-file";
-import { requestOfRow, rowOfRequest, RequestRow, type RecordedRequest } from "./request";
+import { packRequests, unpackRequests } from "./pack";
+import { partOf, readRecording, type RecordingHead } from "./recording-file";
+import { requestsOf, ROW, rowsOf, type RecordedRequest } from "./request";
 import { askedWords, programsOf } from "./words";
 
 const read = (
@@ -91,30 +93,81 @@ const HEAD: RecordingHead = {
   command: "make",
   points: ["block_io_start", "block_rq_complete"],
 };
-const END = { ms: 12, programs: ["cc1", "ld"], lost: 0, counted: null, reason: null };
+const END = { ms: 12, lost: 0, counted: null, reason: null };
 const lines = (...all: object[]) => all.map((one) => JSON.stringify(one)).join("\n") + "\n";
+const part = (requests: readonly RecordedRequest[], programs = ["cc1", "ld"]) =>
+  partOf(rowsOf(requests), programs, deflateRawSync);
+const rowOf = (...row: number[]) =>
+  partOf(Float64Array.from(row), ["cc1"], (bytes) => deflateRawSync(bytes));
+
+describe("requests as bytes", () => {
+  const whole = (max: number) => fc.integer({ min: 0, max });
+  const row = fc.tuple(
+    whole(50_000),
+    fc.integer({ min: -1, max: 2 ** 40 }),
+    whole(3),
+    fc.oneof(whole(40), whole(2 ** 45)),
+    fc.oneof(fc.constantFrom(8, 8, 256), whole(2 ** 32 - 1)),
+    fc.oneof(fc.constant(0), whole(9998)),
+  );
+
+  it("are the same again, whatever they are", () => {
+    fc.assert(
+      fc.property(fc.array(row, { maxLength: 60 }), (all) => {
+        let start = 0;
+        const rows = Float64Array.from(
+          all.flatMap(([after, ...rest]) => [(start += after), ...rest]),
+        );
+        expect(unpackRequests(packRequests(rows), all.length)).toEqual(rows);
+        expect(rowsOf(requestsOf(rows))).toEqual(rows);
+      }),
+    );
+  });
+
+  it("are refused where they were not made so", () => {
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 200 }), fc.nat(30), (bytes, count) => {
+        try {
+          expect(unpackRequests(bytes, count)).toHaveLength(count * ROW);
+        } catch (error) {
+          expect(error).toBeInstanceOf(RangeError);
+        }
+      }),
+    );
+  });
+});
 
 describe("a recording as a file", () => {
   const requests = [
     read(1.5, 20.1, 4096),
     { ...read(3, null, 0, 512), kind: "write" as const, program: 1 },
   ];
-  const text = lines(HEAD, { requests: requests.map(rowOfRequest) }, END);
+  const text = lines(HEAD, part(requests), END);
 
   it("holds each request whole", () => {
-    expect(readRecording(text)).toEqual({ head: HEAD, requests, end: END });
-    expect(RequestRow.parse(rowOfRequest(requests[0]!)).map(Number)).toEqual([
-      1.5, 20.1, 0, 8, 8, 0,
-    ]);
-    expect(requestOfRow(rowOfRequest(requests[1]!))).toEqual(requests[1]);
+    expect(readRecording(text)).toEqual({
+      head: HEAD,
+      requests,
+      programs: ["cc1", "ld"],
+      end: END,
+    });
     expect(programsOf(readRecording(text)).map(({ name, bytes }) => [name, bytes])).toEqual([
       ["cc1", 4096],
       ["ld", 512],
     ]);
   });
 
+  it("takes less than 12 bytes for a request that goes anywhere", () => {
+    let [start, seed] = [0, 7];
+    const draw = (below: number) => (seed = (seed * 48271) % 2147483647) % below;
+    const strewn = Array.from({ length: 4096 }, () =>
+      read((start += draw(100)), draw(2000) / 10, draw(2 ** 28) * 4096),
+    );
+    expect(part(strewn).packed.length).toBeLessThan(12 * strewn.length);
+  });
+
   it("is read to its last whole line where it was cut off", () => {
-    const cut = readRecording(text.slice(0, text.lastIndexOf('"programs"')));
+    const cut = readRecording(text.slice(0, text.lastIndexOf('"lost"')));
     expect(cut.requests).toEqual(requests);
     expect(cut.end.reason).toMatch(/ends before the recording does/);
   });
@@ -122,8 +175,18 @@ describe("a recording as a file", () => {
   it.each([
     ["of another kind", lines({ ...HEAD, format: "nerrit-runs" }), /line 1: format/],
     ["of a later version", lines({ ...HEAD, version: 2 }), /line 1: version/],
-    ["with a place below nothing", lines(HEAD, { requests: [[1, 1, 0, -1, 8, 0]] }, END), /line 2/],
-    ["with a row too short", lines(HEAD, { requests: [[1]] }, END), /line 2/],
+    ["with a place beyond every drive", lines(HEAD, rowOf(1, 1, 0, 2 ** 52, 8, 0), END), /line 2/],
+    ["with a program without a name", lines(HEAD, rowOf(1, 1, 0, 0, 8, 3), END), /line 2/],
+    ["with fewer requests than it says", lines(HEAD, { ...part([]), requests: 9 }, END), /line 2/],
+    [
+      "with what unfolds to far more than it says",
+      lines(HEAD, {
+        ...part([]),
+        packed: deflateRawSync(Buffer.alloc(2 ** 20)).toString("base64"),
+      }),
+      /line 2/,
+    ],
+    ["with bytes that are none", lines(HEAD, { ...part([]), packed: "AAAA" }, END), /line 2/],
     ["that goes on behind its end", lines(HEAD, END, END), /behind the end/],
     [
       "with a line that is none in its middle",

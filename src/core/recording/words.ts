@@ -64,10 +64,13 @@ export interface ProgramShare {
 }
 
 /** The programs of a recording, the one that moved the most first. */
-export function programsOf({ requests, end }: Pick<Recording, "requests" | "end">): ProgramShare[] {
+export function programsOf({
+  requests,
+  programs,
+}: Pick<Recording, "requests" | "programs">): ProgramShare[] {
   const shares = new Map<number, ProgramShare>();
   for (const { program, kind, bytes } of requests) {
-    const share = shares.get(program) ?? nameless(program, end.programs);
+    const share = shares.get(program) ?? nameless(program, programs);
     share.requests += 1;
     // What is discarded is not moved.
     if (kind === "read" || kind === "write") share.bytes += bytes;

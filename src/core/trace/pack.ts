@@ -1,4 +1,5 @@
 import type { Sample } from "../run/result";
+import { NumberReader, putNumber, zigzag } from "../units/leb128";
 
 /**
  * Samples as bytes: a stretch of a trace, each sample as what it adds to the one before, in numbers of
@@ -24,12 +25,7 @@ export function packSamples(samples: readonly Sample[]): Uint8Array {
   const put = (value: number) => {
     if (!Number.isSafeInteger(value) || value < 0)
       throw new RangeError(`A trace cannot keep the number ${value}.`);
-    let left = value;
-    while (left >= 0x80) {
-      out.push((left % 0x80) | 0x80);
-      left = Math.floor(left / 0x80);
-    }
-    out.push(left);
+    putNumber(out, out.length, value);
   };
   const ends = new Map<number, number>();
   let place = { step: 0, target: 0 };
@@ -62,38 +58,24 @@ export function unpackSamples(packed: Uint8Array): Sample[] {
   const samples: Sample[] = [];
   const ends = new Map<number, number>();
   let place = { step: 0, target: 0 };
-  let at = 1;
-  const take = () => {
-    let [value, scale] = [0, 1];
-    for (;;) {
-      const byte = packed[at++];
-      if (byte === undefined) throw new RangeError("A trace breaks off in the middle of a number.");
-      value += (byte & 0x7f) * scale;
-      if (byte < 0x80) return value;
-      scale *= 0x80;
-    }
-  };
-  while (at < packed.length) {
-    const flags = packed[at++]!;
-    if (!(flags & SAME_PLACE)) place = { step: take(), target: take() };
+  const reader = new NumberReader(packed.subarray(1));
+  while (!reader.isAtEnd) {
+    const flags = reader.byte();
+    if (!(flags & SAME_PLACE)) place = { step: reader.number(), target: reader.number() };
     const before = ends.get(place.target) ?? 0;
-    const begin = before + (flags & NO_GAP ? 0 : unzigzag(take()));
-    const end = begin + take();
-    const bytes = take();
-    const written = flags & NONE_WRITTEN ? 0 : flags & ALL_WRITTEN ? bytes : take();
+    const begin = before + (flags & NO_GAP ? 0 : reader.signed());
+    const end = begin + reader.number();
+    const bytes = reader.number();
+    const written = flags & NONE_WRITTEN ? 0 : flags & ALL_WRITTEN ? bytes : reader.number();
     samples.push({
       from: begin / TICKS,
       ms: end / TICKS,
       bytes,
       written,
-      requests: take(),
+      requests: reader.number(),
       ...place,
     });
     ends.set(place.target, end);
   }
   return samples;
 }
-
-/** Small numbers of either sign as small numbers: 0, -1, 1, -2 as 0, 1, 2, 3. */
-const zigzag = (value: number) => (value < 0 ? -2 * value - 1 : 2 * value);
-const unzigzag = (value: number) => (value % 2 === 1 ? -(value + 1) / 2 : value / 2);

@@ -2,7 +2,7 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import type { native } from "./native";
+import { builtNative } from "../testing/built-native";
 import { checkPage, isStamped, PAGE } from "./stamp";
 
 /**
@@ -13,15 +13,7 @@ const BLOCK = 16 * PAGE;
 const BLOCKS = 64;
 const mark = { run: 0xabcdef01, generation: 5 };
 
-/** The compiled part as the build leaves it; null where there is no compiler. */
-function compiled() {
-  const file = path.resolve(import.meta.dirname, "../../../dist/lanes.node");
-  if (!fs.existsSync(file)) return null;
-  const loaded = { exports: {} as NonNullable<ReturnType<typeof native>> };
-  process.dlopen(loaded, file);
-  return loaded.exports;
-}
-const lanes = compiled();
+const lanes = builtNative();
 if (!lanes) console.warn("skipped: the compiled lanes (not built)");
 
 describe.skipIf(!lanes)("the compiled lanes", () => {

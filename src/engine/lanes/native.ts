@@ -36,22 +36,42 @@ export interface Native {
   allocate(fd: number, bytes: number): number;
   forget(fd: number): number;
   sync(fd: number): number;
+  /** A recorder, to hand to the two that follow (native/requests.h). */
+  newRecorder(start: EventLayout, done: EventLayout, pipes: number): unknown;
+  /** Rows of requests that are whole; `all` gives those without an answer too. @throws where a pipe cannot be read */
+  takeRequests(recorder: unknown, pipes: Int32Array, beforeNs: number, all: boolean): Float64Array;
+  programsOf(recorder: unknown, from: number): string[];
+}
+
+/** Where an event of a trace point has its fields, bytes from its beginning. */
+export interface EventLayout {
+  id: number;
+  sector: number;
+  sectors: number;
+  letters: number;
+  lettersSize: number;
+  program: number;
+  /** 0 where no program is named. */
+  programSize: number;
 }
 
 let loaded: Native | null | undefined;
 
-/**
- * The compiled part of the engine; null where it could not be built (no C compiler), or where
- * NERRIT_LANE=portable asks for the runtime's own file calls.
- */
-export function native(): Native | null {
+/** The compiled part of the engine; null where it could not be built (no C compiler). */
+export function compiled(): Native | null {
   if (loaded === undefined) {
     try {
-      const load = createRequire(import.meta.url);
-      loaded = process.env.NERRIT_LANE === "portable" ? null : (load("./lanes.node") as Native);
+      loaded = createRequire(import.meta.url)("./lanes.node") as Native;
     } catch {
       loaded = null;
     }
   }
   return loaded;
 }
+
+/**
+ * The compiled part for whatever reads or writes; null where it could not be built, or where
+ * NERRIT_LANE=portable asks for the runtime's own file calls.
+ */
+export const native = (): Native | null =>
+  process.env.NERRIT_LANE === "portable" ? null : compiled();

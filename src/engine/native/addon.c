@@ -8,6 +8,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
+#include "requests-addon.h"
 #include "ring.h"
 #include "walk.h"
 
@@ -166,5 +167,6 @@ NAPI_MODULE_INIT() {
     napi_create_function(env, functions[i].name, NAPI_AUTO_LENGTH, functions[i].call, NULL, &function);
     napi_set_named_property(env, exports, functions[i].name, function);
   }
+  requests_exports(env, exports);
   return exports;
 }

@@ -3,9 +3,16 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
-import type { RecordingEnd, RecordingHead } from "@/core/recording/recording-file";
-import { rowOfRequest, type RecordedRequest } from "@/core/recording/request";
+import { deflateRawSync } from "node:zlib";
+import {
+  MOST_ON_LINE,
+  partOf,
+  type RecordingEnd,
+  type RecordingHead,
+} from "@/core/recording/recording-file";
+import { ROW, type RequestRows } from "@/core/recording/request";
 import { counted } from "@/core/units/counted";
+import { compiled } from "../lanes/native";
 import { bytesMoved, type DeviceCount } from "../target/device";
 import { Refusal, RunFailure } from "../refusal";
 import { Recorder } from "./recorder";
@@ -13,8 +20,9 @@ import { openTrace, type TraceInstance } from "./trace-instance";
 
 /** How often the kernel's buffers are emptied, milliseconds. */
 const DRAIN_MS = 100;
-/** Requests on one line of the file. */
-const ROWS = 500;
+/** Requests wait for so many of their kind before they are written as a line, and no longer than so long. */
+const ENOUGH = 4096;
+const LINE_MS = 1000;
 
 /** What is recorded, and for how long. */
 export interface RecordOrder {
@@ -64,14 +72,15 @@ async function recordInto(
   const began = process.hrtime.bigint();
   const write = (line: object) => writeLine(file, order.out, line);
   write(headOf(order, name, trace));
-  const recorder = new Recorder(trace, Number(began));
+  const native = compiled();
+  if (!native)
+    throw new Refusal(
+      "unsupported",
+      "Recording needs the compiled part of Nerrit. Install a C compiler, and start Nerrit again.",
+    );
+  const recorder = new Recorder(native, trace, Number(began));
+  const parts = new Parts(recorder, write);
   const before = await bytesMoved(number);
-  let requests = 0;
-  const keep = (taken: readonly RecordedRequest[]) => {
-    requests += taken.length;
-    for (let at = 0; at < taken.length; at += ROWS)
-      write({ requests: taken.slice(at, at + ROWS).map(rowOfRequest) });
-  };
   const work = order.command ? begin(order.command, order.stop) : null;
   let over = false;
   const isOver = () => void (over = true);
@@ -80,8 +89,8 @@ async function recordInto(
   let reason: string | null = null;
   while (!over && !order.stop.aborted) {
     await sleep(DRAIN_MS);
-    keep(recorder.drain());
-    order.tell(requests);
+    parts.add(recorder.drain());
+    order.tell(parts.requests);
     if (!fs.existsSync(`/sys/class/block/${name}`)) {
       reason = `${order.device} went away while it was recorded.`;
       break;
@@ -90,12 +99,12 @@ async function recordInto(
   const status = work ? await work : null;
   trace.stop();
   const ms = Number(process.hrtime.bigint() - began) / 1e6;
-  keep(recorder.end());
+  parts.add(recorder.end());
+  parts.flush();
   const lost = trace.lost();
   const after = reason === null ? await bytesMoved(number) : null;
   const end: RecordingEnd = {
     ms: Math.round(ms * 1e3) / 1e3,
-    programs: recorder.names,
     lost,
     counted: before && after ? movedBetween(before, after) : null,
     reason:
@@ -104,8 +113,47 @@ async function recordInto(
   };
   write(end);
   fs.fsyncSync(file);
-  return { requests, end, status };
+  return { requests: parts.requests, end, status };
 }
+
+/** Gathers requests to lines of the file. */
+class Parts {
+  /** How many have come. */
+  requests = 0;
+  private waiting: RequestRows[] = [];
+  private rows = 0;
+  private since = performance.now();
+
+  constructor(
+    private readonly recorder: Recorder,
+    private readonly write: (line: object) => void,
+  ) {}
+
+  add(rows: RequestRows): void {
+    this.requests += rows.length / ROW;
+    this.waiting.push(rows);
+    this.rows += rows.length / ROW;
+    if (this.rows >= ENOUGH || performance.now() - this.since >= LINE_MS) this.flush();
+  }
+
+  flush(): void {
+    const all = new Float64Array(this.rows * ROW);
+    let at = 0;
+    for (const rows of this.waiting) {
+      all.set(rows, at);
+      at += rows.length;
+    }
+    for (let from = 0; from < all.length; from += MOST_ON_LINE * ROW)
+      this.write(
+        partOf(all.subarray(from, from + MOST_ON_LINE * ROW), this.recorder.newPrograms(), quickly),
+      );
+    this.waiting = [];
+    this.rows = 0;
+    this.since = performance.now();
+  }
+}
+
+const quickly = (bytes: Uint8Array) => deflateRawSync(bytes, { level: 1 });
 
 const movedBetween = (before: DeviceCount, after: DeviceCount) => ({
   read: Math.max(0, after.read - before.read),

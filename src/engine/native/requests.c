@@ -1,0 +1,295 @@
+#include "requests.h"
+#include <errno.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+#include "ring-page.h"
+
+enum {
+  PAGE_BYTES = 4096,
+  PAGES = 16,        /* read in one go, of kernels that give more than one */
+  MOST_READS = 2048, /* of one buffer at a time: four times what it holds, however fast it fills */
+  PLACES = 1 << 14,  /* lists of open requests, by their place */
+  LATELY = 1 << 10,  /* requests that were answered lately are found again */
+  MOST_OPEN = 100000,
+  MOST_JOINED = 8192, /* sectors that others may have been joined in front; no drive takes more at once */
+  MOST_PROGRAMS = 9999
+};
+
+/* An event, as far as it is needed. */
+typedef struct {
+  uint64_t ns, sector;
+  uint32_t sectors, program;
+  int kind, done;
+} Told;
+
+/* Events of one processor that wait for those of the others; within it they are in their order. */
+typedef struct {
+  Told *told;
+  size_t from, to, room;
+} Queue;
+
+/* A request that has not been taken yet; `next` of its place is a number plus one. */
+typedef struct {
+  Request request;
+  uint64_t next;
+} Held;
+
+struct Recorder {
+  EventLayout start, done;
+  Queue *queues;
+  size_t pipes;
+  Held *held; /* request number n stands at n modulo room, a power of two */
+  size_t room;
+  uint64_t first, after; /* numbers of those that are held */
+  uint64_t *open;        /* for each list its first request's number plus one, 0 for none */
+  uint64_t *lately;      /* the same, by the place where the answer ended */
+  char (*names)[PROGRAM_NAME];
+  size_t programs, last;
+  uint8_t data[PAGE_BYTES * PAGES];
+};
+
+Recorder *recorder_new(EventLayout start, EventLayout done, size_t pipes) {
+  Recorder *recorder = calloc(1, sizeof *recorder);
+  if (!recorder) return NULL;
+  recorder->start = start;
+  recorder->done = done;
+  recorder->pipes = pipes;
+  recorder->room = 4096;
+  recorder->queues = calloc(pipes + 1, sizeof *recorder->queues);
+  recorder->held = calloc(recorder->room, sizeof *recorder->held);
+  recorder->open = calloc(PLACES, sizeof *recorder->open);
+  recorder->lately = calloc(LATELY, sizeof *recorder->lately);
+  recorder->names = calloc(MOST_PROGRAMS, sizeof *recorder->names);
+  if (recorder->queues && recorder->held && recorder->open && recorder->lately && recorder->names)
+    return recorder;
+  recorder_free(recorder);
+  return NULL;
+}
+
+void recorder_free(Recorder *recorder) {
+  if (!recorder) return;
+  for (size_t i = 0; recorder->queues && i < recorder->pipes; i++) free(recorder->queues[i].told);
+  free(recorder->queues);
+  free(recorder->held);
+  free(recorder->open);
+  free(recorder->lately);
+  free(recorder->names);
+  free(recorder);
+}
+
+/* ---- events, from pages ---- */
+
+/* Letters of a request (blk_fill_rwbs in kernel/trace/blktrace.c): D discard, W write, R read. */
+static int kind_of(const uint8_t *letters, size_t size, uint32_t sectors) {
+  size_t length = strnlen((const char *)letters, size);
+  if (memchr(letters, 'D', length)) return REQUEST_DISCARD;
+  if (sectors == 0) return REQUEST_FLUSH;
+  return memchr(letters, 'W', length) ? REQUEST_WRITE : REQUEST_READ;
+}
+
+static uint32_t program_number(Recorder *recorder, const uint8_t *name, size_t size) {
+  char plain[PROGRAM_NAME] = {0};
+  memcpy(plain, name, strnlen((const char *)name, size < PROGRAM_NAME ? size : PROGRAM_NAME));
+  size_t last = recorder->last;
+  if (last < recorder->programs && memcmp(recorder->names[last], plain, PROGRAM_NAME) == 0)
+    return (uint32_t)last;
+  size_t number = 0;
+  while (number < recorder->programs && memcmp(recorder->names[number], plain, PROGRAM_NAME) != 0)
+    number++;
+  /* Beyond what can be told apart all go as the last one. */
+  if (number == MOST_PROGRAMS) number = MOST_PROGRAMS - 1;
+  if (number == recorder->programs) memcpy(recorder->names[recorder->programs++], plain, PROGRAM_NAME);
+  recorder->last = number;
+  return (uint32_t)number;
+}
+
+static int holds(const EventLayout *layout, size_t length) {
+  return layout->sector + 8 <= length && layout->sectors + 4 <= length &&
+         layout->letters + layout->letters_size <= length &&
+         layout->program + layout->program_size <= length;
+}
+
+/* Reads an event; 0 where it is of another trace point, or too short to be one. */
+static int read_event(Recorder *recorder, const RingEvent *event, Told *told) {
+  uint16_t id;
+  if (event->length < sizeof id) return 0;
+  memcpy(&id, event->bytes, sizeof id);
+  const EventLayout *layout = id == recorder->start.id  ? &recorder->start
+                              : id == recorder->done.id ? &recorder->done
+                                                        : NULL;
+  if (!layout || !holds(layout, event->length)) return 0;
+  told->ns = event->ns;
+  told->done = layout == &recorder->done;
+  memcpy(&told->sector, event->bytes + layout->sector, sizeof told->sector);
+  memcpy(&told->sectors, event->bytes + layout->sectors, sizeof told->sectors);
+  told->kind = kind_of(event->bytes + layout->letters, layout->letters_size, told->sectors);
+  /* A flush has no place; some kernels give it one that means nothing. */
+  if (told->kind == REQUEST_FLUSH) told->sector = told->sectors = 0;
+  told->program = told->done ? 0
+                             : program_number(recorder, event->bytes + layout->program,
+                                              layout->program_size);
+  return 1;
+}
+
+static Told *room_for_one(Queue *queue) {
+  /* What was put in its order makes room again, once that is the larger part. */
+  if (queue->from > queue->to / 2) {
+    memmove(queue->told, queue->told + queue->from, (queue->to - queue->from) * sizeof *queue->told);
+    queue->to -= queue->from;
+    queue->from = 0;
+  }
+  if (queue->to == queue->room) {
+    size_t room = queue->room ? queue->room * 2 : 1024;
+    Told *told = realloc(queue->told, room * sizeof *told);
+    if (!told) return NULL;
+    queue->told = told;
+    queue->room = room;
+  }
+  return &queue->told[queue->to];
+}
+
+int recorder_read(Recorder *recorder, size_t pipe, int fd) {
+  Queue *queue = &recorder->queues[pipe];
+  for (int reads = 0; reads < MOST_READS; reads++) {
+    ssize_t bytes = read(fd, recorder->data, sizeof recorder->data);
+    if (bytes < 0) return errno == EAGAIN || errno == EINTR ? 0 : errno;
+    if (bytes == 0) return 0;
+    for (size_t at = 0; at < (size_t)bytes; at += PAGE_BYTES) {
+      size_t left = (size_t)bytes - at;
+      RingPage page = ring_page(recorder->data + at, left < PAGE_BYTES ? left : PAGE_BYTES);
+      for (RingEvent event; ring_next(&page, &event);) {
+        Told *told = room_for_one(queue);
+        if (!told) return ENOMEM;
+        queue->to += (size_t)read_event(recorder, &event, told);
+      }
+    }
+  }
+  return 0;
+}
+
+/* ---- requests, from events ---- */
+
+static size_t mixed(int kind, uint64_t sector) {
+  return (size_t)(((sector << 2) + (uint64_t)kind) * 0x9e3779b97f4a7c15ull >> 40);
+}
+
+static Held *held_at(const Recorder *recorder, uint64_t number) {
+  return &recorder->held[number & (recorder->room - 1)];
+}
+
+static int more_room(Recorder *recorder) {
+  size_t room = recorder->room * 2;
+  Held *held = calloc(room, sizeof *held);
+  if (!held) return ENOMEM;
+  for (uint64_t n = recorder->first; n < recorder->after; n++)
+    held[n & (room - 1)] = *held_at(recorder, n);
+  free(recorder->held);
+  recorder->held = held;
+  recorder->room = room;
+  return 0;
+}
+
+/* The link that points at the first open request of a place, or at the end of its list. */
+static uint64_t *find_open(Recorder *recorder, int kind, uint64_t sector) {
+  uint64_t *link = &recorder->open[mixed(kind, sector) % PLACES];
+  while (*link) {
+    Held *held = held_at(recorder, *link - 1);
+    if (held->request.sector == sector && held->request.kind == kind) break;
+    link = &held->next;
+  }
+  return link;
+}
+
+static int begin(Recorder *recorder, const Told *told) {
+  if (recorder->after - recorder->first == recorder->room && more_room(recorder) != 0) return ENOMEM;
+  uint64_t number = recorder->after++;
+  Request request = {told->ns, NO_ANSWER, told->sector, told->sectors, told->program, told->kind};
+  *held_at(recorder, number) = (Held){request, 0};
+  /* At the end of its list: of requests at one place the first is answered first. */
+  uint64_t *link = &recorder->open[mixed(told->kind, told->sector) % PLACES];
+  while (*link) link = &held_at(recorder, *link - 1)->next;
+  *link = number + 1;
+  return 0;
+}
+
+/* The open request at a place, no longer open; else one that another was joined to in front. */
+static Held *close_at(Recorder *recorder, const Told *told) {
+  uint32_t places = told->sectors < MOST_JOINED ? told->sectors : MOST_JOINED;
+  for (uint32_t i = 0; i < (places ? places : 1); i++) {
+    uint64_t *link = find_open(recorder, told->kind, told->sector + i);
+    if (!*link) continue;
+    Held *held = held_at(recorder, *link - 1);
+    *link = held->next;
+    return held;
+  }
+  return NULL;
+}
+
+static void answer(Recorder *recorder, const Told *told) {
+  Held *held = close_at(recorder, told);
+  if (held) {
+    held->request.sector = told->sector;
+    held->request.sectors = told->sectors;
+  } else {
+    /* The second part of one that is answered in parts goes on where the first part ended. */
+    uint64_t before = recorder->lately[mixed(told->kind, told->sector) % LATELY];
+    if (before == 0 || before - 1 < recorder->first) return;
+    held = held_at(recorder, before - 1);
+    const Request *request = &held->request;
+    if (request->kind != told->kind || request->sector + request->sectors != told->sector) return;
+    held->request.sectors += told->sectors;
+  }
+  Request *request = &held->request;
+  request->took = told->ns > request->began ? told->ns - request->began : 0;
+  uint64_t number = recorder->first + (((uint64_t)(held - recorder->held) - recorder->first) &
+                                       (recorder->room - 1));
+  recorder->lately[mixed(request->kind, request->sector + request->sectors) % LATELY] = number + 1;
+}
+
+int recorder_ripen(Recorder *recorder, uint64_t before) {
+  for (;;) {
+    Queue *next = NULL;
+    for (size_t i = 0; i < recorder->pipes; i++) {
+      Queue *queue = &recorder->queues[i];
+      if (queue->from == queue->to) continue;
+      if (!next || queue->told[queue->from].ns < next->told[next->from].ns) next = queue;
+    }
+    if (!next || next->told[next->from].ns >= before) return 0;
+    const Told *told = &next->told[next->from];
+    if (told->done) answer(recorder, told);
+    else if (begin(recorder, told) != 0) return ENOMEM;
+    next->from++;
+  }
+}
+
+size_t recorder_ready(const Recorder *recorder, int all) {
+  size_t waiting = (size_t)(recorder->after - recorder->first), whole = 0;
+  if (all) return waiting;
+  while (whole < waiting && held_at(recorder, recorder->first + whole)->request.took != NO_ANSWER) whole++;
+  return waiting - whole > MOST_OPEN ? waiting - MOST_OPEN : whole;
+}
+
+/* A request that is taken without its answer is no longer looked for. */
+static void forget(Recorder *recorder, uint64_t number) {
+  const Request *request = &held_at(recorder, number)->request;
+  uint64_t *link = &recorder->open[mixed(request->kind, request->sector) % PLACES];
+  while (*link && *link != number + 1) link = &held_at(recorder, *link - 1)->next;
+  if (*link) *link = held_at(recorder, number)->next;
+}
+
+void recorder_take(Recorder *recorder, Request *into, size_t count) {
+  for (size_t i = 0; i < count; i++) {
+    const Held *held = held_at(recorder, recorder->first);
+    if (held->request.took == NO_ANSWER) forget(recorder, recorder->first);
+    into[i] = held->request;
+    recorder->first++;
+  }
+}
+
+size_t recorder_programs(const Recorder *recorder) { return recorder->programs; }
+
+const char *recorder_program(const Recorder *recorder, size_t number, size_t *length) {
+  *length = strnlen(recorder->names[number], PROGRAM_NAME);
+  return recorder->names[number];
+}
