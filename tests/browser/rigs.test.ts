@@ -1,6 +1,7 @@
 import fs from "node:fs";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { axeViolations } from "../support/axe";
 import {
   chooseFrom,
   chromium,
@@ -14,6 +15,7 @@ import {
   type OpenBrowser,
 } from "../support/browser";
 import { ROOT } from "../support/command";
+import { straightStudy } from "../support/made";
 import { startServer, type Server } from "../support/server";
 
 const why = chromium() ? null : "needs Chromium";
@@ -218,6 +220,31 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await seeWords(page, /Nothing honest exceeds 1 177 MB\/s/);
     await chooseFrom(page, "mtu", "9000");
     await seeWords(page, /Nothing honest exceeds 1 238 MB\/s/);
+    expect(browser.complaints).toEqual([]);
+  });
+
+  it("holds a rig against the text of another machine’s own command", async () => {
+    const { page } = browser;
+    const study = await straightStudy(server, "On another machine", "usb-480m");
+    await goTo(page, `${server.url}/studies/${study}/rigs`);
+    await press("Compare with the system");
+    await press("On another machine");
+    await press("Linux");
+    await page.waitForSelector('[name="system-text"]');
+    const text = [
+      "/:  Bus 02.Port 1: Dev 1, Class=root_hub, Driver=xhci_hcd/4p, 10000M",
+      "    |__ Port 2: Dev 2, If 0, Class=Mass Storage, Driver=uas, 10000M",
+      "    |__ Port 3: Dev 3, If 0, Class=Mass Storage, Driver=usb-storage, 5000M",
+    ];
+    await typeInto(page, "system-text", "nothing of the kind");
+    await seeWords(page, /This text is none that Nerrit knows/);
+    await typeInto(page, "system-text", text.join("\n"));
+    await seeWords(page, /declared 480 Mb\/s, the system says 10 Gb\/s/);
+    expect(await axeViolations(page)).toEqual([]);
+    await chooseFrom(page, "system-drive", "USB device on 2-3");
+    await seeWords(page, /declared 480 Mb\/s, the system says 5 Gb\/s/);
+    await press("Use links, driver and file system");
+    await seeWords(page, /Change a rig/);
     expect(browser.complaints).toEqual([]);
   });
 });

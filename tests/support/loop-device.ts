@@ -143,6 +143,12 @@ export class Throttle {
     for (const child of started.split(" ").filter(Boolean)) this.hold(Number(child));
   }
 
+  /** A command that begins another in the group, from its first request on: its words go before the other's. */
+  get begin(): [string, ...string[]] {
+    const words = 'echo $$ > "$0" && exec "$@"';
+    return ["sh", "-c", words, path.join(this.group, "cgroup.procs")];
+  }
+
   /** Lets go of a process. */
   free(pid: number): void {
     fs.writeFileSync(path.join(CGROUPS, "cgroup.procs"), String(pid));
