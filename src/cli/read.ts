@@ -5,53 +5,74 @@ import { readTrace, type TraceReading } from "@/core/reading/read";
 import { tellReading } from "@/core/reading/words";
 import { decodeLog } from "@/core/elsewhere/decode";
 import { recordedTraces, type RecordedTrace } from "@/core/exchange/recorded";
+import { anyRecording, isRecording } from "@/core/recording/any-recording";
+import { csvOfRecording } from "@/core/recording/recording-csv";
+import type { Recording } from "@/core/recording/recording-file";
 import { formatDuration, formatRate } from "@/core/units/number";
 import { printJson, Usage } from "./exit";
 import { table, wrapped } from "./lines";
+import { recordingDocument, recordingText } from "./recording-text";
 
 /** Larger than any log of a day. */
 const LIMIT = 512 * 2 ** 20;
 
 interface Options {
   run: string;
+  csv?: boolean;
   json?: boolean;
 }
 
-/** `nerrit read`: what happened in a run, by its trace. */
+/** `nerrit read`: what happened in a run, by its trace; what recorded work asks of a drive. */
 export function addRead(program: Command): void {
   program
     .command("read")
-    .description("say what happened in a run: its levels, its cache's edge, throttling, stalls")
-    .argument("<file>", "a file of runs, a document of measure --json, or a log (docs/formats.md)")
+    .description(
+      "say what happened in a run (levels, cache's edge, throttling, stalls), or what recorded work asks",
+    )
+    .argument(
+      "<file>",
+      "a file of runs, a document of measure --json, a log, or a recording (docs/formats.md)",
+    )
     .option("--run <n>", "which run of the file, from 1", "1")
+    .option("--csv", "print the requests of a recording as a table")
     .option("--json", "print one JSON document")
     .action(read);
 }
 
-function read(file: string, { run, json }: Options): void {
-  const traces = tracesIn(file);
+function read(file: string, options: Options): void {
+  const text = textIn(file);
+  try {
+    if (isRecording(text)) return tellRecording(anyRecording(text), file, options);
+    if (options.csv) throw new Usage(`--csv is for recordings; ${file} is none`);
+    tellRun(recordedTraces(text), file, options);
+  } catch (error) {
+    if (error instanceof RangeError) throw new Usage(`${file}: ${error.message}`);
+    throw error;
+  }
+}
+
+function textIn(file: string): string {
+  try {
+    if (fs.statSync(file).size > LIMIT) throw new Error("it is larger than 512 MiB");
+    return decodeLog(fs.readFileSync(file));
+  } catch (error) {
+    throw new Usage(`${file} cannot be read: ${(error as Error).message}`);
+  }
+}
+
+function tellRecording(recording: Recording, file: string, { csv, json }: Options): void {
+  if (csv) process.stdout.write(csvOfRecording(recording));
+  else if (json) printJson(recordingDocument(recording, file));
+  else process.stdout.write(`${recordingText(recording).join("\n")}\n`);
+}
+
+function tellRun(traces: readonly RecordedTrace[], file: string, { run, json }: Options): void {
   const trace = traces[Number(run) - 1];
   if (!trace) throw new Usage(`--run must be a whole number from 1 to ${traces.length} ("${run}")`);
   if (trace.samples.length === 0) throw new Usage(`${file}: ${trace.name} has no samples`);
   const reading = readTrace(trace);
   if (json) printJson({ run: Number(run), runs: traces.length, ...readDocument(trace, reading) });
   else process.stdout.write(`${readText(trace, traces.length, reading).join("\n")}\n`);
-}
-
-function tracesIn(file: string): RecordedTrace[] {
-  let text: string;
-  try {
-    if (fs.statSync(file).size > LIMIT) throw new Error("it is larger than 512 MiB");
-    text = decodeLog(fs.readFileSync(file));
-  } catch (error) {
-    throw new Usage(`${file} cannot be read: ${(error as Error).message}`);
-  }
-  try {
-    return recordedTraces(text);
-  } catch (error) {
-    if (error instanceof RangeError) throw new Usage(`${file}: ${error.message}`);
-    throw error;
-  }
 }
 
 const rounded = (value: number, digits = 3) => Number(value.toFixed(digits));

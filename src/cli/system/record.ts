@@ -1,16 +1,12 @@
 import fs from "node:fs";
 import type { Command } from "commander";
-import { askedOf } from "@/core/recording/asked";
-import { readRecording, type Recording } from "@/core/recording/recording-file";
-import { askedWords, programsOf } from "@/core/recording/words";
+import { readRecording } from "@/core/recording/recording-file";
 import { counted } from "@/core/units/counted";
-import { formatSize } from "@/core/units/size";
-import { formatNumber } from "@/core/units/number";
 import { RunFailure, Refusal } from "@/engine/refusal";
 import { record } from "@/engine/record/record";
 import packageJson from "../../../package.json";
 import { Failure, printJson } from "../exit";
-import { table } from "../lines";
+import { recordingDocument, recordingText } from "../recording-text";
 import { PROGRESS, ProgressLine } from "../progress-line";
 
 interface Options {
@@ -18,9 +14,6 @@ interface Options {
   progress?: boolean;
   json?: boolean;
 }
-
-/** Programs that are listed. */
-const LISTED = 8;
 
 /** `nerrit record`: every request that reaches a drive while some work is done. */
 export function addRecord(program: Command): void {
@@ -56,8 +49,8 @@ async function recordWork(device: string, command: string[], options: Options): 
     });
     line.clear();
     const recording = readRecording(fs.readFileSync(out, "utf8"));
-    if (options.json) printJson(documentOf(recording, out));
-    else for (const text of linesOf(recording, out)) console.log(text);
+    if (options.json) printJson(recordingDocument(recording, out));
+    else console.log([...recordingText(recording), "", `The recording is ${out}.`].join("\n"));
     // As the work itself would have ended.
     if (status) process.exitCode = status;
   } catch (error) {
@@ -77,34 +70,3 @@ const asSuperuser = (words: readonly string[]): string =>
 
 const usualName = (now: Date): string =>
   `nerrit-recording-${now.toISOString().slice(0, 19).replace(/[-:]/g, "").replace("T", "-")}.jsonl`;
-
-function linesOf(recording: Recording, out: string): string[] {
-  const { requests, end } = recording;
-  const programs = programsOf(recording);
-  return [
-    ...askedWords(askedOf(requests, end.ms)),
-    ...(end.reason ? [end.reason] : []),
-    "",
-    ...table(
-      ["program", "requests", "moved"],
-      programs
-        .slice(0, LISTED)
-        .map((one) => [one.name, formatNumber(one.requests), formatSize(one.bytes, 1000)]),
-    ),
-    ...(programs.length > LISTED ? [`and ${counted(programs.length - LISTED, "more")}`] : []),
-    "",
-    `The recording is ${out}.`,
-  ];
-}
-
-const documentOf = (recording: Recording, out: string) => ({
-  format: "nerrit-asked",
-  version: 1,
-  recording: out,
-  head: recording.head,
-  ...askedOf(recording.requests, recording.end.ms),
-  programs: programsOf(recording),
-  lost: recording.end.lost,
-  counted: recording.end.counted,
-  reason: recording.end.reason,
-});

@@ -13,7 +13,7 @@ import { requestsOf, ROW, SECTOR, TICKS, type RecordedRequest, type RequestRows 
 
 /** Requests on one line, and in one recording, at most. */
 export const MOST_ON_LINE = 10_000;
-const MOST_REQUESTS = 5_000_000;
+export const MOST_REQUESTS = 5_000_000;
 
 const words = z.string().max(10_000);
 
@@ -21,11 +21,12 @@ export const RecordingHead = z.object({
   format: z.literal("nerrit-recording"),
   version: z.literal(1, { error: "is a version that this Nerrit does not know" }),
   nerrit: words,
-  startedAt: z.iso.datetime(),
-  host: words,
-  kernel: words,
+  /** When, and where; null in a recording that another program made. */
+  startedAt: z.iso.datetime().nullable(),
+  host: words.nullable(),
+  kernel: words.nullable(),
   /** The block device, what it is, and how much it holds. */
-  device: words,
+  device: words.nullable(),
   drive: words.nullable(),
   deviceBytes: z.number().nonnegative().max(MOST_BYTES).nullable(),
   /** The work that was recorded: a command line; null where nobody said. */
@@ -136,6 +137,50 @@ function requestsIn(
   } catch (error) {
     throw new RangeError(`line ${line}: packed: ${(error as Error).message}`, { cause: error });
   }
+}
+
+/** Gives programs their numbers, by their names. */
+export class ProgramNumbers {
+  private readonly numbers = new Map<string, number>();
+
+  of(name: string): number {
+    const known = this.numbers.get(name);
+    if (known !== undefined) return known;
+    this.numbers.set(name, this.numbers.size);
+    return this.numbers.size - 1;
+  }
+
+  get names(): string[] {
+    return [...this.numbers.keys()];
+  }
+}
+
+/**
+ * A recording of which only the requests are known.
+ *
+ * @param from what they were read out of
+ * @param requests in any order
+ */
+export function foreignRecording(
+  from: string,
+  requests: readonly RecordedRequest[],
+  programs: string[],
+): Recording {
+  const ordered = requests.toSorted((a, b) => a.startUs - b.startUs);
+  const head: RecordingHead = {
+    format: "nerrit-recording",
+    version: 1,
+    nerrit: from,
+    startedAt: null,
+    host: null,
+    kernel: null,
+    device: null,
+    drive: null,
+    deviceBytes: null,
+    command: null,
+    points: [],
+  };
+  return { head, requests: ordered, programs, end: { ...cutOff(ordered), reason: null } };
 }
 
 /** The end of a recording whose file has none. */
