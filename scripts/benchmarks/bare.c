@@ -30,15 +30,19 @@ static double now(void) {
 
 static void *work(void *given) {
   uint64_t state = (uint64_t)(uintptr_t)given * 0x9e3779b97f4a7c15ull + 1, count = 0;
-  uint64_t *data;
-  if (posix_memalign((void **)&data, 4096, block)) exit(1);
-  for (size_t i = 0; i < block / 8; i++) {
+  uint8_t *data;
+  /* As much as the engine has ready for each request: what is written is another stretch of it each time. */
+  size_t pool = block + (block < 262144 ? block : 262144), turn = 0;
+  if (pool < 1048576) pool = 1048576;
+  if (posix_memalign((void **)&data, 4096, pool)) exit(1);
+  for (size_t i = 0; i < pool / 8; i++) {
     state ^= state >> 12, state ^= state << 25, state ^= state >> 27;
-    data[i] = state * 0x2545f4914f6cdd1dull;
+    ((uint64_t *)data)[i] = state * 0x2545f4914f6cdd1dull;
   }
   while (!stop) {
     off_t at = (off_t)(atomic_fetch_add(&cursor, 1) % blocks * block);
-    ssize_t moved = writing ? pwrite(fd, data, block, at) : pread(fd, data, block, at);
+    turn = writing ? (turn + block + 4096) % (pool - block + 4096) / 4096 * 4096 : 0;
+    ssize_t moved = writing ? pwrite(fd, data + turn, block, at) : pread(fd, data, block, at);
     if (moved != (ssize_t)block) exit(1);
     count++;
   }
