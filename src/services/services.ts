@@ -11,6 +11,7 @@ import { seedDemo } from "./studies/demo";
 import { Desk } from "./measuring/desk";
 import { sweepRemoved } from "./studies/removal";
 import { systemRoot } from "./plugged/system";
+import { Recordings } from "./watching/recordings";
 import { writingOf } from "./writing";
 
 /** What the application does its work with, once for each server process: its store, its desk, what is plugged in. */
@@ -21,6 +22,7 @@ export interface Services {
   desk: Desk;
   plugged: Plugged;
   planner: Planner;
+  recordings: Recordings;
   /** Lets another process have the data folder. */
   release(): void;
 }
@@ -48,7 +50,8 @@ export function services(): Services {
     const plugged = new Plugged(path.resolve(systemRoot()));
     const planner = new Planner(store, desk, new PlanBench(plugged), folder);
     planner.recover();
-    shared.nerritServices = { store, folder, desk, plugged, planner, release };
+    const recordings = new Recordings(path.join(/* turbopackIgnore: true */ folder, "recordings"));
+    shared.nerritServices = { store, folder, desk, plugged, planner, recordings, release };
   }
   return shared.nerritServices;
 }

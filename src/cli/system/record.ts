@@ -12,6 +12,7 @@ import { PROGRESS, ProgressLine } from "../progress-line";
 interface Options {
   out?: string;
   progress?: boolean;
+  untilClosed?: boolean;
   json?: boolean;
 }
 
@@ -24,6 +25,7 @@ export function addRecord(program: Command): void {
     .argument("[command...]", "behind --: the work to record")
     .option("--out <file>", "the recording; a new file in the current folder where it is left out")
     .option("--progress", PROGRESS)
+    .option("--until-closed", "end when standard input ends, too: for programs that begin it")
     .option("--json", "print what the work asks of the drive as one JSON document")
     .addHelpText(
       "after",
@@ -37,6 +39,7 @@ async function recordWork(device: string, command: string[], options: Options): 
   const line = new ProgressLine(options.progress === true);
   const end = () => stop.abort();
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, end);
+  if (options.untilClosed) process.stdin.on("end", end).on("error", end).resume();
   const out = options.out ?? usualName(new Date());
   try {
     const { status } = await record({
@@ -59,12 +62,15 @@ async function recordWork(device: string, command: string[], options: Options): 
       throw new Failure(`${error.message} Type: ${asSuperuser(process.argv.slice(2))}`);
     if (error instanceof Refusal || error instanceof RunFailure) throw new Failure(error.message);
     throw error;
+  } finally {
+    if (options.untilClosed) process.stdin.destroy();
   }
 }
 
 /** The same command for the superuser, as a shell takes it. */
 const asSuperuser = (words: readonly string[]): string =>
   ["sudo", "nerrit", ...words]
+    .filter((word) => word !== "--until-closed")
     .map((word) => (/^[\w@%+=:,./-]+$/.test(word) ? word : `'${word.replaceAll("'", "'\\''")}'`))
     .join(" ");
 

@@ -44,6 +44,7 @@ const LARGE = 64 * 2 ** 10;
 /** Streams that may run beside each other and still count as in order each. */
 const STREAMS = 32;
 const PAUSE_US = 1e6;
+const SECOND_US = 1e6;
 
 /**
  * @param requests in the order in which they reached the drive
@@ -77,22 +78,18 @@ export function askedOf(requests: readonly RecordedRequest[], ms: number): Asked
 }
 
 function flowOf(requests: readonly RecordedRequest[], kind: RequestKind, ms: number): Flow {
-  const seconds = new Map<number, number>();
-  let [bytes, count] = [0, 0];
-  for (const one of requests) {
-    if (one.kind !== kind) continue;
+  const own = requests.filter((one) => one.kind === kind);
+  let [bytes, within, most, first] = [0, 0, 0, 0];
+  // The second that ends with a request holds those that began less than a second before.
+  for (const one of own) {
     bytes += one.bytes;
-    count += 1;
-    const second = Math.floor(one.startUs / 1e6);
-    seconds.set(second, (seconds.get(second) ?? 0) + one.bytes);
+    within += one.bytes;
+    while (own[first]!.startUs <= one.startUs - SECOND_US) within -= own[first++]!.bytes;
+    most = Math.max(most, within);
   }
-  const most = [...seconds.values()].reduce((largest, sum) => Math.max(largest, sum), 0);
-  return {
-    bytes,
-    requests: count,
-    meanMBps: ms > 0 ? bytes / 1e3 / ms : 0,
-    peakMBps: most / 1e6,
-  };
+  const meanMBps = ms > 0 ? bytes / 1e3 / ms : 0;
+  // No second is busier than the whole where the whole is less than a second.
+  return { bytes, requests: own.length, meanMBps, peakMBps: Math.max(meanMBps, most / 1e6) };
 }
 
 /** Requests that go on where none of the latest of their kind ended. */

@@ -69,6 +69,14 @@ describe("what a piece of work asks of a drive", () => {
     expect(askedOf(strewn, 1).randomShare).toBe(1);
   });
 
+  it("finds the busiest second wherever that begins, and none busier than a shorter whole", () => {
+    const piece = 10 ** 6;
+    const at = (startUs: number) => read(startUs, 1, startUs * 4096, piece);
+    const spread = [at(0), at(900_000), at(1_100_000), at(1_800_000), at(2_500_000)];
+    expect(askedOf(spread, 4000).read.peakMBps).toBeCloseTo(3, 9);
+    expect(askedOf([at(0), at(100_000)], 200).read).toMatchObject({ meanMBps: 10, peakMBps: 10 });
+  });
+
   it("tells pauses, the working set, the busiest second, and the sizes", () => {
     const requests = [read(0, 10, 0, 65536), read(2_500_000, 10, 2 ** 20, 2 ** 20)];
     const asked = askedOf(requests, 4000);

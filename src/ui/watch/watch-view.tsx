@@ -12,6 +12,7 @@ import { useKey } from "../controls/use-key";
 import { driveHint, driveTitle } from "../plugged/drive-words";
 import { useDrives } from "../plugged/use-drives";
 import { KeepWatched } from "./keep-watched";
+import { RecordWork } from "./record-work";
 import { Stretches } from "./stretches";
 import { USUAL_PER_SECOND } from "./usual";
 import { useWatch } from "./use-watch";
@@ -137,6 +138,7 @@ export function WatchView({
                   rigs={rigs}
                   rigId={rigOf(name)}
                 />
+                {!interfaces.includes(name) && <RecordWork name={name} />}
               </WatchedSource>
             ))}
           </div>

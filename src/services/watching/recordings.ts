@@ -1,0 +1,187 @@
+import { execFile, spawn, type ChildProcess } from "node:child_process";
+import fs from "node:fs";
+import path from "node:path";
+import type { Readable } from "node:stream";
+import { AskedDocument, type KeptRecording } from "@/core/recording/kept";
+import { Problem } from "../problem";
+
+/** The command, which records in a process of its own. */
+const COMMAND = path.join(/* turbopackIgnore: true */ process.cwd(), "dist", "cli.mjs");
+/** A drive's name and a time: "sdb-20260301T101500123". */
+const ID = /^([\w!:.-]{1,200})-(\d{8}T\d{9})$/;
+/** Documents are small; nothing larger than this is one. */
+const MOST_PRINTED = 2 ** 20;
+const KEPT_IN_MEMORY = 16;
+
+/** A recording that goes on, or could not be made. */
+interface Underway {
+  child: ChildProcess;
+  running: boolean;
+  trouble: string | null;
+  /** How much of its file has been counted, and what was found there. */
+  readTo: number;
+  requests: number;
+}
+
+/** Makes and keeps recordings of what reaches drives, each a file in a folder of the data folder. */
+export class Recordings {
+  private readonly underway = new Map<string, Underway>();
+  private readonly asked = new Map<string, AskedDocument>();
+
+  /**
+   * @param folder where they lie; made with the first
+   * @param command the bundled command
+   */
+  constructor(
+    private readonly folder: string,
+    private readonly command = COMMAND,
+  ) {}
+
+  /**
+   * Begins to record a drive.
+   *
+   * @param name as the kernel calls the drive: "sdb"
+   * @throws Problem where it is recorded already
+   */
+  begin(name: string): KeptRecording {
+    if (!/^[\w!:.-]{1,200}$/.test(name)) throw new Problem(422, "That is no name of a drive.");
+    if (this.list(name).some(({ running }) => running))
+      throw new Problem(409, `${name} is recorded already. Stop that recording first.`);
+    const id = `${name}-${new Date().toISOString().replace(/[-:.Z]/g, "")}`;
+    fs.mkdirSync(this.folder, { recursive: true, mode: 0o700 });
+    const args = ["record", `/dev/${name}`, "--out", this.fileOf(id), "--until-closed", "--json"];
+    // Its input ends with this process, however that ends, and the recording with it.
+    const child = spawn(process.execPath, [this.command, ...args], {
+      stdio: ["pipe", "ignore", "pipe"],
+    });
+    const underway: Underway = { child, running: true, trouble: null, readTo: 0, requests: 0 };
+    this.underway.set(id, underway);
+    child.stdin.on("error", () => undefined); // it may have ended already; its end is told below
+    let said = "";
+    child.stderr.on("data", (chunk) => (said = (said + String(chunk)).slice(-2000)));
+    child.once("error", (error) => (said = error.message));
+    child.once("close", (status) => {
+      underway.running = false;
+      if (status !== 0)
+        underway.trouble = said.trim().replace(/^nerrit: /, "") || "The recorder was ended.";
+    });
+    return this.kept(id);
+  }
+
+  /** Ends a recording, which is whole a moment later. @throws Problem where there is none */
+  stop(id: string): void {
+    this.kept(id);
+    this.underway.get(id)?.child.stdin?.end();
+  }
+
+  /** The recordings of a drive, the latest first; those that could not be made while they are news. */
+  list(name: string): KeptRecording[] {
+    const ids = new Set([...this.underway.keys(), ...this.filed()]);
+    return [...ids]
+      .filter((id) => ID.exec(id)?.[1] === name)
+      .toSorted()
+      .toReversed()
+      .map((id) => this.kept(id));
+  }
+
+  /**
+   * What the recorded work asks of the drive, worked out in a process of its own.
+   *
+   * @throws Problem where there is no such recording, or it cannot be read
+   */
+  async told(id: string): Promise<AskedDocument> {
+    const { running } = this.kept(id);
+    if (running) throw new Problem(409, "This recording goes on. Stop it first.");
+    const known = this.asked.get(id);
+    if (known) return known;
+    const printed = await this.print(["read", this.fileOf(id), "--json"]);
+    const document = AskedDocument.parse(JSON.parse(printed));
+    this.asked.set(id, document);
+    if (this.asked.size > KEPT_IN_MEMORY) this.asked.delete(this.asked.keys().next().value!);
+    return document;
+  }
+
+  /** A recording's file. @throws Problem where there is none */
+  file(id: string): { path: string; bytes: number } {
+    const { bytes } = this.kept(id);
+    return { path: this.fileOf(id), bytes };
+  }
+
+  /** Its requests as a table. @throws Problem where there is none */
+  table(id: string): Readable {
+    this.kept(id);
+    const args = [this.command, "read", this.fileOf(id), "--csv"];
+    return spawn(process.execPath, args, { stdio: ["ignore", "pipe", "ignore"] }).stdout;
+  }
+
+  /** Removes a recording that has ended. @throws Problem where there is none, or it goes on */
+  remove(id: string): void {
+    if (this.kept(id).running) throw new Problem(409, "This recording goes on. Stop it first.");
+    fs.rmSync(this.fileOf(id), { force: true });
+    this.underway.delete(id);
+    this.asked.delete(id);
+  }
+
+  private fileOf(id: string): string {
+    return path.join(/* turbopackIgnore: true */ this.folder, `${id}.jsonl`);
+  }
+
+  private filed(): string[] {
+    if (!fs.existsSync(this.folder)) return [];
+    return fs
+      .readdirSync(this.folder)
+      .flatMap((name) => (name.endsWith(".jsonl") ? [name.slice(0, -".jsonl".length)] : []));
+  }
+
+  private kept(id: string): KeptRecording {
+    const [, name, time] = ID.exec(id) ?? [];
+    const underway = this.underway.get(id);
+    const found = name ? fs.statSync(this.fileOf(id), { throwIfNoEntry: false }) : undefined;
+    if (!name || (!found && !underway)) throw new Problem(404, "There is no such recording.");
+    if (underway) countOn(underway, this.fileOf(id), found?.size ?? 0);
+    return {
+      id,
+      name,
+      startedAt: timeOf(time!),
+      running: underway?.running ?? false,
+      requests: underway?.requests ?? 0,
+      bytes: found?.size ?? 0,
+      trouble: underway?.trouble ?? null,
+    };
+  }
+
+  private print(args: string[]): Promise<string> {
+    return new Promise((resolve, reject) =>
+      execFile(
+        process.execPath,
+        [this.command, ...args],
+        { maxBuffer: MOST_PRINTED },
+        (error, stdout, stderr) => {
+          if (!error) resolve(stdout);
+          else reject(new Problem(422, stderr.trim().replace(/^nerrit: /, "") || error.message));
+        },
+      ),
+    );
+  }
+}
+
+/** Counts the requests of the lines that have come since. */
+function countOn(underway: Underway, file: string, size: number): void {
+  if (size <= underway.readTo) return;
+  const data = Buffer.alloc(size - underway.readTo);
+  const fd = fs.openSync(file, "r");
+  const bytes = fs.readSync(fd, data, 0, data.length, underway.readTo);
+  fs.closeSync(fd);
+  // The last line may still be on its way.
+  const end = data.subarray(0, bytes).lastIndexOf("\n") + 1;
+  for (const [, count] of data
+    .subarray(0, end)
+    .toString("latin1")
+    .matchAll(/^\{"requests":(\d+)/gm))
+    underway.requests += Number(count);
+  underway.readTo += end;
+}
+
+/** "20260301T101500123" as ISO 8601. */
+const timeOf = (time: string): string =>
+  time.replace(/^(\d{4})(\d\d)(\d\d)T(\d\d)(\d\d)(\d\d)(\d{3})$/, "$1-$2-$3T$4:$5:$6.$7Z");

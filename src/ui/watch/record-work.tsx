@@ -1,0 +1,87 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import type { KeptRecording } from "@/core/recording/kept";
+import { counted } from "@/core/units/counted";
+import { formatMoment } from "@/core/units/day";
+import { Button, Trouble } from "../controls/form";
+import { Fold } from "../controls/fold";
+import { send } from "../controls/send";
+import { RecordedWork } from "./recorded-work";
+
+/** How often is asked how a recording gets on, milliseconds. */
+const ASK_MS = 1000;
+
+/** Records every request that reaches a drive, and shows what the recorded work asks of the drive. */
+export function RecordWork({ name }: { name: string }) {
+  const client = useQueryClient();
+  const queryKey = ["recordings", name];
+  const { data, error } = useQuery({
+    queryKey,
+    queryFn: async ({ signal }) => {
+      const url = `/api/recordings?${new URLSearchParams({ name })}`;
+      const sent = await send<KeptRecording[]>("GET", url, undefined, { signal });
+      if (!sent.ok) throw new Error(sent.error.message);
+      return sent.data;
+    },
+    refetchInterval: ({ state }) => (state.data?.some(({ running }) => running) ? ASK_MS : false),
+  });
+  const change = useMutation({
+    mutationFn: async ([method, url, body]: ["POST" | "DELETE", string, object?]) => {
+      const sent = await send(method, url, body);
+      if (!sent.ok) throw new Error(sent.error.message);
+    },
+    onSettled: () => client.invalidateQueries({ queryKey }),
+  });
+  const all = data ?? [];
+  const running = all.find((one) => one.running);
+  // While one is made the others are earlier ones.
+  const [latest, ...earlier] = running
+    ? [null, ...all.filter((one) => one !== running)]
+    : [all[0] ?? null, ...all.slice(1)];
+  const remove = (id: string) => change.mutate(["DELETE", `/api/recordings/${id}`]);
+  const trouble = change.error ?? error;
+  return (
+    <>
+      {running ? (
+        <Button
+          main
+          disabled={change.isPending}
+          onClick={() => change.mutate(["POST", `/api/recordings/${running.id}/stop`])}
+        >
+          Stop recording<span className="sr-only"> {name}</span>
+        </Button>
+      ) : (
+        <Button
+          disabled={!data || change.isPending}
+          onClick={() => change.mutate(["POST", "/api/recordings", { name }])}
+        >
+          Record requests<span className="sr-only"> to {name}</span>
+        </Button>
+      )}
+      <div className="basis-full space-y-2" data-recordings={name}>
+        {trouble && <Trouble>{trouble.message}</Trouble>}
+        {running && (
+          <p role="status">
+            Recording: {counted(running.requests, "request")} so far. Do the work now, then stop.
+            Places, sizes, times and programs are kept, no content and no file names.
+          </p>
+        )}
+        {latest && <RecordedWork recording={latest} onRemove={() => remove(latest.id)} />}
+        {earlier.length > 0 && (
+          <Fold summary={`${counted(earlier.length, "earlier recording")} of ${name}`}>
+            <ul className="mt-1 space-y-2">
+              {earlier.map((one) => (
+                <li key={one.id}>
+                  <Fold summary={formatMoment(one.startedAt)}>
+                    <RecordedWork recording={one} onRemove={() => remove(one.id)} />
+                  </Fold>
+                </li>
+              ))}
+            </ul>
+          </Fold>
+        )}
+      </div>
+    </>
+  );
+}
