@@ -3,6 +3,9 @@ import fs from "node:fs";
 import path from "node:path";
 import { promisify } from "node:util";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { anyRecording } from "@/core/recording/any-recording";
+import { KeptRecording } from "@/core/recording/kept";
+import { readRecording } from "@/core/recording/recording-file";
 import { axeViolations } from "../support/axe";
 import {
   chooseFrom,
@@ -18,6 +21,7 @@ import {
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
 import { straightStudy } from "../support/made";
 import { startServer, type Server } from "../support/server";
+import { whyNoTracing } from "../support/tracing";
 
 const why = chromium() ? whyNoDevices() : "needs Chromium";
 if (why) console.warn(`skipped: Watch (${why})`);
@@ -119,6 +123,63 @@ describe.skipIf(why)("Watch, while another program copies", () => {
     expect(await textOf(page)).not.toMatch(/Read the answer/);
     expect(browser.complaints).toEqual([]);
   });
+
+  it.skipIf(whyNoTracing())(
+    "records what reaches a drive, and says what the work asks",
+    async () => {
+      const { page } = browser;
+      const [a] = disks as [Disk, Disk];
+      const name = nameOf(a);
+      await goTo(page, `${server.url}/watch?name=${name}`);
+      await page.waitForSelector(`[data-recordings="${name}"]`);
+      const press = async (words: string) => {
+        await page.waitForFunction(
+          (wanted) =>
+            [...document.querySelectorAll("button:not([aria-disabled])")].some((button) =>
+              button.textContent?.startsWith(wanted),
+            ),
+          {},
+          words,
+        );
+        await page.locator(`button ::-p-text(${words})`).click();
+      };
+      await press("Record requests");
+      await seeWords(page, /Recording: 0 requests so far/);
+      // The recorder has begun once its file has its first line.
+      const kept = async () => {
+        const answer = await fetch(`${server.url}/api/recordings?name=${name}`);
+        return KeptRecording.array().parse(await answer.json());
+      };
+      await expect.poll(async () => (await kept())[0]!.bytes).toBeGreaterThan(0);
+      await promisify(execFile)("dd", [
+        `if=${a.device}`,
+        "of=/dev/null",
+        "bs=64k",
+        "count=200",
+        "iflag=direct",
+      ]);
+      await seeWords(page, /Recording: [2-9]\d\d requests so far/);
+      expect(await axeViolations(page)).toEqual([]);
+      await press("Stop recording");
+      await seeWords(page, /The drive had something to do for/);
+      await seeWords(page, /Read 13\.\d MB in 2\d\d requests/);
+      await press("1 program sent requests, dd most");
+      expect(await axeViolations(page)).toEqual([]);
+      expect(await textOf(page)).not.toMatch(/NaN|undefined|Infinity/);
+      const [{ id }] = (await kept()) as [KeptRecording];
+      const saved = async (as: string) =>
+        (await fetch(`${server.url}/api/recordings/${id}/${as}`)).text();
+      const { requests } = readRecording(await saved("file"));
+      expect(requests.filter(({ kind, bytes }) => kind === "read" && bytes === 65536)).toHaveLength(
+        200,
+      );
+      expect(anyRecording(await saved("table")).requests).toEqual(requests);
+      await press("Delete");
+      await page.waitForFunction(() => !/had something to do/.test(document.body.innerText));
+      expect(await kept()).toEqual([]);
+      expect(browser.complaints).toEqual([]);
+    },
+  );
 
   it("sets a mark by a key, and says in the address what is watched", async () => {
     const { page } = browser;

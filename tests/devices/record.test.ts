@@ -6,25 +6,14 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { askedOf } from "@/core/recording/asked";
 import { readRecording, type Recording } from "@/core/recording/recording-file";
 import { programsOf } from "@/core/recording/words";
-import { tracingFolder } from "@/engine/record/trace-instance";
 import { nerrit, ROOT, until } from "../support/command";
 import { makeDisk, makeLoop, whyNoDevices, type Disk } from "../support/loop-device";
+import { whyNoTracing } from "../support/tracing";
 
 const TRACING = "/sys/kernel/tracing";
+const ZRAM = "/sys/class/zram-control";
 const why = whyNoDevices() ?? whyNoTracing();
 if (why) console.warn(`skipped: recording requests (${why})`);
-
-function whyNoTracing(): string | null {
-  try {
-    const points = ["block_io_start", "block_rq_issue"];
-    const there = points.some((point) =>
-      fs.existsSync(path.join(tracingFolder(), "events/block", point)),
-    );
-    return there ? null : "needs a kernel that tells of requests";
-  } catch (error) {
-    return (error as Error).message;
-  }
-}
 
 /** Recorders' own instances of the kernel's tracing. */
 const instances = () =>
@@ -183,6 +172,17 @@ describe.skipIf(why)("recording what reaches a drive", () => {
     const { status, stderr } = await record("true", device);
     expect([status, stderr]).toEqual([1, expect.stringMatching(words)]);
     expect(fs.existsSync(out)).toBe(false);
+  });
+
+  it.skipIf(!fs.existsSync(ZRAM))("refuses a device that has no requests of its own", async () => {
+    const number = fs.readFileSync(`${ZRAM}/hot_add`, "utf8").trim();
+    try {
+      const { status, stderr } = await record("true", `/dev/zram${number}`);
+      expect([status, stderr]).toEqual([1, expect.stringMatching(/has no requests of its own/)]);
+      expect(fs.existsSync(out)).toBe(false);
+    } finally {
+      fs.writeFileSync(`${ZRAM}/hot_remove`, number);
+    }
   });
 
   it("writes over no file", async () => {

@@ -182,8 +182,19 @@ function blockDevice(device: string): Device {
   // Requests to a partition reach its whole drive, and are told of as the drive's.
   const own = fs.realpathSync(`/sys/class/block/${path.basename(fs.realpathSync(device))}`);
   const name = path.basename(fs.existsSync(`${own}/partition`) ? path.dirname(own) : own);
+  // A device without queues of requests hands on what it is asked for as it comes (Documentation/block/blk-mq.rst).
+  if (!fs.existsSync(`/sys/class/block/${name}/mq`))
+    throw new Refusal("unsupported", beneath(name));
   const number = fs.readFileSync(`/sys/class/block/${name}/dev`, "utf8").trim();
   return { name, number };
+}
+
+/** Why a device has no requests of its own, and which drives have them. */
+function beneath(name: string): string {
+  const folder = `/sys/class/block/${name}/slaves`;
+  const drives = fs.existsSync(folder) ? fs.readdirSync(folder).map((one) => `/dev/${one}`) : [];
+  const why = `/dev/${name} has no requests of its own, so nothing would be recorded.`;
+  return drives.length > 0 ? `${why} Record what lies beneath: ${drives.join(" or ")}.` : why;
 }
 
 /** A device's number as the kernel itself counts (MKDEV in include/linux/kdev_t.h). */

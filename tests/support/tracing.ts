@@ -1,0 +1,16 @@
+import fs from "node:fs";
+import path from "node:path";
+import { tracingFolder } from "@/engine/record/trace-instance";
+
+/** Why requests cannot be recorded here; null where they can. */
+export function whyNoTracing(): string | null {
+  try {
+    const points = ["block_io_start", "block_rq_issue"];
+    const there = points.some((point) =>
+      fs.existsSync(path.join(tracingFolder(), "events/block", point)),
+    );
+    return there ? null : "needs a kernel that tells of requests";
+  } catch (error) {
+    return (error as Error).message;
+  }
+}
