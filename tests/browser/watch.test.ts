@@ -163,7 +163,9 @@ describe.skipIf(why)("Watch, while another program copies", () => {
       await press("Stop recording");
       await seeWords(page, /The drive had something to do for/);
       await seeWords(page, /Read 13\.\d MB in 2\d\d requests/);
-      await press("1 program sent requests, dd most");
+      await seeWords(page, /programs? sent requests, dd most/);
+    await page.locator("button ::-p-text(sent requests)").click();
+    await seeWords(page, /dd\s+2\d\d\s+13\.\d MB/);
       expect(await axeViolations(page)).toEqual([]);
       expect(await textOf(page)).not.toMatch(/NaN|undefined|Infinity/);
       const [{ id }] = (await kept()) as [KeptRecording];
@@ -174,6 +176,13 @@ describe.skipIf(why)("Watch, while another program copies", () => {
         200,
       );
       expect(anyRecording(await saved("table")).requests).toEqual(requests);
+      // The work as a demand, held against the rigs of a study.
+      await chooseFrom(page, "demand-study", "Cards");
+      await press("Make a demand");
+      await page.locator("a ::-p-text(See which rigs of Cards meet the demand)").click();
+      await seeWords(page, /Recorded .*, 99 of 100 seconds/);
+      await goTo(page, `${server.url}/watch?name=${name}`);
+      await seeWords(page, /The drive had something to do for/);
       await press("Delete");
       await page.waitForFunction(() => !/had something to do/.test(document.body.innerText));
       expect(await kept()).toEqual([]);

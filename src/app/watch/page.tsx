@@ -1,4 +1,5 @@
 import { services } from "@/services/services";
+import { studyTitles } from "@/services/studies/studies";
 import { rigsToWatch } from "@/services/watching/rigs-to-watch";
 import { interfaces } from "@/services/watching/watching";
 import { USUAL_PER_SECOND } from "@/ui/watch/usual";
@@ -28,6 +29,7 @@ export default async function WatchPage({
       names={names}
       interfaces={await interfaces()}
       rigs={rigsToWatch(services().store)}
+      studies={studyTitles(services().store)}
       chosen={chosen}
       perSecond={perSecond}
     />

@@ -36,6 +36,8 @@ export interface Flow {
   /** MB/s over the whole time, and in the busiest second. */
   meanMBps: number;
   peakMBps: number;
+  /** What 99 of 100 seconds stay within, pauses among them, MB/s. */
+  p99MBps: number;
 }
 
 /** A piece of the working set. */
@@ -89,7 +91,20 @@ function flowOf(requests: readonly RecordedRequest[], kind: RequestKind, ms: num
   }
   const meanMBps = ms > 0 ? bytes / 1e3 / ms : 0;
   // No second is busier than the whole where the whole is less than a second.
-  return { bytes, requests: own.length, meanMBps, peakMBps: Math.max(meanMBps, most / 1e6) };
+  const peakMBps = Math.max(meanMBps, most / 1e6);
+  const p99MBps = Math.min(
+    peakMBps,
+    Math.max(meanMBps, quantile([...secondsOf(own, ms)], 0.99) / 1e6),
+  );
+  return { bytes, requests: own.length, meanMBps, peakMBps, p99MBps };
+}
+
+/** Bytes of each second from the beginning on, those without a request among them. */
+function secondsOf(requests: readonly RecordedRequest[], ms: number): Float64Array {
+  const last = Math.floor((requests.at(-1)?.startUs ?? 0) / SECOND_US);
+  const seconds = new Float64Array(Math.max(last + 1, Math.ceil(ms / 1e3)));
+  for (const { startUs, bytes } of requests) seconds[Math.floor(startUs / SECOND_US)]! += bytes;
+  return seconds;
 }
 
 /** Requests that go on where none of the latest of their kind ended. */

@@ -22,6 +22,7 @@ const flow = z.object({
   requests: z.number(),
   meanMBps: z.number(),
   peakMBps: z.number(),
+  p99MBps: z.number(),
 });
 
 /** What recorded work asks of a drive, as `nerrit record --json` prints it (docs/formats.md). */

@@ -22,7 +22,7 @@ if (what === "record") {
   });
 } else if (rest.includes("--csv")) console.log("seconds,operation");
 else {
-  const flow = { bytes: 0, requests: 0, meanMBps: 0, peakMBps: 0 };
+  const flow = { bytes: 0, requests: 0, meanMBps: 0, peakMBps: 0, p99MBps: 0 };
   const numbers = ["flushes", "discards", "medianBytes", "largeShare", "randomShare", "meanDepth", "mostDepth", "busyShare", "pauses", "pausedSeconds", "workingSetBytes", "lost"];
   const document = Object.fromEntries(numbers.map((name) => [name, 0]));
   if (fs.readFileSync(subject, "utf8").includes("broken")) { console.error("nerrit: line 2"); process.exit(2); }

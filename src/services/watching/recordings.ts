@@ -101,6 +101,11 @@ export class Recordings {
     return document;
   }
 
+  /** When a recording began, ISO 8601. @throws Problem where there is none */
+  startedAt(id: string): string {
+    return this.kept(id).startedAt;
+  }
+
   /** A recording's file. @throws Problem where there is none */
   file(id: string): { path: string; bytes: number } {
     const { bytes } = this.kept(id);

@@ -7,13 +7,14 @@ import { formatMoment } from "@/core/units/day";
 import { Button, Trouble } from "../controls/form";
 import { Fold } from "../controls/fold";
 import { send } from "../controls/send";
+import type { StudyTitle } from "./demand-of-work";
 import { RecordedWork } from "./recorded-work";
 
 /** How often is asked how a recording gets on, milliseconds. */
 const ASK_MS = 1000;
 
 /** Records every request that reaches a drive, and shows what the recorded work asks of the drive. */
-export function RecordWork({ name }: { name: string }) {
+export function RecordWork({ name, studies }: { name: string; studies: readonly StudyTitle[] }) {
   const client = useQueryClient();
   const queryKey = ["recordings", name];
   const { data, error } = useQuery({
@@ -67,14 +68,20 @@ export function RecordWork({ name }: { name: string }) {
             Places, sizes, times and programs are kept, no content and no file names.
           </p>
         )}
-        {latest && <RecordedWork recording={latest} onRemove={() => remove(latest.id)} />}
+        {latest && (
+          <RecordedWork recording={latest} studies={studies} onRemove={() => remove(latest.id)} />
+        )}
         {earlier.length > 0 && (
           <Fold summary={`${counted(earlier.length, "earlier recording")} of ${name}`}>
             <ul className="mt-1 space-y-2">
               {earlier.map((one) => (
                 <li key={one.id}>
                   <Fold summary={formatMoment(one.startedAt)}>
-                    <RecordedWork recording={one} onRemove={() => remove(one.id)} />
+                    <RecordedWork
+                      recording={one}
+                      studies={studies}
+                      onRemove={() => remove(one.id)}
+                    />
                   </Fold>
                 </li>
               ))}

@@ -11,13 +11,17 @@ import { Trouble } from "../controls/form";
 import { Fold } from "../controls/fold";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { send } from "../controls/send";
+import { DemandOfWork, type StudyTitle } from "./demand-of-work";
 
 /** What recorded work asks of a drive: the sentence that matters most first, then the rest and the programs. */
 export function RecordedWork({
   recording: { id, startedAt, bytes, trouble },
+  studies,
   onRemove,
 }: {
   recording: KeptRecording;
+  /** Those whose rigs the work can be held against. */
+  studies: readonly StudyTitle[];
   onRemove: () => void;
 }) {
   const { data, error } = useQuery({
@@ -57,6 +61,7 @@ export function RecordedWork({
         ))}
       </ul>
       {data.programs.length > 0 && <Programs programs={data.programs} />}
+      {data.read.bytes + data.write.bytes > 0 && <DemandOfWork id={id} studies={studies} />}
       <p className="flex flex-wrap gap-x-4 gap-y-1">
         <span className="text-secondary">
           Recorded {formatMoment(startedAt)}, {counted(data.requests, "request")}

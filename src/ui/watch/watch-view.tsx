@@ -11,6 +11,7 @@ import { Select } from "../controls/select";
 import { useKey } from "../controls/use-key";
 import { driveHint, driveTitle } from "../plugged/drive-words";
 import { useDrives } from "../plugged/use-drives";
+import type { StudyTitle } from "./demand-of-work";
 import { KeepWatched } from "./keep-watched";
 import { RecordWork } from "./record-work";
 import { Stretches } from "./stretches";
@@ -28,12 +29,14 @@ export function WatchView({
   names,
   interfaces,
   rigs,
+  studies,
   chosen,
   perSecond,
 }: {
   names: readonly string[];
   interfaces: readonly string[];
   rigs: readonly RigToWatch[];
+  studies: readonly StudyTitle[];
   /** The rig that a drive stands in, by the drive's name, where the tester has said so. */
   chosen: Readonly<Record<string, string>>;
   /** Looks a second. */
@@ -138,7 +141,7 @@ export function WatchView({
                   rigs={rigs}
                   rigId={rigOf(name)}
                 />
-                {!interfaces.includes(name) && <RecordWork name={name} />}
+                {!interfaces.includes(name) && <RecordWork name={name} studies={studies} />}
               </WatchedSource>
             ))}
           </div>
