@@ -119,7 +119,7 @@ export function WatchedSource({
         }}
       />
       <div className="mt-1 flex flex-wrap items-end gap-3">
-        <Field label={`The rig that ${name} stands in`} className="min-w-0 flex-1">
+        <Field label={`The rig that ${name} stands in`} className="min-w-56 flex-1">
           <Select
             name={`rig-of-${name}`}
             value={rigId}
