@@ -164,8 +164,8 @@ describe.skipIf(why)("Watch, while another program copies", () => {
       await seeWords(page, /The drive had something to do for/);
       await seeWords(page, /Read 13\.\d MB in 2\d\d requests/);
       await seeWords(page, /programs? sent requests, dd most/);
-    await page.locator("button ::-p-text(sent requests)").click();
-    await seeWords(page, /dd\s+2\d\d\s+13\.\d MB/);
+      await page.locator("button ::-p-text(sent requests)").click();
+      await seeWords(page, /dd\s+2\d\d\s+13\.\d MB/);
       expect(await axeViolations(page)).toEqual([]);
       expect(await textOf(page)).not.toMatch(/NaN|undefined|Infinity/);
       const [{ id }] = (await kept()) as [KeptRecording];
