@@ -18,6 +18,7 @@ export const CORE = [
   "system",
   "elsewhere",
   "recording",
+  "replay",
   "simulate",
   "plan",
   "locate",

@@ -22,7 +22,17 @@ const whyNot = (error, command) =>
 /** The lanes, and what reads requests from the kernel's trace, as a module of the runtime. */
 export function compileLanes(root) {
   const headers = path.dirname(path.join(root, "node_modules/node-api-headers/include/node_api.h"));
-  const files = inSource(["addon", "ring", ...BODY, "linux", "requests-addon", "requests"]);
+  const files = inSource([
+    "addon",
+    "ring",
+    "ring-lane",
+    ...BODY,
+    "linux",
+    "replay-addon",
+    "replay",
+    "requests-addon",
+    "requests",
+  ]);
   try {
     cc(compiler, [
       "-O3",
@@ -52,7 +62,7 @@ const PROGRAMS = [
     file: "nerrit-measure",
     command: compiler,
     args: ["-Wl,--build-id=none"],
-    files: ["ring", ...BODY, "linux"],
+    files: ["ring", "ring-lane", ...BODY, "linux"],
     after: ["-lm"],
   },
   {
@@ -71,7 +81,7 @@ const NO_DAY = new Date(1980, 0, 1);
 
 function macosSource(version) {
   const names = readdirSync(SOURCE, { recursive: true }).map(String).sort();
-  const others = /^(addon|ring|linux|windows|requests)[.-]/;
+  const others = /^(addon|linux|napi|replay|requests|ring|windows)[.-]/;
   const entries = names
     .filter((name) => /\.[ch]$/.test(name) && !others.test(name))
     .map((name) => {

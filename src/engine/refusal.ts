@@ -14,6 +14,7 @@ export type RefusalCode =
   | "own-database"
   | "too-deep"
   | "same-place"
+  | "no-recording"
   | "unsupported";
 
 /** A refusal: what is wrong, in words, and what to do about it. Nothing was written. */

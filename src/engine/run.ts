@@ -14,12 +14,15 @@ import { check } from "./steps/check";
 import { copy } from "./steps/copy";
 import { flow } from "./steps/flow";
 import { layOut } from "./steps/lay-out";
+import { recordingsOf, type Recordings } from "./steps/recordings";
+import { replay } from "./steps/replay";
 import { inspectTarget, type Target, type Use } from "./target/target";
 
 /** Does a job. @throws Refusal before anything was written; RunFailure once it had begun */
 export async function run(job: Job, outside: Outside): Promise<EngineEvent> {
   // Before anything is asked of the target: a network share that stands still in between begins slowly.
   const busyBefore = await busiestCoreNow();
+  const recordings = await recordingsOf(job);
   const targets = await Promise.all(job.targets.map((_, i) => inspectTarget(useOf(job, i))));
   const unlock = await lockDevices(targets);
   const media: Medium[] = [];
@@ -46,7 +49,7 @@ export async function run(job: Job, outside: Outside): Promise<EngineEvent> {
     try {
       for (let repeat = 0; repeat < job.repeats; repeat++) {
         if (outside.stop.aborted) return { event: "stopped" };
-        const laid = { job, targets, media, stamp };
+        const laid = { job, targets, media, stamp, recordings };
         const done = await once(laid, new Telling(outside, repeat), observers);
         if (!done) return { event: "stopped" };
       }
@@ -66,6 +69,7 @@ interface LaidOut {
   targets: readonly Target[];
   media: readonly Medium[];
   stamp: number;
+  recordings: Recordings;
 }
 
 /** One repeat. @returns false when it was stopped */
@@ -99,7 +103,7 @@ async function once(laid: LaidOut, telling: Telling, observers: Observers): Prom
 async function perform(
   step: Step,
   number: number,
-  { job, targets, media, stamp }: LaidOut,
+  { job, targets, media, stamp, recordings }: LaidOut,
   telling: Telling,
 ): Promise<StepResult | null> {
   switch (step.do) {
@@ -111,6 +115,8 @@ async function perform(
       return check(step, media[0]!, stamp, number, telling);
     case "copy":
       return copy(step, number, job, targets, telling);
+    case "replay":
+      return replay(step, media[0]!, recordings, number, telling);
     case "rest":
       return rest(step, telling);
   }
@@ -128,7 +134,9 @@ async function rest(
 
 /** Whether a step walks over a target's medium. */
 const stepOn = (step: Step, target: number): boolean =>
-  step.do === "flow" ? step.targets.includes(target) : step.do === "check" && target === 0;
+  step.do === "flow"
+    ? step.targets.includes(target)
+    : (step.do === "check" || step.do === "replay") && target === 0;
 
 /** How much of a target's scratch file a program walks over. */
 const bytesOn = (program: readonly Step[], target: number): number =>

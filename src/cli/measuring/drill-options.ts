@@ -20,6 +20,7 @@ const PLACEHOLDERS: Record<Parameter["kind"], string> = {
   choice: "which",
   mix: "files",
   parts: "json",
+  recordings: "file",
 };
 
 /** Every parameter of any drill, once. */
@@ -61,12 +62,19 @@ export function addDrillOptions(command: Command, except: readonly string[] = []
   for (const [name, { parameter, drills }] of everyParameter()) {
     if (except.includes(name)) continue;
     const of = drills.length === DRILLS.length ? "" : ` (${drills.join(", ")})`;
+    if (parameter.kind === "recordings") {
+      const hint = `${parameter.hint}; again for each further one${of}`;
+      command.addOption(new Option("--recording <file>", hint).argParser(further));
+      continue;
+    }
     command.addOption(
       new Option(`${optionOf(name)} <${PLACEHOLDERS[parameter.kind]}>`, `${parameter.hint}${of}`),
     );
   }
   return command;
 }
+
+const further = (file: string, before: string[] = []): string[] => [...before, file];
 
 /**
  * What the options set of a drill.

@@ -2,6 +2,7 @@ import { randomUUID } from "node:crypto";
 import os from "node:os";
 import path from "node:path";
 import type { Command } from "commander";
+import { recordedWorkIn } from "@/services/measuring/recorded-work";
 import { startEngine, type EngineEnd } from "@/services/measuring/engine-process";
 import { orderFor, type Order } from "@/services/measuring/order";
 import { isProblem } from "@/services/problem";
@@ -32,6 +33,7 @@ interface Options extends Record<string, unknown> {
   repeats?: string;
   reserve?: string;
   cache?: string;
+  recording?: string[];
   buffered?: boolean;
   rig: string;
   out?: string;
@@ -94,8 +96,38 @@ function placesOf(kind: DrillKind, { target, from, to, direction }: Options) {
   return { target: here, more: [], other: other ?? null, direction: way };
 }
 
-async function orderOf(options: Options): Promise<{ order: Order; request: MeasureRequest }> {
+/** The recordings that the options name, and where each lies. */
+function recordingsOf(kind: DrillKind, { recording = [] }: Options) {
+  if (!kind.recorded) {
+    if (recording.length > 0)
+      throw new Usage(`--recording is nothing that can be set of ${kind.name}`);
+    return { works: null, files: {} };
+  }
+  if (recording.length === 0)
+    throw new Usage("name the work that is to be done again with --recording");
+  const works = recording.map((file) => {
+    try {
+      return recordedWorkIn(file);
+    } catch (error) {
+      throw new Usage(`${file}: ${(error as Error).message}`);
+    }
+  });
+  const files = Object.fromEntries(
+    works.map(({ sha256 }, i) => [sha256, path.resolve(recording[i]!)]),
+  );
+  return { works, files };
+}
+
+/** What is to be measured, and how. */
+interface Asked {
+  order: Order;
+  request: MeasureRequest;
+  recordings: Record<string, string>;
+}
+
+async function orderOf(options: Options): Promise<Asked> {
   const kind = drillNamed(options.drill);
+  const { works, files } = recordingsOf(kind, options);
   const { target, more, other, direction } = placesOf(kind, options);
   if (kind.directions.length > 1 && !kind.usualDirection && direction === undefined) {
     throw new Usage(`--direction must be said: ${kind.directions.join(" or ")}`);
@@ -107,6 +139,7 @@ async function orderOf(options: Options): Promise<{ order: Order; request: Measu
   if (!Number.isFinite(repeats)) throw new Usage(`--repeats: "${options.repeats}" is not a number`);
   const parsed = MeasureRequest.safeParse({
     ...settingsFrom(kind, options),
+    ...(works ? { recordings: works } : {}),
     rigId: "",
     target: path.resolve(target),
     other: other === null ? null : path.resolve(other),
@@ -123,7 +156,8 @@ async function orderOf(options: Options): Promise<{ order: Order; request: Measu
     throw new Usage(`--${issue!.path.join(".")} ${issue!.message}`);
   }
   try {
-    return { order: await orderFor(parsed.data, null), request: parsed.data };
+    const order = await orderFor(parsed.data, null);
+    return { order, request: parsed.data, recordings: files };
   } catch (error) {
     const { message } = error as Error;
     throw isProblem(error) && error.code !== null ? new Failure(message) : new Usage(message);
@@ -185,7 +219,7 @@ class Gathered {
 }
 
 async function measure(options: Options): Promise<void> {
-  const { order, request } = await orderOf(options);
+  const { order, request, recordings } = await orderOf(options);
   if (options.out !== undefined) checkOut(options.out);
   const begun = new Date().toISOString();
   const { drill, targets, program } = order;
@@ -201,6 +235,7 @@ async function measure(options: Options): Promise<void> {
       reserve: request.reserve,
       keepOff: null,
       nerrit: packageJson.version,
+      recordings,
     },
     (event) => {
       gathered.hear(event);

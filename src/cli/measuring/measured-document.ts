@@ -12,6 +12,7 @@ import { iopsOf } from "@/core/drills/kind";
 import { kindOf, type Drill } from "@/core/drills/drill";
 import { copyEnds, waitedFor } from "@/core/drills/copy-ends";
 import { proofOf } from "@/core/drills/proof-faults";
+import { workFigures } from "@/core/drills/work-figures";
 import { summarise } from "@/core/stats/repeats";
 
 /** What one repeat brought home. */
@@ -120,6 +121,8 @@ function ofKind(
       };
     case "proof":
       return proofOf(steps);
+    case "work":
+      return { ...workFigures(steps), phases: steps.flatMap(({ replay }) => replay?.phases ?? []) };
     default:
       return { flushMs: first?.flushMs ?? null, steady: first?.steady ?? null };
   }

@@ -2,8 +2,10 @@ import type { Order } from "@/services/measuring/order";
 import { iopsOf, unsureBy } from "@/core/drills/kind";
 import { kindOf, summaryOf, titleOf, type Drill } from "@/core/drills/drill";
 import { copyEnds, waitedFor } from "@/core/drills/copy-ends";
+import type { DrillKind } from "@/core/drills/kind";
 import { proofOf } from "@/core/drills/proof-faults";
-import type { Conditions, Fit, StepResult } from "@/core/run/result";
+import { workFigures, workTime, workWords } from "@/core/drills/work-figures";
+import type { Conditions, Fit, RunResult, StepResult } from "@/core/run/result";
 import { summarise } from "@/core/stats/repeats";
 import { counted } from "@/core/units/counted";
 import {
@@ -29,7 +31,7 @@ export function measuredText(
   const steps = result!.steps.filter((step) => step.kind !== "rest");
   const { n, median, spread, interval } = rates;
   return [
-    `${formatRate(median)} MB/s${kind.shows.includes("iops") ? `, ${formatNumber(result!.iops)} requests a second,` : ""} on ${targets.join(", ")}${conditions.device ? ` (${conditions.device})` : ""}`,
+    `${headline(kind, result!, median)} on ${targets.join(", ")}${conditions.device ? ` (${conditions.device})` : ""}`,
     ...wrapped(`${titleOf(drill)}, ${drill.direction}: ${summaryOf(drill)}`),
     ...(n > 1
       ? wrapped(
@@ -47,6 +49,14 @@ export function measuredText(
     ...(conditions.io === "buffered" ? ["buffered: memory may have answered, not the drive"] : []),
     ...conditions.notes.flatMap((note) => wrapped(note)),
   ];
+}
+
+/** What a run is known by: a rate, and of recorded work its time before. */
+function headline(kind: DrillKind, { iops, steps }: RunResult, mbps: number): string {
+  const rate = `${formatRate(mbps)} MB/s`;
+  const work = workFigures(steps);
+  if (work) return `${workTime(work)} (${rate}),`;
+  return kind.shows.includes("iops") ? `${rate}, ${formatNumber(iops)} requests a second,` : rate;
 }
 
 type Picture = (
@@ -166,6 +176,31 @@ const PICTURES: Record<ReturnType<typeof kindOf>["picture"], Picture> = {
           ),
         ]
       : [],
+  work(steps) {
+    const figures = workFigures(steps);
+    if (!figures) return [];
+    const phases = steps.flatMap(({ replay }) => replay?.phases ?? []);
+    const [longest] = steps;
+    return [
+      ...workWords(figures).flatMap((sentence) => wrapped(sentence)),
+      ...(longest ? wrapped(times(longest)) : []),
+      ...(phases.length > 1
+        ? [
+            "",
+            ...table(
+              ["from, s", "recorded, s", "again, s", "waited, s", "moved"],
+              phases.map(({ fromMs, recorded, replayed, bytes }) => [
+                formatSeconds(fromMs / 1e3),
+                formatSeconds(recorded.ms / 1e3),
+                formatSeconds(replayed.ms / 1e3),
+                formatSeconds(replayed.waitedMs / 1e3),
+                formatSize(bytes, 1000),
+              ]),
+            ),
+          ]
+        : []),
+    ];
+  },
   proof(steps) {
     const { checkedBytes, faults, moreFaults } = proofOf(steps);
     const found = faults.length + moreFaults;

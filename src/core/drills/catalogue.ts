@@ -1,6 +1,7 @@
 import type { DrillKind, Shows } from "./kind";
 import { CONVOY } from "./kinds/convoy";
 import { DEPTH_LADDER } from "./kinds/depth-ladder";
+import { ENCORE } from "./kinds/encore";
 import { FERRY } from "./kinds/ferry";
 import { HAUL } from "./kinds/haul";
 import { LONG_FILL } from "./kinds/long-fill";
@@ -35,6 +36,7 @@ export const DRILLS: readonly DrillKind[] = [
   CONVOY,
   ...SINGLE.slice(7),
   ROUND,
+  ENCORE,
 ];
 
 /** The everyday drill, where none is asked for. */

@@ -10,7 +10,16 @@ export type Shows = "peak" | "sustained" | "iops";
 
 /** Which picture its result is. */
 export type Picture =
-  "rate" | "by block" | "by depth" | "fill" | "position" | "copy" | "targets" | "proof" | "steps";
+  | "rate"
+  | "by block"
+  | "by depth"
+  | "fill"
+  | "position"
+  | "copy"
+  | "targets"
+  | "proof"
+  | "steps"
+  | "work";
 
 /** The figures a run is known by. */
 export interface Headline {
@@ -37,6 +46,8 @@ export interface DrillKind<P extends Parameters = Parameters> {
   targets: "one" | "several";
   /** Whether it needs a folder to copy from, and where it lies. */
   source?: boolean;
+  /** Whether it needs a recording to do again; without one it has no steps. */
+  recorded?: boolean;
   picture: Picture;
   /** Whether its steps are one flow that is interrupted, so that levels are looked for over all of them. */
   goesOn?: boolean;

@@ -42,7 +42,8 @@ export type ParameterKind =
   | "flag"
   | "choice"
   | "mix"
-  | "parts";
+  | "parts"
+  | "recordings";
 
 /** One thing that can be set of a drill. */
 export interface Parameter<T = unknown> {
@@ -200,6 +201,7 @@ export function textOf(parameter: Parameter, value: unknown): string {
         .map(({ files, bytes }) => `${files} x ${sizeText(bytes)}`)
         .join(", ");
     case "parts":
+    case "recordings":
       return JSON.stringify(value);
     default:
       return value === null || value === undefined ? "" : String(value);
@@ -255,6 +257,7 @@ export function valueFrom(parameter: Parameter, text: string): unknown {
             return { files: asNumber(files), bytes: asSize(size) };
           });
     case "parts":
+    case "recordings":
       return asJson(text);
     default:
       return asNumber(text);

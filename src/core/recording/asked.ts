@@ -7,6 +7,7 @@ export interface AskedOfDrive {
   /** Bytes and requests each way. */
   read: Flow;
   write: Flow;
+  /** Flushes asked for, those that belong to a write among them. */
   flushes: number;
   discards: number;
   /** Bytes in the middle request, and the share of bytes that came in requests of 64 KiB and more. */
@@ -64,7 +65,7 @@ export function askedOf(requests: readonly RecordedRequest[], ms: number): Asked
     seconds: ms / 1e3,
     read: flowOf(requests, "read", ms),
     write: flowOf(requests, "write", ms),
-    flushes: count("flush"),
+    flushes: requests.reduce((sum, one) => sum + flushesOf(one), 0),
     discards: count("discard"),
     medianBytes: sizes.length > 0 ? quantile(sizes, 0.5) : 0,
     largeShare: bytes > 0 ? large / bytes : 0,
@@ -78,6 +79,9 @@ export function askedOf(requests: readonly RecordedRequest[], ms: number): Asked
     p99Us: took.length > 0 ? quantile(took, 0.99) : null,
   };
 }
+
+const flushesOf = ({ kind, flush }: RecordedRequest): number =>
+  kind === "flush" || flush === "before" || flush === "after" ? 1 : flush === "both" ? 2 : 0;
 
 function flowOf(requests: readonly RecordedRequest[], kind: RequestKind, ms: number): Flow {
   const own = requests.filter((one) => one.kind === kind);

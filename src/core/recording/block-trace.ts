@@ -1,6 +1,6 @@
 import { MOST_BYTES, MOST_MS } from "../units/bounds";
 import { foreignRecording, MOST_REQUESTS, ProgramNumbers, type Recording } from "./recording-file";
-import { SECTOR, type RecordedRequest, type RequestKind } from "./request";
+import { SECTOR, type FlushAround, type RecordedRequest, type RequestKind } from "./request";
 
 /**
  * The text that Linux's own printer of block traces writes (blkparse(1), "default output"): device, processor,
@@ -19,6 +19,7 @@ interface Told {
   sector: number;
   sectors: number;
   program: string;
+  flush: FlushAround | undefined;
 }
 
 /** Whether a text is such a trace: whether one of its first lines is one of the printer's. */
@@ -83,6 +84,7 @@ function toldOf(line: string, number: number): Told | null {
     sector: Number(sector),
     sectors: Number(sectors),
     program: program!,
+    flush: flushOf(letters!, Number(sectors)),
   };
   const isWithin = told.us <= MOST_MS * 1e3 && (told.sector + told.sectors) * SECTOR <= MOST_BYTES;
   if (!isWithin) throw new RangeError(`line ${number} is beyond every drive`);
@@ -90,7 +92,7 @@ function toldOf(line: string, number: number): Told | null {
 }
 
 const requestOf = (
-  { kind, sector, sectors, program }: Told,
+  { kind, sector, sectors, program, flush }: Told,
   us: number,
   numbers: ProgramNumbers,
 ): RecordedRequest => ({
@@ -100,6 +102,7 @@ const requestOf = (
   offset: kind === "flush" ? 0 : sector * SECTOR,
   bytes: kind === "flush" ? 0 : sectors * SECTOR,
   program: numbers.of(program),
+  ...(flush ? { flush } : {}),
 });
 
 /** Letters of a request (blkparse(1), "RWBS description"): D discard, W write, R read, F flush, N none. */
@@ -107,4 +110,12 @@ function kindOf(letters: string, sectors: number): RequestKind {
   if (letters.includes("D")) return "discard";
   if (sectors === 0) return "flush";
   return letters.includes("W") ? "write" : "read";
+}
+
+/** What a write asks of the drive's cache: an F before its W, and one behind it. */
+function flushOf(letters: string, sectors: number): FlushAround | undefined {
+  const at = letters.indexOf("W");
+  if (at < 0 || sectors === 0) return undefined;
+  const [before, after] = [letters.slice(0, at).includes("F"), letters.slice(at).includes("F")];
+  return before && after ? "both" : before ? "before" : after ? "after" : undefined;
 }

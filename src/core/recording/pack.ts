@@ -1,5 +1,5 @@
 import { NumberReader, putNumber, zigzag } from "../units/leb128";
-import { ROW, type RequestRows } from "./request";
+import { FLUSH, ROW, type RequestRows } from "./request";
 
 /**
  * Requests as bytes, each as what it adds to those before, in numbers of as many bytes as they need.
@@ -11,7 +11,8 @@ const SAME_PROGRAM = 4; // as the request before
 const GOES_ON = 8; // begins where the one before of its kind ended
 const SAME_LENGTH = 16; // as the request before of its kind
 const ANSWERED = 32;
-const KIND = 3;
+const FLUSHED = 64; // times what is flushed around the request
+const KIND = FLUSH - 1;
 
 /** What a request is at most: one byte, and five numbers of eight. */
 export const MOST_PACKED = 41;
@@ -24,10 +25,12 @@ export function packRequests(rows: RequestRows): Uint8Array {
   const lengths = [0, 0, 0, 0];
   let [before, last] = [0, 0];
   for (let i = 0; i < rows.length; i += ROW) {
-    const [start, took, kind] = [rows[i]!, rows[i + 1]!, rows[i + 2]!];
+    const [start, took, asks] = [rows[i]!, rows[i + 1]!, rows[i + 2]!];
+    const kind = asks & KIND;
     const [sector, sectors, program] = [rows[i + 3]!, rows[i + 4]!, rows[i + 5]!];
     out[at++] =
       kind |
+      (FLUSHED * Math.floor(asks / FLUSH)) |
       (program === last ? SAME_PROGRAM : 0) |
       (sector === ends[kind] ? GOES_ON : 0) |
       (sectors === lengths[kind] ? SAME_LENGTH : 0) |
@@ -61,7 +64,8 @@ export function unpackRequests(packed: Uint8Array, count: number): RequestRows {
     const sector = ends[kind]! + (flags & GOES_ON ? 0 : reader.signed());
     const sectors = flags & SAME_LENGTH ? lengths[kind]! : reader.number();
     if (sector < 0) throw new RangeError("a place before the drive’s first");
-    rows.set([start, took, kind, sector, sectors, program], i);
+    const asks = kind + FLUSH * Math.floor(flags / FLUSHED);
+    rows.set([start, took, asks, sector, sectors, program], i);
     ends[kind] = sector + sectors;
     lengths[kind] = sectors;
   }

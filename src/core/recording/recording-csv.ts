@@ -3,7 +3,7 @@ import * as z from "zod";
 import { MOST_BYTES, MOST_MS } from "../units/bounds";
 import { checkedLine } from "../units/json-lines";
 import { foreignRecording, MOST_REQUESTS, ProgramNumbers, type Recording } from "./recording-file";
-import { RequestKind, SECTOR, type RecordedRequest } from "./request";
+import { OPERATIONS, SECTOR, type RecordedRequest } from "./request";
 
 /** The columns of a recording as a table, one request a row, in the order in which they reached the device. */
 export const RECORDING_COLUMNS = [
@@ -23,7 +23,7 @@ const bytes = z.coerce.number().int().nonnegative().max(MOST_BYTES);
 
 const CsvRow = z.object({
   seconds,
-  operation: RequestKind,
+  operation: z.enum(OPERATIONS.map(({ name }) => name)),
   offset: bytes,
   bytes,
   seconds_to_answer: z.union([z.literal("").transform(() => null), seconds]),
@@ -36,9 +36,9 @@ const DIGITS = 7;
 
 /** A recording as a table (RFC 4180); a name that a spreadsheet would take for a formula gets an apostrophe. */
 export function csvOfRecording({ requests, programs }: Recording): string {
-  const rows = requests.map(({ startUs, tookUs, kind, offset, bytes: length, program }) => [
+  const rows = requests.map(({ startUs, tookUs, kind, offset, bytes: length, program, flush }) => [
     (startUs / US).toFixed(DIGITS),
-    kind,
+    OPERATIONS.find((one) => one.kind === kind && one.flush === flush)?.name ?? kind,
     offset,
     length,
     tookUs === null ? "" : (tookUs / US).toFixed(DIGITS),
@@ -71,13 +71,15 @@ export function recordingOfCsv(text: string): Recording {
     const one = checkedLine(CsvRow, named, i + 2);
     const first = Math.floor(one.offset / SECTOR) * SECTOR;
     const end = Math.ceil((one.offset + one.bytes) / SECTOR) * SECTOR;
+    const { kind, flush } = OPERATIONS.find(({ name }) => name === one.operation)!;
     return {
       startUs: tenths(one.seconds),
       tookUs: one.seconds_to_answer === null ? null : tenths(one.seconds_to_answer),
-      kind: one.operation,
+      kind,
       offset: first,
-      bytes: one.operation === "flush" ? 0 : end - first,
+      bytes: kind === "flush" ? 0 : end - first,
       program: numbers.of(one.program.replace(/^'(?=[=+\-@\t\r])/, "")),
+      ...(flush ? { flush } : {}),
     };
   });
   return foreignRecording("a table", requests, numbers.names);

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { MOST_WORKS, Pace, Pauses } from "./recorded-work";
 
 /**
  * What the measuring process is told to do: a drill taken apart into steps. It knows flows, rests,
@@ -103,27 +104,48 @@ export const Copy = z.object({
 });
 export type Copy = z.infer<typeof Copy>;
 
-export const Step = z.discriminatedUnion("do", [Flow, Rest, Check, Copy]);
+/** Does a recording again. */
+export const Replay = z.object({
+  do: z.literal("replay"),
+  label: StepLabel.default({}),
+  /** The recordings that are done again side by side, each over a stretch of its own. */
+  works: z
+    .array(z.object({ sha256: z.string(), first: bytes, span: z.number().int().positive() }))
+    .min(1)
+    .max(MOST_WORKS),
+  pace: Pace,
+  pauses: Pauses,
+  /** Whether any of them writes. */
+  writes: z.boolean(),
+});
+export type Replay = z.infer<typeof Replay>;
+
+export const Step = z.discriminatedUnion("do", [Flow, Rest, Check, Copy, Replay]);
 export type Step = z.infer<typeof Step>;
 /** A step as a drill writes it, with what has a default left out. */
 export type StepInput = z.input<typeof Step>;
 
 /** The shortest file that holds everything a program walks over; 0 for one that walks over nothing. */
-export const spanOf = (program: readonly Step[]): number =>
-  Math.max(0, ...program.map((step) => (step.do === "flow" ? step.first + step.span : 0)));
+export const spanOf = (program: readonly Step[]): number => Math.max(0, ...program.map(reachOf));
 
 /** How much of it has to be written before the program begins. */
 export const laidOutBytes = (program: readonly Step[]): number =>
-  Math.max(
-    0,
-    ...program.map((step) => (step.do === "flow" && step.laidOut ? step.first + step.span : 0)),
-  );
+  Math.max(0, ...program.map((step) => (step.do === "flow" && !step.laidOut ? 0 : reachOf(step))));
+
+/** How far into the scratch file a step goes. */
+function reachOf(step: Step): number {
+  if (step.do === "flow") return step.first + step.span;
+  if (step.do === "replay") return Math.max(...step.works.map(({ first, span }) => first + span));
+  return 0;
+}
 
 /** Whether a program writes what a device that is only ever read could not take. */
 export const writes = (program: readonly Step[]): boolean =>
   program.some(
     (step) =>
-      (step.do === "flow" && step.writeShare > 0) || (step.do === "copy" && step.to !== null),
+      (step.do === "flow" && step.writeShare > 0) ||
+      (step.do === "copy" && step.to !== null) ||
+      (step.do === "replay" && step.writes),
   );
 
 /** The seconds that a program takes at least; what ends by bytes is left out. */

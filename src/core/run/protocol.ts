@@ -18,6 +18,8 @@ export const Job = z.object({
   /** Refuse a target on the device that holds this path (Nerrit's own database); null: allow any. */
   keepOff: z.string().nullable(),
   nerrit: z.string(),
+  /** Where the recordings lie that the program names, by SHA-256. */
+  recordings: z.record(z.string(), z.string().min(1)).default({}),
 });
 export type Job = z.infer<typeof Job>;
 
@@ -39,7 +41,7 @@ export const EngineEvent = z.discriminatedUnion("event", [
     step: z.number().int(),
     of: z.number().int(),
     label: StepLabel,
-    doing: z.enum(["flow", "rest", "check", "copy"]),
+    doing: StepResult.shape.kind,
     /** How long it will take, where that is known. */
     seconds: z.number().nullable(),
     bytes: z.number().nullable(),

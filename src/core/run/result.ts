@@ -9,6 +9,7 @@ import {
   MOST_US,
 } from "../units/bounds";
 import { StepLabel } from "./program";
+import { ReplayResult } from "./replay-result";
 
 const us = z.number().nonnegative().max(MOST_US);
 const mbps = z.number().nonnegative().max(MOST_MBPS);
@@ -88,7 +89,7 @@ export type CopyResult = z.infer<typeof CopyResult>;
 /** What one step of a drill gave. */
 export const StepResult = z.object({
   label: StepLabel,
-  kind: z.enum(["flow", "rest", "check", "copy"]),
+  kind: z.enum(["flow", "rest", "check", "copy", "replay"]),
   /** Payload over the counted time, its ends faded (core/trace/rates.ts). */
   meanMBps: mbps,
   bytes,
@@ -119,6 +120,8 @@ export const StepResult = z.object({
   steady: z.object({ rounds: z.number().int().nonnegative(), reached: z.boolean() }).nullable(),
   targets: z.array(TargetShare).max(MOST_STEPS),
   copy: CopyResult.nullable(),
+  /** Left out where nothing recorded was done again. */
+  replay: ReplayResult.optional(),
   faults: z.array(Fault).max(100_000),
   /** Faults beyond those listed. */
   moreFaults: z.number().int().nonnegative(),

@@ -32,7 +32,7 @@ export interface Occasion {
  * Does a drill on the simulated bench, from a drive that was left alone and is as warm as the room.
  *
  * @param occasion the same gives the same run, sample by sample
- * @throws RangeError where a link of the rig does not come up
+ * @throws RangeError where a link of the rig does not come up, or the drill is a recording done again
  */
 export function simulateRun(
   rig: Rig,
@@ -59,6 +59,8 @@ export function simulateRun(
         here.rest(step.seconds);
         here.advance(step.seconds * 1e3);
         return { ...blankStep("rest", step.label), ms: step.seconds * 1e3 };
+      case "replay":
+        throw new RangeError("A recording is done again on real drives only.");
     }
   });
   const { samples, events, readings, restless, assumed } = here;

@@ -20,6 +20,8 @@ export const ENDED = 3;
 export const ERROR = 4;
 /** Faults found in what was read back; those beyond the room for them are only counted. */
 export const FAULTS = 5;
+/** Requests under way, of a replay. */
+export const IN_FLIGHT = 6;
 const CONTROL_SLOTS = 8;
 
 /** Places in a lane's totals, reading and writing. */

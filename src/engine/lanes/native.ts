@@ -27,10 +27,31 @@ export interface NativeTask {
   seed: number;
 }
 
+/** A replay, as native/replay.h takes it. */
+export interface NativeReplay {
+  control: Int32Array;
+  totals: Float64Array;
+  fds: Int32Array;
+  kinds: Uint8Array;
+  /** By place in fds, and where in that file, bytes. */
+  files: Int32Array;
+  offsets: Float64Array;
+  lengths: Float64Array;
+  answers: Float64Array;
+  waitsNs: Float64Array;
+  /** Written to: when each request went and was answered, nanoseconds after the beginning. */
+  begunNs: Float64Array;
+  endedNs: Float64Array;
+}
+
 /** What was compiled of the engine. Functions that may fail give an error number, 0 for none. */
 export interface Native {
   startLanes(task: NativeTask): unknown;
   joinLanes(handle: unknown): void;
+  /** @throws where a request is beyond its bounds, or memory is short */
+  startReplay(task: NativeReplay): unknown;
+  /** @param task that it was started with: its memory has to stay in place until then */
+  joinReplay(handle: unknown, task: NativeReplay): void;
   ringError(): number;
   takesAtOnce(fd: number, bytes: number): boolean;
   allocate(fd: number, bytes: number): number;

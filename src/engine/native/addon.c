@@ -4,31 +4,14 @@
  */
 #define _GNU_SOURCE
 #include <errno.h>
-#include <node_api.h>
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
+#include "napi-values.h"
+#include "replay-addon.h"
 #include "requests-addon.h"
-#include "ring.h"
+#include "ring-lane.h"
 #include "walk.h"
-
-static double number_of(napi_env env, napi_value task, const char *name) {
-  napi_value value;
-  double number = 0;
-  napi_get_named_property(env, task, name, &value);
-  napi_get_value_double(env, value, &number);
-  return number;
-}
-
-static void *memory_of(napi_env env, napi_value task, const char *name, size_t *length) {
-  napi_value value;
-  void *data = NULL;
-  size_t count = 0;
-  napi_get_named_property(env, task, name, &value);
-  if (napi_get_typedarray_info(env, value, NULL, &count, &data, NULL, NULL) != napi_ok) return NULL;
-  if (length) *length = count;
-  return data;
-}
 
 /*
  * startLanes(task): an object to hand to joinLanes. The memory in the task must stay in place until
@@ -167,6 +150,7 @@ NAPI_MODULE_INIT() {
     napi_create_function(env, functions[i].name, NAPI_AUTO_LENGTH, functions[i].call, NULL, &function);
     napi_set_named_property(env, exports, functions[i].name, function);
   }
+  replay_exports(env, exports);
   requests_exports(env, exports);
   return exports;
 }

@@ -9,7 +9,7 @@
 #include <sys/sysmacros.h>
 #include <sys/un.h>
 #include <sys/utsname.h>
-#include "ring.h"
+#include "ring-lane.h"
 #include "walk.h"
 
 int system_allocate(File file, uint64_t bytes) {

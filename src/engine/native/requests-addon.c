@@ -2,18 +2,11 @@
 #include "requests-addon.h"
 #include <stdlib.h>
 #include <string.h>
+#include "napi-values.h"
 #include "requests.h"
 
-/* Numbers of a request's row: began, took (-1: no answer), kind, sector, sectors, program. */
+/* Numbers of a request's row: began, took (-1: no answer), kind with its flushes, sector, sectors, program. */
 enum { ROW = 6 };
-
-static double number_of(napi_env env, napi_value object, const char *name) {
-  napi_value value;
-  double number = 0;
-  napi_get_named_property(env, object, name, &value);
-  napi_get_value_double(env, value, &number);
-  return number;
-}
 
 static EventLayout layout_of(napi_env env, napi_value given) {
   EventLayout layout;
@@ -82,7 +75,7 @@ static napi_value rows_of(napi_env env, Recorder *recorder, int all) {
     double *row = (double *)data + i * ROW;
     row[0] = (double)requests[i].began;
     row[1] = requests[i].took == NO_ANSWER ? -1 : (double)requests[i].took;
-    row[2] = requests[i].kind;
+    row[2] = requests[i].kind + 4 * requests[i].flush;
     row[3] = (double)requests[i].sector;
     row[4] = requests[i].sectors;
     row[5] = requests[i].program;

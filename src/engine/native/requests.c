@@ -20,7 +20,7 @@ enum {
 typedef struct {
   uint64_t ns, sector;
   uint32_t sectors, program;
-  int kind, done;
+  int kind, flush, done;
 } Told;
 
 /* Events of one processor that wait for those of the others; within it they are in their order. */
@@ -44,6 +44,7 @@ struct Recorder {
   uint64_t first, after; /* numbers of those that are held */
   uint64_t *open;        /* for each list its first request's number plus one, 0 for none */
   uint64_t *lately;      /* the same, by the place where the answer ended */
+  uint64_t *flushed;     /* of writes that the cache is emptied for, by their place */
   char (*names)[PROGRAM_NAME];
   size_t programs, last;
   uint8_t data[PAGE_BYTES * PAGES];
@@ -60,8 +61,10 @@ Recorder *recorder_new(EventLayout start, EventLayout done, size_t pipes) {
   recorder->held = calloc(recorder->room, sizeof *recorder->held);
   recorder->open = calloc(PLACES, sizeof *recorder->open);
   recorder->lately = calloc(LATELY, sizeof *recorder->lately);
+  recorder->flushed = calloc(LATELY, sizeof *recorder->flushed);
   recorder->names = calloc(MOST_PROGRAMS, sizeof *recorder->names);
-  if (recorder->queues && recorder->held && recorder->open && recorder->lately && recorder->names)
+  if (recorder->queues && recorder->held && recorder->open && recorder->lately &&
+      recorder->flushed && recorder->names)
     return recorder;
   recorder_free(recorder);
   return NULL;
@@ -74,6 +77,7 @@ void recorder_free(Recorder *recorder) {
   free(recorder->held);
   free(recorder->open);
   free(recorder->lately);
+  free(recorder->flushed);
   free(recorder->names);
   free(recorder);
 }
@@ -86,6 +90,16 @@ static int kind_of(const uint8_t *letters, size_t size, uint32_t sectors) {
   if (memchr(letters, 'D', length)) return REQUEST_DISCARD;
   if (sectors == 0) return REQUEST_FLUSH;
   return memchr(letters, 'W', length) ? REQUEST_WRITE : REQUEST_READ;
+}
+
+/* F before the letter of the operation: empty the cache first; after it: the write itself is on the medium. */
+static int flush_of(const uint8_t *letters, size_t size) {
+  size_t length = strnlen((const char *)letters, size);
+  const uint8_t *write = memchr(letters, 'W', length);
+  if (!write) return 0;
+  size_t before = (size_t)(write - letters);
+  return (memchr(letters, 'F', before) ? FLUSH_BEFORE : 0) |
+         (memchr(write, 'F', length - before) ? FLUSH_AFTER : 0);
 }
 
 static uint32_t program_number(Recorder *recorder, const uint8_t *name, size_t size) {
@@ -123,7 +137,13 @@ static int read_event(Recorder *recorder, const RingEvent *event, Told *told) {
   told->done = layout == &recorder->done;
   memcpy(&told->sector, event->bytes + layout->sector, sizeof told->sector);
   memcpy(&told->sectors, event->bytes + layout->sectors, sizeof told->sectors);
-  told->kind = kind_of(event->bytes + layout->letters, layout->letters_size, told->sectors);
+  const uint8_t *letters = event->bytes + layout->letters;
+  told->kind = kind_of(letters, layout->letters_size, told->sectors);
+  told->flush = told->kind == REQUEST_WRITE ? flush_of(letters, layout->letters_size) : 0;
+  /* The end of a write that the cache was emptied for is told by its place, without a length. */
+  if (told->done && told->kind == REQUEST_FLUSH && told->sector != 0 && told->sector != UINT64_MAX &&
+      memchr(letters, 'W', strnlen((const char *)letters, layout->letters_size)))
+    told->kind = REQUEST_WRITE;
   /* A flush has no place; some kernels give it one that means nothing. */
   if (told->kind == REQUEST_FLUSH) told->sector = told->sectors = 0;
   told->program = told->done ? 0
@@ -204,7 +224,7 @@ static uint64_t *find_open(Recorder *recorder, int kind, uint64_t sector) {
 static int begin(Recorder *recorder, const Told *told) {
   if (recorder->after - recorder->first == recorder->room && more_room(recorder) != 0) return ENOMEM;
   uint64_t number = recorder->after++;
-  Request request = {told->ns, NO_ANSWER, told->sector, told->sectors, told->program, told->kind};
+  Request request = {told->ns, NO_ANSWER, told->sector, told->sectors, told->program, told->kind, told->flush};
   *held_at(recorder, number) = (Held){request, 0};
   /* At the end of its list: of requests at one place the first is answered first. */
   uint64_t *link = &recorder->open[mixed(told->kind, told->sector) % PLACES];
@@ -226,8 +246,31 @@ static Held *close_at(Recorder *recorder, const Told *told) {
   return NULL;
 }
 
+static uint64_t number_of(const Recorder *recorder, const Held *held) {
+  uint64_t place = (uint64_t)(held - recorder->held);
+  return recorder->first + ((place - recorder->first) & (recorder->room - 1));
+}
+
+static void take_time(Request *request, uint64_t ns) {
+  request->took = ns > request->began ? ns - request->began : 0;
+}
+
+/* The flush behind a write is over, and with it the write. */
+static void end_flushed(Recorder *recorder, const Told *told) {
+  uint64_t found = recorder->flushed[mixed(REQUEST_WRITE, told->sector) % LATELY];
+  if (found == 0 || found - 1 < recorder->first) return;
+  Request *request = &held_at(recorder, found - 1)->request;
+  if (request->flush && request->sector == told->sector) take_time(request, told->ns);
+}
+
 static void answer(Recorder *recorder, const Told *told) {
+  if (told->kind == REQUEST_WRITE && told->sectors == 0) return end_flushed(recorder, told);
   Held *held = close_at(recorder, told);
+  if (told->kind == REQUEST_FLUSH) {
+    /* Those that the kernel makes itself around a write answer nobody. */
+    if (held) take_time(&held->request, told->ns);
+    return;
+  }
   if (held) {
     held->request.sector = told->sector;
     held->request.sectors = told->sectors;
@@ -241,10 +284,10 @@ static void answer(Recorder *recorder, const Told *told) {
     held->request.sectors += told->sectors;
   }
   Request *request = &held->request;
-  request->took = told->ns > request->began ? told->ns - request->began : 0;
-  uint64_t number = recorder->first + (((uint64_t)(held - recorder->held) - recorder->first) &
-                                       (recorder->room - 1));
+  take_time(request, told->ns);
+  uint64_t number = number_of(recorder, held);
   recorder->lately[mixed(request->kind, request->sector + request->sectors) % LATELY] = number + 1;
+  if (request->flush) recorder->flushed[mixed(request->kind, request->sector) % LATELY] = number + 1;
 }
 
 int recorder_ripen(Recorder *recorder, uint64_t before) {

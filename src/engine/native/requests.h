@@ -9,6 +9,8 @@
 #include <stdint.h>
 
 enum { REQUEST_READ, REQUEST_WRITE, REQUEST_FLUSH, REQUEST_DISCARD };
+/* What a write asks of the drive’s cache beside: that it is emptied before, and that the write itself is on the medium. */
+enum { FLUSH_BEFORE = 1, FLUSH_AFTER = 2 };
 enum { PROGRAM_NAME = 16 };
 
 /* Where an event of a trace point has its fields, bytes from its beginning (its format file says so). */
@@ -25,6 +27,7 @@ typedef struct {
   uint32_t sectors;
   uint32_t program; /* by its place in the list of names */
   int kind;
+  int flush; /* FLUSH_BEFORE, FLUSH_AFTER, both or 0 */
 } Request;
 
 #define NO_ANSWER UINT64_MAX

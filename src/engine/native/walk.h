@@ -17,7 +17,7 @@
 #include "system.h"
 
 /* Places in the control words, and what the lanes are told to do. */
-enum { PHASE, CURSOR, READY, ENDED, ERROR_NUMBER, FAULTS, CONTROL_WORDS = 8 };
+enum { PHASE, CURSOR, READY, ENDED, ERROR_NUMBER, FAULTS, IN_FLIGHT, CONTROL_WORDS = 8 };
 enum { WAIT, LEAD_IN, COUNTING, STOP };
 /* Places in a lane's totals. */
 enum { READ_BYTES, WRITTEN_BYTES, READ_REQUESTS, WRITE_REQUESTS, MAX_READ_NS, MAX_WRITE_NS, TOTALS };

@@ -18,7 +18,7 @@ import { flush, resultOf, type Counted, type Stream } from "./flow-result";
 /** How often is looked whether a walk that is done once has come to its end. */
 const POLL_MS = 10;
 /** Requests still in flight at the end are waited for so long; then the drive is said not to answer. */
-const PATIENCE_MS = 20_000;
+export const PATIENCE_MS = 20_000;
 
 const NOTHING: Moved = { read: 0, written: 0, requests: 0 };
 

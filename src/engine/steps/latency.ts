@@ -3,9 +3,7 @@ import { merged, packHistogram, percentiles } from "@/core/stats/histogram";
 import { timesOf, type Counters } from "../lanes/counters";
 
 /** Request times of a step, each way and together. */
-export function latenciesOf(
-  counters: readonly Counters[],
-): Pick<StepResult, "read" | "write" | "latencyUs"> {
+export function latenciesOf(counters: readonly Counters[]): StepLatencies {
   const [reading, writing] = ([0, 1] as const).map((way) => {
     const each = counters.map((one) => timesOf(one, way));
     return {
@@ -13,20 +11,25 @@ export function latenciesOf(
       longest: Math.max(0, ...each.map(({ longest }) => longest)),
     };
   }) as [Times, Times];
-  return {
-    read: latency(reading),
-    write: latency(writing),
-    latencyUs: percentiles(
-      merged([reading.histogram, writing.histogram]),
-      Math.max(reading.longest, writing.longest),
-    ),
-  };
+  return latenciesFrom(reading, writing);
 }
 
-interface Times {
+export type StepLatencies = Pick<StepResult, "read" | "write" | "latencyUs">;
+
+/** Request times of one direction: counts by bucket, and the longest in nanoseconds. */
+export interface Times {
   histogram: Float64Array;
   longest: number;
 }
+
+export const latenciesFrom = (reading: Times, writing: Times): StepLatencies => ({
+  read: latency(reading),
+  write: latency(writing),
+  latencyUs: percentiles(
+    merged([reading.histogram, writing.histogram]),
+    Math.max(reading.longest, writing.longest),
+  ),
+});
 
 function latency({ histogram, longest }: Times): DirectionLatency | null {
   const packed = packHistogram(histogram);

@@ -45,7 +45,7 @@ export async function targetFacts(
 }
 
 /** Documentation/ABI/stable/sysfs-block: the smallest unit the device can address. */
-async function smallestBlock(device: string): Promise<number | null> {
+export async function smallestBlock(device: string): Promise<number | null> {
   const bytes = Number(
     await deviceAttribute(await wholeDevice(device), "queue/logical_block_size"),
   );

@@ -39,7 +39,11 @@ export class Presence {
 }
 
 /** @throws RunFailure in plain words where a lane's request failed */
-export function throwLaneError(lanes: Lanes, target: Target, doing: string): void {
+export function throwLaneError(
+  lanes: Pick<Lanes, "counters">,
+  target: Target,
+  doing: string,
+): void {
   const number = laneError(lanes);
   if (number) throw failureOf(number, target, doing);
 }

@@ -60,6 +60,7 @@ export class Desk {
       reserve: request.reserve,
       keepOff: request.besideOwnData ? null : this.ownFolder,
       nerrit: this.version,
+      recordings: {},
     };
 
     const target = targets.join(BETWEEN_TARGETS);

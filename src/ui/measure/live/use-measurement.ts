@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import type { Measurement, Run } from "@/core/study/measurement";
 import { ENDED } from "@/core/drills/request";
 import { briefOf } from "@/core/run/brief";
+import type { StepResult } from "@/core/run/result";
 import type { SampleEvent } from "@/core/run/protocol";
 import { MeasurementEvents, type MeasurementEvent } from "@/core/study/measurement-event";
 import { resultFrom } from "@/core/drills/summary";
@@ -13,7 +14,7 @@ export interface StepNow {
   step: number;
   of: number;
   name: string | null;
-  doing: "flow" | "rest" | "check" | "copy";
+  doing: StepResult["kind"];
   /** How long it will take, and how much it will move, where that is known. */
   seconds: number | null;
   bytes: number | null;
