@@ -9,6 +9,7 @@ import { anyRecording, isRecording } from "@/core/recording/any-recording";
 import { csvOfRecording } from "@/core/recording/recording-csv";
 import type { Recording } from "@/core/recording/recording-file";
 import { formatDuration, formatRate } from "@/core/units/number";
+import { recordedWorkOf } from "@/services/recordings/recorded-work";
 import { printJson, Usage } from "./exit";
 import { table, wrapped } from "./lines";
 import { recordingDocument, recordingText } from "./recording-text";
@@ -62,7 +63,7 @@ function textIn(file: string): string {
 
 function tellRecording(recording: Recording, file: string, { csv, json }: Options): void {
   if (csv) process.stdout.write(csvOfRecording(recording));
-  else if (json) printJson(recordingDocument(recording, file));
+  else if (json) printJson(recordingDocument(recording, file, recordedWorkOf(recording, file)));
   else process.stdout.write(`${recordingText(recording).join("\n")}\n`);
 }
 

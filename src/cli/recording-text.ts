@@ -1,6 +1,7 @@
 import { askedOf } from "@/core/recording/asked";
 import type { Recording } from "@/core/recording/recording-file";
 import { askedWords, programsOf } from "@/core/recording/words";
+import type { RecordedWork } from "@/core/run/recorded-work";
 import { counted } from "@/core/units/counted";
 import { formatNumber } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
@@ -31,8 +32,9 @@ export function recordingText(recording: Recording): string[] {
  * The document of `nerrit record --json`, and of `nerrit read --json` for a recording (docs/formats.md).
  *
  * @param file where the recording is
+ * @param work what doing it again takes; null where it cannot be done again
  */
-export function recordingDocument(recording: Recording, file: string) {
+export function recordingDocument(recording: Recording, file: string, work: RecordedWork | null) {
   const { head, requests, end } = recording;
   const asked = askedOf(requests, end.ms);
   return {
@@ -48,5 +50,6 @@ export function recordingDocument(recording: Recording, file: string) {
     lost: end.lost,
     counted: end.counted,
     reason: end.reason,
+    work,
   };
 }

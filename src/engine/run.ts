@@ -86,7 +86,7 @@ async function once(laid: LaidOut, telling: Telling, observers: Observers): Prom
         label: step.label,
         doing: step.do,
         seconds: "seconds" in step ? step.seconds : null,
-        bytes: step.do === "flow" ? step.bytes : step.do === "check" ? step.span : null,
+        bytes: bytesOf(step),
       });
       const result = await perform(step, number, laid, telling);
       if (!result) return false;
@@ -99,6 +99,10 @@ async function once(laid: LaidOut, telling: Telling, observers: Observers): Prom
     await watch.end();
   }
 }
+
+/** How much a step moves, where that is known before. */
+const bytesOf = (step: Step): number | null =>
+  step.do === "flow" || step.do === "replay" ? step.bytes : step.do === "check" ? step.span : null;
 
 async function perform(
   step: Step,

@@ -11,7 +11,7 @@ import { seedDemo } from "./studies/demo";
 import { Desk } from "./measuring/desk";
 import { sweepRemoved } from "./studies/removal";
 import { systemRoot } from "./plugged/system";
-import { Recordings } from "./watching/recordings";
+import { Recordings } from "./recordings/recordings";
 import { writingOf } from "./writing";
 
 /** What the application does its work with, once for each server process: its store, its desk, what is plugged in. */
@@ -42,7 +42,10 @@ export function services(): Services {
     const port = process.env.NERRIT_PORT;
     const release = ownFolder(folder, port ? `http://127.0.0.1:${port}` : null);
     const store = openStore(folder);
-    const desk = new Desk(store, folder, packageJson.version);
+    const recordings = new Recordings(path.join(/* turbopackIgnore: true */ folder, "recordings"));
+    const desk = new Desk(store, folder, packageJson.version, undefined, (sha256) =>
+      recordings.fileWith(sha256),
+    );
     writeAs(writingOf(store));
     seedDemo(store);
     sweepRemoved(store);
@@ -50,7 +53,6 @@ export function services(): Services {
     const plugged = new Plugged(path.resolve(systemRoot()));
     const planner = new Planner(store, desk, new PlanBench(plugged), folder);
     planner.recover();
-    const recordings = new Recordings(path.join(/* turbopackIgnore: true */ folder, "recordings"));
     shared.nerritServices = { store, folder, desk, plugged, planner, recordings, release };
   }
   return shared.nerritServices;

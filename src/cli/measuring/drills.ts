@@ -78,7 +78,9 @@ function text({ kind, settings }: Listed): string {
     ...(kind.directions.length > 1 ? [`  ${ways}`] : []),
     ...settings.flatMap(({ name, value, reason }) => {
       const parameter = kind.parameters[name]!;
-      const usual = parameter.kind === "parts" ? "" : ` ${textOf(parameter, value) || "none"}`;
+      const usual = ["parts", "recordings"].includes(parameter.kind)
+        ? ""
+        : ` ${textOf(parameter, value) || "none"}`;
       return [
         `  ${optionOf(name)}${usual}`,
         ...wrapped(`${parameter.hint}. ${sentence(reason)}`, 6),

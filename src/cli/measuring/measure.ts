@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import os from "node:os";
 import path from "node:path";
 import type { Command } from "commander";
-import { recordedWorkIn } from "@/services/measuring/recorded-work";
+import { recordedWorkIn } from "@/services/recordings/recorded-work";
 import { startEngine, type EngineEnd } from "@/services/measuring/engine-process";
 import { orderFor, type Order } from "@/services/measuring/order";
 import { isProblem } from "@/services/problem";

@@ -4,6 +4,7 @@ import { readRecording } from "@/core/recording/recording-file";
 import { counted } from "@/core/units/counted";
 import { RunFailure, Refusal } from "@/engine/refusal";
 import { record } from "@/engine/record/record";
+import { recordedWorkOf } from "@/services/recordings/recorded-work";
 import packageJson from "../../../package.json";
 import { Failure, printJson } from "../exit";
 import { recordingDocument, recordingText } from "../recording-text";
@@ -52,7 +53,7 @@ async function recordWork(device: string, command: string[], options: Options): 
     });
     line.clear();
     const recording = readRecording(fs.readFileSync(out, "utf8"));
-    if (options.json) printJson(recordingDocument(recording, out));
+    if (options.json) printJson(recordingDocument(recording, out, recordedWorkOf(recording, out)));
     else console.log([...recordingText(recording), "", `The recording is ${out}.`].join("\n"));
     // As the work itself would have ended.
     if (status) process.exitCode = status;

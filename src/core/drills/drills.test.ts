@@ -38,6 +38,18 @@ const anyFacts: fc.Arbitrary<TargetFacts | null> = fc.option(
     ),
   }),
 );
+/** What has to be set of a drill that cannot be done without it. */
+const needed = (name: string): Record<string, unknown> =>
+  drillNamed(name).recorded ? { recordings: [WORK_OF_A_DAY] } : {};
+const WORK_OF_A_DAY = {
+  name: "make",
+  sha256: "ab".repeat(32),
+  requests: 900,
+  ms: 60_000,
+  bytesRead: 3e8,
+  bytesWritten: 1e8,
+  workingSetBytes: 300 * MIB + 4096,
+};
 const each = DRILLS.map((kind) => [kind.name, kind] as const);
 const ways = DRILLS.flatMap((kind) => kind.directions.map((way) => [kind.name, way] as const));
 
@@ -87,7 +99,7 @@ describe("a drill's program", () => {
   it.each(ways)("%s, %s: stays within its room and its direction", (name, direction) => {
     fc.assert(
       fc.property(anyFacts, (known) => {
-        const drill = defineFrom({ name, direction }, known);
+        const drill = defineFrom({ name, direction, ...needed(name) }, known);
         const program = programOf(drill, kindOf(drill).targets === "several" ? 3 : 1);
         expect(program.length).toBeGreaterThan(0);
         if (known && known.room >= 64 * MIB) {
@@ -104,6 +116,25 @@ describe("a drill's program", () => {
       }),
       { numRuns: 20 },
     );
+  });
+
+  it("of an Encore does recordings one after another over the same span, or side by side over their own", () => {
+    const small = { ...WORK_OF_A_DAY, sha256: "cd".repeat(32), workingSetBytes: 100 * MIB };
+    const recordings = [WORK_OF_A_DAY, small];
+    const program = (order: string, room = 100 * 2 ** 30) =>
+      programOf(
+        defineFrom({ name: "encore", direction: "mixed", recordings, order }, facts({ room })),
+      );
+    const worksOf = (order: string, room?: number) =>
+      program(order, room).map((step) => (step.do === "replay" ? step.works : []));
+    expect(worksOf("one-after-another")).toMatchObject([[{ first: 0 }], [{ first: 0 }]]);
+    const [[first, second] = []] = worksOf("at-once") as { span: number; first: number }[][];
+    expect(first!.span).toBe(WORK_OF_A_DAY.workingSetBytes);
+    expect(second!.first).toBe(first!.span);
+    expect(spanOf(program("at-once"))).toBeLessThanOrEqual(402 * MIB);
+    expect(spanOf(program("at-once", 200 * MIB))).toBeLessThanOrEqual(200 * MIB);
+    expect(programOf(usualDrill("encore", "mixed"))).toEqual([]);
+    expect(writes(program("at-once"))).toBe(true);
   });
 
   it("has a step for every rung, in order, each known by its rung", () => {

@@ -20,6 +20,7 @@ function stepBytes(step: Step, mbps: number): number {
     if (step.to === null || !step.mix) return 0;
     return step.mix.reduce((sum, { files, bytes }) => sum + files * bytes, 0);
   }
+  if (step.do === "replay") return step.written;
   if (step.do !== "flow" || step.writeShare === 0) return 0;
   const timed = step.seconds === null ? step.span : (step.leadIn + step.seconds) * mbps * 1e6;
   const rounds = step.steady ? step.steady.roundSeconds * step.steady.most * mbps * 1e6 : 0;

@@ -13,8 +13,13 @@ const request = fc
     offset: fc.nat(2 ** 31).map((n) => n * 512),
     bytes: fc.nat(9999).map((n) => n * 512),
     program: fc.nat(2),
+    flush: fc.option(fc.constantFrom("before" as const, "after" as const, "both" as const)),
   })
-  .map((one): RecordedRequest => ({ ...one, ...(one.kind === "flush" ? { bytes: 0 } : {}) }));
+  .map(({ flush, ...one }): RecordedRequest => ({
+    ...one,
+    ...(one.kind === "flush" ? { bytes: 0 } : {}),
+    ...(one.kind === "write" && flush ? { flush } : {}),
+  }));
 
 const HEADER = "seconds,operation,offset,bytes,seconds_to_answer,program";
 const table = (...rows: string[]) => [HEADER, ...rows].join("\r\n");
@@ -97,6 +102,15 @@ describe("the kernel’s block trace as text", () => {
       },
     ]);
     expect(programs).toEqual(["dd", "jbd2/sdb-8", "fstrim"]);
+  });
+
+  it("tells which writes the drive’s cache is emptied around", () => {
+    const flushes = (letters: string) =>
+      anyRecording(TRACE.split("\n")[0]!.replace("  R ", ` ${letters} `)).requests[0];
+    expect(flushes("FWFSM")).toMatchObject({ kind: "write", flush: "both" });
+    expect(flushes("FWS")).toMatchObject({ kind: "write", flush: "before" });
+    expect(flushes("WFS")).toMatchObject({ kind: "write", flush: "after" });
+    expect(flushes("WS")).not.toHaveProperty("flush");
   });
 
   it("begins a request where it is queued, in a trace that tells no more", () => {

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { RecordedWork } from "../run/recorded-work";
 
 /** A recording that the server keeps, or makes just now. */
 export const KeptRecording = z.object({
@@ -16,6 +17,14 @@ export const KeptRecording = z.object({
   trouble: z.string().nullable(),
 });
 export type KeptRecording = z.infer<typeof KeptRecording>;
+
+/** A recording that can be done again. */
+export const KeptWork = z.object({
+  id: z.string(),
+  startedAt: z.iso.datetime(),
+  work: RecordedWork,
+});
+export type KeptWork = z.infer<typeof KeptWork>;
 
 const flow = z.object({
   bytes: z.number(),
@@ -47,5 +56,7 @@ export const AskedDocument = z.object({
   programs: z.array(z.object({ name: z.string(), requests: z.number(), bytes: z.number() })),
   lost: z.number(),
   reason: z.string().nullable(),
+  /** What doing it again takes; null where nothing was moved. */
+  work: RecordedWork.nullable(),
 });
 export type AskedDocument = z.infer<typeof AskedDocument>;

@@ -113,7 +113,7 @@ describe("requests as bytes", () => {
   const row = fc.tuple(
     whole(50_000),
     fc.integer({ min: -1, max: 2 ** 40 }),
-    whole(3),
+    whole(15),
     fc.oneof(whole(40), whole(2 ** 45)),
     fc.oneof(fc.constantFrom(8, 8, 256), whole(2 ** 32 - 1)),
     fc.oneof(fc.constant(0), whole(9998)),

@@ -26,7 +26,7 @@ export interface Schedule {
   /** When it reached the drive in the recording and was answered, milliseconds; NaN where no answer was seen. */
   recordedFrom: Float64Array;
   recordedTo: Float64Array;
-  /** The recording's own length, and the time between its last answer and its end, milliseconds. */
+  /** The recording's own length, and the time between its last answer or request and its end, milliseconds. */
   ms: number;
   tailMs: number;
   /** Requests that cannot be done again, and those that were widened to the drive's smallest block. */
@@ -87,7 +87,8 @@ export function scheduleOf(
       1e6 * (pace === "as-recorded" ? from : pauses === "kept" ? from - since : 0);
     if (!Number.isNaN(schedule.recordedTo[i]!)) heard++;
   }
-  schedule.tailMs = Math.max(0, end.ms - Math.max(0, ends.at(-1) ?? 0));
+  const last = Math.max(ends.at(-1) ?? 0, schedule.recordedFrom.at(-1) ?? 0);
+  schedule.tailMs = Math.max(0, end.ms - last);
   return schedule;
 }
 

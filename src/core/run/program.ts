@@ -115,8 +115,10 @@ export const Replay = z.object({
     .max(MOST_WORKS),
   pace: Pace,
   pauses: Pauses,
-  /** Whether any of them writes. */
-  writes: z.boolean(),
+  /** What they move together, and of that what they write, bytes; how long the longest of them took. */
+  bytes,
+  written: bytes,
+  ms: z.number().nonnegative(),
 });
 export type Replay = z.infer<typeof Replay>;
 
@@ -145,7 +147,7 @@ export const writes = (program: readonly Step[]): boolean =>
     (step) =>
       (step.do === "flow" && step.writeShare > 0) ||
       (step.do === "copy" && step.to !== null) ||
-      (step.do === "replay" && step.writes),
+      (step.do === "replay" && step.written > 0),
   );
 
 /** The seconds that a program takes at least; what ends by bytes is left out. */
@@ -157,9 +159,15 @@ export const leastSeconds = (program: readonly Step[]): number =>
         ? step.seconds
         : step.do === "flow"
           ? step.leadIn + leastCounted(step) + step.everySeconds * (step.targets.length - 1)
-          : 0),
+          : step.do === "replay"
+            ? replaySeconds(step)
+            : 0),
     0,
   );
+
+/** A recording whose pauses are kept takes about as long as it did, unless the drive is much quicker or slower. */
+const replaySeconds = ({ pace, pauses, ms }: Replay): number =>
+  pace === "as-recorded" || pauses === "kept" ? ms / 1e3 : 0;
 
 /** One that goes on until five rounds are steady may end with the fifth. */
 const leastCounted = ({ seconds, steady }: Flow): number =>

@@ -16,6 +16,9 @@ enum {
   MOST_PROGRAMS = 9999
 };
 
+/* So long a flush behind a write is waited for; few drives take longer. */
+#define FLUSH_NS 300000000ull
+
 /* An event, as far as it is needed. */
 typedef struct {
   uint64_t ns, sector;
@@ -33,6 +36,7 @@ typedef struct {
 typedef struct {
   Request request;
   uint64_t next;
+  int over; /* the flush behind it was seen, too */
 } Held;
 
 struct Recorder {
@@ -47,6 +51,7 @@ struct Recorder {
   uint64_t *flushed;     /* of writes that the cache is emptied for, by their place */
   char (*names)[PROGRAM_NAME];
   size_t programs, last;
+  uint64_t until; /* events from before this moment are in their order */
   uint8_t data[PAGE_BYTES * PAGES];
 };
 
@@ -225,7 +230,7 @@ static int begin(Recorder *recorder, const Told *told) {
   if (recorder->after - recorder->first == recorder->room && more_room(recorder) != 0) return ENOMEM;
   uint64_t number = recorder->after++;
   Request request = {told->ns, NO_ANSWER, told->sector, told->sectors, told->program, told->kind, told->flush};
-  *held_at(recorder, number) = (Held){request, 0};
+  *held_at(recorder, number) = (Held){request, 0, 0};
   /* At the end of its list: of requests at one place the first is answered first. */
   uint64_t *link = &recorder->open[mixed(told->kind, told->sector) % PLACES];
   while (*link) link = &held_at(recorder, *link - 1)->next;
@@ -259,8 +264,10 @@ static void take_time(Request *request, uint64_t ns) {
 static void end_flushed(Recorder *recorder, const Told *told) {
   uint64_t found = recorder->flushed[mixed(REQUEST_WRITE, told->sector) % LATELY];
   if (found == 0 || found - 1 < recorder->first) return;
-  Request *request = &held_at(recorder, found - 1)->request;
-  if (request->flush && request->sector == told->sector) take_time(request, told->ns);
+  Held *held = held_at(recorder, found - 1);
+  if (!held->request.flush || held->request.sector != told->sector) return;
+  take_time(&held->request, told->ns);
+  held->over = 1;
 }
 
 static void answer(Recorder *recorder, const Told *told) {
@@ -291,6 +298,7 @@ static void answer(Recorder *recorder, const Told *told) {
 }
 
 int recorder_ripen(Recorder *recorder, uint64_t before) {
+  recorder->until = before;
   for (;;) {
     Queue *next = NULL;
     for (size_t i = 0; i < recorder->pipes; i++) {
@@ -306,10 +314,17 @@ int recorder_ripen(Recorder *recorder, uint64_t before) {
   }
 }
 
+/* Whether all of a request was seen. A drive that flushes by itself tells of no flush behind a write. */
+static int is_whole(const Recorder *recorder, const Held *held) {
+  const Request *request = &held->request;
+  if (request->took == NO_ANSWER) return 0;
+  return !request->flush || held->over || request->began + request->took + FLUSH_NS < recorder->until;
+}
+
 size_t recorder_ready(const Recorder *recorder, int all) {
   size_t waiting = (size_t)(recorder->after - recorder->first), whole = 0;
   if (all) return waiting;
-  while (whole < waiting && held_at(recorder, recorder->first + whole)->request.took != NO_ANSWER) whole++;
+  while (whole < waiting && is_whole(recorder, held_at(recorder, recorder->first + whole))) whole++;
   return waiting - whole > MOST_OPEN ? waiting - MOST_OPEN : whole;
 }
 

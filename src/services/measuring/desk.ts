@@ -1,6 +1,8 @@
 import { randomUUID } from "node:crypto";
 import type { Rig } from "@/core/chain/rig";
 import type { MeasureRequest, RunStatus } from "@/core/drills/request";
+import type { Drill } from "@/core/drills/drill";
+import { worksOf } from "@/core/drills/kinds/encore";
 import { resultFrom } from "@/core/drills/summary";
 import { BETWEEN_TARGETS } from "@/core/study/measurement";
 import type { EngineEvent, Job } from "@/core/run/protocol";
@@ -33,6 +35,7 @@ export class Desk {
     private readonly ownFolder: string,
     private readonly version: string,
     private readonly engineFile?: string,
+    private readonly fileWith: (sha256: string) => string | null = () => null,
   ) {
     this.keeper = new Keeper(store, ownFolder);
   }
@@ -60,7 +63,7 @@ export class Desk {
       reserve: request.reserve,
       keepOff: request.besideOwnData ? null : this.ownFolder,
       nerrit: this.version,
-      recordings: {},
+      recordings: this.recordingsOf(drill),
     };
 
     const target = targets.join(BETWEEN_TARGETS);
@@ -96,6 +99,20 @@ export class Desk {
       throw new Problem(422, first.reason, [], first.code);
     }
     return id;
+  }
+
+  /** Where the recordings lie that a drill does again. @throws Problem where one is not here */
+  private recordingsOf(drill: Drill): Record<string, string> {
+    return Object.fromEntries(
+      worksOf(drill).map(({ sha256, name }) => {
+        const file = this.fileWith(sha256);
+        if (file) return [sha256, file];
+        throw new Problem(
+          422,
+          `The recording “${name}” is not here: it was deleted, or made elsewhere. Add its file, or choose another one.`,
+        );
+      }),
+    );
   }
 
   /** @throws Problem where the store cannot be written: then nothing begins */

@@ -2,6 +2,7 @@ import path from "node:path";
 import * as z from "zod";
 import { findDrill } from "@/core/drills/catalogue";
 import { defineFrom, kindOf, programOf, type Drill } from "@/core/drills/drill";
+import { worksOf } from "@/core/drills/kinds/encore";
 import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
 import type { Step } from "@/core/run/program";
 import type { MeasureRequest } from "@/core/drills/request";
@@ -61,6 +62,10 @@ export async function orderFor(request: MeasureRequest, cache: KnownCache | null
       facts,
     ),
   );
+  if (kindOf(drill).recorded && worksOf(drill).length === 0) {
+    const message = "choose the work that is to be done again";
+    throw new Problem(422, `recordings: ${message}`, [{ path: "recordings", message }]);
+  }
   const targets = targetsOf(drill, target, other, more);
   return { drill, targets, program: programOf(drill, targets.length) };
 }

@@ -16,7 +16,7 @@ import { TwoTraces } from "../simulate/two-traces";
 import { DrillChoice, type Of } from "./drill-choice";
 import { NO_REQUESTS, RequestsChoice, requestsFrom } from "./requests-choice";
 import { LogProblems, Columns } from "./log-columns";
-import { LogPicker, MOST_LOG_BYTES } from "./log-picker";
+import { FilePicker, MOST_LOG_BYTES } from "../controls/file-picker";
 import { remember, remembered } from "./remembered-columns";
 import { sayTaken, type Taken } from "./taken";
 
@@ -107,7 +107,7 @@ export function ImportedLog({
 
   return (
     <>
-      <LogPicker
+      <FilePicker
         label="A log"
         words="Import a log"
         disabled={rigs.length === 0}

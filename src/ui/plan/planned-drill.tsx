@@ -9,6 +9,7 @@ import { Fold } from "../controls/fold";
 import { Select } from "../controls/select";
 import { DrillFields } from "../measure/form/drill-fields";
 import { settingsOf, type TypedSettings } from "../measure/form/typed-settings";
+import { RecordingsField } from "../measure/form/recordings-field";
 import { WAYS } from "../measure/form/ways";
 
 /** A drill of a plan, as it is put together. */
@@ -73,6 +74,13 @@ export function PlannedDrill({
           <X size={15} aria-hidden />
         </button>
       </div>
+      {kind.recorded && (
+        <RecordingsField
+          text={settings.recordings ?? ""}
+          error={undefined}
+          onChange={(recordings) => onChange({ settings: { ...settings, recordings } })}
+        />
+      )}
       <Fold
         className="text-sm"
         summary={

@@ -12,7 +12,7 @@ import { FollowedLine, useFollowed } from "../controls/followed";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { Columns, LogProblems } from "../elsewhere/log-columns";
-import { LogPicker, MOST_LOG_BYTES } from "../elsewhere/log-picker";
+import { FilePicker, MOST_LOG_BYTES } from "../controls/file-picker";
 import { remember, remembered } from "../elsewhere/remembered-columns";
 import { WarmthPlot } from "./warmth-plot";
 
@@ -85,7 +85,7 @@ export function LogOverRun({ trace, onChanged }: { trace: OpenTrace; onChanged: 
 
   return (
     <>
-      <LogPicker
+      <FilePicker
         label="A log of temperatures"
         words="Add temperatures from a log"
         onPick={(picked) => void read(picked)}

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import type { Replay } from "../../run/program";
 import { MOST_WORKS, Pace, Pauses, RecordedWork } from "../../run/recorded-work";
 import { counted } from "../../units/counted";
 import { formatDuration } from "../../units/number";
@@ -71,10 +72,16 @@ const span: Parameter<number> = {
 
 /** Bytes that recordings touch: of those that are done at once, together. */
 function touched(recordings: unknown, order: unknown): number {
-  const works = z.array(RecordedWork).catch([]).parse(recordings);
-  const each = works.map(({ workingSetBytes }) => workingSetBytes);
+  const each = worksOf({ recordings }).map(({ workingSetBytes }) => workingSetBytes);
   return order === "at-once" ? each.reduce((sum, one) => sum + one, 0) : Math.max(0, ...each);
 }
+
+/** The recordings that a drill does again; of any other drill none. */
+export const worksOf = ({ recordings }: Readonly<Record<string, unknown>>): RecordedWork[] =>
+  z.array(RecordedWork).catch([]).parse(recordings);
+
+/** A recording, and the stretch of the scratch file that it is done over. */
+type StretchedWork = Replay["works"][number];
 
 /** The smallest unit of a span's division among recordings that are done at once. */
 const PAGE = 4096;
@@ -103,12 +110,20 @@ export const ENCORE = defineDrill({
       first += own;
       return work;
     });
-    const writes = recordings.some(({ bytesWritten }) => bytesWritten > 0);
-    const how = { do: "replay" as const, pace, pauses, writes };
     if (works.length === 0) return [];
-    return order === "at-once" && works.length > 1
-      ? [{ ...how, label: { name: recordings.map(({ name }) => name).join(", ") }, works }]
-      : works.map((work, i) => ({ ...how, label: { name: recordings[i]!.name }, works: [work] }));
+    const step = (of: readonly RecordedWork[], works: StretchedWork[]) => ({
+      do: "replay" as const,
+      label: { name: of.map(({ name }) => name).join(", ") },
+      works,
+      pace,
+      pauses,
+      bytes: of.reduce((sum, one) => sum + one.bytesRead + one.bytesWritten, 0),
+      written: of.reduce((sum, one) => sum + one.bytesWritten, 0),
+      ms: Math.max(...of.map(({ ms }) => ms)),
+    });
+    return order === "at-once"
+      ? [step(recordings, works)]
+      : works.map((work, i) => step([recordings[i]!], [work]));
   },
   headline: together,
   summary: ({ recordings, pace, pauses, order }) =>

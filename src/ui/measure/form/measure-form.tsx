@@ -21,6 +21,7 @@ import { rigsOf } from "@/core/system/plugged-rig";
 import type { Fix } from "@/core/preflight/preflight";
 import { Preflight } from "./preflight";
 import { EverydayPlan } from "../../plan/everyday-plan";
+import { RecordingsField } from "./recordings-field";
 import { KeepDrill } from "./keep-drill";
 import { useFacts } from "./use-facts";
 import { settingsOf } from "./typed-settings";
@@ -175,6 +176,13 @@ export function MeasureForm({
         </Field>
       </div>
       <p>{kind.why}</p>
+      {kind.recorded && (
+        <RecordingsField
+          text={typed.settings.recordings ?? ""}
+          error={errors.recordings}
+          onChange={(recordings) => change({ settings: { ...typed.settings, recordings } })}
+        />
+      )}
       <WhereFields kind={kind} typed={typed} drives={drives} errors={errors} onChange={placed} />
       <Fold
         open={Object.keys(errors).some((at) => isFolded(kind, at.split(".")[0]!))}

@@ -39,6 +39,8 @@ export function ParameterFields({
     <div className="mt-2 grid grid-cols-2 gap-x-4 gap-y-3 lg:grid-cols-3">
       {usual.map(({ name, value, reason }) => {
         const parameter = kind.parameters[name]!;
+        // They stand by themselves, above what is usual (recordings-field.tsx).
+        if (parameter.kind === "recordings") return null;
         if (parameter.kind === "parts")
           return steps?.(name, typed[name] || textOf(parameter, value), reason) ?? null;
         const wrong = Object.entries(errors).find(

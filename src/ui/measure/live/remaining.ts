@@ -32,7 +32,7 @@ export function stepOf(measurement: Measurement, told: StepNow | null): StepNow 
     name: step.label.name ?? null,
     doing: step.do,
     seconds: "seconds" in step ? step.seconds : null,
-    bytes: step.do === "flow" ? step.bytes : null,
+    bytes: step.do === "flow" || step.do === "replay" ? step.bytes : null,
   };
 }
 

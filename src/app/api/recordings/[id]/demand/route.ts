@@ -1,5 +1,5 @@
 import { services } from "@/services/services";
-import { demandFromRecording } from "@/services/watching/demand-of-work";
+import { demandFromRecording } from "@/services/recordings/demand-of-work";
 import { readJson, respond, type Params } from "../../../respond";
 
 /** Adds recorded work to the demands of a study. */

@@ -1,7 +1,9 @@
 import { createHash } from "node:crypto";
 import fs from "node:fs";
 import path from "node:path";
+import { decodeLog } from "@/core/elsewhere/decode";
 import { anyRecording } from "@/core/recording/any-recording";
+import type { Recording } from "@/core/recording/recording-file";
 import { workOf } from "@/core/replay/work";
 import type { RecordedWork } from "@/core/run/recorded-work";
 
@@ -15,10 +17,25 @@ const LIMIT = 512 * 2 ** 20;
  */
 export function recordedWorkIn(file: string): RecordedWork {
   const bytes = bytesOf(file);
-  const recording = anyRecording(bytes.toString("utf8"));
-  const name = recording.head.command || path.basename(file).replace(/\.[^.]+$/, "");
-  return workOf(recording, name, createHash("sha256").update(bytes).digest("hex"));
+  return inBrief(anyRecording(decodeLog(bytes)), file, bytes);
 }
+
+/** The same of one that was read already; null where it holds nothing that can be done again. */
+export function recordedWorkOf(recording: Recording, file: string): RecordedWork | null {
+  try {
+    return inBrief(recording, file, bytesOf(file));
+  } catch (error) {
+    if (error instanceof RangeError) return null;
+    throw error;
+  }
+}
+
+const inBrief = (recording: Recording, file: string, bytes: Buffer): RecordedWork =>
+  workOf(
+    recording,
+    recording.head.command || path.basename(file).replace(/\.[^.]+$/, ""),
+    createHash("sha256").update(bytes).digest("hex"),
+  );
 
 function bytesOf(file: string): Buffer {
   try {

@@ -2,7 +2,10 @@ import { execFile, spawn, type ChildProcess } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
 import type { Readable } from "node:stream";
-import { AskedDocument, type KeptRecording } from "@/core/recording/kept";
+import { AskedDocument, type KeptRecording, type KeptWork } from "@/core/recording/kept";
+import type { RecordedWork } from "@/core/run/recorded-work";
+import { formatMoment } from "@/core/units/day";
+import { dropBeside, keepBeside, toldBeside } from "./told";
 import { Problem } from "../problem";
 
 /** The command, which records in a process of its own. */
@@ -90,15 +93,59 @@ export class Recordings {
    * @throws Problem where there is no such recording, or it cannot be read
    */
   async told(id: string): Promise<AskedDocument> {
-    const { running } = this.kept(id);
+    const { running, bytes } = this.kept(id);
     if (running) throw new Problem(409, "This recording goes on. Stop it first.");
-    const known = this.asked.get(id);
-    if (known) return known;
+    const known = this.asked.get(id) ?? toldBeside(this.folder, id, bytes);
+    if (known) return this.remember(id, known);
     const printed = await this.print(["read", this.fileOf(id), "--json"]);
     const document = AskedDocument.parse(JSON.parse(printed));
-    this.asked.set(id, document);
-    if (this.asked.size > KEPT_IN_MEMORY) this.asked.delete(this.asked.keys().next().value!);
-    return document;
+    keepBeside(this.folder, id, bytes, document);
+    return this.remember(id, document);
+  }
+
+  /** What can be done again, the latest first. Recordings that cannot be read are left out. */
+  async works(): Promise<KeptWork[]> {
+    const ended = this.filed().filter((id) => !this.kept(id).running);
+    const works: KeptWork[] = [];
+    for (const id of ended) {
+      const { startedAt } = this.kept(id);
+      const work = (await this.told(id).catch(() => null))?.work;
+      if (work) works.push({ id, startedAt, work: named(work, id, startedAt) });
+    }
+    return works.toSorted((a, b) => b.startedAt.localeCompare(a.startedAt));
+  }
+
+  /**
+   * Takes a recording in that was made elsewhere.
+   *
+   * @throws Problem where it holds nothing that can be done again
+   */
+  async take(bytes: Uint8Array): Promise<KeptWork> {
+    const now = new Date().toISOString();
+    const id = `file-${now.replace(/[-:.Z]/g, "")}`;
+    fs.mkdirSync(this.folder, { recursive: true, mode: 0o700 });
+    fs.writeFileSync(this.fileOf(id), bytes, { flag: "wx", mode: 0o600 });
+    try {
+      const { work } = await this.told(id);
+      if (!work)
+        throw new Problem(
+          422,
+          "Nothing was read or written in this recording, so there is nothing to do again.",
+        );
+      return { id, startedAt: this.kept(id).startedAt, work: named(work, id, now) };
+    } catch (problem) {
+      this.remove(id);
+      throw problem;
+    }
+  }
+
+  /** Where the recording with a digest lies; null where it is not here. @param sha256 of its file */
+  fileWith(sha256: string): string | null {
+    const id = this.filed().find((one) => {
+      const known = this.asked.get(one) ?? toldBeside(this.folder, one, this.kept(one).bytes);
+      return known?.work?.sha256 === sha256;
+    });
+    return id === undefined ? null : this.fileOf(id);
   }
 
   /** When a recording began, ISO 8601. @throws Problem where there is none */
@@ -123,8 +170,15 @@ export class Recordings {
   remove(id: string): void {
     if (this.kept(id).running) throw new Problem(409, "This recording goes on. Stop it first.");
     fs.rmSync(this.fileOf(id), { force: true });
+    dropBeside(this.folder, id);
     this.underway.delete(id);
     this.asked.delete(id);
+  }
+
+  private remember(id: string, document: AskedDocument): AskedDocument {
+    this.asked.set(id, document);
+    if (this.asked.size > KEPT_IN_MEMORY) this.asked.delete(this.asked.keys().next().value!);
+    return document;
   }
 
   private fileOf(id: string): string {
@@ -169,6 +223,12 @@ export class Recordings {
     );
   }
 }
+
+/** Work that nobody named is called by its drive and day. */
+const named = (work: RecordedWork, id: string, startedAt: string): RecordedWork =>
+  work.name === id
+    ? { ...work, name: `work on ${ID.exec(id)![1]}, ${formatMoment(startedAt)}` }
+    : work;
 
 /** Counts the requests of the lines that have come since. */
 function countOn(underway: Underway, file: string, size: number): void {

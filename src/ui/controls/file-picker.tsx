@@ -7,9 +7,10 @@ import { Button } from "../controls/form";
 export const MOST_LOG_BYTES = 60 * 2 ** 20;
 
 /** A button that chooses the log of another program. */
-export function LogPicker({
+export function FilePicker({
   label,
   words,
+  accept = ".csv,.tsv,.txt,.log,text/*",
   disabled,
   onPick,
 }: {
@@ -17,6 +18,8 @@ export function LogPicker({
   label: string;
   /** What stands on the button. */
   words: string;
+  /** Which files are offered. */
+  accept?: string;
   disabled?: boolean;
   onPick: (file: File) => void;
 }) {
@@ -26,7 +29,7 @@ export function LogPicker({
       <input
         ref={picker}
         type="file"
-        accept=".csv,.tsv,.txt,.log,text/*"
+        accept={accept}
         className="hidden"
         aria-label={label}
         onChange={(event) => {
