@@ -4,7 +4,7 @@ import { kindOf, summaryOf, titleOf, type Drill } from "@/core/drills/drill";
 import { copyEnds, waitedFor } from "@/core/drills/copy-ends";
 import type { DrillKind } from "@/core/drills/kind";
 import { proofOf } from "@/core/drills/proof-faults";
-import { workFigures, workTime, workWords } from "@/core/drills/work-figures";
+import { recordedTime, workFigures, workTime, workWords } from "@/core/drills/work-figures";
 import type { Conditions, Fit, RunResult, StepResult } from "@/core/run/result";
 import { summarise } from "@/core/stats/repeats";
 import { counted } from "@/core/units/counted";
@@ -182,7 +182,7 @@ const PICTURES: Record<ReturnType<typeof kindOf>["picture"], Picture> = {
     const phases = steps.flatMap(({ replay }) => replay?.phases ?? []);
     const [longest] = steps;
     return [
-      ...workWords(figures).flatMap((sentence) => wrapped(sentence)),
+      ...[recordedTime(figures), ...workWords(figures)].flatMap((sentence) => wrapped(sentence)),
       ...(longest ? wrapped(times(longest)) : []),
       ...(phases.length > 1
         ? [

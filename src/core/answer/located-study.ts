@@ -1,7 +1,8 @@
 import type { Rig } from "../chain/rig";
 import type { Conclusions } from "../conclude/conclusions";
-import { USUAL_DRILL } from "../drills/catalogue";
+import { drillNamed, USUAL_DRILL } from "../drills/catalogue";
 import type { Drill } from "../drills/drill";
+import { asWay } from "../drills/kind";
 import { isAlike, usualDrill } from "../drills/shape";
 import { deadEnds, type DeadEnd } from "../locate/dead-ends";
 import { degreeOf } from "../locate/findings/certainty";
@@ -96,7 +97,7 @@ export function locatedStudy(
     drill: name,
     direction: way,
     simulated: seen.some(({ origin }) => origin === "simulated"),
-    asDone: seen[0]?.drill ?? usualDrill(name, way),
+    asDone: seen[0]?.drill ?? usualDrill(name, asWay(drillNamed(name), way)),
     deadEnds: deadEnds(outcomes, counting, opinion),
     boxes: boxesIn(seen, outcomes).map((grid) => withMove(grid, rigs)),
   };

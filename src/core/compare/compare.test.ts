@@ -36,7 +36,14 @@ const ask = (
   const comparison = compare(question, evidence, 0.03);
   return { comparison, page: shown(comparison, question, evidence, AROUND) };
 };
-const AROUND: Around = { demands: [], runsOf: () => [], ladders: [], jobs: [], references: [] };
+const AROUND: Around = {
+  demands: [],
+  runsOf: () => [],
+  ladders: [],
+  jobs: [],
+  works: [],
+  references: [],
+};
 const cellsOf = ({ comparison }: ReturnType<typeof ask>, at = 0) =>
   Object.fromEntries(comparison.rows.map(({ letter, cells }) => [letter, cells[at]]));
 

@@ -79,6 +79,12 @@ export interface Setting {
 export const defineDrill = <P extends Parameters>(kind: DrillKind<P>): DrillKind =>
   kind as unknown as DrillKind;
 
+/** The way that is asked for, where a drill goes it; else the first that it goes. */
+export const asWay = (
+  { directions }: Pick<DrillKind, "directions">,
+  asked: DrillDirection,
+): DrillDirection => (directions.includes(asked) ? asked : directions[0]!);
+
 /** The share of requests that write. */
 export const writeShareOf = (direction: DrillDirection, mixed = 0.5): number =>
   direction === "read" ? 0 : direction === "write" ? 1 : mixed;

@@ -40,14 +40,17 @@ const long = (seconds: number): string => formatDuration(seconds * 1e3);
 export const workTime = ({ seconds, waitedSeconds }: WorkFigures): string =>
   `${long(seconds)}, of which it waited ${long(waitedSeconds)} for the drive`;
 
+/** How it had been in the recording, in one sentence. */
+export const recordedTime = ({ recordedSeconds, recordedWaitedSeconds }: WorkFigures): string =>
+  `In the recording the work took ${long(recordedSeconds)}, and waited ${long(recordedWaitedSeconds)}.`;
+
 /** What else there is to say of a replay, a sentence each. */
 export function workWords(figures: WorkFigures): string[] {
-  const { seconds, waitedSeconds, recordedSeconds, recordedWaitedSeconds } = figures;
+  const { seconds, waitedSeconds } = figures;
   const { leftOut, widened, folded } = figures;
   const most = seconds > 0 ? waitedSeconds / seconds : 0;
   return [
-    `A drive without any delay would save ${formatPercent(most)} of the time at most.`,
-    `In the recording the work took ${long(recordedSeconds)}, and waited ${long(recordedWaitedSeconds)}.`,
+    `A drive without any delay would save ${formatPercent(Math.min(1, most))} of the time at most.`,
     ...(leftOut > 0
       ? [
           `${counted(leftOut, "request")} that only free space were left out: they would leave holes in the scratch file.`,

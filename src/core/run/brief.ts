@@ -20,6 +20,8 @@ export const BriefResult = RunResult.omit({ steps: true }).extend({
   first: FirstStep.nullable(),
   /** Time that each side of a copy stood still for the other, milliseconds; null for what is no copy. */
   waited: z.object({ fromMs: z.number().nonnegative(), toMs: z.number().nonnegative() }).nullable(),
+  /** How long recorded work waited for the drive as it was done again; left out where nothing was. */
+  replayWaitedMs: z.number().nonnegative().optional(),
 });
 export type BriefResult = z.infer<typeof BriefResult>;
 
@@ -27,7 +29,15 @@ export type BriefResult = z.infer<typeof BriefResult>;
 export function briefOf({ steps, ...figures }: RunResult): BriefResult {
   const [first] = steps;
   const copy = steps.find((step) => step.copy)?.copy ?? null;
-  return { ...figures, first: first ? firstOf(first) : null, waited: copy && waitedIn(copy) };
+  const replays = steps.flatMap(({ replay }) => replay?.replayed ?? []);
+  return {
+    ...figures,
+    first: first ? firstOf(first) : null,
+    waited: copy && waitedIn(copy),
+    ...(replays.length > 0
+      ? { replayWaitedMs: replays.reduce((sum, { waitedMs }) => sum + waitedMs, 0) }
+      : {}),
+  };
 }
 
 const firstOf = ({

@@ -15,7 +15,10 @@
 #define MOST_IN_FLIGHT 1024
 /* What is written comes from so much that neighbours differ, and that stays in the processor's own memory. */
 #define SOURCE (4u << 20)
-/* For so short a time looking again costs less than being woken, and is on time. */
+/*
+ * So near to its time a request is waited for by looking at the clock. An answer never is: a processor that spins
+ * is not there for those who bring it.
+ */
 #define SPIN_NS 60000
 /* How long a stop may go unseen. */
 #define LOOK_NS 50000000
@@ -36,7 +39,6 @@ typedef struct {
   uint64_t handing_ns; /* what handing over takes, a running mean */
   uint64_t waking_ns;  /* how long this thread takes to go on after it was woken */
   int woken;           /* whether it slept until now */
-  uint64_t progress;   /* when something happened last */
   size_t turn;
 } Course;
 
@@ -155,7 +157,7 @@ static int hear(Course *course) {
     int flush = (replay->requests.kinds[number] & REPLAY_KIND) == REPLAY_FLUSH;
     ring_answered(&course->ring);
     fly(course, -1);
-    course->progress = system_now();
+    uint64_t now = system_now();
     if (moved < 0 && !again) error = error ? error : -moved;
     else if (moved == 0 && !flush) error = EIO;
     else if (!again) replay->moved[number] += (uint32_t)moved;
@@ -163,7 +165,7 @@ static int hear(Course *course) {
     if (again || (!flush && replay->moved[number] < replay->requests.lengths[number]))
       error = hand_over(course, number);
     else
-      count(course, number, course->progress, course->woken ? 1 : 0);
+      count(course, number, now, course->woken ? 1 : 0);
   }
   course->woken = 0;
   return error;
@@ -201,10 +203,10 @@ static int do_alone(Course *course, size_t number) {
     if (written > 0) replay->moved[number] += (uint32_t)written;
   }
   fly(course, -1);
-  course->progress = system_now();
+  uint64_t now = system_now();
   /* Woken after each flush and after the write itself. */
   unsigned wakings = (kind & REPLAY_KIND) == REPLAY_FLUSH ? 1 : 1 + (kind & REPLAY_FLUSH_BEFORE ? 1 : 0) + (kind & REPLAY_FLUSH_AFTER ? 1 : 0);
-  if (!error) count(course, number, course->progress, wakings);
+  if (!error) count(course, number, now, wakings);
   return error;
 }
 
@@ -220,7 +222,7 @@ static uint64_t due_of(const Course *course) {
 
 /* Waits for an answer, or until the next request is due. 0, or an error number. */
 static int pass_time(Course *course, uint64_t due, uint64_t now) {
-  if (now - course->progress < SPIN_NS || due - now < SPIN_NS) return 0;
+  if (due - now < SPIN_NS) return 0;
   uint64_t long_ns = due == FOR_EVER ? LOOK_NS : due - now - SPIN_NS + 1;
   if (long_ns > LOOK_NS) long_ns = LOOK_NS;
   if (course->flying == 0) {
@@ -244,7 +246,6 @@ static int replay_all(Course *course) {
       replay->requests.begun_ns[course->next] = (double)(now + course->handing_ns - course->start);
       size_t number = course->next++;
       error = is_alone(course, number) ? do_alone(course, number) : hand_over(course, number);
-      course->progress = now;
     } else {
       error = pass_time(course, due, now);
     }
@@ -283,7 +284,7 @@ static void *replay_thread(void *given) {
   if (error) fail(replay, error);
   atomic_fetch_add(&replay->control[READY], 1);
   while (atomic_load(&replay->control[PHASE]) == WAIT) system_sleep(200);
-  course.start = course.progress = replay->answered_at[0] = system_now();
+  course.start = replay->answered_at[0] = system_now();
   if (!error && (error = replay_all(&course)) != 0) fail(replay, error);
   /* What is under way still writes into memory of this replay. */
   while (course.flying > 0) {

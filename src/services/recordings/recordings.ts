@@ -2,6 +2,8 @@ import { execFile, spawn, type ChildProcess } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
 import type { Readable } from "node:stream";
+import { decodeLog } from "@/core/elsewhere/decode";
+import { isRecording } from "@/core/recording/any-recording";
 import { AskedDocument, type KeptRecording, type KeptWork } from "@/core/recording/kept";
 import type { RecordedWork } from "@/core/run/recorded-work";
 import { formatMoment } from "@/core/units/day";
@@ -15,6 +17,8 @@ const ID = /^([\w!:.-]{1,200})-(\d{8}T\d{9})$/;
 /** Documents are small; nothing larger than this is one. */
 const MOST_PRINTED = 2 ** 20;
 const KEPT_IN_MEMORY = 16;
+/** A recording is told by how it begins. */
+const LOOK_BYTES = 8192;
 
 /** A recording that goes on, or could not be made. */
 interface Underway {
@@ -121,6 +125,11 @@ export class Recordings {
    * @throws Problem where it holds nothing that can be done again
    */
   async take(bytes: Uint8Array): Promise<KeptWork> {
+    if (!isRecording(decodeLog(bytes.subarray(0, LOOK_BYTES))))
+      throw new Problem(
+        422,
+        "This is no recording. Choose one of nerrit record or of Watch, a table of requests, or the text of a block trace.",
+      );
     const now = new Date().toISOString();
     const id = `file-${now.replace(/[-:.Z]/g, "")}`;
     fs.mkdirSync(this.folder, { recursive: true, mode: 0o700 });
@@ -217,12 +226,15 @@ export class Recordings {
         { maxBuffer: MOST_PRINTED },
         (error, stdout, stderr) => {
           if (!error) resolve(stdout);
-          else reject(new Problem(422, stderr.trim().replace(/^nerrit: /, "") || error.message));
+          else reject(new Problem(422, plainly(stderr) || error.message));
         },
       ),
     );
   }
 }
+
+/** What the command complains of, without where this server keeps the file. */
+const plainly = (said: string): string => said.trim().replace(/^nerrit: (\/\S+\.jsonl: )?/, "");
 
 /** Work that nobody named is called by its drive and day. */
 const named = (work: RecordedWork, id: string, startedAt: string): RecordedWork =>

@@ -33,6 +33,7 @@ import { RunsDialog } from "./runs-dialog";
 import { comparisonSlide, noteOf, tableRows } from "./table-rows";
 import { useQuestion } from "./use-question";
 import { WeakList } from "./weak-list";
+import { WorkTables } from "./work-tables";
 
 /** The question, its answer as it is asked to be shown, and what is weak about it. */
 export function CompareView({
@@ -73,7 +74,7 @@ export function CompareView({
           {tellComparison(shown, ratesIn(unit).said)}
         </p>
       )}
-      {!seen ? (
+      {!seen && shown.works.length > 0 ? null : !seen ? (
         <EmptyPage
           href={studyId ? `/studies/${studyId}/measure` : "/shelf"}
           action={studyId ? "Measure a rig" : "See all parts"}
@@ -193,6 +194,7 @@ export function CompareView({
           />
         </>
       )}
+      <WorkTables works={shown.works} />
       <JobTables jobs={shown.jobs} />
       {open && row && cell && column && (
         <RunsDialog

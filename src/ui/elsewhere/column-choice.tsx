@@ -13,8 +13,9 @@ import { WAYS } from "../measure/form/ways";
 
 const OUT = "(out)";
 const CHOICES = [
-  ...DRILLS.filter(({ name }) => !name.endsWith("ladder")).flatMap(({ name, title, directions }) =>
-    directions.map((way) => ({ value: `${name} ${way}`, text: `${title}, ${WAYS[way]}` })),
+  ...DRILLS.filter(({ name, recorded }) => !name.endsWith("ladder") && !recorded).flatMap(
+    ({ name, title, directions }) =>
+      directions.map((way) => ({ value: `${name} ${way}`, text: `${title}, ${WAYS[way]}` })),
   ),
   { value: OUT, text: "leave it out" },
 ];

@@ -2,12 +2,15 @@
 
 import { DRILLS, drillNamed } from "@/core/drills/catalogue";
 import { WATCHED } from "@/core/drills/kinds/watched";
-import type { DrillDirection } from "@/core/drills/kind";
+import { asWay, type DrillDirection } from "@/core/drills/kind";
 import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { Field } from "../controls/form";
 import { Select } from "../controls/select";
 import { WAYS } from "../measure/form/ways";
+
+/** Drills whose results can be noted; what is done again has to be here. */
+const NOTED = DRILLS.filter(({ recorded }) => !recorded);
 
 /** What a result from elsewhere is of: which rig, which drill, which way. */
 export interface Of {
@@ -51,13 +54,11 @@ export function DrillChoice({
           name="of-drill"
           value={of.drill}
           options={[
-            ...DRILLS.map(({ name, title, what }) => ({ value: name, text: `${title}: ${what}` })),
+            ...NOTED.map(({ name, title, what }) => ({ value: name, text: `${title}: ${what}` })),
             ...(jobs ? [{ value: WATCHED.name, text: "A job that another program did" }] : []),
           ]}
           onChange={(drill) => {
-            const ways = drillNamed(drill).directions;
-            const direction = ways.includes(of.direction) ? of.direction : ways[0]!;
-            onChange({ ...of, drill, direction });
+            onChange({ ...of, drill, direction: asWay(drillNamed(drill), of.direction) });
           }}
         />
       </Field>

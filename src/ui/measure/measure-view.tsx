@@ -10,6 +10,8 @@ import type { Rig } from "@/core/chain/rig";
 import type { Circumstances } from "@/core/study/condition-rows";
 import type { Listed } from "@/core/study/listed";
 import type { Stated } from "@/core/run/stated";
+import { drillNamed, USUAL_DRILL } from "@/core/drills/catalogue";
+import { asWay } from "@/core/drills/kind";
 import type { OwnDrill } from "@/core/drills/drill";
 import type { RunStatus } from "@/core/drills/request";
 import type { UsualTest } from "@/core/plan/usual-tests";
@@ -101,6 +103,8 @@ export function MeasureView({
     router.refresh();
   };
   const shown = measurements.find(({ id }) => id === shownId);
+  // What is not here cannot be noted as done again.
+  const noted = drillNamed(drill).recorded ? USUAL_DRILL : drillNamed(drill);
 
   return (
     <>
@@ -109,7 +113,11 @@ export function MeasureView({
         <FromElsewhere
           studyId={studyId}
           rigs={rigs}
-          first={{ rigId: rigId ?? rigs[0]?.id ?? "", drill, direction }}
+          first={{
+            rigId: rigId ?? rigs[0]?.id ?? "",
+            drill: noted.name,
+            direction: asWay(noted, direction),
+          }}
           onTaken={({ measurementIds: [id] }) => {
             if (id) show(id);
             router.refresh();
@@ -190,16 +198,18 @@ export function MeasureView({
         )}
         {measurements.length > 0 && (
           <section className="border border-line bg-sheet p-4">
-            <div className="mb-1 flex flex-wrap items-baseline gap-3">
-              <h2 className="mr-auto font-semibold">Results</h2>
-              {matrix.columns.length > 0 && (
-                <Link className="underline" href={`/studies/${studyId}`}>
-                  Read the answer of all results
-                </Link>
-              )}
-            </div>
-            {matrix.columns.length > 0 && <ResultMatrixTable matrix={matrix} studyId={studyId} />}
-            <h2 className="mt-4 mb-1 font-semibold">Runs</h2>
+            {matrix.columns.length > 0 && (
+              <>
+                <div className="mb-1 flex flex-wrap items-baseline gap-3">
+                  <h2 className="mr-auto font-semibold">Results</h2>
+                  <Link className="underline" href={`/studies/${studyId}`}>
+                    Read the answer of all results
+                  </Link>
+                </div>
+                <ResultMatrixTable matrix={matrix} studyId={studyId} />
+              </>
+            )}
+            <h2 className="mt-4 mb-1 font-semibold first:mt-0">Runs</h2>
             <MeasuredTable
               measurements={measurements.map((one) =>
                 live?.id === one.id ? { ...one, status: live.status } : one,

@@ -2,7 +2,7 @@
 
 import type { ToldRun } from "@/core/answer/told-run";
 import { counted } from "@/core/units/counted";
-import { formatNumber, formatPercent } from "@/core/units/number";
+import { formatDuration, formatNumber, formatPercent } from "@/core/units/number";
 import { NextStepBox } from "../answer/step-link";
 import { useRates } from "../frame/unit";
 
@@ -18,7 +18,17 @@ export function RunResult({
   simulated: boolean;
 }) {
   const { rate, unit } = useRates();
-  const { median, counted: isCounted, repeats, spread, ceiling, share, cautions, cause } = told;
+  const {
+    median,
+    work,
+    counted: isCounted,
+    repeats,
+    spread,
+    ceiling,
+    share,
+    cautions,
+    cause,
+  } = told;
   return (
     <div className="mt-2 flex flex-wrap gap-x-8 gap-y-3" data-result>
       <div className="min-w-0 flex-1">
@@ -30,9 +40,19 @@ export function RunResult({
         <p className="flex flex-wrap items-baseline gap-x-4">
           <span>
             <span className="figure text-[40px] leading-none font-semibold">
-              {isCounted ? formatNumber(median) : rate(median)}
+              {work
+                ? formatDuration(work.seconds * 1e3)
+                : isCounted
+                  ? formatNumber(median)
+                  : rate(median)}
             </span>{" "}
-            <span className="text-[18px]">{isCounted ? "requests a second" : unit}</span>
+            <span className="text-[18px]">
+              {work
+                ? `for the work; it waited ${formatDuration(work.waitedSeconds * 1e3)} for the drive`
+                : isCounted
+                  ? "requests a second"
+                  : unit}
+            </span>
           </span>
           <span className="text-secondary">
             {share !== null && `${formatPercent(share)} of its ceiling, ${rate(ceiling!)}; `}

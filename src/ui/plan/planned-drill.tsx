@@ -2,7 +2,7 @@
 
 import { X } from "lucide-react";
 import { DRILLS, drillNamed } from "@/core/drills/catalogue";
-import type { DrillDirection } from "@/core/drills/kind";
+import { asWay, type DrillDirection } from "@/core/drills/kind";
 import type { TargetFacts } from "@/core/drills/parameter";
 import { settle } from "@/core/drills/settle";
 import { Fold } from "../controls/fold";
@@ -50,10 +50,9 @@ export function PlannedDrill({
           options={SINGLE.map((one) => ({ value: one.name, text: `${one.title}: ${one.what}` }))}
           onChange={(next) => {
             if (!next) return;
-            const { directions } = drillNamed(next);
             onChange({
               name: next,
-              direction: directions.includes(direction) ? direction : directions[0]!,
+              direction: asWay(drillNamed(next), direction),
               settings: {},
             });
           }}

@@ -6,7 +6,7 @@ import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { drillNamed, findDrill } from "@/core/drills/catalogue";
 import { settingsOf as settingsOfDrill, type OwnDrill } from "@/core/drills/drill";
-import type { DrillDirection, DrillKind } from "@/core/drills/kind";
+import { asWay, type DrillDirection, type DrillKind } from "@/core/drills/kind";
 import { textOf } from "@/core/drills/parameter";
 import { Checkbox } from "../../controls/checkbox";
 import { Consent } from "../../controls/consent";
@@ -103,9 +103,7 @@ export function MeasureForm({
     setTrouble(null);
     change({
       drill: next,
-      direction:
-        kept?.direction ??
-        (chosen.directions.includes(typed.direction) ? typed.direction : chosen.directions[0]!),
+      direction: kept?.direction ?? asWay(chosen, typed.direction),
       repeats: kept ? String(kept.repeats) : "",
       settings: kept
         ? Object.fromEntries(

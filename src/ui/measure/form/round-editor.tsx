@@ -3,7 +3,7 @@
 import { ArrowDown, ArrowUp, Plus, X } from "lucide-react";
 import { useState } from "react";
 import { drillNamed, SINGLE } from "@/core/drills/catalogue";
-import type { DrillDirection } from "@/core/drills/kind";
+import { asWay, type DrillDirection } from "@/core/drills/kind";
 import type { RoundPart } from "@/core/drills/kinds/round";
 import { textOf, type TargetFacts } from "@/core/drills/parameter";
 import { usualSettings } from "@/core/drills/settle";
@@ -152,8 +152,7 @@ function StepRow({
 }) {
   const kind = drillNamed(row.drill);
   const chooseDrill = (drill: string) => {
-    const { directions } = drillNamed(drill);
-    const direction = directions.includes(row.direction) ? row.direction : directions[0]!;
+    const direction = asWay(drillNamed(drill), row.direction);
     onEdit({ drill, direction, settings: {} });
   };
   return (

@@ -1,6 +1,6 @@
 import type * as z from "zod";
 import { drillNamed } from "@/core/drills/catalogue";
-import type { DrillDirection, DrillKind } from "@/core/drills/kind";
+import { asWay, type DrillDirection, type DrillKind } from "@/core/drills/kind";
 import type { TargetFacts } from "@/core/drills/parameter";
 import type { MeasureRequest } from "@/core/drills/request";
 import { settle } from "@/core/drills/settle";
@@ -38,7 +38,6 @@ export const reserveOf = (text: string): number | null => (text.trim() === "" ? 
 
 /** A form to begin with. */
 export function blank(drill: string, direction: DrillDirection): Typed {
-  const { directions } = drillNamed(drill);
   return {
     rigId: "",
     drill,
@@ -47,7 +46,7 @@ export function blank(drill: string, direction: DrillDirection): Typed {
     more: "",
     repeats: "",
     reserve: "",
-    direction: directions.includes(direction) ? direction : directions[0]!,
+    direction: asWay(drillNamed(drill), direction),
     settings: {},
     buffered: false,
     besideOwnData: false,

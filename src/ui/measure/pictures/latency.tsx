@@ -2,7 +2,7 @@
 
 import { useCallback, useMemo } from "react";
 import type { StepResult } from "@/core/run/result";
-import { BUCKETS, middleOf, unpackHistogram } from "@/core/stats/histogram";
+import { BUCKETS, middleOf, percentiles, unpackHistogram } from "@/core/stats/histogram";
 import { formatMicroseconds, formatNumber } from "@/core/units/number";
 import { LazyPlot } from "../../charts/lazy-plot";
 import type { Look } from "../../charts/plot";
@@ -16,8 +16,11 @@ const PER_DECADE = 12;
 export function LatencyPicture({
   step,
   caption,
+  beside = [],
 }: {
   step: StepResult;
+  /** Further rows of the table: what they are, and a histogram as `packHistogram` writes it. */
+  beside?: readonly { what: string; histogram: string }[];
   /** What stands on the picture when it is saved. */
   caption: Caption;
 }) {
@@ -138,10 +141,28 @@ export function LatencyPicture({
               ))}
             </tr>
           ))}
+          {beside.map(({ what, histogram }) => (
+            <tr key={what}>
+              <td className={CELL}>{what}</td>
+              {figuresOf(histogram).map((us, i) => (
+                <td key={i} className={FIGURE}>
+                  {us === null ? "—" : formatMicroseconds(us)}
+                </td>
+              ))}
+            </tr>
+          ))}
         </tbody>
       </table>
     </div>
   );
+}
+
+/** The figures of a row: percentiles, and the middle of the last bucket for the longest. */
+function figuresOf(packed: string): (number | null)[] {
+  const histogram = unpackHistogram(packed);
+  const last = histogram.findLastIndex((count) => count > 0);
+  const { p50, p95, p99, p999, p9999, max } = percentiles(histogram, middleOf(Math.max(0, last)));
+  return [p50, p95, p99, p999, p9999, max];
 }
 
 /** Counts by twelfths of a decade of nanoseconds. */

@@ -12,6 +12,7 @@ import { ByBlock, ByDepth, ByPosition } from "./ladder";
 import { LatencyPicture } from "./latency";
 import { Proof } from "./proof";
 import { Steps } from "./steps";
+import { Work } from "./work";
 
 /** What fits a drill's result: each kind has its own picture, with the exact values beside it. */
 export function Picture({
@@ -56,6 +57,8 @@ export function Picture({
           <Ferry step={first} targets={targets} direction={measurement.drill.direction} />
         )
       );
+    case "work":
+      return <Work steps={steps} caption={caption} />;
     case "proof":
       return <Proof steps={steps} />;
     case "steps":

@@ -72,5 +72,5 @@ function toldOf(
   const answer = keptAnswers(loaded, { drill, unit, origin: null }).find(
     (one) => one.direction === direction,
   );
-  return answer ? toldRun(shown, answer, keptConclusions(loaded), ratesIn(unit)) : null;
+  return toldRun(shown, answer ?? null, keptConclusions(loaded), ratesIn(unit));
 }

@@ -1,0 +1,10 @@
+import puppeteer from "puppeteer-core";
+const [,, url, out, w = "1280", wait = "2500", dark] = process.argv;
+const browser = await puppeteer.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox"] });
+const page = await browser.newPage();
+await page.setViewport({ width: Number(w), height: 800 });
+if (dark) await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: "dark" }]);
+await page.goto("http://127.0.0.1:4801" + url, { waitUntil: "load" });
+await new Promise((r) => setTimeout(r, Number(wait)));
+await page.screenshot({ path: out, fullPage: true });
+await browser.close();

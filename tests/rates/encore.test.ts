@@ -1,0 +1,123 @@
+import { execFileSync } from "node:child_process";
+import fs from "node:fs";
+import path from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { nerrit, ROOT } from "../support/command";
+import { makeDisk, whyNoThrottle, type Disk } from "../support/loop-device";
+import { whyNoTracing } from "../support/tracing";
+
+const why = whyNoThrottle() ?? whyNoTracing();
+if (why) console.warn(`skipped: real work beside its Encore (${why})`);
+
+/** Limits of the whole machine's traffic with a device: what the kernel writes by itself is held, too. */
+const LIMITS = "/sys/fs/cgroup/blkio/blkio.throttle";
+
+/** A database that commits five rows at a time, and then one large file. */
+const DATABASE = `
+const Database = require("better-sqlite3");
+const fs = require("node:fs");
+const crypto = require("node:crypto");
+fs.rmSync("db", { recursive: true, force: true });
+fs.mkdirSync("db");
+const db = new Database("db/rows.sqlite");
+db.pragma("journal_mode = delete");
+db.pragma("synchronous = full");
+db.exec("create table t (a integer primary key, b blob)");
+const insert = db.prepare("insert into t (b) values (?)");
+const five = db.transaction(() => { for (let i = 0; i < 5; i++) insert.run(crypto.randomBytes(2000)); });
+for (let i = 0; i < 1500; i++) five();
+const file = fs.openSync("db/large", "w");
+for (let i = 0; i < 80; i++) fs.writeSync(file, crypto.randomBytes(1 << 20));
+fs.fsyncSync(file);
+`;
+/** Small files of C, compiled one after another and linked. */
+const BUILD = `
+rm -f *.o program; for f in f*.c main.c; do cc -O1 -c $f -o \${f%.c}.o; done; cc *.o -o program; sync -f .`;
+
+describe.skipIf(why)("real work beside its Encore", () => {
+  let disk: Disk;
+  let folder: string;
+  beforeAll(() => {
+    disk = makeDisk(3000);
+    folder = fs.mkdtempSync("/dev/shm/nerrit-works-");
+    const random = Buffer.alloc(8 << 20, 7);
+    fs.mkdirSync(path.join(disk.directory, "pictures"));
+    for (let i = 0; i < 60; i++)
+      fs.writeFileSync(path.join(disk.directory, `pictures/${i}.raw`), random);
+    for (let i = 0; i < 20; i++) {
+      const body = Array.from(
+        { length: 50 },
+        (_, j) => `int f${i}_${j}(int a) { return a * ${i + j}; }`,
+      );
+      fs.writeFileSync(path.join(disk.directory, `f${i}.c`), body.join("\n"));
+    }
+    fs.writeFileSync(path.join(disk.directory, "main.c"), "int main(void) { return 0; }\n");
+    fs.writeFileSync(path.join(folder, "database.cjs"), DATABASE);
+    // Blocks that are written for the first time take their memory first, which no later writing does.
+    execFileSync("sh", ["-c", "cat /dev/zero > filled; sync; rm filled; sync"], {
+      cwd: disk.directory,
+      stdio: "ignore",
+    });
+  });
+  afterAll(() => {
+    limit(0);
+    fs.rmSync(folder, { recursive: true });
+    disk.remove();
+  });
+
+  const limit = (mbps: number) => {
+    for (const way of ["read", "write"])
+      fs.writeFileSync(`${LIMITS}.${way}_bps_device`, `${disk.number} ${mbps * 1e6}`);
+  };
+  /** As after plugging in: nothing of the disk is in memory. */
+  const cold = () => {
+    execFileSync("sync");
+    execFileSync("umount", [disk.directory]);
+    execFileSync("mount", [disk.device, disk.directory]);
+  };
+  const env = { ...process.env, NODE_PATH: path.join(ROOT, "node_modules") };
+  const record = async (script: string, file: string) => {
+    cold();
+    const command = ["sh", "-ec", `cd ${disk.directory}; ${script}`];
+    const args = ["record", disk.device, "--out", file, "--json", "--", ...command];
+    const { stdout, stderr } = await nerrit(args, undefined, { NODE_PATH: env.NODE_PATH });
+    expect(stderr).toBe("");
+    return JSON.parse(stdout);
+  };
+  const encore = async (file: string) => {
+    const asked = ["--drill", "encore", "--recording", file, "--target", disk.directory];
+    const { stdout } = await nerrit(["measure", ...asked, "--repeats", "3", "--json"]);
+    const { runs } = JSON.parse(stdout) as { runs: { ms: number }[] };
+    return runs.map(({ ms }) => ms / 1e3).toSorted((a, b) => a - b)[1]!;
+  };
+
+  const works: [string, () => string][] = [
+    ["a build", () => BUILD],
+    // Of a disk in memory a copy is bound by the processor, which the program and the disk share.
+    ["a copy on a slower disk alone", () => "rm -rf copy; cp -r pictures copy; sync -f ."],
+    ["a database under load", () => `node ${path.join(folder, "database.cjs")}`],
+  ];
+  it.each(works)(
+    "%s takes as long again on the same disk, and on a slower one as long as the work itself",
+    async (name, script) => {
+      const file = path.join(folder, `${name}.jsonl`);
+      await record(script(), `${file}-first`);
+      const { seconds: recorded, counted, bytesRead, bytesWritten } = await record(script(), file);
+      expect(Math.abs(bytesWritten / counted.written - 1)).toBeLessThan(0.001);
+      if (counted.read > 0) expect(Math.abs(bytesRead / counted.read - 1)).toBeLessThan(0.001);
+      const again = await encore(file);
+      console.log(`${name}: recorded ${recorded.toFixed(2)} s, again ${again.toFixed(2)} s`);
+      if (!name.includes("alone")) expect(Math.abs(again / recorded - 1)).toBeLessThan(0.05);
+      for (const mbps of [80, 40]) {
+        limit(mbps);
+        const { seconds: itself } = await record(script(), `${file}-${mbps}`);
+        const slow = await encore(file);
+        limit(0);
+        console.log(
+          `${name} at ${mbps} MB/s: itself ${itself.toFixed(2)} s, Encore ${slow.toFixed(2)} s`,
+        );
+        expect(Math.abs(slow / itself - 1)).toBeLessThan(0.05);
+      }
+    },
+  );
+});
