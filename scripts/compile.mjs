@@ -30,8 +30,10 @@ export function compileLanes(root) {
     "linux",
     "replay-addon",
     "replay",
+    "replay-course",
     "requests-addon",
     "requests",
+    "request-events",
   ]);
   try {
     cc(compiler, [
@@ -81,7 +83,7 @@ const NO_DAY = new Date(1980, 0, 1);
 
 function macosSource(version) {
   const names = readdirSync(SOURCE, { recursive: true }).map(String).sort();
-  const others = /^(addon|linux|napi|replay|requests|ring|windows)[.-]/;
+  const others = /^(addon|linux|napi|replay|request|requests|ring|windows)[.-]/;
   const entries = names
     .filter((name) => /\.[ch]$/.test(name) && !others.test(name))
     .map((name) => {

@@ -200,6 +200,51 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     expect(fs.readdirSync(disks[0]!.directory)).toEqual([]);
   });
 
+  it("does recorded work again, and says how long it took through the rig and waited", async () => {
+    const { page } = browser;
+    const folder = fs.mkdtempSync("/dev/shm/nerrit-work-");
+    try {
+      const row = (i: number) =>
+        [i * 0.002, i % 3 ? "read" : "flush+write+flush", i * 65536, 65536, 0.0005, "edit"].join();
+      const rows = Array.from({ length: 100 }, (_, i) => row(i)).join("\n");
+      const columns = "seconds,operation,offset,bytes,seconds_to_answer,program";
+      const file = (name: string, text: string) => {
+        fs.writeFileSync(path.join(folder, name), text);
+        return path.join(folder, name);
+      };
+      await measurePage();
+      await chooseFrom(page, "drill", "Encore");
+      await seeWords(page, /Nothing is recorded yet/);
+      await typeInto(page, "target", disks[0]!.directory);
+      await page.locator('button[type="submit"]').click();
+      await seeWords(page, /choose the work that is to be done again/);
+      const add = async (name: string, text: string) => {
+        const input = await page.waitForSelector('input[aria-label="The file of a recording"]');
+        const upload = input as unknown as { uploadFile(path: string): Promise<void> };
+        await upload.uploadFile(file(name, text));
+      };
+      await add("notes.txt", "nothing recorded");
+      await seeWords(page, /notes\.txt: This is no recording/);
+      browser.complaints.splice(0); // of what was refused
+      await add("An evening of cutting.csv", `${columns}\n${rows}\n`);
+      await page.waitForSelector('[data-works] [role="checkbox"][data-state="checked"]');
+      await press("pauses kept");
+      await typeInto(page, "reserve", "1MiB");
+      await sound();
+      await start();
+      await done();
+      await seeWords(page, /for the work; it waited .* for the drive/);
+      await seeWords(page, /reading, recorded/);
+      await sound();
+      await goTo(page, `${server.url}/studies/${study}/compare`);
+      await seeWords(page, /takes .* through A\./);
+      await sound();
+      expect(fs.readdirSync(disks[0]!.directory)).toEqual([]);
+    } finally {
+      fs.rmSync(folder, { recursive: true });
+    }
+  });
+
   it("puts a Round together step by step, and keeps what does not make sense yet", async () => {
     const { page } = browser;
     await measurePage();

@@ -110,7 +110,11 @@ describe.skipIf(why)("real work beside its Encore", () => {
       if (!name.includes("alone")) expect(Math.abs(again / recorded - 1)).toBeLessThan(0.05);
       for (const mbps of [80, 40]) {
         limit(mbps);
-        const { seconds: itself } = await record(script(), `${file}-${mbps}`);
+        // Programs are not equally quick each time: the middle of three.
+        const times = [];
+        for (let i = 0; i < 3; i++)
+          times.push((await record(script(), `${file}-${mbps}-${i}`)).seconds as number);
+        const itself = times.toSorted((a, b) => a - b)[1]!;
         const slow = await encore(file);
         limit(0);
         console.log(

@@ -19,7 +19,7 @@ export interface WorkRow {
   n: number;
   /** Relative spread of the times; null of a single one. */
   spread: number | null;
-  /** The most that the rig's path carries, both ways together, MB/s; null where the ledger does not say. */
+  /** The most that the rig's path carries in its slower direction, MB/s; null where the ledger does not say. */
   ceiling: number | null;
   runIds: string[];
 }
@@ -104,7 +104,7 @@ function rowOf(rig: Rig, letter: string, done: readonly BriefMeasurement[]): Wor
     waitedSeconds: waited.length > 0 ? summarise(waited.map((ms) => ms / 1e3)).median : null,
     n: runs.length,
     spread: runs.length > 1 ? times.spread : null,
-    ceiling: ceilings.length > 0 ? Math.min(...ceilings) : null,
+    ceiling: ceilings.length > 0 && Math.min(...ceilings) > 0 ? Math.min(...ceilings) : null,
     runIds: runs.map(({ id }) => id),
   };
 }

@@ -3,6 +3,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
+#include "request-events.h"
 #include "ring-page.h"
 
 enum {
@@ -12,19 +13,11 @@ enum {
   PLACES = 1 << 14,  /* lists of open requests, by their place */
   LATELY = 1 << 10,  /* requests that were answered lately are found again */
   MOST_OPEN = 100000,
-  MOST_JOINED = 8192, /* sectors that others may have been joined in front; no drive takes more at once */
-  MOST_PROGRAMS = 9999
+  MOST_JOINED = 8192 /* sectors that others may have been joined in front; no drive takes more at once */
 };
 
 /* So long a flush behind a write is waited for; few drives take longer. */
 #define FLUSH_NS 300000000ull
-
-/* An event, as far as it is needed. */
-typedef struct {
-  uint64_t ns, sector;
-  uint32_t sectors, program;
-  int kind, flush, done;
-} Told;
 
 /* Events of one processor that wait for those of the others; within it they are in their order. */
 typedef struct {
@@ -49,8 +42,7 @@ struct Recorder {
   uint64_t *open;        /* for each list its first request's number plus one, 0 for none */
   uint64_t *lately;      /* the same, by the place where the answer ended */
   uint64_t *flushed;     /* of writes that the cache is emptied for, by their place */
-  char (*names)[PROGRAM_NAME];
-  size_t programs, last;
+  Programs programs;
   uint64_t until; /* events from before this moment are in their order */
   uint8_t data[PAGE_BYTES * PAGES];
 };
@@ -67,9 +59,8 @@ Recorder *recorder_new(EventLayout start, EventLayout done, size_t pipes) {
   recorder->open = calloc(PLACES, sizeof *recorder->open);
   recorder->lately = calloc(LATELY, sizeof *recorder->lately);
   recorder->flushed = calloc(LATELY, sizeof *recorder->flushed);
-  recorder->names = calloc(MOST_PROGRAMS, sizeof *recorder->names);
   if (recorder->queues && recorder->held && recorder->open && recorder->lately &&
-      recorder->flushed && recorder->names)
+      recorder->flushed && programs_make(&recorder->programs) == 0)
     return recorder;
   recorder_free(recorder);
   return NULL;
@@ -83,78 +74,8 @@ void recorder_free(Recorder *recorder) {
   free(recorder->open);
   free(recorder->lately);
   free(recorder->flushed);
-  free(recorder->names);
+  free(recorder->programs.names);
   free(recorder);
-}
-
-/* ---- events, from pages ---- */
-
-/* Letters of a request (blk_fill_rwbs in kernel/trace/blktrace.c): D discard, W write, R read. */
-static int kind_of(const uint8_t *letters, size_t size, uint32_t sectors) {
-  size_t length = strnlen((const char *)letters, size);
-  if (memchr(letters, 'D', length)) return REQUEST_DISCARD;
-  if (sectors == 0) return REQUEST_FLUSH;
-  return memchr(letters, 'W', length) ? REQUEST_WRITE : REQUEST_READ;
-}
-
-/* F before the letter of the operation: empty the cache first; after it: the write itself is on the medium. */
-static int flush_of(const uint8_t *letters, size_t size) {
-  size_t length = strnlen((const char *)letters, size);
-  const uint8_t *write = memchr(letters, 'W', length);
-  if (!write) return 0;
-  size_t before = (size_t)(write - letters);
-  return (memchr(letters, 'F', before) ? FLUSH_BEFORE : 0) |
-         (memchr(write, 'F', length - before) ? FLUSH_AFTER : 0);
-}
-
-static uint32_t program_number(Recorder *recorder, const uint8_t *name, size_t size) {
-  char plain[PROGRAM_NAME] = {0};
-  memcpy(plain, name, strnlen((const char *)name, size < PROGRAM_NAME ? size : PROGRAM_NAME));
-  size_t last = recorder->last;
-  if (last < recorder->programs && memcmp(recorder->names[last], plain, PROGRAM_NAME) == 0)
-    return (uint32_t)last;
-  size_t number = 0;
-  while (number < recorder->programs && memcmp(recorder->names[number], plain, PROGRAM_NAME) != 0)
-    number++;
-  /* Beyond what can be told apart all go as the last one. */
-  if (number == MOST_PROGRAMS) number = MOST_PROGRAMS - 1;
-  if (number == recorder->programs) memcpy(recorder->names[recorder->programs++], plain, PROGRAM_NAME);
-  recorder->last = number;
-  return (uint32_t)number;
-}
-
-static int holds(const EventLayout *layout, size_t length) {
-  return layout->sector + 8 <= length && layout->sectors + 4 <= length &&
-         layout->letters + layout->letters_size <= length &&
-         layout->program + layout->program_size <= length;
-}
-
-/* Reads an event; 0 where it is of another trace point, or too short to be one. */
-static int read_event(Recorder *recorder, const RingEvent *event, Told *told) {
-  uint16_t id;
-  if (event->length < sizeof id) return 0;
-  memcpy(&id, event->bytes, sizeof id);
-  const EventLayout *layout = id == recorder->start.id  ? &recorder->start
-                              : id == recorder->done.id ? &recorder->done
-                                                        : NULL;
-  if (!layout || !holds(layout, event->length)) return 0;
-  told->ns = event->ns;
-  told->done = layout == &recorder->done;
-  memcpy(&told->sector, event->bytes + layout->sector, sizeof told->sector);
-  memcpy(&told->sectors, event->bytes + layout->sectors, sizeof told->sectors);
-  const uint8_t *letters = event->bytes + layout->letters;
-  told->kind = kind_of(letters, layout->letters_size, told->sectors);
-  told->flush = told->kind == REQUEST_WRITE ? flush_of(letters, layout->letters_size) : 0;
-  /* The end of a write that the cache was emptied for is told by its place, without a length. */
-  if (told->done && told->kind == REQUEST_FLUSH && told->sector != 0 && told->sector != UINT64_MAX &&
-      memchr(letters, 'W', strnlen((const char *)letters, layout->letters_size)))
-    told->kind = REQUEST_WRITE;
-  /* A flush has no place; some kernels give it one that means nothing. */
-  if (told->kind == REQUEST_FLUSH) told->sector = told->sectors = 0;
-  told->program = told->done ? 0
-                             : program_number(recorder, event->bytes + layout->program,
-                                              layout->program_size);
-  return 1;
 }
 
 static Told *room_for_one(Queue *queue) {
@@ -186,7 +107,7 @@ int recorder_read(Recorder *recorder, size_t pipe, int fd) {
       for (RingEvent event; ring_next(&page, &event);) {
         Told *told = room_for_one(queue);
         if (!told) return ENOMEM;
-        queue->to += (size_t)read_event(recorder, &event, told);
+        queue->to += (size_t)event_told(&recorder->start, &recorder->done, &event, &recorder->programs, told);
       }
     }
   }
@@ -345,9 +266,9 @@ void recorder_take(Recorder *recorder, Request *into, size_t count) {
   }
 }
 
-size_t recorder_programs(const Recorder *recorder) { return recorder->programs; }
+size_t recorder_programs(const Recorder *recorder) { return recorder->programs.count; }
 
 const char *recorder_program(const Recorder *recorder, size_t number, size_t *length) {
-  *length = strnlen(recorder->names[number], PROGRAM_NAME);
-  return recorder->names[number];
+  *length = strnlen(recorder->programs.names[number], PROGRAM_NAME);
+  return recorder->programs.names[number];
 }

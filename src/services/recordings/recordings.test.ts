@@ -8,7 +8,12 @@ import { Recordings } from "./recordings";
 /** A command that stands in for Nerrit's own: its recording goes on until its input ends. */
 const STAND_IN = `
 import fs from "node:fs";
+import path from "node:path";
 const [what, subject, ...rest] = process.argv.slice(2);
+const workIn = (file) => fs.readFileSync(file, "utf8").includes("idle") ? null : {
+  name: path.basename(file, ".jsonl"), sha256: Buffer.from(path.basename(file).padEnd(32)).toString("hex").slice(0, 64),
+  requests: 42, ms: 3000, bytesRead: 4096, bytesWritten: 0, workingSetBytes: 4096,
+};
 if (what === "record") {
   if (subject === "/dev/sdz") {
     console.error("nerrit: There is no /dev/sdz.");
@@ -26,7 +31,7 @@ else {
   const numbers = ["flushes", "discards", "medianBytes", "largeShare", "randomShare", "meanDepth", "mostDepth", "busyShare", "pauses", "pausedSeconds", "workingSetBytes", "lost"];
   const document = Object.fromEntries(numbers.map((name) => [name, 0]));
   if (fs.readFileSync(subject, "utf8").includes("broken")) { console.error("nerrit: line 2"); process.exit(2); }
-  console.log(JSON.stringify({ ...document, requests: 42, seconds: 3, read: flow, write: flow, medianUs: null, p99Us: null, programs: [], reason: null }));
+  console.log(JSON.stringify({ ...document, requests: 42, seconds: 3, read: flow, write: flow, medianUs: null, p99Us: null, programs: [], reason: null, work: workIn(subject) }));
 }
 `;
 
@@ -105,5 +110,30 @@ describe("recordings that the server makes", () => {
 
   it.each(["../sdb", "", "a b", "sdb;reboot"])("are not begun of %j", (name) => {
     expect(() => recordings.begin(name)).toThrow(/no name of a drive/);
+  });
+
+  it("can be done again: those that were made here, and those that are taken in from a file", async () => {
+    const { id } = recordings.begin("sdb");
+    await expect.poll(() => latest().requests).toBe(40);
+    expect(await recordings.works()).toEqual([]); // it goes on
+    recordings.stop(id);
+    await ended(id);
+    const [own] = await recordings.works();
+    expect(own!.work.name).toMatch(/^work on sdb, /);
+    expect(recordings.fileWith(own!.work.sha256)).toMatch(/sdb-.*\.jsonl$/);
+    const text = (words: string) => Buffer.from(`{"format":"nerrit-recording"}\n${words}`);
+    const taken = await recordings.take(text(""), "An evening of cutting.csv");
+    expect(taken.work.name).toBe("An evening of cutting");
+    expect((await recordings.works()).map(({ id: one }) => one)).toContain(taken.id);
+    await expect(recordings.take(text("idle"), "x")).rejects.toThrow(/nothing to do again/);
+    await expect(recordings.take(text("broken"), "x")).rejects.toThrow(/^line 2$/);
+    await expect(recordings.take(Buffer.from("a,b"), "x")).rejects.toThrow(/no recording/);
+    // Another process knows what this one found out.
+    const again = new Recordings(path.join(folder, "kept"), "no command");
+    expect(await again.works()).toHaveLength(2);
+    expect(again.fileWith(taken.work.sha256)).not.toBeNull();
+    recordings.remove(taken.id);
+    expect(recordings.fileWith(taken.work.sha256)).toBeNull();
+    expect(fs.readdirSync(path.join(folder, "kept"))).toHaveLength(2);
   });
 });

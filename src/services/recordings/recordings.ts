@@ -122,9 +122,10 @@ export class Recordings {
   /**
    * Takes a recording in that was made elsewhere.
    *
+   * @param name of its file
    * @throws Problem where it holds nothing that can be done again
    */
-  async take(bytes: Uint8Array): Promise<KeptWork> {
+  async take(bytes: Uint8Array, name: string): Promise<KeptWork> {
     if (!isRecording(decodeLog(bytes.subarray(0, LOOK_BYTES))))
       throw new Problem(
         422,
@@ -135,13 +136,17 @@ export class Recordings {
     fs.mkdirSync(this.folder, { recursive: true, mode: 0o700 });
     fs.writeFileSync(this.fileOf(id), bytes, { flag: "wx", mode: 0o600 });
     try {
-      const { work } = await this.told(id);
-      if (!work)
+      const told = await this.told(id);
+      if (!told.work)
         throw new Problem(
           422,
           "Nothing was read or written in this recording, so there is nothing to do again.",
         );
-      return { id, startedAt: this.kept(id).startedAt, work: named(work, id, now) };
+      const ours = told.work.name === id ? name.replace(/\.[^.]+$/, "").trim() : "";
+      const work = { ...told.work, ...(ours ? { name: ours.slice(0, 200) } : {}) };
+      keepBeside(this.folder, id, this.kept(id).bytes, { ...told, work });
+      this.remember(id, { ...told, work });
+      return { id, startedAt: this.kept(id).startedAt, work };
     } catch (problem) {
       this.remove(id);
       throw problem;

@@ -40,7 +40,8 @@ export function RecordingsField({
     onChange(works.length > 0 ? JSON.stringify(works) : "");
   const add = useMutation({
     mutationFn: async (file: File) => {
-      const sent = await sendBytes("/api/works", file);
+      const query = new URLSearchParams({ name: file.name });
+      const sent = await sendBytes(`/api/works?${query}`, file);
       if (!sent.ok) throw new Error(`${file.name}: ${sent.error.message}`);
       return KeptWork.parse(sent.data);
     },
