@@ -2,7 +2,6 @@ import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
-import { readRecording } from "@/core/recording/recording-file";
 import { nerrit, nerritAt } from "../support/command";
 import {
   makeDisk,
@@ -12,11 +11,9 @@ import {
   whyNoThrottle,
   type Disk,
 } from "../support/loop-device";
-import { whyNoTracing } from "../support/tracing";
 
 const why = whyNoDevices();
 if (why) console.warn(`skipped: recorded work done again (${why})`);
-const whyNoRecording = why ?? whyNoTracing();
 const whyNotSlow = why ?? whyNoThrottle();
 
 const KIB = 2 ** 10;
@@ -99,36 +96,6 @@ describe.skipIf(why)("recorded work, done again on real disks", () => {
     expect(bare.runs).toHaveLength(2);
     expect(bare.bytes).toBe(2 * (READ + WRITTEN));
   });
-
-  it.skipIf(whyNoRecording)(
-    "reaches the drive in the recording’s order, with its sizes, places and flushes",
-    async () => {
-      const again = path.join(folder, "again.jsonl");
-      const command = [
-        process.execPath,
-        "bin/nerrit.mjs",
-        ...asked(disk.directory, "--recording", file),
-      ];
-      const recorded = ["record", disk.device, "--out", again, "--", ...command];
-      expect((await nerrit(recorded)).status).toBe(0);
-      const { requests, programs } = readRecording(fs.readFileSync(again, "utf8"));
-      const own = requests.filter(
-        ({ program, kind, bytes }) =>
-          programs[program]!.startsWith("node") && kind !== "flush" && bytes < MIB / 4,
-      );
-      const wanted = WORK.filter(([, operation]) => operation !== "flush").map(
-        ([, operation, offset, bytes]) => [operation === "read" ? "read" : "write", offset, bytes],
-      );
-      // What the file system writes for itself goes by other names, and its log’s blocks are not ours.
-      const base = Math.min(...own.map(({ offset }) => offset));
-      const seen = own.map(({ kind, offset, bytes }) => [kind, offset - base, bytes]);
-      const sizes = (all: unknown[][]) => all.map(([kind, , bytes]) => `${kind} ${bytes}`);
-      const at = sizes(seen).join("\n").indexOf(sizes(wanted).join("\n"));
-      expect(at).toBeGreaterThanOrEqual(0);
-      const flushes = requests.filter(({ kind }) => kind === "flush").length;
-      expect(flushes).toBeGreaterThanOrEqual(6 + 2 * 6);
-    },
-  );
 
   it("does several one after another, or side by side", async () => {
     const other = path.join(folder, "other.csv");

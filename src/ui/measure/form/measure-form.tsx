@@ -282,6 +282,8 @@ export function MeasureForm({
   );
 }
 
-/** Whether a field is one of those that are folded away. */
-const isFolded = (kind: DrillKind, field: string): boolean =>
-  field in kind.parameters || field === "repeats" || field === "reserve";
+/** Whether a field is one of those that are folded away; recordings stand above. */
+const isFolded = ({ parameters }: DrillKind, field: string): boolean =>
+  (field in parameters && parameters[field]!.kind !== "recordings") ||
+  field === "repeats" ||
+  field === "reserve";

@@ -51,7 +51,7 @@ export function RecordingsField({
   const all = data ?? [];
   // A drill of one's own may name a recording that is not here any more.
   const missing = chosen.filter(({ sha256 }) => !all.some(({ work }) => work.sha256 === sha256));
-  const trouble = error ?? add.error?.message ?? unread?.message;
+  const trouble = add.error?.message ?? unread?.message;
   return (
     <fieldset className="space-y-1" data-works>
       <legend className="text-[13px] text-secondary">The work that is done again</legend>
@@ -92,6 +92,11 @@ export function RecordingsField({
         disabled={add.isPending}
         onPick={(file) => add.mutate(file)}
       />
+      {error && chosen.length === 0 && (
+        <p role="alert" className="text-sm font-semibold">
+          ✕ {error}
+        </p>
+      )}
       {trouble && <Trouble>{trouble}</Trouble>}
     </fieldset>
   );
