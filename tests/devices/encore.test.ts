@@ -17,7 +17,6 @@ if (why) console.warn(`skipped: recorded work done again (${why})`);
 const whyNotSlow = why ?? whyNoThrottle();
 
 const KIB = 2 ** 10;
-const MIB = 2 ** 20;
 type Row = [seconds: number, operation: string, offset: number, bytes: number, took: number];
 const table = (rows: readonly Row[]) =>
   `seconds,operation,offset,bytes,seconds_to_answer,program\n${rows.map((row) => `${row.join()},work`).join("\n")}\n`;
@@ -91,7 +90,12 @@ describe.skipIf(why)("recorded work, done again on real disks", () => {
     expect(timed.seconds).toBeGreaterThanOrEqual(timed.recordedSeconds);
     const bare = await encore(
       disk.directory,
-      ...["--recording", file, "--pauses", "left-out", "--repeats", "2"],
+      "--recording",
+      file,
+      "--pauses",
+      "left-out",
+      "--repeats",
+      "2",
     );
     expect(bare.runs).toHaveLength(2);
     expect(bare.bytes).toBe(2 * (READ + WRITTEN));
