@@ -42,7 +42,7 @@ describe.skipIf(why)("real work beside its Encore", () => {
     folder = fs.mkdtempSync("/dev/shm/nerrit-works-");
     const random = Buffer.alloc(8 << 20, 7);
     fs.mkdirSync(path.join(disk.directory, "pictures"));
-    for (let i = 0; i < 60; i++)
+    for (let i = 0; i < 30; i++)
       fs.writeFileSync(path.join(disk.directory, `pictures/${i}.raw`), random);
     for (let i = 0; i < 20; i++) {
       const body = Array.from(

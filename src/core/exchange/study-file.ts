@@ -4,6 +4,7 @@ import { BARE_RIG, RigDraft, rigProblems, type Rig } from "../chain/rig";
 import { References } from "../study/reference";
 import { Demand } from "../study/demand";
 import { briefOf } from "../run/brief";
+import { RecordedWork } from "../run/recorded-work";
 import { resultFrom } from "../drills/summary";
 import { linkProblems } from "../chain/bottleneck";
 import { ReportChoice } from "../study/report-choice";
@@ -19,6 +20,8 @@ import { completeConditions, originOf, repeatsOf, StudyRun, UNKNOWN_TIME } from 
 
 /** Pictures of a study's report, parts, rigs and runs together at most. */
 export const MOST_FILED = 400;
+/** A recording in a study's file, characters. */
+const MOST_RECORDED = 32 * 2 ** 20;
 
 /**
  * A study as a file: its parts, its rigs, its runs with everything that was kept of them. What has a
@@ -53,6 +56,11 @@ const FiledPhoto = z
     }
   });
 
+const FiledRecording = z.strictObject({
+  ...RecordedWork.pick({ sha256: true, name: true }).shape,
+  text: z.string().max(MOST_RECORDED, "is too long for the file of a study"),
+});
+
 export const StudyFile = StudyDraft.extend({
   format: z.literal("nerrit-study", { error: 'is not "nerrit-study": it is no file of a study' }),
   version: z.literal(1, { error: "is a version that this Nerrit does not know" }),
@@ -75,6 +83,8 @@ export const StudyFile = StudyDraft.extend({
   report: ReportChoice.optional(),
   /** Pictures of the bench, as Base64. */
   photos: z.array(FiledPhoto).max(MOST_FILED, `at most ${MOST_FILED} pictures`).optional(),
+  /** The recordings that its runs did again, as their files. */
+  recordings: z.array(FiledRecording).max(100, "at most 100 recordings").optional(),
 }).superRefine(({ parts, rigs, runs }, context) => {
   const complain = (path: (string | number)[], message: string) =>
     context.addIssue({ code: "custom", path, message });

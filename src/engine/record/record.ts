@@ -10,7 +10,7 @@ import {
   type RecordingEnd,
   type RecordingHead,
 } from "@/core/recording/recording-file";
-import { ROW, type RequestRows } from "@/core/recording/request";
+import { ROW, TICKS, type RequestRows } from "@/core/recording/request";
 import { counted } from "@/core/units/counted";
 import { compiled } from "../lanes/native";
 import { bytesMoved, type DeviceCount } from "../target/device";
@@ -69,7 +69,6 @@ async function recordInto(
   { name, number }: Device,
   trace: TraceInstance,
 ): Promise<{ requests: number; end: RecordingEnd; status: number | null }> {
-  const began = process.hrtime.bigint();
   const write = (line: object) => writeLine(file, order.out, line);
   write(headOf(order, name, trace));
   const native = compiled();
@@ -78,16 +77,18 @@ async function recordInto(
       "unsupported",
       "Recording needs the compiled part of Nerrit. Install a C compiler, and start Nerrit again.",
     );
+  const before = await bytesMoved(number);
+  const began = process.hrtime.bigint();
   const recorder = new Recorder(native, trace, Number(began));
   const parts = new Parts(recorder, write);
-  const before = await bytesMoved(number);
   const work = order.command ? begin(order.command, order.stop) : null;
-  let over = false;
-  const isOver = () => void (over = true);
+  /** When the work ended, which is seen a little later. */
+  let over: bigint | null = null;
+  const isOver = () => void (over = process.hrtime.bigint());
   // What becomes of the work is asked for below, its failure included.
   void work?.then(isOver, isOver);
   let reason: string | null = null;
-  while (!over && !order.stop.aborted) {
+  while (over === null && !order.stop.aborted) {
     await sleep(DRAIN_MS);
     parts.add(recorder.drain());
     order.tell(parts.requests);
@@ -98,9 +99,10 @@ async function recordInto(
   }
   const status = work ? await work : null;
   trace.stop();
-  const ms = Number(process.hrtime.bigint() - began) / 1e6;
+  const ended = over ?? process.hrtime.bigint();
   parts.add(recorder.end());
   parts.flush();
+  const ms = Math.max(Number(ended - began) / 1e6, parts.lastMs);
   const lost = trace.lost();
   const after = reason === null ? await bytesMoved(number) : null;
   const end: RecordingEnd = {
@@ -120,6 +122,8 @@ async function recordInto(
 class Parts {
   /** How many have come. */
   requests = 0;
+  /** When the last of them was answered, milliseconds. */
+  lastMs = 0;
   private waiting: RequestRows[] = [];
   private rows = 0;
   private since = performance.now();
@@ -131,6 +135,8 @@ class Parts {
 
   add(rows: RequestRows): void {
     this.requests += rows.length / ROW;
+    for (let i = 0; i < rows.length; i += ROW)
+      this.lastMs = Math.max(this.lastMs, (rows[i]! + Math.max(0, rows[i + 1]!)) / TICKS / 1e3);
     this.waiting.push(rows);
     this.rows += rows.length / ROW;
     if (this.rows >= ENOUGH || performance.now() - this.since >= LINE_MS) this.flush();

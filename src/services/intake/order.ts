@@ -4,6 +4,7 @@ import type { StudyFile } from "@/core/exchange/study-file";
 import { previewLog, runOfLog } from "../elsewhere/log";
 import { warmthIn, type LoggedWarmth, type RunClock } from "../elsewhere/log-warmth";
 import { checked, Problem } from "../problem";
+import { checkRecordings } from "../recordings/in-study";
 import { readStudyFile } from "../studies/read-study-file";
 import { packed, TakeIn, type Kept, type RunsToTakeIn } from "../elsewhere/runs-file";
 
@@ -44,6 +45,7 @@ export function takeApart(
       return runOfLog(json(bytes));
     case "study": {
       const file = readStudyFile(bytes);
+      checkRecordings(file.recordings ?? []);
       tell("packing its traces");
       return {
         ...file,

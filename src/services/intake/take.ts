@@ -8,6 +8,8 @@ import { clockOf, layWarmthOver, previewWarmth } from "../elsewhere/log-warmth";
 import { rigOfStudy, type Taken } from "../elsewhere/taken";
 import { insertSteps, runsToTakeIn } from "../elsewhere/runs-file";
 import { insertStudySteps, type TakenStudy } from "../studies/study-file";
+import { takeRecordings } from "../recordings/in-study";
+import type { Services } from "../services";
 import { inSlices } from "./slices";
 import { inIntakeThread } from "./thread";
 
@@ -73,14 +75,16 @@ export async function takeRunsIn(
 
 /** Takes a study in, whole or not at all. */
 export async function takeStudyIn(
-  store: Store,
+  { store, recordings }: Pick<Services, "store" | "recordings">,
   bytes: Uint8Array,
   following: Following,
 ): Promise<TakenStudy> {
   const file = await inIntakeThread({ kind: "study", bytes }, following);
   const id = randomUUID();
   const before = new Set(listParts(store).map((part) => part.id));
+  const undoRecordings = await takeRecordings(recordings, file.recordings ?? []);
   const undo = () => {
+    undoRecordings();
     deleteStudy(store, id);
     const used = new Set(usedParts(store));
     const added = listParts(store).filter((part) => !before.has(part.id) && !used.has(part.id));

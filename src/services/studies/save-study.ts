@@ -19,6 +19,8 @@ import * as reportRows from "@/store/reports";
 import * as studyRows from "@/store/studies";
 import { formatSize } from "@/core/units/size";
 import { Problem } from "../problem";
+import { recordingsFor } from "../recordings/in-study";
+import type { Recordings } from "../recordings/recordings";
 import { writingOf } from "../writing";
 import { tracedMeasurementsOf, openStudy, rigOf } from "./studies";
 
@@ -31,10 +33,15 @@ export interface SavedStudy {
 /**
  * Puts everything of a study into a file; with long traces that is an archive.
  *
+ * @param fileWith where the recording with a digest lies
  * @throws Problem 404, or 413 where no such file could be read again
  */
-export function saveStudy(store: Store, studyId: string): SavedStudy {
-  const { document, samples } = studyDocument(store, studyId);
+export function saveStudy(
+  store: Store,
+  studyId: string,
+  fileWith: Recordings["fileWith"] = () => null,
+): SavedStudy {
+  const { document, samples } = studyDocument(store, studyId, fileWith);
   try {
     const saved: SavedStudy =
       samples > MOST_IN_DOCUMENT
@@ -52,7 +59,11 @@ export function saveStudy(store: Store, studyId: string): SavedStudy {
 }
 
 /** Everything of a study, as its file says it. @throws Problem 404 */
-export function studyDocument(store: Store, studyId: string) {
+export function studyDocument(
+  store: Store,
+  studyId: string,
+  fileWith: Recordings["fileWith"] = () => null,
+) {
   const { study } = openStudy(store, studyId);
   const measurements = tracedMeasurementsOf(store, studyId);
   const inside = studyRows.rigsOfStudy(store, studyId);
@@ -71,6 +82,7 @@ export function studyDocument(store: Store, studyId: string) {
   const rowOf = new Map(runs.map((run) => [run.id, run]));
   const { title, tolerance, smallestEffect, demands, references } = study;
   const { notes, simulation } = studyRows.extrasOf(store, studyId);
+  const recordings = recordingsFor(measurements, fileWith);
   const document = {
     format: "nerrit-study" as const,
     version: 1 as const,
@@ -96,6 +108,7 @@ export function studyDocument(store: Store, studyId: string) {
     ...(simulation ? { simulation } : {}),
     ...reported(store, studyId),
     ...pictured(store, studyId, [...parts.values(), ...rigs, ...runs]),
+    ...(recordings.length > 0 ? { recordings } : {}),
   };
   const samples = measurements.flatMap(({ runs }) => runs.map((run) => run.samples.length));
   return { document, samples: samples.reduce((sum, n) => sum + n, 0) };

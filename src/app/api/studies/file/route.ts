@@ -9,5 +9,5 @@ export const POST = (request: Request) =>
   respond(async () => {
     const bytes = await readBytes(request, MOST_IN_FILE);
     const { signal } = request;
-    return followed(request, (tell) => takeStudyIn(services().store, bytes, { signal, tell }));
+    return followed(request, (tell) => takeStudyIn(services(), bytes, { signal, tell }));
   }, 201);

@@ -11,11 +11,12 @@ const TYPES = { json: "application/json", zip: "application/zip" };
 export async function GET(_: Request, { params }: Params<"id">): Promise<Response> {
   const { id } = await params;
   try {
-    const { bytes, kind } = saveStudy(services().store, id);
+    const { store, recordings } = services();
+    const { bytes, kind } = saveStudy(store, id, (sha256) => recordings.fileWith(sha256));
     return new Response(new Uint8Array(bytes), {
       headers: {
         "Content-Type": TYPES[kind],
-        "Content-Disposition": attachment(`${studyFileName(services().store, id)}.${kind}`),
+        "Content-Disposition": attachment(`${studyFileName(store, id)}.${kind}`),
       },
     });
   } catch (error) {
