@@ -28,6 +28,8 @@ export interface Occasion {
   plugging?: number;
 }
 
+const ON_REAL_DRIVES = "A recording is done again on real drives only, not on the simulated bench.";
+
 /**
  * Does a drill on the simulated bench, from a drive that was left alone and is as warm as the room.
  *
@@ -40,6 +42,7 @@ export function simulateRun(
   simulation: Simulation,
   { seed, repeat = 0, plugging = 0 }: Occasion,
 ): SimulatedRun {
+  if (kindOf(drill).recorded) throw new RangeError(ON_REAL_DRIVES);
   const dead = stagesOf(rig, "read").find(({ ceiling }) => ceiling <= 0);
   if (dead) throw new RangeError(`The link at ${dead.part.name} does not come up.`);
   const occasion = { seed, repeat, plugging };
@@ -60,7 +63,7 @@ export function simulateRun(
         here.advance(step.seconds * 1e3);
         return { ...blankStep("rest", step.label), ms: step.seconds * 1e3 };
       case "replay":
-        throw new RangeError("A recording is done again on real drives only.");
+        throw new RangeError(ON_REAL_DRIVES);
     }
   });
   const { samples, events, readings, restless, assumed } = here;

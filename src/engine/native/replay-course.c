@@ -85,8 +85,10 @@ static int hand_over(Course *course, size_t number) {
     uint64_t took = system_now() - before;
     if (taken > 0 && (pushed -= (unsigned)taken) == 0) {
       fly(course, +1);
-      /* One that was answered meanwhile was waited for, not only handed over. */
-      if (took < MOST_HANDING_NS && !ring_answer(&course->ring))
+      /* One that was answered meanwhile was waited for, not only handed over: it went when that began. */
+      if (ring_answer(&course->ring))
+        course->replay->requests.begun_ns[number] = (double)(before - course->start);
+      else if (took < MOST_HANDING_NS)
         course->handing_ns = (7 * course->handing_ns + took) / 8;
       return 0;
     }

@@ -26,7 +26,7 @@ export function WorkTables({ works }: { works: readonly WorkShown[] }) {
                 <thead>
                   <tr>
                     <th className={HEAD}>rig</th>
-                    <th className={`${HEAD} w-1/4`}>
+                    <th className={`${HEAD} w-1/4 max-sm:hidden`}>
                       <span className="sr-only">time, and waiting in it, as a bar</span>
                     </th>
                     <th className={HEAD_RIGHT}>time</th>
@@ -39,7 +39,7 @@ export function WorkTables({ works }: { works: readonly WorkShown[] }) {
                 <tbody>
                   {work.rows.map((row) => (
                     <tr key={row.rigId}>
-                      <td className={CELL}>
+                      <td className={`${CELL} min-w-28`}>
                         <span className="font-serif italic">{row.letter}</span>{" "}
                         <Link
                           className="underline [overflow-wrap:anywhere]"
@@ -48,7 +48,7 @@ export function WorkTables({ works }: { works: readonly WorkShown[] }) {
                           {row.name}
                         </Link>
                       </td>
-                      <td className={CELL} aria-hidden>
+                      <td className={`${CELL} max-sm:hidden`} aria-hidden>
                         <TimeBar
                           seconds={row.seconds}
                           waited={row.waitedSeconds ?? 0}

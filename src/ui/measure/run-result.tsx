@@ -29,6 +29,11 @@ export function RunResult({
     cautions,
     cause,
   } = told;
+  const [figure, of] = work
+    ? workWords(work)
+    : isCounted
+      ? [formatNumber(median), "requests a second"]
+      : [rate(median), unit];
   return (
     <div className="mt-2 flex flex-wrap gap-x-8 gap-y-3" data-result>
       <div className="min-w-0 flex-1">
@@ -39,20 +44,8 @@ export function RunResult({
         ))}
         <p className="flex flex-wrap items-baseline gap-x-4">
           <span>
-            <span className="figure text-[40px] leading-none font-semibold">
-              {work
-                ? formatDuration(work.seconds * 1e3)
-                : isCounted
-                  ? formatNumber(median)
-                  : rate(median)}
-            </span>{" "}
-            <span className="text-[18px]">
-              {work
-                ? `for the work; it waited ${formatDuration(work.waitedSeconds * 1e3)} for the drive`
-                : isCounted
-                  ? "requests a second"
-                  : unit}
-            </span>
+            <span className="figure text-[40px] leading-none font-semibold">{figure}</span>{" "}
+            <span className="text-[18px]">{of}</span>
           </span>
           <span className="text-secondary">
             {share !== null && `${formatPercent(share)} of its ceiling, ${rate(ceiling!)}; `}
@@ -68,4 +61,14 @@ export function RunResult({
       )}
     </div>
   );
+}
+
+/** The time of recorded work: its figure, and the rest of what is said. */
+function workWords({ seconds, waitedSeconds }: NonNullable<ToldRun["work"]>): [string, string] {
+  const [, figure, unit] = /^(.*\d)\s(\D+)$/.exec(formatDuration(seconds * 1e3)) ?? [];
+  const waited = formatDuration(waitedSeconds * 1e3);
+  return [
+    figure ?? formatDuration(seconds * 1e3),
+    `${unit ? `${unit} ` : ""}for the work; it waited ${waited} for the drive`,
+  ];
 }

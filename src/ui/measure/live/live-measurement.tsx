@@ -159,14 +159,16 @@ export function LiveMeasurement({
             Save as a file of runs
           </a>{" "}
           <span className="text-secondary">with every sample, for Nerrit elsewhere</span>
-          {measurement.origin !== "simulated" && runs.some(({ result }) => result) && (
-            <>
-              {" · "}
-              <Link className="underline" href={`/studies/${studyId}/simulated?m=${id}`}>
-                See it beside the simulated bench
-              </Link>
-            </>
-          )}
+          {measurement.origin !== "simulated" &&
+            !kind.recorded &&
+            runs.some(({ result }) => result) && (
+              <>
+                {" · "}
+                <Link className="underline" href={`/studies/${studyId}/simulated?m=${id}`}>
+                  See it beside the simulated bench
+                </Link>
+              </>
+            )}
         </p>
       )}
     </section>
