@@ -9,11 +9,18 @@ import { drawingsOf } from "../drawings";
 import type { Matter } from "../matter";
 import { originWords } from "../origins";
 import { answeringOf, DRAWN, spoken, telling } from "./answer";
+import { worksBlocks } from "./works";
 
 /** What every rig gave in every drill, with its ceiling and how far the repeats lie apart. */
 export function figuresSection(matter: Matter): Block[] {
+  const blocks = [...ratesBlocks(matter), ...worksBlocks(matter)];
+  return blocks.length > 0
+    ? blocks
+    : [{ kind: "prose", words: ["Nothing has been measured yet."] }];
+}
+
+function ratesBlocks(matter: Matter): Block[] {
   const shown = matter.answers.filter(({ rigs }) => rigs.some(({ observation }) => observation));
-  if (shown.length === 0) return [{ kind: "prose", words: ["Nothing has been measured yet."] }];
   const answering = answeringOf(matter.answers);
   return shown.flatMap((answer): Block[] => [
     { kind: "table", table: tableOf(matter, answer) },
