@@ -26,6 +26,8 @@ export interface WorkRow {
 
 /** A piece of recorded work over rigs, each done in the same way. */
 export interface WorkShown {
+  /** Tells it from others. */
+  key: string;
   /** What was recorded. */
   name: string;
   /** How it was done again. */
@@ -46,15 +48,7 @@ export function worksShown(
   rigs: readonly Rig[],
   question: Pick<Question, "rigs" | "drive">,
 ): WorkShown[] {
-  const byWork = new Map<string, { drill: Drill; done: BriefMeasurement[] }>();
-  for (const one of measurements) {
-    if (worksOf(one.drill).length === 0 || one.warmUp || !one.runs.some(counts)) continue;
-    const key = keyOf(one.drill);
-    const known = byWork.get(key) ?? { drill: one.drill, done: [] };
-    known.done.push(one);
-    byWork.set(key, known);
-  }
-  return [...byWork.values()].flatMap(({ drill, done }) => {
+  return [...worksDone(measurements)].flatMap(([key, { drill, done }]) => {
     const rows = rigs.flatMap((rig, i): WorkRow[] => {
       if (question.rigs !== null && !question.rigs.includes(rig.id)) return [];
       if (question.drive !== null && rig.parts.at(-1)?.id !== question.drive) return [];
@@ -65,6 +59,7 @@ export function worksShown(
     const works = worksOf(drill);
     return [
       {
+        key,
         name: drill.title ? titleOf(drill) : works.map(({ name }) => name).join(", "),
         how: summaryOf(drill).split("; ").slice(1).join("; "),
         recordedSeconds: recordedSeconds(drill),
@@ -72,6 +67,21 @@ export function worksShown(
       },
     ];
   });
+}
+
+/** Recorded work that was done again and counts, by which work it is and how it was done. */
+export function worksDone(
+  measurements: readonly BriefMeasurement[],
+): Map<string, { drill: Drill; done: BriefMeasurement[] }> {
+  const byWork = new Map<string, { drill: Drill; done: BriefMeasurement[] }>();
+  for (const one of measurements) {
+    if (worksOf(one.drill).length === 0 || one.warmUp || !one.runs.some(counts)) continue;
+    const key = keyOf(one.drill);
+    const known = byWork.get(key) ?? { drill: one.drill, done: [] };
+    known.done.push(one);
+    byWork.set(key, known);
+  }
+  return byWork;
 }
 
 /** The same work in the same way; how large the scratch file was follows from the room on a drive. */

@@ -1,6 +1,9 @@
+import { decodeLog } from "@/core/elsewhere/decode";
 import type { LogPreview } from "@/core/elsewhere/preview";
 import { holdsTooMuch } from "@/core/exchange/json-size";
 import type { StudyFile } from "@/core/exchange/study-file";
+import { anyRecording } from "@/core/recording/any-recording";
+import { predictWork, type PredictedWork, type RigAnswering } from "@/core/replay/predict";
 import { previewLog, runOfLog } from "../elsewhere/log";
 import { warmthIn, type LoggedWarmth, type RunClock } from "../elsewhere/log-warmth";
 import { checked, Problem } from "../problem";
@@ -14,6 +17,8 @@ export interface IntakeOrder {
   bytes: Uint8Array;
   /** Of the run that a log's temperatures are laid over. */
   clock?: RunClock;
+  /** Of a recording: through which rig, and how, it would be done again. */
+  predict?: { rig: RigAnswering; how: Parameters<typeof predictWork>[2] };
 }
 
 /** What becomes of each, ready to be shown or stored. */
@@ -23,6 +28,7 @@ export interface IntakeMade {
   log: { rigId: string; kept: Kept };
   study: StudyFile;
   runs: RunsToTakeIn;
+  predict: PredictedWork | null;
 }
 
 /**
@@ -32,7 +38,7 @@ export interface IntakeMade {
  * @throws Problem that says where it is wrong
  */
 export function takeApart(
-  { kind, bytes, clock }: IntakeOrder,
+  { kind, bytes, clock, predict }: IntakeOrder,
   tell: (words: string) => void,
 ): unknown {
   tell("reading it");
@@ -43,6 +49,8 @@ export function takeApart(
       return warmthIn(json(bytes), clock!);
     case "log":
       return runOfLog(json(bytes));
+    case "predict":
+      return predictWork(anyRecording(decodeLog(bytes)), predict!.rig, predict!.how);
     case "study": {
       const file = readStudyFile(bytes);
       checkRecordings(file.recordings ?? []);

@@ -194,7 +194,7 @@ export function CompareView({
           />
         </>
       )}
-      <WorkTables works={shown.works} />
+      <WorkTables studyId={studyId} shown={shown} />
       <JobTables jobs={shown.jobs} />
       {open && row && cell && column && (
         <RunsDialog

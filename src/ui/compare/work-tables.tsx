@@ -1,6 +1,13 @@
-import { tellWork, type WorkShown } from "@/core/compare/works";
+"use client";
+
+import { useQuery } from "@tanstack/react-query";
+import { foretoldRows, type ForetoldRow } from "@/core/compare/foretold-rows";
+import type { ShownComparison } from "@/core/compare/shown";
+import { tellWork, type WorkRow, type WorkShown } from "@/core/compare/works";
+import { ForetoldWork } from "@/core/replay/foretold";
 import { formatDuration, formatPercent } from "@/core/units/number";
 import { Link } from "../controls/link";
+import { send } from "../controls/send";
 import { TimeBar } from "../controls/time-bar";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { useRates } from "../frame/unit";
@@ -8,77 +15,129 @@ import { useRates } from "../frame/unit";
 const long = (seconds: number) => formatDuration(seconds * 1e3);
 
 /** Recorded work that was done again, over rigs: by its time, and how much of that it waited. */
-export function WorkTables({ works }: { works: readonly WorkShown[] }) {
+export function WorkTables({
+  studyId,
+  shown: { works, rigs },
+}: {
+  /** Null where rigs of several studies stand side by side. */
+  studyId: string | null;
+  shown: Pick<ShownComparison, "works" | "rigs">;
+}) {
   const rates = useRates();
+  const { data: foretold = [] } = useQuery({
+    queryKey: ["foretold", studyId, works.map(({ key }) => key)],
+    enabled: studyId !== null && works.length > 0,
+    queryFn: async ({ signal }) => {
+      const sent = await send("GET", `/api/studies/${studyId}/works`, undefined, { signal });
+      return sent.ok ? ForetoldWork.array().parse(sent.data) : [];
+    },
+  });
   if (works.length === 0) return null;
   return (
     <section className="mt-5" id="works">
       <h2 className="font-serif text-xl">Your work, done again</h2>
-      {works.map((work) => {
-        const longest = Math.max(...work.rows.map(({ seconds }) => seconds));
-        return (
-          <div key={`${work.name} ${work.how}`} className="mt-2">
-            <p className="font-serif text-[19px] leading-snug [overflow-wrap:anywhere]">
-              {tellWork(work, rates)}
-            </p>
-            <div className="overflow-x-auto">
-              <table className="mt-1 w-full max-w-4xl">
-                <thead>
-                  <tr>
-                    <th className={HEAD}>rig</th>
-                    <th className={`${HEAD} w-1/4 max-sm:hidden`}>
-                      <span className="sr-only">time, and waiting in it, as a bar</span>
-                    </th>
-                    <th className={HEAD_RIGHT}>time</th>
-                    <th className={HEAD_RIGHT}>waited for the drive</th>
-                    <th className={HEAD_RIGHT}>of the recording</th>
-                    <th className={HEAD_RIGHT}>spread</th>
-                    <th className={HEAD_RIGHT}>times done</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {work.rows.map((row) => (
-                    <tr key={row.rigId}>
-                      <td className={`${CELL} min-w-28`}>
-                        <span className="font-serif italic">{row.letter}</span>{" "}
-                        <Link
-                          className="underline [overflow-wrap:anywhere]"
-                          href={`/runs/${encodeURIComponent(row.runIds[0]!)}`}
-                        >
-                          {row.name}
-                        </Link>
-                      </td>
-                      <td className={`${CELL} max-sm:hidden`} aria-hidden>
-                        <TimeBar
-                          seconds={row.seconds}
-                          waited={row.waitedSeconds ?? 0}
-                          longest={longest}
-                        />
-                      </td>
-                      <td className={`${FIGURE} font-semibold`}>{long(row.seconds)}</td>
-                      <td className={FIGURE}>
-                        {row.waitedSeconds === null
-                          ? "—"
-                          : `${long(row.waitedSeconds)}, ${formatPercent(Math.min(1, row.waitedSeconds / row.seconds))}`}
-                      </td>
-                      <td className={FIGURE}>
-                        {formatPercent(row.seconds / work.recordedSeconds)}
-                      </td>
-                      <td className={FIGURE}>
-                        {row.spread === null ? "—" : formatPercent(row.spread)}
-                      </td>
-                      <td className={FIGURE}>{row.n}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            </div>
-            <p className="mt-1 text-[13px] text-secondary">
-              In the recording it took {long(work.recordedSeconds)}; done again {work.how}.
-            </p>
-          </div>
-        );
-      })}
+      {works.map((work) => (
+        <div key={work.key} className="mt-2">
+          <p className="font-serif text-[19px] leading-snug [overflow-wrap:anywhere]">
+            {tellWork(work, rates)}
+          </p>
+          <WorkTable work={work} {...foretoldRows(work, foretold, rigs)} />
+        </div>
+      ))}
     </section>
+  );
+}
+
+function WorkTable({
+  work,
+  rows,
+  off,
+}: {
+  work: WorkShown;
+  /** Rigs that it was not done on. */
+  rows: readonly ForetoldRow[];
+  off: number | null;
+}) {
+  const longest = Math.max(...[...work.rows, ...rows].map(({ seconds }) => seconds));
+  return (
+    <>
+      <div className="overflow-x-auto">
+        <table className="mt-1 w-full max-w-4xl">
+          <thead>
+            <tr>
+              <th className={HEAD}>rig</th>
+              <th className={`${HEAD} w-1/4 max-sm:hidden`}>
+                <span className="sr-only">time, and waiting in it, as a bar</span>
+              </th>
+              <th className={HEAD_RIGHT}>time</th>
+              <th className={HEAD_RIGHT}>waited for the drive</th>
+              <th className={HEAD_RIGHT}>of the recording</th>
+              <th className={HEAD_RIGHT}>spread</th>
+              <th className={HEAD_RIGHT}>times done</th>
+            </tr>
+          </thead>
+          <tbody>
+            {work.rows.map((row) => (
+              <tr key={row.rigId}>
+                <RigCell row={row} href={`/runs/${encodeURIComponent(row.runIds[0]!)}`} />
+                <TimeCells row={row} longest={longest} recorded={work.recordedSeconds} />
+                <td className={FIGURE}>{row.spread === null ? "—" : formatPercent(row.spread)}</td>
+                <td className={FIGURE}>{row.n}</td>
+              </tr>
+            ))}
+            {rows.map((row) => (
+              <tr key={row.rigId} className="text-secondary">
+                <RigCell row={row} href={null} />
+                <TimeCells row={row} longest={longest} recorded={work.recordedSeconds} />
+                <td className={`${CELL} text-right`} colSpan={2}>
+                  predicted
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="mt-1 text-[13px] text-secondary">
+        In the recording it took {long(work.recordedSeconds)}; done again {work.how}.
+        {rows.length > 0 &&
+          ` What is predicted follows from Stride ladders, without cache and heat${off === null ? "; no rig with ladders was measured with this work, so how far that is off is not known" : `; where the work was measured too, it was ${formatPercent(off)} off at most`}.`}
+      </p>
+    </>
+  );
+}
+
+type Row = WorkRow | ForetoldRow;
+
+function RigCell({ row, href }: { row: Row; href: string | null }) {
+  return (
+    <td className={`${CELL} min-w-28`}>
+      <span className="font-serif italic">{row.letter}</span>{" "}
+      {href === null ? (
+        <span className="[overflow-wrap:anywhere]">{row.name}</span>
+      ) : (
+        <Link className="underline [overflow-wrap:anywhere]" href={href}>
+          {row.name}
+        </Link>
+      )}
+    </td>
+  );
+}
+
+/** The time as a bar and as figures. */
+function TimeCells({ row, longest, recorded }: { row: Row; longest: number; recorded: number }) {
+  const { seconds, waitedSeconds } = row;
+  return (
+    <>
+      <td className={`${CELL} max-sm:hidden`} aria-hidden>
+        <TimeBar seconds={seconds} waited={waitedSeconds ?? 0} longest={longest} />
+      </td>
+      <td className={`${FIGURE} font-semibold`}>{long(seconds)}</td>
+      <td className={FIGURE}>
+        {waitedSeconds === null
+          ? "—"
+          : `${long(waitedSeconds)}, ${formatPercent(Math.min(1, waitedSeconds / seconds))}`}
+      </td>
+      <td className={FIGURE}>{formatPercent(seconds / recorded)}</td>
+    </>
   );
 }
