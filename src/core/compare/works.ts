@@ -1,8 +1,8 @@
 import { letterOf } from "../answer/lettered-rig";
 import { bottleneckOf } from "../chain/bottleneck";
 import type { Rig } from "../chain/rig";
-import { drillKey, summaryOf, titleOf, type Drill } from "../drills/drill";
-import { worksOf } from "../drills/kinds/encore";
+import { drillKey, titleOf, type Drill } from "../drills/drill";
+import { paceWords, worksOf } from "../drills/kinds/encore";
 import { summarise } from "../stats/repeats";
 import { counts, isSetUpOf, type BriefMeasurement } from "../study/measurement";
 import { formatDuration, type RateWords } from "../units/number";
@@ -61,7 +61,7 @@ export function worksShown(
       {
         key,
         name: drill.title ? titleOf(drill) : works.map(({ name }) => name).join(", "),
-        how: summaryOf(drill).split("; ").slice(1).join("; "),
+        how: paceWords(drill),
         recordedSeconds: recordedSeconds(drill),
         rows: rows.toSorted((a, b) => a.seconds - b.seconds),
       },

@@ -251,7 +251,11 @@ function writeLine(file: number, out: string, line: object): void {
   try {
     fs.writeSync(file, `${JSON.stringify(line)}\n`);
   } catch (error) {
-    throw new RunFailure(`${out} could not be written on: ${(error as Error).message}`);
+    const { code, message } = error as NodeJS.ErrnoException;
+    const why = code === "ENOSPC" ? "its disk is full" : message;
+    throw new RunFailure(
+      `${out} could not be written on: ${why}. What was recorded until then is kept.`,
+    );
   }
 }
 

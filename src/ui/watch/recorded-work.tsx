@@ -26,7 +26,8 @@ export function RecordedWork({
 }) {
   const { data, error } = useQuery({
     queryKey: ["recording", id],
-    enabled: trouble === null,
+    // What was recorded before it failed can be read all the same.
+    enabled: trouble === null || bytes > 0,
     // A recording that has ended does not change.
     staleTime: Infinity,
     queryFn: async ({ signal }) => {
@@ -35,7 +36,7 @@ export function RecordedWork({
       return AskedDocument.parse(sent.data);
     },
   });
-  const whyNot = trouble ?? error?.message ?? null;
+  const whyNot = data ? null : (trouble ?? error?.message ?? null);
   const removal = (
     <button type="button" className="underline" onClick={onRemove}>
       {bytes > 0 ? "Delete" : "Dismiss"}
@@ -54,7 +55,7 @@ export function RecordedWork({
   return (
     <section aria-label={`Recorded ${formatMoment(startedAt)}`} className="space-y-1">
       <p className="text-[16px] font-semibold">{first}</p>
-      {data.reason && <Trouble>{data.reason}</Trouble>}
+      {(trouble ?? data.reason) && <Trouble>{trouble ?? data.reason}</Trouble>}
       <ul className="list-disc pl-5">
         {rest.map((sentence) => (
           <li key={sentence}>{sentence}</li>

@@ -91,14 +91,14 @@ export const ENCORE = defineDrill({
   name: "encore",
   title: "Encore",
   what: "a recording of real work, done again",
-  why: "Shows how long your own work takes through a rig, and how much of that time it waits for the drive. What no rig changes is spent elsewhere.",
+  why: "Shows how long your own work takes through a rig, and how much of that time it waits for the drive. The rest of the time no rig changes.",
   directions: ["mixed"],
   targets: "one",
   recorded: true,
   picture: "work",
   shows: [],
   repeats: 1,
-  parameters: { recordings, pace, pauses, order: order, span },
+  parameters: { recordings, pace, pauses, order, span },
   program({ recordings, pace, pauses, order, span }) {
     const whole = touched(recordings, order);
     // Side by side each has its own stretch, as large a share of the span as of what all touch.
@@ -129,5 +129,14 @@ export const ENCORE = defineDrill({
   summary: ({ recordings, pace, pauses, order }) =>
     recordings.length === 0
       ? "no recording named"
-      : `${recordings.map(({ name, ms, requests }) => `${name} (${formatDuration(ms)}, ${counted(requests, "request")})`).join(order === "at-once" ? " beside " : ", then ")}; ${pace === "asap" ? "as fast as answers come" : "at the recorded times"}${pace === "asap" ? `, pauses ${pauses === "kept" ? "kept" : "left out"}` : ""}`,
+      : `${recordings.map(inWords).join(order === "at-once" ? " beside " : ", then ")}; ${paceWords({ pace, pauses })}`,
 });
+
+const inWords = ({ name, ms, requests }: RecordedWork): string =>
+  `${name} (${formatDuration(ms)}, ${counted(requests, "request")})`;
+
+/** How recordings are done again, in words: "as fast as answers come, pauses kept". */
+export const paceWords = ({ pace, pauses }: Readonly<Record<string, unknown>>): string =>
+  pace === "as-recorded"
+    ? "at the recorded times"
+    : `as fast as answers come, pauses ${pauses === "left-out" ? "left out" : "kept"}`;
