@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Rig } from "../chain/rig";
 import { briefOf } from "../run/brief";
 import { blankStep } from "../run/step";
-import type { ReplayResult } from "../run/replay-result";
+import { RECORDED, replayOf } from "../testing/replayed";
 import type { BriefMeasurement, Measurement } from "../study/measurement";
 import { measured } from "../testing/measured";
 import { cable, drive, enclosure, port, rig, USB_5G } from "../testing/rigs";
@@ -13,33 +13,12 @@ import { tellWork, worksShown } from "./works";
 const fast = rig([port(), cable(), enclosure(), drive()], "fast");
 const slow = rig([port(), cable(USB_5G, "old"), enclosure(), drive()], "slow");
 const rigs = [fast, slow];
-const work = {
-  name: "Opening the project",
-  sha256: "ab".repeat(32),
-  requests: 900,
-  ms: 20_000,
-  bytesRead: 3e9,
-  bytesWritten: 0,
-  workingSetBytes: 3e9 - (3e9 % 4096),
-};
-
 /** Recorded work that was done again through a rig, in so many seconds. */
 function done(of: Rig, seconds: number, waited: number, set: object = {}): BriefMeasurement {
-  const span = (ms: number, waitedMs: number) => ({ ms, waitedMs });
-  const replay: ReplayResult = {
-    recorded: span(20_000, 9_000),
-    replayed: span(seconds * 1e3, waited * 1e3),
-    phases: [],
-    recordedRead: null,
-    recordedWrite: null,
-    flushes: 0,
-    leftOut: 0,
-    widened: 0,
-    folded: false,
-  };
+  const replay = replayOf(seconds, waited);
   const measurement: Measurement = {
     ...measured(of, [3e3 / seconds]),
-    drill: { name: "encore", direction: "mixed", repeats: 1, recordings: [work], ...set },
+    drill: { name: "encore", direction: "mixed", repeats: 1, recordings: [RECORDED], ...set },
   };
   return {
     ...measurement,
@@ -91,7 +70,7 @@ describe("recorded work over rigs", () => {
 
   it("is held against the same work in the same way only, whatever room the drives had", () => {
     const otherPace = done(slow, 41, 30, { pace: "as-recorded" });
-    const other = { ...work, sha256: "cd".repeat(32), name: "Building" };
+    const other = { ...RECORDED, sha256: "cd".repeat(32), name: "Building" };
     const otherWork = done(slow, 5, 1, { recordings: [other] });
     const smaller = done(slow, 41, 30, { span: 2 ** 30 });
     expect(shown(done(fast, 12, 4), otherPace, otherWork)).toHaveLength(3);

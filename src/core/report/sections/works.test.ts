@@ -1,37 +1,17 @@
 import { describe, expect, it } from "vitest";
 import { studyOf, type StudyFileInput } from "../../exchange/study-file";
 import { blankStep } from "../../run/step";
-import type { ReplayResult } from "../../run/replay-result";
+import { RECORDED, replayOf } from "../../testing/replayed";
 import { ReportChoice } from "../../study/report-choice";
 import { twoBoxes } from "../../testing/two-boxes";
 import { reportOf } from "../report";
 
-const work = {
-  name: "Opening the project",
-  sha256: "ab".repeat(32),
-  requests: 900,
-  ms: 20_000,
-  bytesRead: 3e9,
-  bytesWritten: 0,
-  workingSetBytes: 4096,
-};
 const done = (rigId: string, seconds: number, waited: number) => {
-  const span = (ms: number, waitedMs: number) => ({ ms, waitedMs });
-  const replay: ReplayResult = {
-    recorded: span(20_000, 9_000),
-    replayed: span(seconds * 1e3, waited * 1e3),
-    phases: [],
-    recordedRead: null,
-    recordedWrite: null,
-    flushes: 0,
-    leftOut: 0,
-    widened: 0,
-    folded: false,
-  };
+  const replay = replayOf(seconds, waited);
   const step = { ...blankStep("replay", {}), ms: seconds * 1e3, bytes: 3e9, requests: 900, replay };
   return {
     rigId,
-    drill: { name: "encore", direction: "mixed" as const, recordings: [work] },
+    drill: { name: "encore", direction: "mixed" as const, recordings: [RECORDED] },
     runs: [
       {
         status: "done" as const,
