@@ -178,6 +178,37 @@ describe.skipIf(why)("recorded work, done again on real disks", () => {
     },
   );
 
+  it.skipIf(whyNotSlow)(
+    "can be stopped while many writes wait for flushes before them",
+    async () => {
+      const throttle = new Throttle(disk);
+      try {
+        // None waits for another, and the drive is too slow for all of them.
+        const deep = Array.from({ length: 500 }, (_, i): Row => [
+          i / 1e4,
+          "flush+write",
+          i * 64 * KIB,
+          64 * KIB,
+          60,
+        ]);
+        fs.writeFileSync(file, table(deep));
+        const stopped = await nerritAt(
+          asked(disk.directory, "--recording", file, "--pace", "as-recorded"),
+          /MB\/s/,
+          (pid) => process.kill(pid, "SIGINT"),
+          (pid) => {
+            throttle.set(20);
+            throttle.hold(pid);
+          },
+        );
+        expect(stopped.stderr).toMatch(/stopped before the end/);
+        expect(fs.readdirSync(disk.directory)).toEqual([]);
+      } finally {
+        throttle.remove();
+      }
+    },
+  );
+
   it.each([
     ["what is no recording", "seconds,rate\n1,2\n", /work\.csv/],
     [

@@ -105,7 +105,9 @@ static void count(Course *course, size_t number, uint64_t now, unsigned wakings)
   Replay *replay = course->replay;
   uint64_t begun = course->start + (uint64_t)replay->requests.begun_ns[number];
   uint64_t late = wakings * course->waking_ns;
-  now = now > begun + late ? now - late : now > begun ? begun + (now - begun) / 2 : now;
+  /* However short it was, it was not answered before it went. */
+  if (now > begun + late) now -= late;
+  else if (now > begun) now = begun + (now - begun) / 2;
   uint8_t kind = replay->requests.kinds[number];
   replay->requests.ended_ns[number] = (double)(now - course->start);
   if ((kind & REPLAY_KIND) != REPLAY_FLUSH) {
@@ -145,6 +147,17 @@ int course_hear(Course *course) {
   return error;
 }
 
+void course_drain(Course *course) {
+  while (course->flying > 0) {
+    ring_enter(&course->ring, 0, 1, LOOK_NS);
+    for (const struct io_uring_cqe *cqe; (cqe = ring_answer(&course->ring)) != NULL;) {
+      /* A flush that belongs to a write is not counted by itself. */
+      if (cqe->user_data != FLUSH_OF_A_WRITE) fly(course, -1);
+      ring_answered(&course->ring);
+    }
+  }
+}
+
 /*
  * Whether a request with a flush is alone: nothing is under way, and what comes next waits for it. Then it is done
  * by plain calls, since a ring gives every flush to a thread of its own, which takes as long as the flush.
@@ -179,7 +192,9 @@ static int do_alone(Course *course, size_t number) {
   fly(course, -1);
   uint64_t now = system_now();
   /* Woken after each flush and after the write itself. */
-  unsigned wakings = (kind & REPLAY_KIND) == REPLAY_FLUSH ? 1 : 1 + (kind & REPLAY_FLUSH_BEFORE ? 1 : 0) + (kind & REPLAY_FLUSH_AFTER ? 1 : 0);
+  unsigned wakings = 1;
+  if ((kind & REPLAY_KIND) == REPLAY_WRITE)
+    wakings += (kind & REPLAY_FLUSH_BEFORE ? 1 : 0) + (kind & REPLAY_FLUSH_AFTER ? 1 : 0);
   if (!error) count(course, number, now, wakings);
   return error;
 }

@@ -10,6 +10,8 @@
 
 /* In flight at once: more than the kernel keeps for a drive (queue/nr_requests is 1023 at most there). */
 #define MOST_IN_FLIGHT 1024
+/* How long a stop may go unseen. */
+#define LOOK_NS 50000000
 
 typedef struct {
   Replay *replay;
@@ -28,5 +30,7 @@ void course_fail(Replay *replay, int error);
 int course_send(Course *course, size_t number);
 /* Looks at every answer that is there. 0, or an error number. */
 int course_hear(Course *course);
+/* Waits for what is under way, without sending more: its answers go into memory of this replay. */
+void course_drain(Course *course);
 
 #endif

@@ -17,8 +17,6 @@
  * is not there for those who bring it.
  */
 #define SPIN_NS 60000
-/* How long a stop may go unseen. */
-#define LOOK_NS 50000000
 /* How often waking is timed, and after how long a sleep: about as long as a drive takes. */
 #define WAKINGS 21
 #define WAKING_SLEEP_NS 200000
@@ -99,11 +97,7 @@ static void *replay_thread(void *given) {
   while (atomic_load(&replay->control[PHASE]) == WAIT) system_sleep(200);
   course.start = replay->answered_at[0] = system_now();
   if (!error && (error = replay_all(&course)) != 0) course_fail(replay, error);
-  /* What is under way still writes into memory of this replay. */
-  while (course.flying > 0) {
-    if (ring_enter(&course.ring, 0, 1, LOOK_NS) < 0 && !ring_answer(&course.ring)) continue;
-    for (; ring_answer(&course.ring); course.flying--) ring_answered(&course.ring);
-  }
+  course_drain(&course);
   ring_close(&course.ring);
   atomic_fetch_add(&replay->control[ENDED], 1);
   return NULL;

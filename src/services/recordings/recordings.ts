@@ -34,6 +34,7 @@ interface Underway {
 export class Recordings {
   private readonly underway = new Map<string, Underway>();
   private readonly asked = new Map<string, AskedDocument>();
+  private readonly unreadable = new Set<string>();
 
   /**
    * @param folder where they lie; made with the first
@@ -113,7 +114,7 @@ export class Recordings {
     const works: KeptWork[] = [];
     for (const id of ended) {
       const { startedAt } = this.kept(id);
-      const work = (await this.told(id).catch(() => null))?.work;
+      const work = await this.workOf(id);
       if (work) works.push({ id, startedAt, work: named(work, id, startedAt) });
     }
     return works.toSorted((a, b) => b.startedAt.localeCompare(a.startedAt));
@@ -134,8 +135,8 @@ export class Recordings {
     const now = new Date().toISOString();
     const id = `file-${now.replace(/[-:.Z]/g, "")}`;
     fs.mkdirSync(this.folder, { recursive: true, mode: 0o700 });
-    fs.writeFileSync(this.fileOf(id), bytes, { flag: "wx", mode: 0o600 });
     try {
+      fs.writeFileSync(this.fileOf(id), bytes, { flag: "wx", mode: 0o600 });
       const told = await this.told(id);
       if (!told.work)
         throw new Problem(
@@ -148,8 +149,12 @@ export class Recordings {
       this.remember(id, { ...told, work });
       return { id, startedAt: this.kept(id).startedAt, work };
     } catch (problem) {
-      this.remove(id);
-      throw problem;
+      fs.rmSync(this.fileOf(id), { force: true });
+      dropBeside(this.folder, id);
+      this.asked.delete(id);
+      const { code, message } = problem as NodeJS.ErrnoException;
+      if (code !== "ENOSPC") throw problem;
+      throw new Problem(507, `The recording could not be kept: ${message}. Nothing was changed.`);
     }
   }
 
@@ -187,6 +192,17 @@ export class Recordings {
     dropBeside(this.folder, id);
     this.underway.delete(id);
     this.asked.delete(id);
+  }
+
+  /** What doing a recording again takes; one that cannot be read is not tried twice. */
+  private async workOf(id: string): Promise<RecordedWork | null> {
+    if (this.unreadable.has(id)) return null;
+    try {
+      return (await this.told(id)).work;
+    } catch {
+      this.unreadable.add(id);
+      return null;
+    }
   }
 
   private remember(id: string, document: AskedDocument): AskedDocument {
