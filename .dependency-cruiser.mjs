@@ -7,6 +7,7 @@
 export const CORE = [
   "units",
   "stats",
+  "ballast",
   "ledger",
   "chain",
   "gear",

@@ -6,6 +6,7 @@ import { Failure, Usage } from "./exit";
 /** The commands by name, each in a file of its own. */
 const COMMANDS: Record<string, () => Promise<(program: Command) => void>> = {
   measure: async () => (await import("./measuring/measure")).addMeasure,
+  ballast: async () => (await import("./system/ballast")).addBallast,
   drills: async () => (await import("./measuring/drills")).addDrills,
   drives: async () => (await import("./system/drives")).addDrives,
   ceiling: async () => (await import("./ceiling")).addCeiling,

@@ -1,6 +1,7 @@
 import type { Step } from "@/core/run/program";
 import type { Conditions } from "@/core/run/result";
 import type { Job } from "@/core/run/protocol";
+import { ballastAbove } from "./ballast/held";
 import type { Target } from "./target/target";
 import { laneKind } from "./lanes/lanes";
 import { machine, queueOf, quietAt } from "./surroundings/machine";
@@ -13,6 +14,10 @@ export async function readConditions(
   fd: number | null,
   busiestCoreBefore: number | null,
 ): Promise<Conditions> {
+  const ballast =
+    target.kind === "directory"
+      ? await ballastAbove(target.path, target.mount?.point ?? null)
+      : null;
   return {
     ...machine(job.nerrit),
     busiestCoreBefore,
@@ -24,6 +29,8 @@ export async function readConditions(
     device: target.deviceName,
     deviceBytes: target.deviceBytes,
     freeBytes: target.freeBytes,
+    totalBytes: target.totalBytes,
+    ...(ballast && { ballast }),
     io: job.io,
     lane: laneKind(...deepest(job.program), fd),
     notes,

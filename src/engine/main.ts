@@ -2,7 +2,8 @@ import { createInterface } from "node:readline";
 import * as z from "zod";
 import { writeSync } from "node:fs";
 import { patiently } from "./patience";
-import { Job, Sweep, type EngineEvent } from "@/core/run/protocol";
+import { BallastJob, Job, Sweep, type EngineEvent } from "@/core/run/protocol";
+import { keepBallast } from "./ballast/keep";
 import { Refusal, RunFailure } from "./refusal";
 import { run } from "./run";
 import { sweepTargets } from "./target/sweep";
@@ -37,6 +38,17 @@ function ending(error: unknown): EngineEvent {
   return { event: "failed", reason: `The measuring process failed: ${text}` };
 }
 
+/** Does what is asked of the measuring process. */
+function worked(job: Job | Sweep | BallastJob): Promise<EngineEvent> {
+  const outside = { tell, stop: halt.signal };
+  if ("sweep" in job) return sweepTargets(job.sweep, tell);
+  if ("ballast" in job) {
+    const { target } = job.ballast;
+    return patiently([target], outside, (watched) => keepBallast(job, watched));
+  }
+  return patiently(job.targets, outside, (watched) => run(job, watched));
+}
+
 const input = createInterface({ input: process.stdin });
 let started = false;
 input.on("line", (line) => {
@@ -45,21 +57,19 @@ input.on("line", (line) => {
     return;
   }
   started = true;
-  let job: Job | Sweep;
+  let job: Job | Sweep | BallastJob;
   try {
-    job = z.union([Job, Sweep]).parse(JSON.parse(line));
+    job = z.union([Job, Sweep, BallastJob]).parse(JSON.parse(line));
   } catch (error) {
     tell({ event: "failed", reason: `The job could not be read: ${String(error)}` });
     process.exit(1);
   }
-  const work =
-    "sweep" in job
-      ? sweepTargets(job.sweep, tell)
-      : patiently(job.targets, { tell, stop: halt.signal }, (outside) => run(job, outside));
-  void work.catch(ending).then((event) => {
-    tell(event);
-    process.exit(0);
-  });
+  void worked(job)
+    .catch(ending)
+    .then((event) => {
+      tell(event);
+      process.exit(0);
+    });
 });
 input.on("close", () => {
   halt.abort();

@@ -43,7 +43,8 @@ export async function run(job: Job, outside: Outside): Promise<EngineEvent> {
       const steps = job.program.filter((step) => stepOn(step, i));
       const bytes = laidOutBytes(steps);
       const compressible = Math.max(0, ...steps.map((s) => (s.do === "flow" ? s.compressible : 0)));
-      if (bytes > 0) await layOut(medium, bytes, stamp, compressible, outside);
+      const as = { run: stamp, compressible, doing: "preparing the scratch file" };
+      if (bytes > 0) await layOut(medium, bytes, as, outside);
     }
     const observers = await Observers.open(targets);
     try {

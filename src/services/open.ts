@@ -10,7 +10,7 @@ const OPENED = "nerrit: the data folder is open";
  * worked with, the server says why and ends: no page of it could be shown.
  */
 export function open(): void {
-  const { desk, planner, store, release } = opened();
+  const { desk, planner, ballasts, store, release } = opened();
   guardRequests(process.env.NERRIT_ANY_USER === "1");
   console.log(OPENED);
   let ending = false;
@@ -18,6 +18,7 @@ export function open(): void {
     if (ending) return;
     ending = true;
     await Promise.all([desk.shutDown(), planner.shutDown()]);
+    await ballasts.shutDown();
     desk.keeper.close();
     store.$client.close();
     release();

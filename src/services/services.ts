@@ -5,6 +5,7 @@ import { dataFolder, openStore, type Store } from "@/store/database";
 import { checkFolder } from "@/store/check";
 import { ownFolder } from "@/store/owner";
 import packageJson from "../../package.json";
+import { Ballasts } from "./ballast/ballasts";
 import { PlanBench } from "./plans/plan-bench";
 import { Planner } from "./plans/planner";
 import { seedDemo } from "./studies/demo";
@@ -22,6 +23,7 @@ export interface Services {
   desk: Desk;
   plugged: Plugged;
   planner: Planner;
+  ballasts: Ballasts;
   recordings: Recordings;
   /** Lets another process have the data folder. */
   release(): void;
@@ -51,9 +53,22 @@ export function services(): Services {
     sweepRemoved(store);
     desk.recover();
     const plugged = new Plugged(path.resolve(systemRoot()));
-    const planner = new Planner(store, desk, new PlanBench(plugged), folder);
+    const ballasts = new Ballasts(folder);
+    const planner = new Planner(store, desk, new PlanBench(plugged), {
+      ownFolder: folder,
+      ballasts,
+    });
     planner.recover();
-    shared.nerritServices = { store, folder, desk, plugged, planner, recordings, release };
+    shared.nerritServices = {
+      store,
+      folder,
+      desk,
+      plugged,
+      planner,
+      ballasts,
+      recordings,
+      release,
+    };
   }
   return shared.nerritServices;
 }

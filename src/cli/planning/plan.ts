@@ -8,6 +8,7 @@ import { measurementsOf } from "@/services/studies/studies";
 import { titleOf } from "@/core/drills/drill";
 import { EXAMPLE_PLAN, PlanFile } from "@/core/exchange/plan-file";
 import { formatClock } from "@/core/units/day";
+import { fillingWords } from "@/core/plan/fill-levels";
 import { atOnceWords } from "@/core/plan/hands";
 import { isOver, type PlanState } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
@@ -206,6 +207,8 @@ function wordsFor(
       return `resting ${state.why} until ${formatClock(state.until)} (Enter goes on at once)`;
     case "cooling":
       return `cooling: ${state.celsius} °C, waits for less than ${state.below} °C (Enter goes on)`;
+    case "filling":
+      return fillingWords(state);
     case "looking":
       return "";
     case "paused":

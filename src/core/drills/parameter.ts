@@ -1,5 +1,7 @@
 import * as z from "zod";
+import type { Room } from "../ballast/ballast";
 import { blockSchema, depthSchema } from "../units/request";
+import { shareFrom } from "../units/share";
 import { formatSize, sizeIn } from "../units/size";
 
 /** What a drill's usual settings follow from: what is known of where it will run. */
@@ -7,6 +9,8 @@ export interface TargetFacts {
   kind: "directory" | "device";
   /** What a run may take up: free space less the reserve, or the whole device. Bytes. */
   room: number;
+  /** All of the file system, bytes, and what of it is free; left out of a device. */
+  space?: Room;
   /** The smallest request the device takes, bytes; null where the system does not say. */
   smallestBlock: number | null;
   /** The drive's write cache; null where nothing is known of it. */
@@ -237,8 +241,8 @@ export function valueFrom(parameter: Parameter, text: string): unknown {
     case "numbers":
       return words.map(asNumber);
     case "share": {
-      const percent = /^\s*([\d.]+)\s*%\s*$/.exec(text);
-      return percent ? Number(percent[1]) / 100 : asNumber(text);
+      const share = shareFrom(text);
+      return Number.isNaN(share) ? asNumber(text) : share;
     }
     case "flag":
       return /^\s*(yes|true|1)\s*$/i.test(text)

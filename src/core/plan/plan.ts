@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { FillLevel } from "../ballast/ballast";
 import { DrillDirectionSchema, type Drill } from "../drills/drill";
 import { Stated, UNSAID } from "../run/stated";
 import { absolutePath, line } from "../units/text";
@@ -37,6 +38,8 @@ export const PlanFields = {
   /** Idleness before each further run, and how cool the drive has to be, where that can be read. */
   coolSeconds: seconds.default(0),
   coolBelow: z.number().min(0).max(100, "at most 100 °C").nullable().default(null),
+  /** Fill levels at which every drill is done, by ballast, which is removed at the end; empty: as the drive is. */
+  fillLevels: z.array(FillLevel).max(20, "at most 20 levels").default([]),
   /** Further repeats are left out once the 95 % interval is so narrow, as a share of the mean. */
   narrowEnough: z.number().positive().max(1, "at most 100 %").nullable().default(null),
   reserve: z.number().int().nonnegative().nullable().default(null),
@@ -56,12 +59,17 @@ export const PlanRequest = z
       .min(1, "a plan needs a rig")
       .max(50, "at most 50 rigs"),
   })
-  .superRefine(({ rigs, drills, repeats, warmUps }, context) => {
+  .superRefine(({ rigs, drills, repeats, warmUps, fillLevels }, context) => {
     const ids = rigs.map(({ rigId }) => rigId);
     if (new Set(ids).size < ids.length) {
       context.addIssue({ code: "custom", path: ["rigs"], message: "names the same rig twice" });
     }
-    const runs = rigs.length * drills.length * (repeats + warmUps);
+    if (new Set(fillLevels).size < fillLevels.length) {
+      const message = "names the same level twice";
+      context.addIssue({ code: "custom", path: ["fillLevels"], message });
+    }
+    const levels = Math.max(1, fillLevels.length);
+    const runs = rigs.length * levels * drills.length * (repeats + warmUps);
     if (runs > MOST_RUNS) {
       const message = `comes to ${runs} runs; at most ${MOST_RUNS} in one plan`;
       context.addIssue({ code: "custom", path: ["repeats"], message });
@@ -69,8 +77,21 @@ export const PlanRequest = z
   });
 export type PlanRequest = z.infer<typeof PlanRequest>;
 
-/** What is worked through: as asked, with every drill exactly as it will be done. */
-export type Plan = Omit<PlanRequest, "drills"> & { drills: Drill[] };
+/**
+ * What is worked through: as asked, with every drill exactly as it will be done. Where there are fill
+ * levels, each drill stands once for each of them, level after level.
+ */
+export type Plan = Omit<PlanRequest, "drills" | "fillLevels"> & {
+  drills: Drill[];
+  /** Left out in plans from before there was ballast. */
+  fillLevels?: number[];
+};
+
+/** The fill level at which a drill of a plan is done; null: as the drive is. @param drill its place in the list */
+export function levelOf({ drills, fillLevels = [] }: Plan, drill: number): number | null {
+  if (fillLevels.length === 0) return null;
+  return fillLevels[Math.floor((drill * fillLevels.length) / drills.length)]!;
+}
 
 export type StepState = "waiting" | "running" | "done" | "skipped" | "failed" | "not needed";
 
@@ -94,6 +115,8 @@ export type PlanState =
   | { kind: "running"; stepId: string; measurementId: string }
   | { kind: "resting"; until: string; why: string }
   | { kind: "cooling"; celsius: number; below: number }
+  /** Ballast is written or removed: the level, and how far that is, bytes. */
+  | { kind: "filling"; level: number; bytes: number; total: number }
   /** Parts have to be swapped. */
   | {
       kind: "hands";

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { Ballast, FillLevel, Room } from "../ballast/ballast";
 import { Step, StepLabel } from "./program";
 import { Conditions, ErrorCount, Reading, RunEvent, StepResult } from "./result";
 
@@ -26,6 +27,18 @@ export type Job = z.infer<typeof Job>;
 /** In a job's place: the directories in which runs that ended with their process may have left something. */
 export const Sweep = z.object({ sweep: z.array(z.string().min(1)).min(1) });
 export type Sweep = z.infer<typeof Sweep>;
+
+/** In a job's place: ballast shall fill the file system of a directory to a level. */
+export const BallastJob = z.object({
+  ballast: z.object({
+    target: z.string().min(1),
+    /** What shall be in use, 0 to 1; 0 removes all ballast. */
+    level: FillLevel,
+    reserve: Job.shape.reserve,
+    keepOff: Job.shape.keepOff,
+  }),
+});
+export type BallastJob = z.infer<typeof BallastJob>;
 
 const repeat = z.number().int();
 
@@ -63,6 +76,8 @@ export const EngineEvent = z.discriminatedUnion("event", [
   z.object({ event: z.literal("finished"), repeat, errors: z.array(ErrorCount) }),
   /** What a run had left in a directory is removed; so many bytes are free again. */
   z.object({ event: z.literal("swept"), target: z.string(), bytes: z.number() }),
+  /** How a directory's ballast, and the room of its file system, stand now. */
+  z.object({ event: z.literal("ballast"), ballast: Ballast, room: Room }),
   z.object({ event: z.literal("done") }),
   z.object({ event: z.literal("stopped") }),
   z.object({ event: z.literal("refused"), code: z.string(), reason: z.string() }),

@@ -8,6 +8,7 @@ import {
   MOST_STEPS,
   MOST_US,
 } from "../units/bounds";
+import { Ballast } from "../ballast/ballast";
 import { StepLabel } from "./program";
 import { ReplayResult } from "./replay-result";
 
@@ -233,6 +234,10 @@ export const Conditions = z.object({
   device: z.string().nullable(),
   deviceBytes: bytes.nullable(),
   freeBytes: bytes.nullable(),
+  /** Of the whole file system; left out where nobody asked. */
+  totalBytes: bytes.nullable().optional(),
+  /** Files of Nerrit's own that kept the drive at a fill level; left out where there were none. */
+  ballast: Ballast.optional(),
   scheduler: z.string().nullable(),
   rotational: z.boolean().nullable(),
   writeCache: z.string().nullable(),

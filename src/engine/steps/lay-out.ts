@@ -13,17 +13,17 @@ const BLOCK = 2 ** 20;
 const DEPTH = 2;
 
 /**
- * Writes the beginning of a scratch file, so that reads find data and writes find their blocks in use.
+ * Writes the beginning of a file, so that reads find data and writes find their blocks in use.
  *
  * @param bytes how much
- * @param compressible share of each page that a drive could compress away
+ * @param as the run that its pages name, the share of each page that a drive could compress away, and what
+ * is being done, for a failure
  * @throws RunFailure when the disk fills up or fails
  */
 export async function layOut(
   medium: Medium,
   bytes: number,
-  run: number,
-  compressible: number,
+  { run, compressible, doing }: { run: number; compressible: number; doing: string },
   outside: Outside,
 ): Promise<void> {
   const blocks = Math.ceil(bytes / BLOCK);
@@ -57,7 +57,7 @@ export async function layOut(
     lanes.stop();
   }
   await lanes.ended;
-  throwLaneError(lanes, medium.target, "preparing the scratch file");
+  throwLaneError(lanes, medium.target, doing);
   if (!outside.stop.aborted) {
     for (const fd of medium.fds) await promisify(fs.fsync)(fd);
   }

@@ -36,6 +36,7 @@ export async function targetFacts(
     return {
       kind: "directory",
       room: Math.max(0, room),
+      space: { free: space.bavail * space.bsize, total: space.blocks * space.bsize },
       smallestBlock: device ? await smallestBlock(device) : null,
       cache,
     };

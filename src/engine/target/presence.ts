@@ -54,7 +54,7 @@ export function failureOf(number: number, target: Target, doing: string): RunFai
   const device = target.deviceName ? ` (${target.deviceName})` : "";
   return new RunFailure(
     name === "ENOSPC"
-      ? `The drive of ${target.path}${device} filled up while ${doing}. The scratch file is gone again; free some space or use a smaller span.`
+      ? `The drive of ${target.path}${device} filled up while ${doing}. What was being written is removed again; free some space, or ask for less.`
       : `The system reported ${name} while ${doing} on ${target.path}${device}: the drive failed, was unplugged, or refused the request.`,
   );
 }

@@ -85,7 +85,7 @@ interface Scratch {
  *
  * @throws Refusal where another directory stands there by now
  */
-function holdTarget(target: Target): number {
+export function holdTarget(target: Target): number {
   const { path: at, identity } = target;
   try {
     const fd = openFolder(at);
@@ -132,7 +132,10 @@ async function openScratch(folder: number, direct: number): Promise<Scratch> {
  * @returns false where the file system cannot; the file then grows as it is written
  * @throws Error with its code where there is not enough space
  */
-async function giveBlocks({ handle }: Scratch, bytes: number): Promise<boolean> {
+export async function giveBlocks(
+  { handle }: Pick<Scratch, "handle">,
+  bytes: number,
+): Promise<boolean> {
   const error = native()?.allocate(handle.fd, bytes) ?? EOPNOTSUPP;
   if (error === ENOSPC) throw Object.assign(new Error("no space"), { code: "ENOSPC" });
   if (error === 0) return true;
@@ -211,7 +214,7 @@ export async function makeFolder(target: Target): Promise<Held> {
 }
 
 /** Whether a folder that is held open is the one that stands at a path; a link there is none. */
-function isSame(fd: number, at: string): boolean {
+export function isSame(fd: number, at: string): boolean {
   const [held, there] = [fstatSync(fd), lstatSync(at, { throwIfNoEntry: false })];
   return there !== undefined && held.dev === there.dev && held.ino === there.ino;
 }
@@ -223,7 +226,7 @@ async function emptied(fd: number): Promise<void> {
     await fs.rm(within(fd, name), { recursive: true, force: true });
 }
 
-function refusalFor(error: unknown, target: Target): Error {
+export function refusalFor(error: unknown, target: Target): Error {
   switch (systemCode(error)) {
     case "EINVAL":
       return new Refusal(

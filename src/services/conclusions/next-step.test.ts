@@ -15,6 +15,7 @@ import { Desk } from "../measuring/desk";
 import { AS_IT_IS, isAsked, judgedOf, turnsIn, whatIfOf } from "./judged";
 import { makeStep, reserveFor } from "./next-step";
 import { opinionOf, setOpinion } from "./opinion";
+import { Ballasts } from "../ballast/ballasts";
 import { PlanBench } from "../plans/plan-bench";
 import { Planner } from "../plans/planner";
 import { addPart } from "../shelf/shelf";
@@ -29,7 +30,10 @@ const newFolder = () => fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-step-"));
 function open(): void {
   store = openStore(folder);
   const desk = new Desk(store, folder, "test", path.join(folder, "engine.mjs"));
-  planner = new Planner(store, desk, new PlanBench(new Plugged(folder), folder), folder);
+  planner = new Planner(store, desk, new PlanBench(new Plugged(folder), folder), {
+    ownFolder: folder,
+    ballasts: new Ballasts(folder),
+  });
 }
 beforeEach(() => {
   folder = newFolder();

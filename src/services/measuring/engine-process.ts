@@ -1,7 +1,7 @@
 import { spawn } from "node:child_process";
 import path from "node:path";
 import { createInterface } from "node:readline";
-import { EngineEvent, type Job, type Sweep } from "@/core/run/protocol";
+import { EngineEvent, type BallastJob, type Job, type Sweep } from "@/core/run/protocol";
 
 /** How a measuring process ended. */
 export type EngineEnd =
@@ -36,7 +36,7 @@ const BUNDLED =
  * @param file the bundled engine
  */
 export function startEngine(
-  job: Job | Sweep,
+  job: Job | Sweep | BallastJob,
   tell: (event: EngineEvent) => void,
   file = BUNDLED,
 ): EngineProcess {

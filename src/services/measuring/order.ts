@@ -24,9 +24,14 @@ export interface Order {
  * Completes what a tester asks for.
  *
  * @param cache what is known of the drive's write cache, where the request states nothing
+ * @param at what is known of the place, where that is not to be looked up
  * @throws Problem that names what makes no sense
  */
-export async function orderFor(request: MeasureRequest, cache: KnownCache | null): Promise<Order> {
+export async function orderFor(
+  request: MeasureRequest,
+  cache: KnownCache | null,
+  at?: TargetFacts | null,
+): Promise<Order> {
   const {
     rigId: _rig,
     target,
@@ -48,7 +53,7 @@ export async function orderFor(request: MeasureRequest, cache: KnownCache | null
   } = rest;
   const known: KnownCache | null =
     statedCache === null ? cache : { bytes: statedCache, from: "stated" };
-  const facts = await unrefused(targetFacts(target, reserve, known));
+  const facts = at === undefined ? await unrefused(targetFacts(target, reserve, known)) : at;
   const kind = findDrill(name);
   const drill = checkedBy(() =>
     defineFrom(

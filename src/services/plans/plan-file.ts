@@ -6,6 +6,7 @@ import { checkFolder } from "@/store/check";
 import { openStore, type Store } from "@/store/database";
 import { ownFolder } from "@/store/owner";
 import { allPlans, updatePlan } from "@/store/plans";
+import { Ballasts } from "../ballast/ballasts";
 import { Desk } from "../measuring/desk";
 import { PlanBench } from "./plan-bench";
 import { Planner } from "./planner";
@@ -45,8 +46,13 @@ export async function openPlanRoom(
   checkFolder(folder);
   const release = ownFolder(folder, null);
   const store = openStore(folder, path.join(program, "src", "store", "migrations"));
-  const desk = new Desk(store, folder, version, path.join(program, "dist", "engine.mjs"));
-  const planner = new Planner(store, desk, new PlanBench(new Plugged(root), root), folder);
+  const engine = path.join(program, "dist", "engine.mjs");
+  const desk = new Desk(store, folder, version, engine);
+  const ballasts = new Ballasts(folder, engine);
+  const planner = new Planner(store, desk, new PlanBench(new Plugged(root), root), {
+    ownFolder: folder,
+    ballasts,
+  });
   const [begun] = allPlans(store);
   const { studyId, planId } = begun
     ? takenUp(begun.id, begun.studyId, desk, planner, store)
@@ -59,6 +65,7 @@ export async function openPlanRoom(
     resumed: begun !== undefined,
     async settle() {
       await Promise.all([desk.shutDown(), planner.shutDown()]);
+      await ballasts.shutDown();
       desk.keeper.close();
     },
     close() {

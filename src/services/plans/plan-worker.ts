@@ -3,30 +3,19 @@ import { singleChanges } from "@/core/locate/steps/single-changes";
 import { handsWords } from "@/core/plan/hands";
 import { together } from "@/core/plan/order";
 import { isExchanged, placeOf } from "@/core/plan/place";
-import { isOver, type PlanStep } from "@/core/plan/plan";
+import { isOver, levelOf, type PlanStep } from "@/core/plan/plan";
 import { summarise } from "@/core/stats/repeats";
 import { runsOfMeasurements } from "@/store/runs";
 import type { Desk } from "../measuring/desk";
 import { beginMeasurement } from "../measuring/measure";
 import { opinionOf } from "../conclusions/opinion";
+import type { ActivePlan } from "./active-plan";
+import type { PlanBallast } from "./plan-ballast";
 import { passTime, type PlanBench } from "./plan-bench";
 import { findStep, type PlanRecord } from "./plan-record";
 import type { look } from "../measuring/preflight";
 import { isProblem } from "../problem";
 import { openStudy } from "../studies/studies";
-
-/** A plan that is being worked on. */
-export interface ActivePlan {
-  /** Ends whatever is waited for now. */
-  wake: AbortController;
-  /** Set when the tester says that what is plugged in shall do. */
-  goOn: boolean;
-  /** Rigs for which the tester has said so. */
-  confirmed: Set<string>;
-  pausing: boolean;
-  /** Kept when it is worked on no more. */
-  over: Promise<void>;
-}
 
 /** How often a drive that has to cool is asked for its temperature. */
 const ASK_MS = 5000;
@@ -40,6 +29,7 @@ export class PlanWorker {
     private readonly ownFolder: string,
     /** Looks over what a run would meet. */
     private readonly lookFirst: typeof look,
+    private readonly ballast: PlanBallast,
   ) {}
 
   /** Works until the plan is over, paused or cannot go on by itself. */
@@ -47,10 +37,13 @@ export class PlanWorker {
     let first = this.record.row(id).steps.every(({ state }) => state === "waiting");
     for (;;) {
       const { plan, steps, state, studyId } = this.record.row(id);
-      if (isOver(state)) return;
+      if (isOver(state)) return void (await this.ballast.removeAll(id));
       if (active.pausing) return void this.record.set(id, { kind: "paused", why: null });
       const step = steps.find((one) => one.state === "waiting");
-      if (!step) return void this.record.set(id, { kind: "done" });
+      if (!step) {
+        await this.ballast.removeAll(id);
+        return void this.record.set(id, { kind: "done" });
+      }
       const { rigs } = openStudy(this.record.store, studyId);
       const rig = rigs.find((one) => one.id === step.rigId);
       if (!rig) {
@@ -62,6 +55,11 @@ export class PlanWorker {
       }
       const target = await this.ready(id, active, rig, rigs, step.id);
       if (target === null) continue;
+      const level = levelOf(plan, step.drill);
+      if (level !== null && !(await this.ballast.fill(id, active, target, level))) {
+        if (this.record.row(id).state.kind === "paused") return;
+        continue;
+      }
       const rest = first ? plan.idleSeconds : plan.coolSeconds;
       if (!(await this.rest(id, active, rest, first ? "before the first run" : "to cool down")))
         continue;

@@ -7,6 +7,7 @@ import { Plugged } from "@/engine/plugged/follow";
 import { openStore, type Store } from "@/store/database";
 import { setStudyRemoved } from "@/store/studies";
 import { Desk } from "../measuring/desk";
+import { Ballasts } from "../ballast/ballasts";
 import { PlanBench } from "./plan-bench";
 import { Planner } from "./planner";
 import { addPart } from "../shelf/shelf";
@@ -29,10 +30,16 @@ const SECTORS = 2048;
 /** What the look before a run finds; the places of these tests are made up. */
 let findings: PreflightFinding[] = [];
 const makePlanner = (bench = new PlanBench(new Plugged(root), root)) =>
-  new Planner(store, desk, bench, folder, async () => ({
-    findings,
-    quiet: [],
-  }));
+  new Planner(
+    store,
+    desk,
+    bench,
+    { ownFolder: folder, ballasts: new Ballasts(folder) },
+    async () => ({
+      findings,
+      quiet: [],
+    }),
+  );
 
 /** Attaches a device of so many MiB, mounted at a place; null takes it away. */
 function plug(place: string, mebibytes: number | null): void {

@@ -3,12 +3,15 @@ import { isOver, moveStep, type PlanStep } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/plans";
+import type { Ballasts } from "../ballast/ballasts";
 import type { Desk } from "../measuring/desk";
 import { log } from "../log";
+import type { ActivePlan } from "./active-plan";
+import { PlanBallast } from "./plan-ballast";
 import type { PlanBench } from "./plan-bench";
 import { planFrom } from "./plan-from";
 import { findStep, PlanRecord } from "./plan-record";
-import { PlanWorker, type ActivePlan } from "./plan-worker";
+import { PlanWorker } from "./plan-worker";
 import { look } from "../measuring/preflight";
 import { Problem } from "../problem";
 
@@ -16,6 +19,7 @@ import { Problem } from "../problem";
 export class Planner {
   private readonly active = new Map<string, ActivePlan>();
   private readonly record: PlanRecord;
+  private readonly ballast: PlanBallast;
   private readonly worker: PlanWorker;
 
   /** @param lookFirst looks over what a run would meet */
@@ -23,11 +27,12 @@ export class Planner {
     private readonly store: Store,
     private readonly desk: Desk,
     bench: PlanBench,
-    ownFolder: string,
+    { ownFolder, ballasts }: { ownFolder: string; ballasts: Ballasts },
     lookFirst = look,
   ) {
     this.record = new PlanRecord(store, desk.keeper);
-    this.worker = new PlanWorker(this.record, desk, bench, ownFolder, lookFirst);
+    this.ballast = new PlanBallast(this.record, ballasts);
+    this.worker = new PlanWorker(this.record, desk, bench, ownFolder, lookFirst, this.ballast);
   }
 
   /**
@@ -80,7 +85,8 @@ export class Planner {
     if (active) {
       active.pausing = false;
       active.goOn = true;
-      active.wake.abort();
+      // The drive is filled to its end: without it the runs would be of another level.
+      if (this.record.row(id).state.kind !== "filling") active.wake.abort();
       return;
     }
     if (isOver(this.record.row(id).state)) throw new Problem(409, "The plan is over.");
@@ -116,7 +122,9 @@ export class Planner {
     const active = this.active.get(id);
     this.record.set(id, { kind: "aborted" });
     if (state.kind === "running") this.desk.stop(state.measurementId);
-    active?.wake.abort();
+    if (active) return active.wake.abort();
+    // Nobody works on it any more who would remove what it put onto drives.
+    void this.ballast.removeAll(id).catch((error: unknown) => log.error(error));
   }
 
   /** Leaves a run out; one that goes on is stopped. */

@@ -6,6 +6,7 @@ import { useState } from "react";
 import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { titleOf } from "@/core/drills/drill";
+import { fillingWords } from "@/core/plan/fill-levels";
 import { atOnceWords } from "@/core/plan/hands";
 import { isOver, type PlanState, type PlanStep } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
@@ -136,6 +137,8 @@ function stateWords(state: PlanState): string {
       return `cooling: ${state.celsius} °C, waits for less than ${state.below} °C`;
     case "hands":
       return "hands needed";
+    case "filling":
+      return fillingWords(state);
     case "looking":
       return "looking at the drive";
     case "paused":

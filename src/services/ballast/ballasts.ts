@@ -1,0 +1,141 @@
+import path from "node:path";
+import * as z from "zod";
+import { FillLevel, type Ballast, type Room } from "@/core/ballast/ballast";
+import { MOST_BYTES } from "@/core/units/bounds";
+import { absolutePath } from "@/core/units/text";
+import { ballastAt, findBallast, roomOf } from "@/engine/ballast/places";
+import { answering } from "@/engine/target/answering";
+import { reserveOf } from "@/engine/target/target";
+import { startEngine, type EngineEnd, type EngineProcess } from "../measuring/engine-process";
+import { checked, Problem, unrefused } from "../problem";
+
+/** Ballast as pages and commands show it. */
+export interface ShownBallast extends Ballast {
+  target: string;
+  room: Room;
+  /** While it is being written or removed: how far that is, bytes. */
+  doing: { bytes: number; total: number } | null;
+}
+
+/** A place as it is before ballast is asked for there. */
+export interface BallastPlace {
+  target: string;
+  room: Room;
+  /** Bytes left free whatever is asked. */
+  reserve: number;
+  /** What lies there already. */
+  held: Ballast | null;
+}
+
+/** What is asked for. */
+export const BallastRequest = z.object({
+  target: absolutePath("name the directory on the drive"),
+  level: FillLevel,
+  reserve: z.number().int().nonnegative().max(MOST_BYTES).nullable().default(null),
+  besideOwnData: z.boolean().default(false),
+});
+export type BallastRequest = z.infer<typeof BallastRequest>;
+
+/** How the filling of a drive ended. */
+export type BallastEnd = EngineEnd & { left: { ballast: Ballast; room: Room } | null };
+
+interface Underway {
+  process: EngineProcess;
+  doing: { bytes: number; total: number };
+}
+
+/** Ballast on this machine's drives: made, found, and removed, each by a measuring process of its own. */
+export class Ballasts {
+  private readonly underway = new Map<string, Underway>();
+
+  /**
+   * @param ownFolder where Nerrit's own data lies: its drive is filled only where that is asked for
+   * @param engineFile the bundled engine
+   */
+  constructor(
+    private readonly ownFolder: string | null,
+    private readonly engineFile?: string,
+  ) {}
+
+  /** All ballast there is, and all that is being made. */
+  async list(): Promise<ShownBallast[]> {
+    const found = await findBallast();
+    const all: ShownBallast[] = found.map((one) => ({
+      ...one,
+      doing: this.underway.get(one.target)?.doing ?? null,
+    }));
+    return all.toSorted((a, b) => a.target.localeCompare(b.target));
+  }
+
+  /** How a place stands. @throws Problem where there is none, or it does not answer */
+  async place(target: string, reserve: number | null = null): Promise<BallastPlace> {
+    const at = path.resolve(target);
+    await unrefused(answering(at));
+    const room = await roomOf(at).catch(() => null);
+    if (!room || room.total === 0) throw new Problem(404, `There is no directory ${at}.`);
+    const held = await ballastAt(at);
+    return {
+      target: at,
+      room,
+      reserve: reserveOf(reserve, room.total),
+      held: held && { bytes: held.bytes, level: held.level },
+    };
+  }
+
+  /**
+   * Fills the drive of a directory to a level; 0 removes the ballast.
+   *
+   * @param tell called as it goes on, bytes done and in all
+   * @returns once that is under way: how it will have ended, and a way to stop it
+   * @throws Problem where it makes no sense, or is refused
+   */
+  async begin(
+    input: unknown,
+    tell: (doing: { bytes: number; total: number }) => void = () => undefined,
+  ): Promise<{ ended: Promise<BallastEnd>; stop: () => void }> {
+    const { target, level, reserve, besideOwnData } = checked(BallastRequest, input);
+    const at = path.resolve(target);
+    if (this.underway.has(at))
+      throw new Problem(409, `Ballast is being made in ${at} already. Stop it first.`);
+    const keepOff = besideOwnData ? null : this.ownFolder;
+    let left: BallastEnd["left"] = null;
+    let begun!: () => void;
+    const beginning = new Promise<void>((resolve) => (begun = resolve));
+    const process = startEngine(
+      { ballast: { target: at, level, reserve, keepOff } },
+      (event) => {
+        if (event.event === "ballast") left = { ballast: event.ballast, room: event.room };
+        if (event.event !== "preparing") return;
+        const { bytes, total } = event;
+        one.doing = { bytes, total };
+        tell(one.doing);
+        begun();
+      },
+      this.engineFile,
+    );
+    const one: Underway = { process, doing: { bytes: 0, total: 0 } };
+    this.underway.set(at, one);
+    const ended = process.ended.then((end): BallastEnd => {
+      this.underway.delete(at);
+      return { ...end, left };
+    });
+    const first = await Promise.race([beginning, ended]);
+    if (first?.kind === "refused") throw new Problem(422, first.reason, [], first.code);
+    if (first?.kind === "failed") throw new Problem(422, first.reason);
+    return { ended, stop: process.stop };
+  }
+
+  /** Stops the filling of a drive; what was written stays. */
+  stop(target: string): void {
+    const one = this.underway.get(path.resolve(target));
+    if (!one) throw new Problem(404, `No ballast is being made in ${target}.`);
+    one.process.stop();
+  }
+
+  /** Ends what is under way, and waits for it. */
+  async shutDown(): Promise<void> {
+    const all = [...this.underway.values()];
+    for (const { process } of all) process.stop();
+    await Promise.all(all.map(({ process }) => process.ended));
+  }
+}

@@ -1,0 +1,81 @@
+import { fillOf } from "@/core/ballast/ballast";
+import { isOver } from "@/core/plan/plan";
+import type { Ballasts } from "../ballast/ballasts";
+import { log } from "../log";
+import { isProblem } from "../problem";
+import type { ActivePlan } from "./active-plan";
+import type { PlanRecord } from "./plan-record";
+
+/** A level that is met within this share of the drive is left as it is: files of other programs come and go. */
+const NEAR = 0.005;
+
+/** Keeps drives of plans at the fill levels that they are measured at, and removes the ballast at the end. */
+export class PlanBallast {
+  /** Directories that a plan has put ballast into, by its id. */
+  private readonly filled = new Map<string, Set<string>>();
+
+  constructor(
+    private readonly record: PlanRecord,
+    private readonly ballasts: Ballasts,
+  ) {}
+
+  /**
+   * Fills the drive of a directory to a level.
+   *
+   * @returns false where the waiting was ended, or the plan cannot go on by itself: its state says why
+   */
+  async fill(id: string, active: ActivePlan, target: string, level: number): Promise<boolean> {
+    const { plan } = this.record.row(id);
+    this.filled.set(id, (this.filled.get(id) ?? new Set()).add(target));
+    try {
+      const { room, held } = await this.ballasts.place(target, plan.reserve);
+      const isThere = level === 0 ? !held : held?.level === level;
+      if (isThere && (level === 0 || Math.abs(fillOf(room) - level) < NEAR)) return true;
+      return await this.change(id, active, target, level);
+    } catch (error) {
+      if (!isProblem(error)) throw error;
+      this.record.set(id, { kind: "paused", why: error.message });
+      return false;
+    }
+  }
+
+  private async change(
+    id: string,
+    active: ActivePlan,
+    target: string,
+    level: number,
+  ): Promise<boolean> {
+    const { plan } = this.record.row(id);
+    const tell = (doing: { bytes: number; total: number }) =>
+      this.record.set(id, { kind: "filling", level, ...doing });
+    if (!tell({ bytes: 0, total: 0 })) return false;
+    active.wake = new AbortController();
+    const { reserve, besideOwnData } = plan;
+    const asked = { target, level, reserve, besideOwnData };
+    const { ended, stop } = await this.ballasts.begin(asked, tell);
+    active.wake.signal.addEventListener("abort", stop);
+    const end = await ended;
+    if (active.pausing || isOver(this.record.row(id).state)) return false;
+    if (end.kind === "done") return true;
+    const why = "reason" in end ? end.reason : "The writing of ballast was stopped.";
+    this.record.set(id, { kind: "paused", why });
+    return false;
+  }
+
+  /** Removes what a plan has put onto drives; one that is not there now keeps it, and is listed with it. */
+  async removeAll(id: string): Promise<void> {
+    const { plan } = this.record.row(id);
+    if (!plan.fillLevels?.length) return;
+    const targets = new Set([...(this.filled.get(id) ?? []), ...plan.rigs.map((r) => r.target)]);
+    this.filled.delete(id);
+    for (const target of targets) {
+      try {
+        const { ended } = await this.ballasts.begin({ target, level: 0 });
+        await ended;
+      } catch (error) {
+        if (!isProblem(error)) throw error;
+        log.info({ target, why: error.message }, "ballast stays");
+      }
+    }
+  }
+}
