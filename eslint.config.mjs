@@ -34,10 +34,23 @@ const wall = ([folder, forbidden]) => ({
   },
 });
 
+/** Rules of components, off where there are none: some of them compile a whole file to look at it. */
+const OF_COMPONENTS = /^(react|react-hooks|jsx-a11y|@next\/next)\//;
+const withoutComponents = {
+  files: ["{demo,scripts,tests}/**", "src/{cli,core,engine,services,store}/**"],
+  rules: Object.fromEntries(
+    [...vitals, ...typescript]
+      .flatMap(({ rules }) => Object.keys(rules ?? {}))
+      .filter((rule) => OF_COMPONENTS.test(rule))
+      .map((rule) => [rule, "off"]),
+  ),
+};
+
 export default defineConfig([
   ...vitals,
   ...typescript,
   prettier,
+  withoutComponents,
   {
     rules: {
       "@typescript-eslint/no-unused-vars": [
