@@ -7,16 +7,16 @@ import { recordedFrom } from "@/services/elsewhere/runs-file";
 import { measurementsOf } from "@/services/studies/studies";
 import type { PlanFile } from "@/core/exchange/plan-file";
 import { runsFile } from "@/core/exchange/runs-file";
+import { stateFolder } from "@/engine/state-folder";
 import { writeAgain } from "../measuring/out-file";
 
 /** Where a plan's runs lie until all of them stand in its file: the same for the same plan and file. */
 export function folderFor(asked: PlanFile, out: string): string {
-  const state = process.env.XDG_STATE_HOME || path.join(os.homedir(), ".local", "state");
   const name = createHash("sha256")
     .update(JSON.stringify([asked, path.resolve(out)]))
     .digest("hex")
     .slice(0, 24);
-  const folder = path.join(state, "nerrit", "plans", name);
+  const folder = path.join(stateFolder("plans"), name);
   try {
     fs.mkdirSync(path.dirname(folder), { recursive: true, mode: 0o700 });
     fs.accessSync(path.dirname(folder), fs.constants.W_OK);

@@ -8,7 +8,7 @@ import { measurementsOf } from "@/services/studies/studies";
 import { titleOf } from "@/core/drills/drill";
 import { EXAMPLE_PLAN, PlanFile } from "@/core/exchange/plan-file";
 import { formatClock } from "@/core/units/day";
-import { fillingWords } from "@/core/plan/fill-levels";
+import { fillingWords, levelWords } from "@/core/plan/fill-levels";
 import { atOnceWords } from "@/core/plan/hands";
 import { isOver, type PlanState } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
@@ -187,10 +187,8 @@ function answer(planner: PlanRoom["planner"], { id, state, steps }: PlanView, ty
 }
 
 /** How a plan stands, in a line or a few; nothing where that is not worth one. */
-function wordsFor(
-  { state, steps, plan: { drills, repeats, rigs } }: PlanView,
-  begun: boolean,
-): string {
+function wordsFor({ state, steps, plan }: PlanView, begun: boolean): string {
+  const { drills, repeats, rigs } = plan;
   const at = state.kind === "running" ? steps.findIndex(({ id }) => id === state.stepId) : -1;
   switch (state.kind) {
     case "running": {
@@ -199,7 +197,8 @@ function wordsFor(
       const drill = drills[step.drill]!;
       const which = step.warmUp ? "to warm up" : `repeat ${step.repeat + 1} of ${repeats}`;
       const { target } = rigs.find(({ rigId }) => rigId === step.rigId)!;
-      return `${at + 1} of ${steps.length}: ${titleOf(drill)}, ${drill.direction}, ${which}, at ${target}`;
+      const what = `${titleOf(drill)}, ${drill.direction}${levelWords(plan, step.drill)}`;
+      return `${at + 1} of ${steps.length}: ${what}, ${which}, at ${target}`;
     }
     case "hands":
       return handsFor(state);

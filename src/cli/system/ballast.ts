@@ -1,9 +1,10 @@
 import type { Command } from "commander";
 import { fillOf } from "@/core/ballast/ballast";
+import type { ShownBallast } from "@/core/ballast/shown";
 import { ballastWords } from "@/core/ballast/words";
 import { parseSize, formatSize } from "@/core/units/size";
 import { shareFrom } from "@/core/units/share";
-import { Ballasts, type BallastEnd, type ShownBallast } from "@/services/ballast/ballasts";
+import { Ballasts, type BallastEnd } from "@/services/ballast/ballasts";
 import { isProblem } from "@/services/problem";
 import { Failure, printJson, Usage } from "../exit";
 import { PROGRESS, ProgressLine } from "../progress-line";
@@ -106,7 +107,9 @@ function sizeOf(text: string): number {
 
 async function shown(ballasts: Ballasts, directory: string | undefined): Promise<ShownBallast[]> {
   if (directory === undefined) return ballasts.list();
-  const { target, room, held } = await ballasts.place(directory);
+  const place = await ballasts.place(directory);
+  if (!place) throw new Failure(`There is no directory ${directory}, or it does not answer.`);
+  const { target, room, held } = place;
   return [{ target, room, bytes: held?.bytes ?? 0, level: held ? held.level : 0, doing: null }];
 }
 

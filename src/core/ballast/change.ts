@@ -39,7 +39,8 @@ export function changeFor(
   }
   if (others + wanted + reserve > total) {
     const most = Math.max(0, Math.floor((1 - reserve / total) * 100) / 100);
-    return `At ${formatPercent(level)} less than the reserve of ${formatSize(reserve)} stays free. Ask for at most ${formatPercent(most)}, or set a smaller reserve.`;
+    const ask = most > 0 ? `Ask for at most ${formatPercent(most)}, or set` : "Set";
+    return `At ${formatPercent(level)} the reserve of ${formatSize(reserve)} would not stay free. ${ask} a smaller reserve.`;
   }
   return { bytes: wanted, write: Math.max(0, wanted - held), remove: Math.max(0, held - wanted) };
 }

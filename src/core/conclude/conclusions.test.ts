@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import type { Conditions } from "../run/result";
 import { around, measured } from "../testing/measured";
 import { cable, drive, enclosure, port, rig, USB_10G } from "../testing/rigs";
 import { conclude } from "./conclusions";
@@ -34,6 +35,18 @@ describe("which runs count", () => {
     ]);
     const [first] = now.runs;
     expect(countedIn(rigs, [now], [first!.id]).counting[0]!.repeats.n).toBe(2);
+  });
+
+  it("leaves out what was made beside ballast where the rig was measured without, and knows the rig by that", () => {
+    const full = (rig: typeof slow, rate: number) =>
+      measured(rig, around(rate), {
+        conditions: { io: "direct", ballast: { bytes: 1e10, level: 0.9 } } as Conditions,
+      });
+    const plain = measured(slow, around(400));
+    const { seen, counting } = countedIn(rigs, [full(slow, 150), full(free, 160), plain]);
+    expect(seen).toHaveLength(3);
+    expect(counting.map(({ repeats }) => Math.round(repeats.median))).toEqual([160, 400]);
+    expect(knownIn(seen, "haul", "read").get(slow.id)!.repeats.median).toBeCloseTo(400, 5);
   });
 
   it("knows a rig by what was asked of most rigs, then by the latest; what was measured before all else", () => {

@@ -33,8 +33,19 @@ export function countedIn(
     return rig !== undefined && isOf(one, rig);
   });
   const real = seen.filter(({ origin }) => origin !== "simulated");
-  return { seen, counting: real.length > 0 ? real : seen };
+  return { seen, counting: withoutBallast(real.length > 0 ? real : seen) };
 }
+
+/** What was made beside ballast counts only where the same rig and drill were never measured without it. */
+function withoutBallast(seen: readonly Observation[]): readonly Observation[] {
+  if (!seen.some(hasBallast)) return seen;
+  const key = ({ rig, drill }: Observation) => `${rig.id}|${drill.name}|${drill.direction}`;
+  const free = new Set(seen.filter((one) => !hasBallast(one)).map(key));
+  return seen.filter((one) => !hasBallast(one) || !free.has(key(one)));
+}
+
+const hasBallast = ({ circumstances }: Observation): boolean =>
+  circumstances?.conditions?.ballast !== undefined;
 
 function leaving(
   measurements: readonly BriefMeasurement[],
@@ -68,7 +79,8 @@ export function knownIn(
     asked.set(key, (asked.get(key) ?? 0) + 1);
   }
   const often = (one: Observation) => asked.get(requestsKey(one.drill))!;
-  const rank = ({ origin }: Observation) => Origin.options.indexOf(origin);
+  const rank = (one: Observation) =>
+    2 * Origin.options.indexOf(one.origin) + Number(hasBallast(one));
   return new Map(
     [...byRigOf(alike)].map(([id, own]) => [
       id,

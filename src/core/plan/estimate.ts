@@ -4,7 +4,7 @@ import { laidOutBytes, leastSeconds } from "../run/program";
 import type { Plan, PlanStep } from "./plan";
 
 /** Taken for laying out data where nothing of the rig is known yet: a middling link. Bytes a second. */
-const LAYING_OUT = 200e6;
+export const LAYING_OUT = 200e6;
 /** The look before a run, and starting the measuring process. */
 const AROUND_SECONDS = 2;
 

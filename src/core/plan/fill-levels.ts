@@ -3,7 +3,8 @@ import type { Room } from "../ballast/ballast";
 import type { TargetFacts } from "../drills/parameter";
 import { formatPercent } from "../units/number";
 import { formatSize } from "../units/size";
-import type { PlanState } from "./plan";
+import { shareFrom } from "../units/share";
+import { levelOf, type Plan, type PlanState } from "./plan";
 
 /** Where drills are done at stated fill levels: what each level leaves for them, and what it writes. */
 
@@ -59,3 +60,22 @@ export function fillingWords({
       : `: ${formatSize(bytes, 1000)} of ${formatSize(total, 1000)} of ballast written`;
   return `filling the drive to ${formatPercent(level)}${done}`;
 }
+
+/** ", drive 50 % full": what is said of a drill of a plan beside its name; empty where it has no level. */
+export function levelWords(plan: Plan, drill: number): string {
+  const level = levelOf(plan, drill);
+  if (level === null) return "";
+  return level === 0 ? ", without ballast" : `, drive ${formatPercent(level)} full`;
+}
+
+/**
+ * Reads fill levels as people write them: "0, 25, 50 %".
+ *
+ * @returns shares from 0 to 1; NaN in the place of what is no level
+ */
+export const levelsFrom = (text: string): number[] =>
+  text
+    .split(/[,;\s]+/)
+    .map((word) => word.replace("%", ""))
+    .filter((word) => word !== "")
+    .map((word) => shareFrom(`${word}%`));

@@ -17,6 +17,8 @@ export interface UsualTest {
   question: string;
   path: readonly TestPlace[];
   drills: PlanRequest["drills"];
+  /** Fill levels at which they are done; left out: as the drive is. */
+  fillLevels?: readonly number[];
   /** What answers the question, page by page. */
   read: string;
 }
@@ -80,6 +82,20 @@ export const USUAL_TESTS: readonly UsualTest[] = [
     ],
     drills: [...EVERYDAY_DRILLS, longFill],
     read: "Compare, native against observed: how far the box is from the drive by itself.",
+  },
+  {
+    id: "cache",
+    name: "a drive's cache",
+    question: "How large is the drive's cache, and what is left of it as the drive fills?",
+    path: [
+      place("host-port", "the fastest port there is"),
+      place("cable"),
+      place("enclosure"),
+      place("drive", "the drive, as empty as it can be made"),
+    ],
+    drills: [longFill],
+    fillLevels: [0, 0.25, 0.5, 0.75, 0.9],
+    read: "Compare, cache: its size over the free space, and what a job of your size meets.",
   },
   {
     id: "several",

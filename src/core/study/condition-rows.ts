@@ -1,3 +1,4 @@
+import type { Ballast } from "../ballast/ballast";
 import type { Conditions } from "../run/result";
 import { formatSize } from "../units/size";
 import { statedWords, type Stated } from "../run/stated";
@@ -44,6 +45,7 @@ export function conditionRows({ conditions, stated }: Circumstances): ConditionR
     memoryBytes,
     drive,
     link,
+    ballast,
     quiet = [],
   }: Partial<Conditions> = conditions;
   const rows: [string, string | null | undefined][] = [
@@ -54,6 +56,7 @@ export function conditionRows({ conditions, stated }: Circumstances): ConditionR
     ["attached by", link],
     ["file system", fileSystem],
     ["mounted with", mountOptions],
+    ["ballast", ballast ? ballastIn(ballast) : null],
     ["scheduler", scheduler],
     ["write cache", writeCache],
     ["largest request", requestLimitBytes ? formatSize(requestLimitBytes) : null],
@@ -76,6 +79,10 @@ export function conditionRows({ conditions, stated }: Circumstances): ConditionR
     ...quiet.filter(({ what }) => !double.has(what)),
   ];
 }
+
+/** "kept 85 % full": what ballast was for. */
+const ballastIn = ({ level, bytes }: Ballast): string =>
+  level === null ? formatSize(bytes, 1000) : `kept ${percent(level)} full`;
 
 const LANES: Record<NonNullable<Conditions["lane"]>, string> = {
   native: "by threads",

@@ -230,6 +230,7 @@ const keyOf = ({ drill, conditions, rig, origin }: BriefMeasurement) =>
     conditions?.io,
     origin,
     setUpOf(rig),
+    conditions?.ballast ? `ballast ${conditions.ballast.level}` : "",
     ...(drill.direction === "write" ? lastingStates(conditions) : []),
   ].join("|");
 

@@ -1,7 +1,7 @@
 import fs from "node:fs/promises";
 import path from "node:path";
 import * as z from "zod";
-import type { Ballast} from "@/core/ballast/ballast";
+import type { Ballast } from "@/core/ballast/ballast";
 import { BALLAST_FOLDER, FillLevel } from "@/core/ballast/ballast";
 
 /** In every folder of ballast: who made it, and for which level. */
@@ -33,7 +33,9 @@ export async function ballastIn(
   const files: { name: string; bytes: number }[] = [];
   for (const name of (await fs.readdir(folder)).toSorted()) {
     if (!OURS.test(name)) continue;
-    const stat = await fs.lstat(path.join(folder, name)).catch(() => null);
+    const stat = await fs
+      .lstat(path.join(/* turbopackIgnore: true */ folder, name))
+      .catch(() => null);
     if (stat?.isFile()) files.push({ name, bytes: stat.size });
   }
   const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
@@ -43,7 +45,10 @@ export async function ballastIn(
 async function markerIn(folder: string): Promise<Marker | null> {
   try {
     const flags = fs.constants.O_RDONLY | fs.constants.O_NOFOLLOW;
-    const file = await fs.open(path.join(folder, BALLAST_MARKER), flags);
+    const file = await fs.open(
+      path.join(/* turbopackIgnore: true */ folder, BALLAST_MARKER),
+      flags,
+    );
     try {
       const page = Buffer.alloc(MARKER_BYTES);
       const { bytesRead } = await file.read(page, 0, MARKER_BYTES, 0);
@@ -66,7 +71,7 @@ async function markerIn(folder: string): Promise<Marker | null> {
 export async function ballastAbove(target: string, mount: string | null): Promise<Ballast | null> {
   const found: Ballast[] = [];
   for (let at = target; ; at = path.dirname(at)) {
-    const here = await ballastIn(path.join(at, BALLAST_FOLDER));
+    const here = await ballastIn(path.join(/* turbopackIgnore: true */ at, BALLAST_FOLDER));
     if (here) found.push(here);
     if (mount === null || at === mount || at === path.dirname(at)) break;
   }

@@ -1,6 +1,6 @@
 import { closeSync } from "node:fs";
 import fs from "node:fs/promises";
-import { BALLAST_FOLDER } from "@/core/ballast/ballast";
+import { BALLAST_FOLDER, type Room } from "@/core/ballast/ballast";
 import { changeFor } from "@/core/ballast/change";
 import type { BallastJob, EngineEvent } from "@/core/run/protocol";
 import { openFolder, within } from "../copy/tree";
@@ -34,7 +34,7 @@ export async function keepBallast(
     if (asked.level === 0) await forgetBallast(target.path);
     const left = folder === null ? null : await ballastIn(within(folder));
     const ballast = { bytes: left?.bytes ?? 0, level: left ? left.level : 0 };
-    outside.tell({ event: "ballast", ballast, room: await roomOf(target.path) });
+    outside.tell({ event: "ballast", ballast, room: await roomNow(target) });
     return { event: isWhole ? "done" : "stopped" };
   } finally {
     if (folder !== null) closeSync(folder);
@@ -75,7 +75,7 @@ async function change(
   // Its making was cut short: the last file may have its blocks, and not its bytes.
   if (last) await shrink(folder, last.bytes);
   const held = (found?.bytes ?? 0) - (last?.bytes ?? 0);
-  const room = await roomOf(target.path);
+  const room = await roomNow(target);
   const wanted = changeFor(level, room, held, reserveOf(reserve, room.total));
   if (typeof wanted === "string") throw new Refusal("no-space", wanted);
   await mark(folder, null);
@@ -84,6 +84,10 @@ async function change(
   const isWhole = written === wanted.write;
   if (isWhole) await mark(folder, level);
   return isWhole;
+}
+
+async function roomNow({ path, freeBytes, totalBytes }: Target): Promise<Room> {
+  return (await roomOf(path)) ?? { free: freeBytes!, total: totalBytes! };
 }
 
 /**

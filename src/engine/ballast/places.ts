@@ -1,9 +1,9 @@
 import { createHash } from "node:crypto";
 import fs from "node:fs/promises";
-import os from "node:os";
 import path from "node:path";
 import * as z from "zod";
 import { BALLAST_FOLDER, type Ballast, type Room } from "@/core/ballast/ballast";
+import { stateFolder } from "../state-folder";
 import { answering } from "../target/answering";
 import { readMounts } from "../target/mount";
 import { ballastIn } from "./held";
@@ -18,19 +18,12 @@ export interface FoundBallast extends Ballast {
 
 const Note = z.object({ target: z.string().startsWith("/") });
 
-/**
- * Where this user's programs note the directories in which they have put ballast: it lies on the machine's
- * drives, whatever data folder Nerrit works with. XDG Base Directory Specification 0.8, $XDG_STATE_HOME.
- */
-const notesFolder = (): string =>
-  path.join(
-    process.env.XDG_STATE_HOME || path.join(os.homedir(), ".local", "state"),
-    "nerrit",
-    "ballast",
-  );
+/** The directories in which this user's programs have put ballast: it lies on the machine's own drives. */
+const notesFolder = () => stateFolder("ballast");
 
 const noteOf = (target: string): string =>
   path.join(
+    /* turbopackIgnore: true */
     notesFolder(),
     `${createHash("sha256").update(target).digest("hex").slice(0, 16)}.json`,
   );
@@ -61,21 +54,22 @@ export async function findBallast(): Promise<FoundBallast[]> {
 
 /** The ballast in a directory; null where there is none, or the drive does not answer. */
 export async function ballastAt(target: string): Promise<FoundBallast | null> {
+  const room = await roomOf(target);
+  if (!room) return null;
+  const held = await ballastIn(path.join(/* turbopackIgnore: true */ target, BALLAST_FOLDER));
+  return held && { target, bytes: held.bytes, level: held.level, room };
+}
+
+/** The room of a directory's file system; null where there is no such directory, or it does not answer. */
+export async function roomOf(target: string): Promise<Room | null> {
   try {
     await answering(target);
-    const held = await ballastIn(path.join(target, BALLAST_FOLDER));
-    if (!held) return null;
-    const { bytes, level } = held;
-    return { target, bytes, level, room: await roomOf(target) };
+    if (!(await fs.stat(target)).isDirectory()) return null;
+    const { bavail, blocks, bsize } = await fs.statfs(target);
+    return blocks > 0 ? { free: bavail * bsize, total: blocks * bsize } : null;
   } catch {
     return null;
   }
-}
-
-/** The room of a directory's file system. @throws Error with the system's code */
-export async function roomOf(target: string): Promise<Room> {
-  const { bavail, blocks, bsize } = await fs.statfs(target);
-  return { free: bavail * bsize, total: blocks * bsize };
 }
 
 async function noted(): Promise<string[]> {
@@ -83,7 +77,11 @@ async function noted(): Promise<string[]> {
   const notes = await Promise.all(
     names.map(async (name) => {
       try {
-        return Note.parse(JSON.parse(await fs.readFile(path.join(notesFolder(), name), "utf8")));
+        return Note.parse(
+          JSON.parse(
+            await fs.readFile(path.join(/* turbopackIgnore: true */ notesFolder(), name), "utf8"),
+          ),
+        );
       } catch {
         return null;
       }

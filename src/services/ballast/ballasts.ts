@@ -1,31 +1,13 @@
 import path from "node:path";
 import * as z from "zod";
 import { FillLevel, type Ballast, type Room } from "@/core/ballast/ballast";
+import type { BallastPlace, ShownBallast } from "@/core/ballast/shown";
 import { MOST_BYTES } from "@/core/units/bounds";
 import { absolutePath } from "@/core/units/text";
 import { ballastAt, findBallast, roomOf } from "@/engine/ballast/places";
-import { answering } from "@/engine/target/answering";
 import { reserveOf } from "@/engine/target/target";
 import { startEngine, type EngineEnd, type EngineProcess } from "../measuring/engine-process";
-import { checked, Problem, unrefused } from "../problem";
-
-/** Ballast as pages and commands show it. */
-export interface ShownBallast extends Ballast {
-  target: string;
-  room: Room;
-  /** While it is being written or removed: how far that is, bytes. */
-  doing: { bytes: number; total: number } | null;
-}
-
-/** A place as it is before ballast is asked for there. */
-export interface BallastPlace {
-  target: string;
-  room: Room;
-  /** Bytes left free whatever is asked. */
-  reserve: number;
-  /** What lies there already. */
-  held: Ballast | null;
-}
+import { checked, Problem } from "../problem";
 
 /** What is asked for. */
 export const BallastRequest = z.object({
@@ -67,12 +49,11 @@ export class Ballasts {
     return all.toSorted((a, b) => a.target.localeCompare(b.target));
   }
 
-  /** How a place stands. @throws Problem where there is none, or it does not answer */
-  async place(target: string, reserve: number | null = null): Promise<BallastPlace> {
+  /** How a place stands; null where there is no such directory, or it does not answer. */
+  async place(target: string, reserve: number | null = null): Promise<BallastPlace | null> {
     const at = path.resolve(target);
-    await unrefused(answering(at));
-    const room = await roomOf(at).catch(() => null);
-    if (!room || room.total === 0) throw new Problem(404, `There is no directory ${at}.`);
+    const room = await roomOf(at);
+    if (!room) return null;
     const held = await ballastAt(at);
     return {
       target: at,

@@ -1,4 +1,5 @@
 import { fillOf } from "@/core/ballast/ballast";
+import type { BallastPlace } from "@/core/ballast/shown";
 import { isOver } from "@/core/plan/plan";
 import type { Ballasts } from "../ballast/ballasts";
 import { log } from "../log";
@@ -28,9 +29,8 @@ export class PlanBallast {
     const { plan } = this.record.row(id);
     this.filled.set(id, (this.filled.get(id) ?? new Set()).add(target));
     try {
-      const { room, held } = await this.ballasts.place(target, plan.reserve);
-      const isThere = level === 0 ? !held : held?.level === level;
-      if (isThere && (level === 0 || Math.abs(fillOf(room) - level) < NEAR)) return true;
+      const place = await this.ballasts.place(target, plan.reserve);
+      if (place && isAt(level, place)) return true;
       return await this.change(id, active, target, level);
     } catch (error) {
       if (!isProblem(error)) throw error;
@@ -78,4 +78,10 @@ export class PlanBallast {
       }
     }
   }
+}
+
+/** Whether a drive is filled to a level already; 0 asks for no ballast. */
+function isAt(level: number, { room, held }: BallastPlace): boolean {
+  if (level === 0) return held === null;
+  return held?.level === level && Math.abs(fillOf(room) - level) < NEAR;
 }

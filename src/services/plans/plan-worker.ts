@@ -32,18 +32,20 @@ export class PlanWorker {
     private readonly ballast: PlanBallast,
   ) {}
 
-  /** Works until the plan is over, paused or cannot go on by itself. */
+  /** Works until the plan is over, paused or cannot go on by itself; a plan that is over leaves no ballast. */
   async work(id: string, active: ActivePlan): Promise<void> {
+    await this.goThrough(id, active);
+    if (isOver(this.record.row(id).state)) await this.ballast.removeAll(id);
+  }
+
+  private async goThrough(id: string, active: ActivePlan): Promise<void> {
     let first = this.record.row(id).steps.every(({ state }) => state === "waiting");
     for (;;) {
       const { plan, steps, state, studyId } = this.record.row(id);
-      if (isOver(state)) return void (await this.ballast.removeAll(id));
+      if (isOver(state)) return;
       if (active.pausing) return void this.record.set(id, { kind: "paused", why: null });
       const step = steps.find((one) => one.state === "waiting");
-      if (!step) {
-        await this.ballast.removeAll(id);
-        return void this.record.set(id, { kind: "done" });
-      }
+      if (!step) return void this.record.set(id, { kind: "done" });
       const { rigs } = openStudy(this.record.store, studyId);
       const rig = rigs.find((one) => one.id === step.rigId);
       if (!rig) {

@@ -7,7 +7,8 @@ import type { Rig } from "@/core/chain/rig";
 import { drillNamed } from "@/core/drills/catalogue";
 import { defineFrom } from "@/core/drills/drill";
 import type { TargetFacts } from "@/core/drills/parameter";
-import { usualSeconds } from "@/core/plan/estimate";
+import { LAYING_OUT, usualSeconds } from "@/core/plan/estimate";
+import { ballastWritten, levelsFrom } from "@/core/plan/fill-levels";
 import { wearOf, wearWords } from "@/core/plan/wear";
 import { EVERYDAY_DRILLS } from "@/core/plan/everyday";
 import type { UsualTest } from "@/core/plan/usual-tests";
@@ -15,6 +16,7 @@ import type { PlanOrder } from "@/core/plan/plan";
 import type { SeenDrive } from "@/core/system/drive";
 import { counted } from "@/core/units/counted";
 import { formatAbout } from "@/core/units/number";
+import { formatSize } from "@/core/units/size";
 import { Checkbox } from "../controls/checkbox";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { Select } from "../controls/select";
@@ -72,6 +74,7 @@ export function PlanForm({
     cool: "0",
     below: "",
     narrow: "",
+    levels: (test?.fillLevels ?? []).map((level) => `${Math.round(level * 100)}`).join(", "),
     order: "usual" as PlanOrder,
   });
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -106,6 +109,7 @@ export function PlanForm({
       idleSeconds: Number(typed.idle) || 0,
       coolSeconds: Number(typed.cool) || 0,
       coolBelow: typed.below.trim() === "" ? null : number(typed.below),
+      fillLevels: levelsFrom(typed.levels),
       narrowEnough: percent === "" ? null : (Number(percent) || NaN) / 100,
     });
     setBusy(false);
@@ -215,6 +219,13 @@ export function PlanForm({
         >
           <Input placeholder="2 %" {...bind("narrow")} />
         </Field>
+        <Field
+          label="Fill levels"
+          hint="% of the drive, kept by ballast that the plan writes and removes; empty: as it is"
+          className="col-span-2"
+        >
+          <Input placeholder="0, 25, 50, 75, 90" {...bind("levels")} />
+        </Field>
       </div>
       {trouble && <Trouble>{trouble}</Trouble>}
       <div className="flex items-center justify-end gap-4">
@@ -233,21 +244,25 @@ export function PlanForm({
 function estimateOf(
   rigs: readonly Rig[],
   drills: readonly TypedDrill[],
-  typed: { repeats: string; warmUps: string; idle: string; cool: string },
+  typed: { repeats: string; warmUps: string; idle: string; cool: string; levels: string },
   facts: TargetFacts | null,
 ): string {
   const times = Number(typed.repeats) + Number(typed.warmUps);
-  const runs = rigs.length * drills.length * times;
+  const levels = levelsFrom(typed.levels);
+  const each = Math.max(1, levels.length);
+  const runs = rigs.length * drills.length * times * each;
   if (!(runs > 0) || !Number.isInteger(runs)) return "";
   try {
     const defined = drills.map(({ name, direction, settings }) =>
       defineFrom({ ...settingsOf(drillNamed(name), settings), name, direction }, facts),
     );
     const once = defined.reduce((sum, drill) => sum + usualSeconds(drill), 0);
-    const wear = wearWords(wearOf(rigs, defined, times));
+    const wear = wearWords(wearOf(rigs, defined, times * each));
+    const ballast = facts?.space ? rigs.length * ballastWritten(levels, facts.space) : 0;
+    const filled = ballast > 0 ? `; ${formatSize(ballast, 1000)} of ballast at most` : "";
     const rests = (Number(typed.idle) || 0) + (runs - 1) * (Number(typed.cool) || 0);
-    const time = formatAbout(rigs.length * times * once + rests);
-    return `${counted(runs, "run")}, about ${time}, hands apart${wear && `; ${wear}`}`;
+    const seconds = rigs.length * times * each * once + rests + ballast / LAYING_OUT;
+    return `${counted(runs, "run")}, about ${formatAbout(seconds)}, hands apart${wear && `; ${wear}`}${filled}`;
   } catch {
     return "";
   }

@@ -6,7 +6,7 @@ import { useState } from "react";
 import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { titleOf } from "@/core/drills/drill";
-import { fillingWords } from "@/core/plan/fill-levels";
+import { fillingWords, levelWords } from "@/core/plan/fill-levels";
 import { atOnceWords } from "@/core/plan/hands";
 import { isOver, type PlanState, type PlanStep } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
@@ -226,7 +226,8 @@ function Now({ view: { steps, state, plan }, rigs }: { view: PlanView; rigs: rea
     <p className="mb-1">
       {running ? "Now" : "Next"}: rig{" "}
       <span className="font-serif italic">{letterFor(rigs, step)}</span>, {titleOf(drill)},{" "}
-      {WAYS[drill.direction]},{" "}
+      {WAYS[drill.direction]}
+      {levelWords(plan, step.drill)},{" "}
       {step.warmUp ? "to warm up" : `repeat ${step.repeat + 1} of ${plan.repeats}`}
     </p>
   );

@@ -4,6 +4,7 @@ import { Link } from "../controls/link";
 import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { kindOf, titleOf } from "@/core/drills/drill";
+import { levelWords } from "@/core/plan/fill-levels";
 import { isOver } from "@/core/plan/plan";
 import type { PlanCell } from "@/core/plan/table";
 import type { PlanView } from "@/core/plan/view";
@@ -31,6 +32,7 @@ export function PlanTable({
             {plan.drills.map((drill, i) => (
               <th key={i} className={HEAD_RIGHT}>
                 {titleOf(drill)}, {WAYS[drill.direction]}
+                {levelWords(plan, i)}
                 <span className="block text-[12px] font-normal">
                   {kindOf(drill).shows.includes("iops") ? "requests a second" : unit}
                 </span>

@@ -4,6 +4,7 @@ import { ArrowDown, ArrowUp } from "lucide-react";
 import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
 import { titleOf } from "@/core/drills/drill";
+import { levelWords } from "@/core/plan/fill-levels";
 import { isOver, type StepState } from "@/core/plan/plan";
 import type { PlanView } from "@/core/plan/view";
 import { Tip } from "../controls/tip";
@@ -58,6 +59,7 @@ export function StepTable({
               </td>
               <td className={CELL}>
                 {titleOf(drill)}, {WAYS[drill.direction]}
+                {levelWords(plan, step.drill)}
               </td>
               <td className={CELL}>{step.warmUp ? "to warm up" : step.repeat + 1}</td>
               <td className={CELL}>

@@ -20,6 +20,7 @@ import { pathsOf, type SeenDrive } from "@/core/system/drive";
 import { rigsOf } from "@/core/system/plugged-rig";
 import type { Fix } from "@/core/preflight/preflight";
 import { Preflight } from "./preflight";
+import { BallastField } from "../../ballast/ballast-field";
 import { EverydayPlan } from "../../plan/everyday-plan";
 import { RecordingsField } from "./recordings-field";
 import { KeepDrill } from "./keep-drill";
@@ -182,6 +183,7 @@ export function MeasureForm({
         />
       )}
       <WhereFields kind={kind} typed={typed} drives={drives} errors={errors} onChange={placed} />
+      <BallastField target={typed.target} reserve={reserveOf(typed.reserve)} />
       <Fold
         open={Object.keys(errors).some((at) => isFolded(kind, at.split(".")[0]!))}
         key={String(Object.keys(errors).length > 0)}

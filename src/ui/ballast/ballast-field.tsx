@@ -1,0 +1,140 @@
+"use client";
+
+import { useState } from "react";
+import { BALLAST_FOLDER, fillOf } from "@/core/ballast/ballast";
+import { changeFor } from "@/core/ballast/change";
+import type { BallastPlace, ShownBallast } from "@/core/ballast/shown";
+import { ballastWords } from "@/core/ballast/words";
+import { counted } from "@/core/units/counted";
+import { formatPercent } from "@/core/units/number";
+import { shareFrom } from "@/core/units/share";
+import { formatSize } from "@/core/units/size";
+import { Fold } from "../controls/fold";
+import { Button, Field, Input, Trouble } from "../controls/form";
+import { Progress } from "../controls/progress";
+import { useBallast } from "./use-ballast";
+
+/** How full a drive is, and what keeps it so: fills it to a level, and removes the ballast again. */
+export function BallastField({ target, reserve }: { target: string; reserve: number | null }) {
+  const { state, fill, remove, stop } = useBallast(target, reserve);
+  const [typed, setTyped] = useState("");
+  if (!state) return null;
+  const { place, all } = state;
+  const here = all.find((one) => one.target === place?.target);
+  if (!place && all.length === 0) return null;
+  const elsewhere = all.filter((one) => one !== here);
+  const trouble = fill.error ?? remove.error ?? stop.error;
+  const isBusy = fill.isPending || remove.isPending;
+  return (
+    <Fold
+      className="text-sm"
+      open={all.length > 0}
+      key={String(all.length > 0)}
+      summary={
+        <span className="text-secondary">
+          {place ? standsWords(place) : `Ballast on ${counted(all.length, "drive")}`}
+        </span>
+      }
+    >
+      <div className="mt-2 space-y-2 border-l border-line pl-3" data-ballast={all.length}>
+        {here?.doing && <Doing of={here} onStop={() => stop.mutate(here.target)} />}
+        {place && !here?.doing && (
+          <div className="flex flex-wrap items-end gap-3">
+            <Field
+              label="Fill the drive to"
+              hint={`with files in ${place.target}/${BALLAST_FOLDER}, which stay until you remove them`}
+            >
+              <Input
+                name="ballast-level"
+                placeholder="85 %"
+                value={typed}
+                onChange={(event) => setTyped(event.target.value)}
+              />
+            </Field>
+            <Fill
+              place={place}
+              typed={typed}
+              busy={isBusy}
+              onFill={(level) => fill.mutate(level)}
+            />
+            {place.held && (
+              <Button disabled={isBusy} onClick={() => remove.mutate(place.target)}>
+                Remove the ballast
+              </Button>
+            )}
+          </div>
+        )}
+        {trouble && <Trouble>{trouble.message}</Trouble>}
+        {elsewhere.map((one) => (
+          <div key={one.target} className="flex flex-wrap items-baseline gap-3">
+            <span className="[overflow-wrap:anywhere]">
+              {one.target}: {ballastWords(one, one.room)}
+            </span>
+            <Button disabled={isBusy} onClick={() => remove.mutate(one.target)}>
+              Remove it
+            </Button>
+          </div>
+        ))}
+      </div>
+    </Fold>
+  );
+}
+
+/** "Fill level: 41 %, no ballast", in a line. */
+function standsWords({ room, held }: BallastPlace): string {
+  return held
+    ? `Fill level: ${ballastWords(held, room)}`
+    : `Fill level: the file system is ${formatPercent(fillOf(room))} full, without ballast`;
+}
+
+/** The button that writes, with what it will write. */
+function Fill({
+  place,
+  typed,
+  busy,
+  onFill,
+}: {
+  place: BallastPlace;
+  typed: string;
+  busy: boolean;
+  onFill: (level: number) => void;
+}) {
+  const level = levelFrom(typed);
+  if (level === null)
+    return (
+      <Button disabled>
+        {typed.trim() === "" ? "Write ballast" : "Type a share, for example 85 %"}
+      </Button>
+    );
+  const change = changeFor(level, place.room, place.held?.bytes ?? 0, place.reserve);
+  if (typeof change === "string") return <Trouble>{change}</Trouble>;
+  const words =
+    change.write > 0
+      ? `Write ${formatSize(change.write, 1000)} of ballast`
+      : `Remove ${formatSize(change.remove, 1000)} of ballast`;
+  return (
+    <Button disabled={busy} onClick={() => onFill(level)}>
+      {words}
+    </Button>
+  );
+}
+
+/** A share between nothing and all; a bare number above 1 is taken for a percentage. */
+function levelFrom(typed: string): number | null {
+  const share = shareFrom(typed);
+  const level = share >= 1 ? share / 100 : share;
+  return level > 0 && level < 1 ? level : null;
+}
+
+function Doing({ of: { doing, target }, onStop }: { of: ShownBallast; onStop: () => void }) {
+  const { bytes, total } = doing!;
+  return (
+    <div className="max-w-xl space-y-1" aria-live="polite">
+      <p>
+        {formatSize(bytes, 1000)} of {formatSize(total, 1000)} of ballast written to {target}
+      </p>
+      <Progress label="Ballast" value={bytes} most={total} />
+      <Button onClick={onStop}>Stop</Button>
+    </div>
+  );
+}

@@ -1,0 +1,57 @@
+"use client";
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { BallastState } from "@/core/ballast/shown";
+import { send, type Sent } from "../controls/send";
+import { useSettled } from "../controls/use-settled";
+
+/** Typing is over when nothing came for so long. */
+const PAUSE_MS = 250;
+/** How often is asked how far the writing is. */
+const ASK_MS = 500;
+
+async function orThrow<T>(sent: Promise<Sent<T>>): Promise<T> {
+  const answer = await sent;
+  if (!answer.ok) throw new Error(answer.error.message);
+  return answer.data;
+}
+
+/** The ballast of a place that is being typed, and what can be done about it. */
+export function useBallast(target: string, reserve: number | null) {
+  const client = useQueryClient();
+  const query = new URLSearchParams({
+    target,
+    ...(reserve === null ? {} : { reserve: String(reserve) }),
+  }).toString();
+  const settled = useSettled(query, PAUSE_MS);
+  const { data } = useQuery({
+    queryKey: ["ballast", settled],
+    enabled: settled === query && target.startsWith("/"),
+    queryFn: async ({ signal }) =>
+      BallastState.parse(
+        await orThrow(send("GET", `/api/ballast?${settled}`, undefined, { signal })),
+      ),
+    refetchInterval: ({ state }) => (state.data?.all.some(({ doing }) => doing) ? ASK_MS : false),
+  });
+  const again = () =>
+    Promise.all([
+      client.invalidateQueries({ queryKey: ["ballast"] }),
+      // What a drill may take up follows from what is free.
+      client.invalidateQueries({ queryKey: ["facts"] }),
+    ]);
+  const fill = useMutation({
+    mutationFn: (level: number) =>
+      orThrow(send("POST", "/api/ballast", { target, level, reserve })),
+    onSettled: again,
+  });
+  const remove = useMutation({
+    mutationFn: (at: string) =>
+      orThrow(send("DELETE", `/api/ballast?${new URLSearchParams({ target: at })}`)),
+    onSettled: again,
+  });
+  const stop = useMutation({
+    mutationFn: (at: string) => orThrow(send("POST", "/api/ballast/stop", { target: at })),
+    onSettled: again,
+  });
+  return { state: settled === query ? (data ?? null) : null, fill, remove, stop };
+}
