@@ -16,6 +16,7 @@ export const CORE = [
   "reading",
   "drills",
   "study",
+  "cache",
   "system",
   "elsewhere",
   "recording",

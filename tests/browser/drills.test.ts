@@ -1,6 +1,8 @@
 import fs from "node:fs";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { filledAt } from "@/core/testing/filled";
+import { twoBoxes } from "@/core/testing/two-boxes";
 import { axeViolations } from "../support/axe";
 import {
   chooseFrom,
@@ -293,6 +295,48 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await press("Haul", '[role="menuitemradio"]');
     await page.waitForFunction(() => location.search.includes("drill=haul"));
     await seeWords(page, /Nothing is measured yet reading/);
+    await sound();
+  });
+
+  it("fills a drive to a level, measures beside the ballast, and removes it", async () => {
+    const { page } = browser;
+    const { directory } = disks[1]!;
+    await measurePage();
+    await typeInto(page, "target", directory);
+    await press("in flight,");
+    await typeInto(page, "reserve", "1 MiB");
+    await typeInto(page, "span", "8 MiB");
+    await press("Fill level");
+    await typeInto(page, "ballast-level", "much");
+    await seeWords(page, /Type a share/);
+    await typeInto(page, "ballast-level", "60 %");
+    await press("of ballast");
+    await Promise.race([press("Fill it all the same"), page.waitForSelector('[data-ballast="1"]')]);
+    await seeWords(page, /of ballast; the file system is (59|60)/);
+    await sound();
+    expect(fs.readdirSync(path.join(directory, "nerrit-ballast"))).toContain("ballast-00000");
+    await show({ target: directory, drill: "haul", direction: "read", span: 8 * MIB, seconds: 1 });
+    await press("Conditions");
+    await seeWords(page, /kept 60/);
+    await measurePage();
+    await typeInto(page, "target", directory);
+    await press("Remove the ballast");
+    await seeWords(page, /without ballast/);
+    expect(fs.readdirSync(directory)).not.toContain("nerrit-ballast");
+  });
+
+  it("draws a cache against the free space, with what a job meets there", async () => {
+    const { page } = browser;
+    const fills = [0, 0.5, 0.9].map((level) => filledAt("r", level, (6 + 300 * (1 - level)) * 1e9));
+    const filled = await post("/api/studies/file", twoBoxes({ runs: fills }));
+    await goTo(page, `${server.url}/studies/${filled}/compare?gb=100`);
+    await seeWords(page, /holds 306 GB with 1 TB free, and 36 GB with 100 GB free/);
+    await page.waitForSelector('[aria-label^="Cache of Disk"] svg');
+    const job = await page.$$eval("[data-cache] tbody tr td:last-child", (cells) =>
+      cells.map(({ textContent }) => textContent),
+    );
+    expect(job).toHaveLength(3);
+    expect(new Set(job).size).toBe(2);
     await sound();
   });
 });

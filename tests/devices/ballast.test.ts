@@ -36,8 +36,19 @@ describe.skipIf(why)("nerrit ballast on a real disk", () => {
   };
   const measure = async (...args: string[]) => {
     const { stdout, status, stderr } = await nerrit([
-      ...["measure", "--target", disk.directory, "--direction", "write", "--seconds", "1"],
-      ...["--span", "8MiB", "--reserve", "1MiB", "--json", ...args],
+      "measure",
+      "--target",
+      disk.directory,
+      "--direction",
+      "write",
+      "--seconds",
+      "1",
+      "--span",
+      "8MiB",
+      "--reserve",
+      "1MiB",
+      "--json",
+      ...args,
     ]);
     expect([status, stderr]).toEqual([0, ""]);
     return JSON.parse(stdout);
@@ -74,7 +85,12 @@ describe.skipIf(why)("nerrit ballast on a real disk", () => {
 
   it("never takes from the reserve, and says what can be asked for", async () => {
     const { status, stderr } = await nerrit([
-      ...["ballast", disk.directory, "--reserve", "100MiB", "--fill", "90%"],
+      "ballast",
+      disk.directory,
+      "--reserve",
+      "100MiB",
+      "--fill",
+      "90%",
     ]);
     expect(status).toBe(1);
     expect(stderr).toMatch(/at most/);

@@ -42,6 +42,7 @@ const AROUND: Around = {
   ladders: [],
   jobs: [],
   works: [],
+  caches: [],
   references: [],
 };
 const cellsOf = ({ comparison }: ReturnType<typeof ask>, at = 0) =>

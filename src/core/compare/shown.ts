@@ -13,6 +13,7 @@ import type { Cell } from "./cell";
 import { cellOf } from "./cell";
 import type { Column } from "./column";
 import type { JobShown } from "./jobs";
+import type { CacheShown } from "./caches";
 import type { WorkShown } from "./works";
 import type { Comparison, Evidence, Row } from "./comparison";
 import { chosenAxes, matrixOf, type Matrix } from "./matrix";
@@ -82,6 +83,8 @@ export interface ShownComparison {
   /** What other programs did, by the tester's names for it. */
   jobs: JobShown[];
   works: WorkShown[];
+  /** Drives that were filled at several levels, or rested between fills. */
+  caches: CacheShown[];
   /** Rates that no rig gave, to be seen beside the rigs. */
   references: readonly Reference[];
   /** Further rows, that come when all are asked for. */
@@ -111,7 +114,10 @@ export interface ShownComparison {
 const QUIET = 0.02;
 
 /** What an answer is completed from, beside the comparison itself. */
-export interface Around extends Pick<ShownComparison, "ladders" | "jobs" | "works" | "references"> {
+export interface Around extends Pick<
+  ShownComparison,
+  "ladders" | "jobs" | "works" | "caches" | "references"
+> {
   demands: readonly Demand[];
   /** The runs of a measurement. */
   runsOf: (measurementId: string) => readonly CellRun[];
@@ -124,7 +130,7 @@ export function shown(
   evidence: Evidence,
   around: Around,
 ): ShownComparison {
-  const { ladders, jobs, works, references } = around;
+  const { ladders, jobs, works, caches, references } = around;
   const { columns, rows, baseline, hidden } = comparison;
   const origins = new Set(rows.flatMap(({ cells }) => cells.flatMap((cell) => cell?.origin ?? [])));
   const letters = new Map(evidence.rigs.map((rig, i) => [rig.id, letterOf(i)]));
@@ -134,6 +140,7 @@ export function shown(
     hidden,
     jobs,
     works,
+    caches,
     references,
     origin: origins.size === 1 ? [...origins][0]! : null,
     rows: rows.map((row) => rowShown(row, base ?? null, columns, { question, evidence, around })),

@@ -22,6 +22,17 @@ export const BriefResult = RunResult.omit({ steps: true }).extend({
   waited: z.object({ fromMs: z.number().nonnegative(), toMs: z.number().nonnegative() }).nullable(),
   /** How long recorded work waited for the drive as it was done again; left out where nothing was. */
   replayWaitedMs: z.number().nonnegative().optional(),
+  /** What each fill after a rest took up to the end of the cache; left out where nothing rested. */
+  rested: z
+    .array(
+      z.object({
+        restSeconds: z.number().nonnegative(),
+        bytes: z.number().nonnegative(),
+        /** Null where the fill met no edge. */
+        edgeBytes: z.number().nonnegative().nullable(),
+      }),
+    )
+    .optional(),
 });
 export type BriefResult = z.infer<typeof BriefResult>;
 
@@ -29,6 +40,7 @@ export type BriefResult = z.infer<typeof BriefResult>;
 export function briefOf({ steps, ...figures }: RunResult): BriefResult {
   const [first] = steps;
   const copy = steps.find((step) => step.copy)?.copy ?? null;
+  const rested = restedIn(steps);
   const replays = steps.flatMap(({ replay }) => replay?.replayed ?? []);
   return {
     ...figures,
@@ -37,8 +49,15 @@ export function briefOf({ steps, ...figures }: RunResult): BriefResult {
     ...(replays.length > 0
       ? { replayWaitedMs: replays.reduce((sum, { waitedMs }) => sum + waitedMs, 0) }
       : {}),
+    ...(rested.length > 0 ? { rested } : {}),
   };
 }
+
+/** Fills that followed a rest. */
+const restedIn = (steps: readonly StepResult[]) =>
+  steps.flatMap(({ kind, label: { restSeconds }, bytes, edgeBytes }) =>
+    kind === "flow" && restSeconds ? [{ restSeconds, bytes, edgeBytes }] : [],
+  );
 
 const firstOf = ({
   meanMBps,

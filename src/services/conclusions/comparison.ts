@@ -2,6 +2,7 @@ import { drillNamed } from "@/core/drills/catalogue";
 import type { DrillKind } from "@/core/drills/kind";
 import { compare, evidenceOf, type Comparison, type Evidence } from "@/core/compare/comparison";
 import { jobsOf } from "@/core/compare/jobs";
+import { cachesShown } from "@/core/compare/caches";
 import { worksShown } from "@/core/compare/works";
 import { shown, type LadderShown, type ShownComparison } from "@/core/compare/shown";
 import { iopsOf } from "@/core/drills/kind";
@@ -175,6 +176,7 @@ export function answerQuestion(
     ladders,
     jobs: jobsOf(measurements, rigs, question),
     works: worksShown(measurements, rigs, question),
+    caches: cachesShown(measurements, rigs, question),
     references: study.references,
   });
 }

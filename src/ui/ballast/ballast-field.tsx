@@ -9,6 +9,7 @@ import { counted } from "@/core/units/counted";
 import { formatPercent } from "@/core/units/number";
 import { shareFrom } from "@/core/units/share";
 import { formatSize } from "@/core/units/size";
+import { Consent } from "../controls/consent";
 import { Fold } from "../controls/fold";
 import { Button, Field, Input, Trouble } from "../controls/form";
 import { Progress } from "../controls/progress";
@@ -24,6 +25,7 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
   if (!place && all.length === 0) return null;
   const elsewhere = all.filter((one) => one !== here);
   const trouble = fill.error ?? remove.error ?? stop.error;
+  const beside = fill.error?.cause === "own-database";
   const isBusy = fill.isPending || remove.isPending;
   return (
     <Fold
@@ -55,7 +57,7 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
               place={place}
               typed={typed}
               busy={isBusy}
-              onFill={(level) => fill.mutate(level)}
+              onFill={(level) => fill.mutate({ level })}
             />
             {place.held && (
               <Button disabled={isBusy} onClick={() => remove.mutate(place.target)}>
@@ -64,7 +66,18 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
             )}
           </div>
         )}
-        {trouble && <Trouble>{trouble.message}</Trouble>}
+        {trouble && !beside && <Trouble>{trouble.message}</Trouble>}
+        <Consent
+          title="Fill Nerrit’s own drive?"
+          act="Fill it all the same"
+          open={beside}
+          onAnswer={(yes) => {
+            fill.reset();
+            if (yes) fill.mutate({ level: fill.variables!.level, besideOwnData: true });
+          }}
+        >
+          Nerrit’s own data lies on this drive too. The ballast leaves the reserve free for it.
+        </Consent>
         {elsewhere.map((one) => (
           <div key={one.target} className="flex flex-wrap items-baseline gap-3">
             <span className="[overflow-wrap:anywhere]">

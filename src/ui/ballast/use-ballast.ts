@@ -10,9 +10,10 @@ const PAUSE_MS = 250;
 /** How often is asked how far the writing is. */
 const ASK_MS = 500;
 
+/** @throws Error with the route's words, and its code as the cause */
 async function orThrow<T>(sent: Promise<Sent<T>>): Promise<T> {
   const answer = await sent;
-  if (!answer.ok) throw new Error(answer.error.message);
+  if (!answer.ok) throw new Error(answer.error.message, { cause: answer.error.code });
   return answer.data;
 }
 
@@ -40,8 +41,8 @@ export function useBallast(target: string, reserve: number | null) {
       client.invalidateQueries({ queryKey: ["facts"] }),
     ]);
   const fill = useMutation({
-    mutationFn: (level: number) =>
-      orThrow(send("POST", "/api/ballast", { target, level, reserve })),
+    mutationFn: (asked: { level: number; besideOwnData?: boolean }) =>
+      orThrow(send("POST", "/api/ballast", { target, reserve, ...asked })),
     onSettled: again,
   });
   const remove = useMutation({

@@ -17,6 +17,7 @@ import { EmptyPage } from "../frame/empty-page";
 import { NarrowsDrawing } from "../narrows/narrows-drawing";
 import { drawnPage } from "../out/drawn-page";
 import { OutMenu } from "../out/out-menu";
+import { CacheTables } from "./cache-tables";
 import { CompareMatrix } from "./compare-matrix";
 import { CompareTable } from "./compare-table";
 import { CompareTraces } from "./compare-traces";
@@ -74,7 +75,7 @@ export function CompareView({
           {tellComparison(shown, ratesIn(unit).said)}
         </p>
       )}
-      {!seen && shown.works.length > 0 ? null : !seen ? (
+      {!seen && shown.works.length + shown.caches.length > 0 ? null : !seen ? (
         <EmptyPage
           href={studyId ? `/studies/${studyId}/measure` : "/shelf"}
           action={studyId ? "Measure a rig" : "See all parts"}
@@ -195,6 +196,7 @@ export function CompareView({
         </>
       )}
       <WorkTables studyId={studyId} shown={shown} />
+      <CacheTables caches={shown.caches} gigabytes={question.gb} />
       <JobTables jobs={shown.jobs} />
       {open && row && cell && column && (
         <RunsDialog
