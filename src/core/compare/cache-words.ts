@@ -15,7 +15,7 @@ export function tellCache({ drive, fills, fit }: CacheShown): string {
   if (!fills.some(({ edge }) => edge))
     return `No fill of ${drive} met the end of a cache: ${size(most.cacheBytes)} went at full rate.`;
   if (!fit)
-    return `The end of a cache of ${drive} was met at one fill level only: fills at other levels would show how the cache follows the free space.`;
+    return `The end of a cache of ${drive} was met at one fill level only. Fill it at another level, too.`;
   if (!followsSpace(fit))
     return `The cache of ${drive} holds ${size(cacheAt(fit, most.freeBytes))} at every fill level.`;
   return `The cache of ${drive} holds ${heldAt(most, fit)}, and ${heldAt(least, fit)}.`;

@@ -121,6 +121,8 @@ function Fill({
     );
   const change = changeFor(level, place.room, place.held?.bytes ?? 0, place.reserve);
   if (typeof change === "string") return <Trouble>{change}</Trouble>;
+  if (change.write === 0 && change.remove === 0)
+    return <Button disabled>{`Filled to ${formatPercent(level)} already`}</Button>;
   const words =
     change.write > 0
       ? `Write ${formatSize(change.write, 1000)} of ballast`

@@ -1,6 +1,6 @@
 "use client";
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { BallastState } from "@/core/ballast/shown";
 import { send, type Sent } from "../controls/send";
 import { useSettled } from "../controls/use-settled";
@@ -25,9 +25,11 @@ export function useBallast(target: string, reserve: number | null) {
     ...(reserve === null ? {} : { reserve: String(reserve) }),
   }).toString();
   const settled = useSettled(query, PAUSE_MS);
-  const { data } = useQuery({
+  const { data, isPlaceholderData } = useQuery({
     queryKey: ["ballast", settled],
     enabled: settled === query && target.startsWith("/"),
+    // Another reserve of the same place changes what may be written, and not how the place stands.
+    placeholderData: keepPreviousData,
     queryFn: async ({ signal }) =>
       BallastState.parse(
         await orThrow(send("GET", `/api/ballast?${settled}`, undefined, { signal })),
@@ -54,5 +56,7 @@ export function useBallast(target: string, reserve: number | null) {
     mutationFn: (at: string) => orThrow(send("POST", "/api/ballast/stop", { target: at })),
     onSettled: again,
   });
-  return { state: settled === query ? (data ?? null) : null, fill, remove, stop };
+  const isOfTarget = new URLSearchParams(settled).get("target") === target;
+  const isKnown = isOfTarget && (!isPlaceholderData || data?.place?.target === target);
+  return { state: isKnown ? (data ?? null) : null, fill, remove, stop };
 }
