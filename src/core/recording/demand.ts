@@ -1,7 +1,7 @@
 import * as z from "zod";
 import type { Copy, Demand } from "../study/demand";
+import type { BusySeconds } from "../trace/busy-seconds";
 import type { Direction } from "../units/rate";
-import type { AskedOfDrive, Flow } from "./asked";
 
 /** Which of the recorded seconds a rig is to keep up with. */
 export const KeptUpWith = z.enum(["p99", "peak"]);
@@ -12,8 +12,15 @@ export const KEPT_UP_WITH: Record<KeptUpWith, string> = {
   peak: "every second",
 };
 
+/** What work moved, and in how many seconds: recorded, watched or read from a log. */
+export interface WorkMoved {
+  seconds: number;
+  read: BusySeconds;
+  write: BusySeconds;
+}
+
 /**
- * Recorded work as a demand: each way the whole of the work in the time that it took, and as much in one second
+ * Work as a demand: each way the whole of the work in the time that it took, and as much in one second
  * as its busy seconds moved.
  *
  * @param name what the demand is called
@@ -21,7 +28,7 @@ export const KEPT_UP_WITH: Record<KeptUpWith, string> = {
  */
 export function demandOfWork(
   name: string,
-  asked: Pick<AskedOfDrive, "seconds" | "read" | "write">,
+  asked: WorkMoved,
   keptUpWith: KeptUpWith,
 ): Demand | null {
   const copies = (["read", "write"] as const).flatMap((direction) =>
@@ -31,7 +38,7 @@ export function demandOfWork(
 }
 
 function copiesOf(
-  { bytes, p99MBps, peakMBps }: Flow,
+  { bytes, p99MBps, peakMBps }: BusySeconds,
   direction: Direction,
   seconds: number,
   keptUpWith: KeptUpWith,

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { bottleneckOf } from "../chain/bottleneck";
+import { blankStep } from "../run/step";
 import { observationsOf, type BriefMeasurement } from "./measurement";
 import { around, measured } from "../testing/measured";
 import { drive, port, rig, statedRig, part } from "../testing/rigs";
@@ -88,7 +89,9 @@ describe("whether a rig meets it", () => {
         direction: "write",
         drill: { name: "long-fill" },
         result: {
-          steps: [{ burstMBps: 95, sustainedMBps: sustained, edgeBytes } as never],
+          steps: [
+            { ...blankStep("flow", {}), burstMBps: 95, sustainedMBps: sustained, edgeBytes },
+          ],
         },
       });
     const check = (asked: Demand, ...runs: BriefMeasurement[]) =>

@@ -49,6 +49,7 @@ export function openRun(
     rigName: rig.name,
     origin,
     createdAt,
+    ofOthers: origin === "watched" || origin === "imported",
     drill: titleOf(drill),
     direction: drill.direction,
     summary: `${kindOf(drill).what}: ${settingsWords({ drill, origin })}`,

@@ -18,6 +18,8 @@ export interface OpenTrace {
   direction: string;
   origin: Origin;
   createdAt: string;
+  /** Whether other programs did this work: it may be demanded of every rig. */
+  ofOthers: boolean;
   samples: number;
   startMs: number;
   endMs: number;

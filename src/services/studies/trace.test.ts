@@ -3,6 +3,8 @@ import os from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { questionFrom } from "@/core/compare/question";
+import { copyRate } from "@/core/study/demand";
+import { samplesOfRun } from "@/store/runs";
 import type { Store } from "@/store/database";
 import { versionOf } from "@/store/version";
 import {
@@ -13,6 +15,7 @@ import {
   tracesOf,
 } from "../conclusions/comparison";
 import { openDemo } from "../testing/demo-store";
+import { demandFromRun } from "./demand-of-run";
 import { saveStudy } from "./save-study";
 import { takeInStudy } from "./study-file";
 import { measurementsOf, openStudy } from "./studies";
@@ -52,6 +55,21 @@ describe("runs that were kept", () => {
     expect(close.every(({ least, most }) => least === most)).toBe(true);
     expect(() => traceStretch(store, FILL, { from: "9", to: "1" })).toThrow(/before it begins/);
     expect(() => traceStretch(store, "nowhere", { from: "0", to: "1" })).toThrow(/no such run/);
+  });
+
+  it("are demanded of every rig: the whole of them, and their busy seconds, each way that they moved", () => {
+    const { studyId } = demandFromRun(store, FILL, { keptUpWith: "peak" });
+    const made = openStudy(store, studyId).study.demands.at(-1)!;
+    expect(made.copies.map(({ what, direction }) => `${what}, ${direction}`)).toEqual([
+      "the whole of the work, write",
+      "its busiest second, write",
+    ]);
+    const [whole, second] = made.copies;
+    const bytes = samplesOfRun(store, FILL).reduce((sum, sample) => sum + sample.written, 0);
+    expect(whole!.gigabytes / (bytes / 1e9)).toBeCloseTo(1, 4);
+    expect(copyRate(second!)).toBeGreaterThan(copyRate(whole!));
+    expect(() => demandFromRun(store, "nowhere", { keptUpWith: "p99" })).toThrow(/no such run/);
+    expect(() => demandFromRun(store, FILL, { keptUpWith: "always" })).toThrow();
   });
 
   it("keep corrections and what was left out, in the study’s file too", () => {

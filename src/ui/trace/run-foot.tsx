@@ -6,6 +6,7 @@ import type { OpenTrace } from "@/core/study/open-trace";
 import { Button } from "../controls/form";
 import { send } from "../controls/send";
 import { sayFailed } from "../controls/toast";
+import { MakeDemand } from "../demands/make-demand";
 import { PhotoStrip } from "../photos/photo-strip";
 import { LeaveOut } from "./leave-out";
 import { LogOverRun } from "./log-over-run";
@@ -35,6 +36,12 @@ export function RunFoot({ trace, onChanged }: { trace: OpenTrace; onChanged: () 
           </Button>
         </p>
       ))}
+      {trace.ofOthers && (
+        <MakeDemand
+          url={`/api/runs/${runId}/demand`}
+          studies={[{ id: trace.studyId, title: "this study" }]}
+        />
+      )}
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <LogOverRun trace={trace} onChanged={onChanged} />
         <RunPhotos runId={runId} photos={photos} onChanged={onChanged} />

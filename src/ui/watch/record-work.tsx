@@ -7,7 +7,7 @@ import { formatMoment } from "@/core/units/day";
 import { Button, Trouble } from "../controls/form";
 import { Fold } from "../controls/fold";
 import { send } from "../controls/send";
-import type { StudyTitle } from "./demand-of-work";
+import type { StudyTitle } from "../demands/make-demand";
 import { RecordedWork } from "./recorded-work";
 
 /** How often is asked how a recording gets on, milliseconds. */

@@ -11,7 +11,7 @@ import { Trouble } from "../controls/form";
 import { Fold } from "../controls/fold";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { send } from "../controls/send";
-import { DemandOfWork, type StudyTitle } from "./demand-of-work";
+import { MakeDemand, type StudyTitle } from "../demands/make-demand";
 
 /** What recorded work asks of a drive: the sentence that matters most first, then the rest and the programs. */
 export function RecordedWork({
@@ -62,7 +62,9 @@ export function RecordedWork({
         ))}
       </ul>
       {data.programs.length > 0 && <Programs programs={data.programs} />}
-      {data.read.bytes + data.write.bytes > 0 && <DemandOfWork id={id} studies={studies} />}
+      {data.read.bytes + data.write.bytes > 0 && (
+        <MakeDemand url={`/api/recordings/${id}/demand`} studies={studies} />
+      )}
       <p className="flex flex-wrap gap-x-4 gap-y-1">
         <span className="text-secondary">
           Recorded {formatMoment(startedAt)}, {counted(data.requests, "request")}

@@ -11,7 +11,7 @@ import { Select } from "../controls/select";
 import { useKey } from "../controls/use-key";
 import { driveHint, driveTitle } from "../plugged/drive-words";
 import { useDrives } from "../plugged/use-drives";
-import type { StudyTitle } from "./demand-of-work";
+import type { StudyTitle } from "../demands/make-demand";
 import { KeepWatched } from "./keep-watched";
 import { RecordWork } from "./record-work";
 import { Stretches } from "./stretches";

@@ -14,14 +14,22 @@ export interface StudyTitle {
   title: string;
 }
 
-/** Makes a demand of recorded work, to be held against every rig of a study. */
-export function DemandOfWork({ id, studies }: { id: string; studies: readonly StudyTitle[] }) {
+/** Makes a demand of work, to be held against every rig of a study. */
+export function MakeDemand({
+  url,
+  studies,
+}: {
+  /** The route that makes the demand of the work. */
+  url: string;
+  /** Those whose rigs the work can be held against. */
+  studies: readonly StudyTitle[];
+}) {
   const [studyId, setStudyId] = useState(studies[0]?.id ?? "");
   const [keptUpWith, setKeptUpWith] = useState<KeptUpWith>("p99");
   const made = useMutation({
     mutationFn: async () => {
       const order = { studyId, keptUpWith };
-      const sent = await send("POST", `/api/recordings/${id}/demand`, order);
+      const sent = await send("POST", url, order);
       if (!sent.ok) throw new Error(sent.error.message);
       return studies.find((one) => one.id === studyId)!;
     },
@@ -38,15 +46,20 @@ export function DemandOfWork({ id, studies }: { id: string; studies: readonly St
         options={KeptUpWith.options.map((value) => ({ value, text: KEPT_UP_WITH[value] }))}
         onChange={(next) => setKeptUpWith(KeptUpWith.parse(next))}
       />
-      <span>of this work? Hold the work against every rig of</span>
-      <Select
-        label="Study"
-        name="demand-study"
-        className="!w-72 max-w-full"
-        value={studyId}
-        options={studies.map(({ id: value, title: text }) => ({ value, text }))}
-        onChange={setStudyId}
-      />
+      <span>
+        of this work? Hold the work against every rig of
+        {studies.length === 1 && ` ${studies[0]!.title}.`}
+      </span>
+      {studies.length > 1 && (
+        <Select
+          label="Study"
+          name="demand-study"
+          className="!w-72 max-w-full"
+          value={studyId}
+          options={studies.map(({ id: value, title: text }) => ({ value, text }))}
+          onChange={setStudyId}
+        />
+      )}
       <Button disabled={made.isPending} onClick={() => made.mutate()}>
         Make a demand
       </Button>
