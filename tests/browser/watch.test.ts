@@ -122,7 +122,7 @@ describe.skipIf(why)("Watch, while another program copies", () => {
     await seeWords(page, /watched/);
     expect(await textOf(page)).not.toMatch(/Read the answer/);
     // What was watched is held against every rig of the study by one press.
-    await page.locator("a ::-p-text(Trace)").click();
+    await page.locator('a[href*="/trace?run="]').click();
     await page.locator("button ::-p-text(Make a demand)").click();
     await page.locator("a ::-p-text(See which rigs of this study meet the demand)").click();
     await seeWords(page, /Run of .*, 99 of 100 seconds/);

@@ -7,6 +7,7 @@ import { issuesOf } from "@/services/reports/report";
 import { openCompared, type Compared } from "@/services/conclusions/comparison";
 import { isMeasured, letteredRigs, type LetteredRig } from "@/core/answer/lettered-rig";
 import { answerFor, type StudyAnswer } from "@/core/answer/study";
+import { worksDone } from "@/core/compare/works";
 import type { ShownComparison } from "@/core/compare/shown";
 import { isFinding, isOpen, type CauseGroup } from "@/core/answer/cause-group";
 import type { Conclusions } from "@/core/conclude/conclusions";
@@ -62,6 +63,14 @@ export async function asked(query: Query): Promise<Asked> {
   };
 }
 
+/** What there is to compare, in a count. */
+const comparable = (rates: number, works: number): string =>
+  rates > 0
+    ? counted(rates, "rate")
+    : works > 0
+      ? counted(works, "recorded work")
+      : "nothing to compare";
+
 /** The stages of a study and how each stands. */
 export function courseOf(
   {
@@ -114,7 +123,7 @@ export function courseOf(
     {
       name: "Compare",
       href: `${base}/compare`,
-      state: found.length === 0 ? "nothing to compare" : counted(found.length, "rate"),
+      state: comparable(found.length, worksDone(measurements).size),
       done: found.length > 1,
     },
     {
