@@ -34,7 +34,7 @@ export function CachePicture({ cache }: { cache: CacheShown }) {
           }));
       const size = (value: number) => formatNumber(value, value > 0 && value < 10 ? 1 : 0);
       return {
-        grid: { left: 64, right: 24, top: 34, bottom: 46 },
+        grid: { left: 64, right: 24, top: 52, bottom: 46 },
         legend: { top: 0, right: 8, textStyle: { color: colour("ink"), fontFamily: LABELS } },
         tooltip: { ...tooltip, trigger: "item" },
         xAxis: {

@@ -66,9 +66,9 @@ function FillTable({ fills, job }: { fills: readonly CacheFill[]; job: number })
             <th className={HEAD}>rig</th>
             <th className={HEAD_RIGHT}>free</th>
             <th className={HEAD_RIGHT}>cache</th>
+            <th className={HEAD_RIGHT}>a job of {size(job)}</th>
             <th className={HEAD_RIGHT}>full rate, {unit}</th>
             <th className={HEAD_RIGHT}>after it, {unit}</th>
-            <th className={HEAD_RIGHT}>a job of {size(job)}</th>
           </tr>
         </thead>
         <tbody>
@@ -77,7 +77,10 @@ function FillTable({ fills, job }: { fills: readonly CacheFill[]; job: number })
             return (
               <tr key={fill.runId}>
                 <td className={CELL}>
-                  <Link className="underline" href={`/runs/${encodeURIComponent(fill.runId)}`}>
+                  <Link
+                    className="whitespace-nowrap underline"
+                    href={`/runs/${encodeURIComponent(fill.runId)}`}
+                  >
                     <span className="font-serif italic">{fill.letter}</span>
                     {fill.level === null
                       ? ", without ballast"
@@ -88,8 +91,6 @@ function FillTable({ fills, job }: { fills: readonly CacheFill[]; job: number })
                 <td className={`${FIGURE} font-semibold`}>
                   {fill.edge ? size(fill.cacheBytes) : `over ${size(fill.cacheBytes)}`}
                 </td>
-                <td className={FIGURE}>{rate(fill.fullMBps)}</td>
-                <td className={FIGURE}>{fill.afterMBps === null ? "–" : rate(fill.afterMBps)}</td>
                 <td className={FIGURE}>
                   {job > fill.freeBytes
                     ? "does not fit"
@@ -97,6 +98,8 @@ function FillTable({ fills, job }: { fills: readonly CacheFill[]; job: number })
                       ? "–"
                       : formatAbout(seconds)}
                 </td>
+                <td className={FIGURE}>{rate(fill.fullMBps)}</td>
+                <td className={FIGURE}>{fill.afterMBps === null ? "–" : rate(fill.afterMBps)}</td>
               </tr>
             );
           })}
