@@ -32,7 +32,8 @@ export function CachePicture({ cache }: { cache: CacheShown }) {
             value: [freeBytes / GB, cacheBytes / GB],
             name: letter,
           }));
-      const size = (value: number) => formatNumber(value, value > 0 && value < 10 ? 1 : 0);
+      const size = (value: number) =>
+        formatNumber(value, value === 0 || value >= 10 ? 0 : value < 1 ? 2 : 1);
       return {
         grid: { left: 64, right: 24, top: 52, bottom: 46 },
         legend: { top: 0, right: 8, textStyle: { color: colour("ink"), fontFamily: LABELS } },
