@@ -324,6 +324,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await seeWords(page, /kept 60/);
     await measurePage();
     await typeInto(page, "target", directory);
+    await press("Fill level");
     await press("Remove the ballast");
     await seeWords(page, /without ballast/);
     expect(fs.readdirSync(directory)).not.toContain("nerrit-ballast");

@@ -24,17 +24,21 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
   const here = all.find((one) => one.target === place?.target);
   if (!place && all.length === 0) return null;
   const elsewhere = all.filter((one) => one !== here);
+  const others =
+    elsewhere.length > 0
+      ? `${place ? "b" : "B"}allast on ${counted(elsewhere.length, "other drive")}`
+      : null;
   const trouble = fill.error ?? remove.error ?? stop.error;
   const beside = fill.error?.cause === "own-database";
   const isBusy = fill.isPending || remove.isPending;
   return (
     <Fold
       className="text-sm"
-      open={all.length > 0}
-      key={String(all.length > 0)}
       summary={
         <span className="text-secondary">
-          {place ? standsWords(place) : `Ballast on ${counted(all.length, "drive")}`}
+          {[place && (here?.doing ? doingWords(here.doing) : standsWords(place)), others]
+            .filter(Boolean)
+            .join("; ")}
         </span>
       }
     >
@@ -93,6 +97,9 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
   );
 }
 
+const doingWords = ({ bytes, total }: NonNullable<ShownBallast["doing"]>): string =>
+  `${formatSize(bytes, 1000)} of ${formatSize(total, 1000)} of ballast written`;
+
 /** "Fill level: 41 %, no ballast", in a line. */
 function standsWords({ room, held }: BallastPlace): string {
   return held
@@ -142,13 +149,12 @@ function levelFrom(typed: string): number | null {
 }
 
 function Doing({ of: { doing, target }, onStop }: { of: ShownBallast; onStop: () => void }) {
-  const { bytes, total } = doing!;
   return (
     <div className="max-w-xl space-y-1" aria-live="polite">
       <p>
-        {formatSize(bytes, 1000)} of {formatSize(total, 1000)} of ballast written to {target}
+        {doingWords(doing!)} to {target}
       </p>
-      <Progress label="Ballast" value={bytes} most={total} />
+      <Progress label="Ballast" value={doing!.bytes} most={doing!.total} />
       <Button onClick={onStop}>Stop</Button>
     </div>
   );
