@@ -4,6 +4,8 @@ import { filledAt, restedFor } from "../testing/filled";
 import { twoBoxes } from "../testing/two-boxes";
 import { jobAt, tellCache, tellFit, tellRest } from "./cache-words";
 import { cachesShown } from "./caches";
+import { evidenceOf } from "./comparison";
+import type { Observation } from "../study/measurement";
 
 const GB = 1e9;
 const ALL = { rigs: null, drive: null };
@@ -82,5 +84,19 @@ describe("rest after a job", () => {
     const [cache] = shown({ runs: [...fills, restedFor("r", law(0), GB, [400, 600])] });
     expect(tellRest(cache!, 200 * GB)).toBeNull();
     expect(tellRest(shown({ runs: fills })[0]!, 200 * GB)).toBeNull();
+  });
+});
+
+describe("a comparison of rigs that were measured at several fill levels", () => {
+  it("holds against each other what was made without ballast, where there is such", () => {
+    const seenIn = (runs: Parameters<typeof filledAt>[1][]) => {
+      const file = twoBoxes({ runs: runs.map((level) => filledAt("r", level, law(level))) });
+      const { measurements, rigs } = studyOf(file);
+      return evidenceOf(rigs, measurements).of.get("r")!.map(levelIn);
+    };
+    const levelIn = ({ circumstances }: Observation) =>
+      circumstances.conditions?.ballast?.level ?? 0;
+    expect(seenIn([0, 0.5, 0.9])).toEqual([0]);
+    expect(seenIn([0.5, 0.9]).toSorted()).toEqual([0.5, 0.9]);
   });
 });

@@ -1,6 +1,6 @@
 import { letterOf } from "../answer/lettered-rig";
 import type { Rig } from "../chain/rig";
-import { countedIn } from "../conclude/counting";
+import { countedIn, withoutBallast } from "../conclude/counting";
 import { DRILLS } from "../drills/catalogue";
 import { drillKey } from "../drills/drill";
 import { byRigOf, Origin, type BriefMeasurement, type Observation } from "../study/measurement";
@@ -47,7 +47,9 @@ export function evidenceOf(
   measurements: readonly BriefMeasurement[],
 ): Evidence {
   const { seen } = countedIn(rigs, measurements);
-  return { rigs, of: byRigOf(seen.filter(({ drill }) => drill.direction !== "mixed")) };
+  const oneWay = seen.filter(({ drill }) => drill.direction !== "mixed");
+  // What ballast did is shown by fill level (caches.ts), and stands beside nothing that was made without.
+  return { rigs, of: byRigOf(withoutBallast(oneWay)) };
 }
 
 /**

@@ -37,7 +37,7 @@ export function countedIn(
 }
 
 /** What was made beside ballast counts only where the same rig and drill were never measured without it. */
-function withoutBallast(seen: readonly Observation[]): readonly Observation[] {
+export function withoutBallast(seen: readonly Observation[]): readonly Observation[] {
   if (!seen.some(hasBallast)) return seen;
   const key = ({ rig, drill }: Observation) => `${rig.id}|${drill.name}|${drill.direction}`;
   const free = new Set(seen.filter((one) => !hasBallast(one)).map(key));
