@@ -89,9 +89,7 @@ describe("whether a rig meets it", () => {
         direction: "write",
         drill: { name: "long-fill" },
         result: {
-          steps: [
-            { ...blankStep("flow", {}), burstMBps: 95, sustainedMBps: sustained, edgeBytes },
-          ],
+          steps: [{ ...blankStep("flow", {}), burstMBps: 95, sustainedMBps: sustained, edgeBytes }],
         },
       });
     const check = (asked: Demand, ...runs: BriefMeasurement[]) =>
