@@ -114,6 +114,18 @@ describe.skipIf(why)("nerrit ballast on a real disk", () => {
     expect(fs.readdirSync(folder)).toEqual(["notes.txt"]);
   });
 
+  it("goes from a disk that other programs have filled up to the brim", async () => {
+    await ballast("--fill", "50%");
+    const other = path.join(disk.directory, "other");
+    expect(() => {
+      for (;;) fs.appendFileSync(other, Buffer.alloc(MIB));
+    }).toThrow(/ENOSPC/);
+    const { status } = await ballast("--remove");
+    fs.rmSync(other);
+    expect(status).toBe(0);
+    expect(fs.existsSync(folder)).toBe(false);
+  });
+
   it("is found after a crash, wherever it is asked from, and can be filled up or removed", async () => {
     const asked = ["ballast", disk.directory, "--reserve", "1MiB", "--fill", "95%"];
     await nerritAt(asked, /of ballast written/, (pid) => process.kill(pid, "SIGKILL"));

@@ -1,3 +1,4 @@
+import path from "node:path";
 import type { Command } from "commander";
 import { fillOf } from "@/core/ballast/ballast";
 import type { ShownBallast } from "@/core/ballast/shown";
@@ -35,8 +36,9 @@ export function addBallast(program: Command): void {
     .action(ballast);
 }
 
-async function ballast(directory: string | undefined, options: Options): Promise<void> {
+async function ballast(named: string | undefined, options: Options): Promise<void> {
   const { fill, remove } = options;
+  const directory = named === undefined ? undefined : path.resolve(named);
   if (fill !== undefined && remove) throw new Usage("--fill and --remove exclude each other");
   if (fill !== undefined && directory === undefined)
     throw new Usage("name the directory on the drive that shall be filled");
@@ -45,15 +47,27 @@ async function ballast(directory: string | undefined, options: Options): Promise
   try {
     if (fill !== undefined || (remove && directory !== undefined))
       await keep(ballasts, directory!, fill === undefined ? 0 : levelOf(fill), options, line);
-    else if (remove)
-      for (const { target } of await ballasts.list())
-        await keep(ballasts, target, 0, options, line);
+    else if (remove) await removeAll(ballasts, options, line);
     tell(await shown(ballasts, directory), options, directory);
   } catch (error) {
     line.clear();
     if (isProblem(error)) throw new Failure(error.message);
     throw error;
   }
+}
+
+/** Removes all ballast of the machine. @throws Failure that names what could not be removed, after all else */
+async function removeAll(ballasts: Ballasts, options: Options, line: ProgressLine): Promise<void> {
+  const failed: string[] = [];
+  for (const { target } of await ballasts.list()) {
+    try {
+      await keep(ballasts, target, 0, options, line);
+    } catch (error) {
+      if (!isProblem(error) && !(error instanceof Failure)) throw error;
+      failed.push(`${target}: ${error.message}`);
+    }
+  }
+  if (failed.length > 0) throw new Failure(failed.join("\n"));
 }
 
 function levelOf(text: string): number {

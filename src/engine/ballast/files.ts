@@ -22,8 +22,18 @@ export async function shrink(folder: number, bytes: number): Promise<void> {
     if (left <= 0) return;
     const place = within(folder, file.name);
     if (file.bytes <= left) await fs.rm(place, { force: true });
-    else await fs.truncate(place, file.bytes - left);
+    else await shorten(place, file.bytes - left);
     left -= file.bytes;
+  }
+}
+
+/** Cuts a file off; a link in its place is none. */
+async function shorten(place: string, bytes: number): Promise<void> {
+  const handle = await fs.open(place, constants.O_WRONLY | constants.O_NOFOLLOW);
+  try {
+    await handle.truncate(bytes);
+  } finally {
+    await handle.close();
   }
 }
 

@@ -1,4 +1,4 @@
-import { closeSync } from "node:fs";
+import { closeSync, constants } from "node:fs";
 import fs from "node:fs/promises";
 import { BALLAST_FOLDER, type Room } from "@/core/ballast/ballast";
 import { changeFor } from "@/core/ballast/change";
@@ -78,9 +78,11 @@ async function change(
   const room = await roomNow(target);
   const wanted = changeFor(level, room, held, reserveOf(reserve, room.total));
   if (typeof wanted === "string") throw new Refusal("no-space", wanted);
-  await mark(folder, null);
   if (wanted.remove > 0) await shrink(folder, wanted.remove);
-  const written = await grow(folder, target, wanted.write, outside);
+  // Nothing is written where all goes: a full drive may have no room for it.
+  if (level === 0) return true;
+  await mark(folder, null);
+  const written = wanted.write > 0 ? await grow(folder, target, wanted.write, outside) : 0;
   const isWhole = written === wanted.write;
   if (isWhole) await mark(folder, level);
   return isWhole;
@@ -107,7 +109,7 @@ async function openBallast(target: Target, make: boolean): Promise<number | null
     if (!(await ballastIn(within(folder)))) {
       // One that is empty was made in the moment of a crash, or just now.
       if ((await fs.readdir(within(folder))).length > 0) throw notOurs(target);
-      await mark(folder, null);
+      if (make) await mark(folder, null);
     }
     return folder;
   } catch (error) {
@@ -138,7 +140,17 @@ async function mark(folder: number, level: number | null): Promise<void> {
     what: "Ballast keeps this drive at a stated fill level. Remove it with: nerrit ballast --remove",
     level,
   };
-  await fs.writeFile(within(folder, BALLAST_MARKER), `${JSON.stringify(marker)}\n`);
+  const { O_WRONLY, O_CREAT, O_TRUNC, O_NOFOLLOW } = constants;
+  const file = await fs.open(
+    within(folder, BALLAST_MARKER),
+    O_WRONLY | O_CREAT | O_TRUNC | O_NOFOLLOW,
+    0o644,
+  );
+  try {
+    await file.writeFile(`${JSON.stringify(marker)}\n`);
+  } finally {
+    await file.close();
+  }
 }
 
 /** Removes the folder itself; where somebody else has put something into it, that and the folder stay. */

@@ -44,13 +44,16 @@ export const forgetBallast = (target: string): Promise<void> =>
  */
 export async function findBallast(): Promise<FoundBallast[]> {
   const tops = (await readMounts())
-    .filter(({ source }) => source.startsWith("/dev/"))
+    .filter(({ source, options }) => source.startsWith("/dev/") && isWritable(options))
     .map(({ point }) => point);
   const found = await Promise.all(
     [...new Set([...(await noted()), ...tops])].map((target) => ballastAt(target)),
   );
   return found.flatMap((one) => one ?? []);
 }
+
+/** Images of programs are mounted by the dozen, and never written to. */
+const isWritable = (options: string): boolean => !options.split(",").includes("ro");
 
 /** The ballast in a directory; null where there is none, or the drive does not answer. */
 export async function ballastAt(target: string): Promise<FoundBallast | null> {

@@ -54,7 +54,7 @@ function filled(
   measurementRows.insertMeasurement(store, { ...row, status: "done", origin });
   measurementRows.setConditions(store, id, { io: "direct" } as Conditions);
   runs.insertRun(store, { id, measurementId: id, repeat: 0, status: "running", startedAt });
-  runs.insertStep(store, id, 0, { ...blankStep, edgeBytes } as never);
+  runs.insertStep(store, id, 0, { ...blankStep("flow", {}), edgeBytes });
   runs.finishRun(store, id, resultOf(100), [], startedAt);
 }
 

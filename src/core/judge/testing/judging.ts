@@ -1,6 +1,7 @@
 import type { Claim } from "../../chain/claim";
 import type { Part } from "../../chain/part";
 import type { Rig } from "../../chain/rig";
+import { blankStep } from "../../run/step";
 import { observationsOf, type BriefMeasurement } from "../../study/measurement";
 import { around, measured } from "../../testing/measured";
 import { enclosure, part, PCIE, USB_20G } from "../../testing/rigs";
@@ -40,7 +41,9 @@ export const fill = (through: Rig, burst: number, sustained: number) =>
   measured(through, around(sustained), {
     direction: "write",
     drill: { name: "long-fill" },
-    result: { steps: [{ burstMBps: burst, sustainedMBps: sustained } as never] },
+    result: {
+      steps: [{ ...blankStep("flow", {}), burstMBps: burst, sustainedMBps: sustained }],
+    },
   });
 export const hauled = (through: Rig, mbps: number) =>
   measured(through, around(mbps), { direction: "write" });
