@@ -129,6 +129,8 @@ describe.skipIf(why)("what is plugged in, from an empty shelf", () => {
     await goTo(page, `${server.url}/studies/${study}/rigs`);
     await page.locator("button ::-p-text(Add rigs)").click();
     const put = async (place: string, sought: string, words: string) => {
+      // The list of the place before has to be gone: what is pressed while it goes is lost.
+      await page.waitForFunction(() => !document.querySelector("[cmdk-input]"));
       await (await page.waitForSelector(`button[data-name="place-${place}"]`))!.click();
       await takeFound(page, sought, words);
     };
