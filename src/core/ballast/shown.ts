@@ -26,5 +26,10 @@ export const BallastPlace = z.object({
 export type BallastPlace = z.infer<typeof BallastPlace>;
 
 /** How a place stands, null where there is no such directory, and all ballast on the drives of the machine. */
-export const BallastState = z.object({ place: BallastPlace.nullable(), all: ShownBallast.array() });
+export const BallastState = z.object({
+  place: BallastPlace.nullable(),
+  /** Why the last filling there did not come to its end; null where it did. */
+  trouble: z.string().nullable(),
+  all: ShownBallast.array(),
+});
 export type BallastState = z.infer<typeof BallastState>;

@@ -39,9 +39,16 @@ export function recoveryOf(first: number, rests: readonly Rested[]): Recovery | 
   };
 }
 
-/** How long a drive has to rest after so many bytes, seconds: it has no more to clear than its cache holds. */
+/**
+ * How long a drive has to rest after so many bytes, seconds: the drive has no more to clear than its cache holds,
+ * and needs no longer than after which the cache was seen whole.
+ */
 export const restAfter = (
   bytes: number,
   cacheBytes: number,
-  { bytesPerSecond }: Recovery,
-): number => Math.min(bytes, cacheBytes) / bytesPerSecond;
+  { bytesPerSecond, wholeAfterSeconds }: Recovery,
+): number =>
+  Math.min(
+    Math.min(bytes, cacheBytes) / bytesPerSecond,
+    wholeAfterSeconds ?? Number.POSITIVE_INFINITY,
+  );

@@ -15,7 +15,7 @@ export function tellCache({ drive, fills, fit }: CacheShown): string {
   if (!fills.some(({ edge }) => edge))
     return `No fill of ${drive} met the end of a cache: ${size(most.cacheBytes)} went at full rate.`;
   if (!fit)
-    return `The end of a cache of ${drive} was met at one fill level only. Fill it at another level, too.`;
+    return `The end of a cache of ${drive} was met at one fill level only. Fill the drive at another level, too.`;
   if (!followsSpace(fit))
     return `The cache of ${drive} holds ${size(cacheAt(fit, most.freeBytes))} at every fill level.`;
   return `The cache of ${drive} holds ${heldAt(most, fit)}, and ${heldAt(least, fit)}.`;
@@ -41,7 +41,7 @@ export function tellFit(fit: CacheFit): string {
     : "";
   const floor =
     floorBytes === null ? "No floor was reached" : `Never less than ${size(floorBytes)}, the floor`;
-  return `The line: ${formatPercent(share)} of the free space${certain}, ${sign} ${size(Math.abs(fixedBytes))}. ${floor}. No fill lies further from it than ${formatPercent(worst)} of the largest cache.`;
+  return `The line through the fills: ${formatPercent(share)} of the free space${certain}, ${sign} ${size(Math.abs(fixedBytes))}. ${floor}. No fill lies further from the line than ${formatPercent(worst)} of the largest cache.`;
 }
 
 /** How long a job takes at the level of a fill, seconds; null where the fill met no edge and the job is larger. */
@@ -49,8 +49,10 @@ export function jobAt(
   bytes: number,
   { cacheBytes, edge, fullMBps, afterMBps }: CacheFill,
 ): number | null {
-  if (edge) return jobSeconds(bytes, { cacheBytes, fullMBps, afterMBps: afterMBps! });
-  return bytes <= cacheBytes ? jobSeconds(bytes, { cacheBytes, fullMBps, afterMBps: 1 }) : null;
+  if (!edge && bytes > cacheBytes) return null;
+  const seconds = jobSeconds(bytes, { cacheBytes, fullMBps, afterMBps: afterMBps ?? 0 });
+  // A fill from a file may say that nothing moved.
+  return Number.isFinite(seconds) ? seconds : null;
 }
 
 /** "After 200 GB give the drive 4 minutes of rest": what a job asks for before the next one. */

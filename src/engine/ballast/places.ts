@@ -3,6 +3,7 @@ import fs from "node:fs/promises";
 import path from "node:path";
 import * as z from "zod";
 import { BALLAST_FOLDER, type Ballast, type Room } from "@/core/ballast/ballast";
+import { systemCode } from "../refusal";
 import { stateFolder } from "../state-folder";
 import { answering } from "../target/answering";
 import { readMounts } from "../target/mount";
@@ -28,15 +29,22 @@ const noteOf = (target: string): string =>
     `${createHash("sha256").update(target).digest("hex").slice(0, 16)}.json`,
   );
 
-/** Notes that ballast is put into a directory, so that it is found again after a crash. */
+/**
+ * Notes that ballast is put into a directory, so that the ballast is found again after a crash. Where nothing
+ * can be noted, on a full or read-only disk, the ballast is found by naming the directory.
+ */
 export async function noteBallast(target: string): Promise<void> {
-  await fs.mkdir(notesFolder(), { recursive: true, mode: 0o700 });
-  await fs.writeFile(noteOf(target), `${JSON.stringify({ target })}\n`);
+  try {
+    await fs.mkdir(notesFolder(), { recursive: true, mode: 0o700 });
+    await fs.writeFile(noteOf(target), `${JSON.stringify({ target })}\n`);
+  } catch (error) {
+    if (systemCode(error) === null) throw error;
+  }
 }
 
 /** Forgets a directory that has no ballast any more. */
 export const forgetBallast = (target: string): Promise<void> =>
-  fs.rm(noteOf(target), { force: true });
+  fs.rm(noteOf(target), { force: true }).catch(() => undefined);
 
 /**
  * The ballast on this machine's drives: where this user's programs have put some, and at the top of every

@@ -29,6 +29,8 @@ interface Underway {
 /** Ballast on this machine's drives: made, found, and removed, each by a measuring process of its own. */
 export class Ballasts {
   private readonly underway = new Map<string, Underway>();
+  /** Why the last filling of a directory failed once it had begun. */
+  private readonly troubles = new Map<string, string>();
 
   /**
    * @param ownFolder where Nerrit's own data lies: its drive is filled only where that is asked for
@@ -52,9 +54,9 @@ export class Ballasts {
   /** How a place stands; null where there is no such directory, or it does not answer. */
   async place(target: string, reserve: number | null = null): Promise<BallastPlace | null> {
     const at = path.resolve(target);
-    const room = await roomOf(at);
-    if (!room) return null;
     const held = await ballastAt(at);
+    const room = held?.room ?? (await roomOf(at));
+    if (!room) return null;
     return {
       target: at,
       room,
@@ -96,14 +98,21 @@ export class Ballasts {
     );
     const one: Underway = { process, doing: { bytes: 0, total: 0 } };
     this.underway.set(at, one);
+    this.troubles.delete(at);
     const ended = process.ended.then((end): BallastEnd => {
       this.underway.delete(at);
+      if ("reason" in end && one.doing.total > 0) this.troubles.set(at, end.reason);
       return { ...end, left };
     });
     const first = await Promise.race([beginning, ended]);
     if (first?.kind === "refused") throw new Problem(422, first.reason, [], first.code);
-    if (first?.kind === "failed") throw new Problem(422, first.reason);
+    if (first && "reason" in first) throw new Problem(422, first.reason);
     return { ended, stop: process.stop };
+  }
+
+  /** Why the last filling of a directory did not come to its end; null where it did. */
+  troubleAt(target: string): string | null {
+    return this.troubles.get(path.resolve(target)) ?? null;
   }
 
   /** Stops the filling of a drive; what was written stays. */

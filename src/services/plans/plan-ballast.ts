@@ -53,6 +53,8 @@ export class PlanBallast {
     const { reserve, besideOwnData } = plan;
     const asked = { target, level, reserve, besideOwnData };
     const { ended, stop } = await this.ballasts.begin(asked, tell);
+    // A pause may have come while the writing was begun.
+    if (active.wake.signal.aborted) stop();
     active.wake.signal.addEventListener("abort", stop);
     const end = await ended;
     if (active.pausing || isOver(this.record.row(id).state)) return false;

@@ -29,7 +29,7 @@ export function demandFromRun(store: Store, runId: string, input: unknown): { st
   const name = `Run of ${formatMoment(run.startedAt)}, ${KEPT_UP_WITH[keptUpWith]}`;
   const demand = demandOfWork(name, moved, keptUpWith);
   if (!demand)
-    throw new Problem(422, "No samples of this run moved anything: it asks for nothing.");
+    throw new Problem(422, "This run moved nothing. A demand of this run would ask for nothing.");
   const { study } = openStudy(store, studyId);
   setDemands(store, studyId, [...study.demands, demand]);
   return { studyId };

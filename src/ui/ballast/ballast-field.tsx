@@ -22,13 +22,13 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
   if (!state) return null;
   const { place, all } = state;
   const here = all.find((one) => one.target === place?.target);
-  if (!place && all.length === 0) return null;
+  if (!place && all.length === 0 && !state.trouble) return null;
   const elsewhere = all.filter((one) => one !== here);
   const others =
     elsewhere.length > 0
       ? `${place ? "b" : "B"}allast on ${counted(elsewhere.length, "other drive")}`
       : null;
-  const trouble = fill.error ?? remove.error ?? stop.error;
+  const trouble = (fill.error ?? remove.error ?? stop.error)?.message ?? state.trouble;
   const beside = fill.error?.cause === "own-database";
   const isBusy = fill.isPending || remove.isPending;
   return (
@@ -36,13 +36,17 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
       className="text-sm"
       summary={
         <span className="text-secondary">
-          {[place && (here?.doing ? doingWords(here.doing) : standsWords(place)), others]
+          {[
+            place && (here?.doing ? doingWords(here.doing) : standsWords(place)),
+            others,
+            state.trouble && "the last filling failed",
+          ]
             .filter(Boolean)
             .join("; ")}
         </span>
       }
     >
-      <div className="mt-2 space-y-2 border-l border-line pl-3" data-ballast={all.length}>
+      <div className="mt-2 space-y-2 border-l border-line pl-3">
         {here?.doing && <Doing of={here} onStop={() => stop.mutate(here.target)} />}
         {place && !here?.doing && (
           <div className="flex flex-wrap items-end gap-3">
@@ -70,7 +74,7 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
             )}
           </div>
         )}
-        {trouble && !beside && <Trouble>{trouble.message}</Trouble>}
+        {trouble && !beside && <Trouble>{trouble}</Trouble>}
         <Consent
           title="Fill Nerrit’s own drive?"
           act="Fill it all the same"
@@ -88,7 +92,7 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
               {one.target}: {ballastWords(one, one.room)}
             </span>
             <Button disabled={isBusy} onClick={() => remove.mutate(one.target)}>
-              Remove it
+              Remove this ballast
             </Button>
           </div>
         ))}

@@ -49,7 +49,7 @@ function OneCache({ cache, job }: { cache: CacheShown; job: number }) {
       {fit && <p className="mt-1 text-[13px] text-secondary">{tellFit(fit)}</p>}
       {fills.length > 0 && (
         <p className="text-[13px] text-secondary">
-          Space that files gave back counts for a drive only once it was trimmed.
+          Freed space counts for a drive only once the system has trimmed the drive.
         </p>
       )}
     </div>

@@ -18,7 +18,7 @@ export const GET = (request: Request) =>
     const { target, reserve } = placeIn(request);
     const { ballasts } = services();
     const [place, all] = await Promise.all([ballasts.place(target, reserve), ballasts.list()]);
-    return { place, all } satisfies BallastState;
+    return { place, all, trouble: ballasts.troubleAt(target) } satisfies BallastState;
   });
 
 /** Begins to fill a drive to a level. */
