@@ -16,8 +16,8 @@ export const Marker = z.object({
 });
 export type Marker = z.infer<typeof Marker>;
 
-/** More than a marker ever holds. */
-const MARKER_BYTES = 1024;
+/** What a marker takes up, blanks and all. */
+export const MARKER_BYTES = 1024;
 
 /**
  * The ballast in a folder of ballast.

@@ -10,7 +10,7 @@ import { lockDevices } from "../target/lock";
 import { holdTarget, refusalFor } from "../target/scratch";
 import { inspectTarget, isMemory, reserveOf, type Target } from "../target/target";
 import { grow, shrink } from "./files";
-import { BALLAST_MARKER, ballastIn, type Marker } from "./held";
+import { BALLAST_MARKER, ballastIn, MARKER_BYTES, type Marker } from "./held";
 import { forgetBallast, noteBallast, roomOf } from "./places";
 
 /**
@@ -133,21 +133,24 @@ const notOurs = ({ path }: Target) =>
     `${path}/${BALLAST_FOLDER} was not made by Nerrit, and nothing in it is touched. Rename it, or name another directory.`,
   );
 
-/** Writes down for which level the ballast is; null while it is being made. */
+/**
+ * Writes down for which level the ballast is; null while it is being made. In one piece over the one before,
+ * so that who reads meanwhile finds one of the two.
+ */
 async function mark(folder: number, level: number | null): Promise<void> {
   const marker: Marker = {
     madeBy: "Nerrit",
     what: "Ballast keeps this drive at a stated fill level. Remove it with: nerrit ballast --remove",
     level,
   };
-  const { O_WRONLY, O_CREAT, O_TRUNC, O_NOFOLLOW } = constants;
+  const { O_WRONLY, O_CREAT, O_NOFOLLOW } = constants;
   const file = await fs.open(
     within(folder, BALLAST_MARKER),
-    O_WRONLY | O_CREAT | O_TRUNC | O_NOFOLLOW,
+    O_WRONLY | O_CREAT | O_NOFOLLOW,
     0o644,
   );
   try {
-    await file.writeFile(`${JSON.stringify(marker)}\n`);
+    await file.write(`${JSON.stringify(marker).padEnd(MARKER_BYTES - 1)}\n`, 0);
   } finally {
     await file.close();
   }

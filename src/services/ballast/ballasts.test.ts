@@ -46,6 +46,10 @@ describe("the filling of a drive, by a measuring process that says what is writt
   it("is begun once at a time, and refuses levels that make no sense", async () => {
     writeEngine(engine, [HALF], "process.stdin.on('data', () => process.exit(0))");
     const { ended, stop } = await begin();
+    // Nothing lies there yet, and it is listed with how far it is all the same.
+    expect((await ballasts.list()).filter(({ target }) => target === folder)).toMatchObject([
+      { bytes: 0, level: null, doing: { bytes: 5, total: 10 } },
+    ]);
     await expect(begin()).rejects.toMatchObject({ status: 409 });
     stop();
     await ended;

@@ -23,8 +23,13 @@ export type BallastEnd = EngineEnd & { left: { ballast: Ballast; room: Room } | 
 
 interface Underway {
   process: EngineProcess;
+  /** As it was when it began. */
+  room: Room;
   doing: { bytes: number; total: number };
 }
+
+/** Of a directory that is not there: the measuring process says so. */
+const NO_ROOM: Room = { free: 0, total: 0 };
 
 /** Ballast on this machine's drives: made, found, and removed, each by a measuring process of its own. */
 export class Ballasts {
@@ -44,7 +49,11 @@ export class Ballasts {
   /** All ballast there is, and all that is being made. */
   async list(): Promise<ShownBallast[]> {
     const found = await findBallast();
-    const all: ShownBallast[] = found.map((one) => ({
+    // A drive that is being filled may be too busy to answer, or have nothing on it yet.
+    const more = [...this.underway]
+      .filter(([target]) => !found.some((one) => one.target === target))
+      .map(([target, { room }]) => ({ target, bytes: 0, level: null, room }));
+    const all: ShownBallast[] = [...found, ...more].map((one) => ({
       ...one,
       doing: this.underway.get(one.target)?.doing ?? null,
     }));
@@ -78,6 +87,7 @@ export class Ballasts {
   ): Promise<{ ended: Promise<BallastEnd>; stop: () => void }> {
     const { target, level, reserve, besideOwnData } = checked(BallastRequest, input);
     const at = path.resolve(target);
+    const room = (await roomOf(at)) ?? NO_ROOM;
     if (this.underway.has(at))
       throw new Problem(409, `Ballast is being made in ${at} already. Stop it first.`);
     const keepOff = besideOwnData ? null : this.ownFolder;
@@ -96,7 +106,7 @@ export class Ballasts {
       },
       this.engineFile,
     );
-    const one: Underway = { process, doing: { bytes: 0, total: 0 } };
+    const one: Underway = { process, room, doing: { bytes: 0, total: 0 } };
     this.underway.set(at, one);
     this.troubles.delete(at);
     const ended = process.ended.then((end): BallastEnd => {

@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { BALLAST_FOLDER, fillOf } from "@/core/ballast/ballast";
 import { changeFor } from "@/core/ballast/change";
-import type { BallastPlace, ShownBallast } from "@/core/ballast/shown";
+import type { BallastPlace, BallastState, ShownBallast } from "@/core/ballast/shown";
 import { ballastWords } from "@/core/ballast/words";
 import { counted } from "@/core/units/counted";
 import { formatPercent } from "@/core/units/number";
@@ -19,16 +19,13 @@ import { useBallast } from "./use-ballast";
 export function BallastField({ target, reserve }: { target: string; reserve: number | null }) {
   const { state, fill, remove, stop } = useBallast(target, reserve);
   const [typed, setTyped] = useState("");
-  if (!state) return null;
-  const { place, all } = state;
+  // The line keeps its place while a directory is typed: nothing below is to move under the pointer.
+  const { place, all, trouble: last } = state ?? NOTHING_KNOWN;
   const here = all.find((one) => one.target === place?.target);
-  if (!place && all.length === 0 && !state.trouble) return null;
   const elsewhere = all.filter((one) => one !== here);
   const others =
-    elsewhere.length > 0
-      ? `${place ? "b" : "B"}allast on ${counted(elsewhere.length, "other drive")}`
-      : null;
-  const trouble = (fill.error ?? remove.error ?? stop.error)?.message ?? state.trouble;
+    elsewhere.length > 0 ? `ballast on ${counted(elsewhere.length, "other drive")}` : null;
+  const trouble = (fill.error ?? remove.error ?? stop.error)?.message ?? last;
   const beside = fill.error?.cause === "own-database";
   const isBusy = fill.isPending || remove.isPending;
   return (
@@ -37,9 +34,9 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
       summary={
         <span className="text-secondary">
           {[
-            place && (here?.doing ? doingWords(here.doing) : standsWords(place)),
+            here?.doing ? doingWords(here.doing) : standsWords(place),
             others,
-            state.trouble && "the last filling failed",
+            last && "the last filling failed",
           ]
             .filter(Boolean)
             .join("; ")}
@@ -47,6 +44,7 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
       }
     >
       <div className="mt-2 space-y-2 border-l border-line pl-3">
+        {!place && <p>Files of Nerrit’s own can fill a drive to a level before it is measured.</p>}
         {here?.doing && <Doing of={here} onStop={() => stop.mutate(here.target)} />}
         {place && !here?.doing && (
           <div className="flex flex-wrap items-end gap-3">
@@ -101,11 +99,15 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
   );
 }
 
+const NOTHING_KNOWN: BallastState = { place: null, trouble: null, all: [] };
+
 const doingWords = ({ bytes, total }: NonNullable<ShownBallast["doing"]>): string =>
   `${formatSize(bytes, 1000)} of ${formatSize(total, 1000)} of ballast written`;
 
-/** "Fill level: 41 %, no ballast", in a line. */
-function standsWords({ room, held }: BallastPlace): string {
+/** "Fill level: the file system is 41 % full, without ballast", in a line. */
+function standsWords(place: BallastPlace | null): string {
+  if (!place) return "Fill level: known once a directory on the drive is named";
+  const { room, held } = place;
   return held
     ? `Fill level: ${ballastWords(held, room)}`
     : `Fill level: the file system is ${formatPercent(fillOf(room))} full, without ballast`;

@@ -17,7 +17,9 @@ export const GET = (request: Request) =>
   respond(async () => {
     const { target, reserve } = placeIn(request);
     const { ballasts } = services();
-    const [place, all] = await Promise.all([ballasts.place(target, reserve), ballasts.list()]);
+    // In this order: what is not under way any more then stands in the place.
+    const all = await ballasts.list();
+    const place = await ballasts.place(target, reserve);
     return { place, all, trouble: ballasts.troubleAt(target) } satisfies BallastState;
   });
 
