@@ -6,8 +6,12 @@ const alias = {
   "@demo": path.resolve(import.meta.dirname, "demo"),
 };
 
+/** What npm test leaves for npm run test:all. */
+const tags = [{ name: "long", description: "a variation, or one that takes long" }];
+
 /** Real devices and a real browser are shared things: those suites run one file at a time. */
 const shared = {
+  tags,
   fileParallelism: false,
   testTimeout: 400_000,
   hookTimeout: 400_000,
@@ -22,6 +26,7 @@ export default defineConfig({
         // Two at a time: left to itself the runner keeps one of two cores free.
         test: {
           name: "unit",
+          tags,
           include: ["{src,demo,scripts}/**/*.test.ts"],
           testTimeout: 200_000,
           hookTimeout: 200_000,

@@ -1,4 +1,7 @@
-/** npm test: types, lint, format, unit tests, real devices, the server, a browser; ends with one count. */
+/**
+ * npm test: types, lint, format, unit tests, real devices, the server, a browser; ends with one count. Tests
+ * that are tagged as long are left for npm run test:all, which is this with --all.
+ */
 import { spawn, spawnSync } from "node:child_process";
 import { once } from "node:events";
 import net from "node:net";
@@ -7,7 +10,8 @@ import os from "node:os";
 import path from "node:path";
 import { buildCommand, buildWeb, install, root } from "./prepare.mjs";
 
-const totals = { passed: 0, failed: 0, skipped: 0 };
+const totals = { passed: 0, failed: 0, skipped: 0, left: 0 };
+const isAll = process.argv.includes("--all");
 /** What failed, in words, said once more at the end: a log is often read from there. */
 const failures = [];
 const bin = (name) => path.join(root, "node_modules", name);
@@ -51,6 +55,7 @@ async function suite(project) {
       "--reporter=default",
       "--reporter=json",
       `--outputFile.json=${report}`,
+      ...(isAll ? [] : ["--tags-filter", "!long"]),
     ],
     { cwd: root, stdio: ["ignore", "inherit", "inherit"] },
   );
@@ -63,11 +68,13 @@ async function suite(project) {
   const found = JSON.parse(readFileSync(report, "utf8"));
   totals.passed += found.numPassedTests;
   totals.failed += found.numFailedTests;
-  totals.skipped += found.numPendingTests + found.numTodoTests;
-  for (const file of found.testResults)
-    for (const { status: outcome, fullName, failureMessages } of file.assertionResults)
-      if (outcome === "failed")
-        failures.push(`${project}: ${fullName}\n${failureMessages.join("\n").slice(0, 2000)}`);
+  const tests = found.testResults.flatMap((file) => file.assertionResults);
+  const left = isAll ? 0 : tests.filter(({ tags }) => tags.includes("long")).length;
+  totals.left += left;
+  totals.skipped += found.numPendingTests + found.numTodoTests - left;
+  for (const { status: outcome, fullName, failureMessages } of tests)
+    if (outcome === "failed")
+      failures.push(`${project}: ${fullName}\n${failureMessages.join("\n").slice(0, 2000)}`);
   // A suite that could not even be read fails without a failed test.
   if (status !== 0 && found.numFailedTests === 0) {
     totals.failed += 1;
@@ -82,8 +89,13 @@ async function suite(project) {
 const TOOLS = [
   {
     is: "a browser for the pages",
-    package: "chromium",
-    files: ["/usr/bin/chromium", "/usr/bin/google-chrome", process.env.CHROMIUM],
+    package: "chromium-headless-shell",
+    files: [
+      "/usr/bin/chromium-headless-shell",
+      "/usr/bin/chromium",
+      "/usr/bin/google-chrome",
+      process.env.CHROMIUM,
+    ],
   },
   { is: "a C compiler", package: "gcc", files: ["/usr/bin/cc", "/usr/bin/gcc"] },
   {
@@ -179,11 +191,11 @@ await checks(
 await Promise.all([suite("unit"), suite("devices")]);
 buildWeb();
 await layOutData();
-await suite("server");
-await suite("browser");
+await Promise.all([suite("server"), suite("browser")]);
 rmSync(scratch, { recursive: true });
 
 for (const failure of failures) console.log(`\n-- failed: ${failure}`);
 const skipped = totals.skipped > 0 ? `, ${totals.skipped} skipped` : "";
-console.log(`\n${totals.passed} passed, ${totals.failed} failed${skipped}`);
+const left = totals.left > 0 ? `, ${totals.left} left for npm run test:all` : "";
+console.log(`\n${totals.passed} passed, ${totals.failed} failed${skipped}${left}`);
 process.exit(totals.failed > 0 ? 1 : 0);

@@ -19,14 +19,18 @@ describe.skipIf(!fs.existsSync(path.join(dist, "cli.mjs")))("nerrit", () => {
     expect(commands().length).toBeGreaterThan(10);
   });
 
-  it("calls each command by the name that it is listed under", { timeout: 60_000 }, async () => {
-    for (const name of commands()) {
-      const { status, stdout } = await nerrit([name, "--help"]);
-      expect([name, status]).toEqual([name, 0]);
-      expect(stdout).toMatch(new RegExp(`^Usage: nerrit ${name}`));
-    }
-    expect((await nerrit(["help", "locate"])).stdout).toMatch(/^Usage: nerrit locate/);
-  });
+  it(
+    "calls each command by the name that it is listed under",
+    { timeout: 60_000, tags: "long" },
+    async () => {
+      for (const name of commands()) {
+        const { status, stdout } = await nerrit([name, "--help"]);
+        expect([name, status]).toEqual([name, 0]);
+        expect(stdout).toMatch(new RegExp(`^Usage: nerrit ${name}`));
+      }
+      expect((await nerrit(["help", "locate"])).stdout).toMatch(/^Usage: nerrit locate/);
+    },
+  );
 
   it.each(["nothing", "__proto__", "constructor"])("knows no command %s", async (name) => {
     const { status, stderr } = await nerrit([name]);

@@ -13,6 +13,7 @@ import {
   typeInto,
   type OpenBrowser,
 } from "../support/browser";
+import { LONG } from "../support/long";
 import { savedFrom, type Saved } from "../support/saved";
 import { startServer, type Server } from "../support/server";
 
@@ -117,25 +118,29 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await seeWords(page, /cable by hub/);
   });
 
-  it("sets a rate beside the rigs that none of them gave, and asks about one that makes no sense", async () => {
-    const { page } = browser;
-    await open(`${STUDY}/compare?drill=haul&direction=read`);
-    await clickOn(page, "summary", "Compare with a rate");
-    await typeInto(page, "reference", "the built-in drive");
-    await typeInto(page, "reference-rate", "fast");
-    await clickOn(page, "form button", "Add");
-    await seeWords(page, /must be a number/);
-    await typeInto(page, "reference-rate", "5100");
-    await page.keyboard.press("Enter");
-    await seeWords(page, /the built-in drive\s*stated, no rig[\s\S]*5.100/);
-    // It is kept with the study, whatever is asked of it.
-    await open(`${STUDY}/compare?drill=haul&direction=write`);
-    await seeWords(page, /the built-in drive\s*stated, no rig[\s\S]*5.100/);
-    await (await page.waitForSelector('button[aria-label="Remove the built-in drive"]'))!.click();
-    await page.waitForFunction(() => !document.body.innerText.includes("stated, no rig"));
-  });
+  it(
+    "sets a rate beside the rigs that none of them gave, and asks about one that makes no sense",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await open(`${STUDY}/compare?drill=haul&direction=read`);
+      await clickOn(page, "summary", "Compare with a rate");
+      await typeInto(page, "reference", "the built-in drive");
+      await typeInto(page, "reference-rate", "fast");
+      await clickOn(page, "form button", "Add");
+      await seeWords(page, /must be a number/);
+      await typeInto(page, "reference-rate", "5100");
+      await page.keyboard.press("Enter");
+      await seeWords(page, /the built-in drive\s*stated, no rig[\s\S]*5.100/);
+      // It is kept with the study, whatever is asked of it.
+      await open(`${STUDY}/compare?drill=haul&direction=write`);
+      await seeWords(page, /the built-in drive\s*stated, no rig[\s\S]*5.100/);
+      await (await page.waitForSelector('button[aria-label="Remove the built-in drive"]'))!.click();
+      await page.waitForFunction(() => !document.body.innerText.includes("stated, no rig"));
+    },
+  );
 
-  it("leaves as a picture for a screen, and a single rig as its card", async () => {
+  it("leaves as a picture for a screen, and a single rig as its card", LONG, async () => {
     const { page } = browser;
     await open(`${STUDY}/compare?rigs=demo-box-serac`);
     await (await page.waitForSelector('button[aria-label^="Save:"]'))!.click();
@@ -153,7 +158,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await page.keyboard.press("Escape");
   });
 
-  it("records a trace as a clip that can be stopped", async () => {
+  it("records a trace as a clip that can be stopped", LONG, async () => {
     const { page } = browser;
     await open(`${STUDY}/compare?drill=haul&direction=read&view=traces`);
     await clickOn(page, "button", "Save as a clip");
@@ -176,7 +181,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     expect(await textOf(page)).not.toEqual(before);
   });
 
-  it("switches every rate to another unit, and remembers it", async () => {
+  it("switches every rate to another unit, and remembers it", LONG, async () => {
     const { page } = browser;
     await open(`${STUDY}/compare?drill=haul&direction=read`);
     await (await page.waitForSelector('button[aria-label^="Unit of rates"]'))!.click();
@@ -228,35 +233,39 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     expect(Papa.parse<string[]>(pasted, { delimiter: "\t" }).data).toEqual(rows);
   });
 
-  it("saves a picture as SVG that parses, and as PNG of one and two times its size", async () => {
-    const { page } = browser;
-    await page.evaluate(() => (document.documentElement.dataset.theme = "dark"));
-    await open(`${STUDY}/compare?drill=haul&direction=read&view=bars`);
-    await page.waitForSelector("section svg");
-    const svg = (await save("Haul", "SVG")).toString("utf8");
-    const read = await page.evaluate((text) => {
-      const document_ = new DOMParser().parseFromString(text, "image/svg+xml");
-      const root = document_.documentElement;
-      return {
-        broken: document_.querySelector("parsererror") !== null,
-        words: root.textContent,
-        ground: root.querySelector("rect")!.getAttribute("fill"),
-        size: [root.getAttribute("width"), root.getAttribute("height")].map(Number),
-      };
-    }, svg);
-    expect(read.broken).toBe(false);
-    // The bars have the colour of the flow in the light theme.
-    expect(svg).toMatch(/#1c7f8c|rgb\(28, ?127, ?140\)/);
-    expect(read.words).toMatch(/Haul, reading, through 9 rigs/);
-    expect(read.words).toMatch(/medians in MB\/s[\s\S]*Simulated/);
-    // In the light theme, whatever theme the page is in.
-    expect(read.ground).toBe("#fbf8f1");
-    const sizeOf = (png: Buffer) => [png.readUInt32BE(16), png.readUInt32BE(20)];
-    const rounded = read.size.map(Math.floor);
-    expect(sizeOf(await save("Haul", "Picture, PNG"))).toEqual(rounded);
-    const twice = sizeOf(await save("Haul", "twice the size"));
-    expect(twice.map((pixels) => Math.round(pixels / 2))).toEqual(read.size.map(Math.round));
-  });
+  it(
+    "saves a picture as SVG that parses, and as PNG of one and two times its size",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await page.evaluate(() => (document.documentElement.dataset.theme = "dark"));
+      await open(`${STUDY}/compare?drill=haul&direction=read&view=bars`);
+      await page.waitForSelector("section svg");
+      const svg = (await save("Haul", "SVG")).toString("utf8");
+      const read = await page.evaluate((text) => {
+        const document_ = new DOMParser().parseFromString(text, "image/svg+xml");
+        const root = document_.documentElement;
+        return {
+          broken: document_.querySelector("parsererror") !== null,
+          words: root.textContent,
+          ground: root.querySelector("rect")!.getAttribute("fill"),
+          size: [root.getAttribute("width"), root.getAttribute("height")].map(Number),
+        };
+      }, svg);
+      expect(read.broken).toBe(false);
+      // The bars have the colour of the flow in the light theme.
+      expect(svg).toMatch(/#1c7f8c|rgb\(28, ?127, ?140\)/);
+      expect(read.words).toMatch(/Haul, reading, through 9 rigs/);
+      expect(read.words).toMatch(/medians in MB\/s[\s\S]*Simulated/);
+      // In the light theme, whatever theme the page is in.
+      expect(read.ground).toBe("#fbf8f1");
+      const sizeOf = (png: Buffer) => [png.readUInt32BE(16), png.readUInt32BE(20)];
+      const rounded = read.size.map(Math.floor);
+      expect(sizeOf(await save("Haul", "Picture, PNG"))).toEqual(rounded);
+      const twice = sizeOf(await save("Haul", "twice the size"));
+      expect(twice.map((pixels) => Math.round(pixels / 2))).toEqual(read.size.map(Math.round));
+    },
+  );
 
   it("says what happened in a run, and shows a stretch of it closely by keys and by wheel", async () => {
     const { page } = browser;
@@ -289,7 +298,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await seeWords(page, /\d s\s*\n?.*B, repeat 1, Talus: [\d ]+ MB\/s/);
   });
 
-  it("lets what was found be corrected by hand, marks it, and undoes it", async () => {
+  it("lets what was found be corrected by hand, marks it, and undoes it", LONG, async () => {
     const { page } = browser;
     await open(`${DAY}/trace?run=demo-day-talus-long-fill-write-0`);
     await seeWords(page, /(gave out|fell) after 73\.\d GB/);
@@ -312,7 +321,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     expect(await textOf(page)).not.toMatch(/by hand/);
   });
 
-  it("lays another run over it, and aligns both at the cache’s edge", async () => {
+  it("lays another run over it, and aligns both at the cache’s edge", LONG, async () => {
     const { page } = browser;
     await open(`${DAY}/trace?run=demo-day-talus-long-fill-write-0`);
     await sayWord("overlay", "Moraine repeat 1 Long", "Long fill");

@@ -14,6 +14,7 @@ import {
   typeInto,
   type OpenBrowser,
 } from "../support/browser";
+import { LONG } from "../support/long";
 import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
 import { startServer, type Server } from "../support/server";
 
@@ -110,35 +111,39 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     );
   });
 
-  it("keeps a drill of the tester's own, measures with it, and takes it off the list with a way back", async () => {
-    const { page } = browser;
-    await measurePage();
-    await typeInto(page, "target", disks[0]!.directory);
-    await chooseFrom(page, "drill", "Stride ladder");
-    await press("in flight,");
-    await typeInto(page, "blocks", "4KiB 64KiB 1MiB");
-    await typeInto(page, "seconds", "0.5");
-    await typeInto(page, "span", "16MiB");
-    await typeInto(page, "own-title", "Three rungs");
-    await press("Keep");
-    await seeWords(page, /“Three rungs” is kept/);
-    await measurePage();
-    await chooseFrom(page, "drill", "Three rungs");
-    await typeInto(page, "target", disks[0]!.directory);
-    await press("in flight,");
-    expect(await page.$eval('[name="blocks"]', (i) => (i as HTMLInputElement).value)).toBe(
-      "4 KiB 64 KiB 1 MiB",
-    );
-    await typeInto(page, "reserve", "1MiB");
-    await start();
-    await done();
-    await seeWords(page, /Three rungs, reading/);
-    await seeWords(page, /Each request costs .* whatever its size/);
-    await sound();
-    await press("Remove “Three rungs” from the list");
-    await press("Undo");
-    await seeWords(page, /Three rungs, reading/);
-  });
+  it(
+    "keeps a drill of the tester's own, measures with it, and takes it off the list with a way back",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await measurePage();
+      await typeInto(page, "target", disks[0]!.directory);
+      await chooseFrom(page, "drill", "Stride ladder");
+      await press("in flight,");
+      await typeInto(page, "blocks", "4KiB 64KiB 1MiB");
+      await typeInto(page, "seconds", "0.5");
+      await typeInto(page, "span", "16MiB");
+      await typeInto(page, "own-title", "Three rungs");
+      await press("Keep");
+      await seeWords(page, /“Three rungs” is kept/);
+      await measurePage();
+      await chooseFrom(page, "drill", "Three rungs");
+      await typeInto(page, "target", disks[0]!.directory);
+      await press("in flight,");
+      expect(await page.$eval('[name="blocks"]', (i) => (i as HTMLInputElement).value)).toBe(
+        "4 KiB 64 KiB 1 MiB",
+      );
+      await typeInto(page, "reserve", "1MiB");
+      await start();
+      await done();
+      await seeWords(page, /Three rungs, reading/);
+      await seeWords(page, /Each request costs .* whatever its size/);
+      await sound();
+      await press("Remove “Three rungs” from the list");
+      await press("Undo");
+      await seeWords(page, /Three rungs, reading/);
+    },
+  );
 
   it("shows a Depth ladder and a Traverse as curves, with their values", async () => {
     await show({
@@ -156,51 +161,64 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await sound();
   });
 
-  it("shows a Long fill with what it sustained, and Scatter with its request times", async () => {
-    await show({ drill: "long-fill", size: 90 * MIB });
-    await seeWords(browser.page, /Burst .* sustained .* flush at the end took/s);
-    await sound();
-    await show({ drill: "scatter", direction: "mixed", seconds: 1, repeats: 1, span: 16 * MIB });
-    const text = await textOf(browser.page);
-    expect(text).toMatch(/p99\.99/);
-    expect(text).toMatch(/reading[\s\S]*writing/);
-    await sound();
-  });
+  it(
+    "shows a Long fill with what it sustained, and Scatter with its request times",
+    LONG,
+    async () => {
+      await show({ drill: "long-fill", size: 90 * MIB });
+      await seeWords(browser.page, /Burst .* sustained .* flush at the end took/s);
+      await sound();
+      await show({ drill: "scatter", direction: "mixed", seconds: 1, repeats: 1, span: 16 * MIB });
+      const text = await textOf(browser.page);
+      expect(text).toMatch(/p99\.99/);
+      expect(text).toMatch(/reading[\s\S]*writing/);
+      await sound();
+    },
+  );
 
-  it("shows a copy as two sides, a Convoy as a stack, a Proof as a map, a Round step by step", async () => {
-    const folder = fs.mkdtempSync(path.join(disks[1]!.directory, "mine-"));
-    for (let i = 0; i < 20; i++)
-      fs.writeFileSync(path.join(folder, `f${i}`), Buffer.alloc(200_000, i));
-    await show({ drill: "ferry", direction: "write", other: folder });
-    await seeWords(browser.page, /20 files, 4 MB in/);
-    await seeWords(browser.page, /read from[\s\S]*written to/);
-    await sound();
-    await show({
-      drill: "convoy",
-      direction: "read",
-      more: [disks[1]!.directory],
-      seconds: 1,
-      span: 16 * MIB,
-    });
-    await browser.page.waitForSelector('[aria-label^="The drives’ rates over time"] svg');
-    await sound();
-    await show({ drill: "proof", span: 16 * MIB });
-    await seeWords(browser.page, /every block is as it was written/);
-    await sound();
-    const steps = [
-      {
-        name: "open it",
-        drill: "scatter",
+  it(
+    "shows a copy as two sides, a Convoy as a stack, a Proof as a map, a Round step by step",
+    LONG,
+    async () => {
+      const folder = fs.mkdtempSync(path.join(disks[1]!.directory, "mine-"));
+      for (let i = 0; i < 20; i++)
+        fs.writeFileSync(path.join(folder, `f${i}`), Buffer.alloc(200_000, i));
+      await show({ drill: "ferry", direction: "write", other: folder });
+      await seeWords(browser.page, /20 files, 4 MB in/);
+      await seeWords(browser.page, /read from[\s\S]*written to/);
+      await sound();
+      await show({
+        drill: "convoy",
         direction: "read",
-        set: { seconds: 0.5, span: 8 * MIB },
-      },
-      { name: "save it", drill: "haul", direction: "write", set: { seconds: 0.5, span: 8 * MIB } },
-    ];
-    await show({ drill: "round", work: "a day", steps });
-    await seeWords(browser.page, /open it[\s\S]*save it/);
-    await sound();
-    expect(fs.readdirSync(disks[0]!.directory)).toEqual([]);
-  });
+        more: [disks[1]!.directory],
+        seconds: 1,
+        span: 16 * MIB,
+      });
+      await browser.page.waitForSelector('[aria-label^="The drives’ rates over time"] svg');
+      await sound();
+      await show({ drill: "proof", span: 16 * MIB });
+      await seeWords(browser.page, /every block is as it was written/);
+      await sound();
+      const steps = [
+        {
+          name: "open it",
+          drill: "scatter",
+          direction: "read",
+          set: { seconds: 0.5, span: 8 * MIB },
+        },
+        {
+          name: "save it",
+          drill: "haul",
+          direction: "write",
+          set: { seconds: 0.5, span: 8 * MIB },
+        },
+      ];
+      await show({ drill: "round", work: "a day", steps });
+      await seeWords(browser.page, /open it[\s\S]*save it/);
+      await sound();
+      expect(fs.readdirSync(disks[0]!.directory)).toEqual([]);
+    },
+  );
 
   it("does recorded work again, and says how long it took through the rig and waited", async () => {
     const { page } = browser;
@@ -247,44 +265,49 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     }
   });
 
-  it("puts a Round together step by step, and keeps what does not make sense yet", async () => {
-    const { page } = browser;
-    await measurePage();
-    await typeInto(page, "target", disks[0]!.directory);
-    await chooseFrom(page, "drill", "Round");
-    await press("steps,");
-    await seeWords(page, /made to fit beside the reserve|comes with the program/);
-    await typeInto(page, "work", "my morning");
-    while (
-      (await page.$$('[aria-label^="Remove step"]:not([disabled], [aria-disabled])')).length > 0
-    )
-      await page.locator('[aria-label="Remove step 1"]').click();
-    await typeInto(page, "step-1-name", "look through");
-    await chooseFrom(page, "step-1-drill", "Haul");
-    await press("512 KiB blocks");
-    await typeInto(page, "step-1-seconds", "0.5");
-    await typeInto(page, "step-1-span", "much");
-    await press("Add a step");
-    await typeInto(page, "step-2-name", "put away");
-    await chooseFrom(page, "step-2-direction", "writing");
-    await typeInto(page, "reserve", "1MiB");
-    await page.locator('button[type="submit"]').click();
-    await seeWords(page, /✕ span must be a size/);
-    await typeInto(page, "step-1-span", "8MiB");
-    await page.locator('[aria-label="Move step 2 up"]').click();
-    await page.waitForFunction(
-      () =>
-        document.querySelector<HTMLInputElement>('[name="step-2-name"]')?.value === "look through",
-    );
-    const steps = await page.$$("fieldset li");
-    await (await steps[0]!.$("button::-p-text(512 KiB blocks)"))!.click();
-    await typeInto(page, "step-1-seconds", "0.5");
-    await typeInto(page, "step-1-span", "8MiB");
-    await sound();
-    await start();
-    await done();
-    await seeWords(page, /put away[\s\S]*look through/);
-  });
+  it(
+    "puts a Round together step by step, and keeps what does not make sense yet",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await measurePage();
+      await typeInto(page, "target", disks[0]!.directory);
+      await chooseFrom(page, "drill", "Round");
+      await press("steps,");
+      await seeWords(page, /made to fit beside the reserve|comes with the program/);
+      await typeInto(page, "work", "my morning");
+      while (
+        (await page.$$('[aria-label^="Remove step"]:not([disabled], [aria-disabled])')).length > 0
+      )
+        await page.locator('[aria-label="Remove step 1"]').click();
+      await typeInto(page, "step-1-name", "look through");
+      await chooseFrom(page, "step-1-drill", "Haul");
+      await press("512 KiB blocks");
+      await typeInto(page, "step-1-seconds", "0.5");
+      await typeInto(page, "step-1-span", "much");
+      await press("Add a step");
+      await typeInto(page, "step-2-name", "put away");
+      await chooseFrom(page, "step-2-direction", "writing");
+      await typeInto(page, "reserve", "1MiB");
+      await page.locator('button[type="submit"]').click();
+      await seeWords(page, /✕ span must be a size/);
+      await typeInto(page, "step-1-span", "8MiB");
+      await page.locator('[aria-label="Move step 2 up"]').click();
+      await page.waitForFunction(
+        () =>
+          document.querySelector<HTMLInputElement>('[name="step-2-name"]')?.value ===
+          "look through",
+      );
+      const steps = await page.$$("fieldset li");
+      await (await steps[0]!.$("button::-p-text(512 KiB blocks)"))!.click();
+      await typeInto(page, "step-1-seconds", "0.5");
+      await typeInto(page, "step-1-span", "8MiB");
+      await sound();
+      await start();
+      await done();
+      await seeWords(page, /put away[\s\S]*look through/);
+    },
+  );
 
   it("answers for whatever drill is asked for, and says what was not done yet", async () => {
     const { page } = browser;

@@ -15,6 +15,7 @@ import {
 } from "../support/browser";
 import { nerrit } from "../support/command";
 import { HERE, measuredIn, measureElsewhere, whyNoProgram } from "../support/elsewhere";
+import { LONG } from "../support/long";
 import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
 import { straightStudy } from "../support/made";
 import { startServer, type Server } from "../support/server";
@@ -22,7 +23,7 @@ import { startServer, type Server } from "../support/server";
 const why = chromium() ? whyNoThrottle() : "needs Chromium";
 if (why) console.warn(`skipped: live runs and runs from elsewhere (${why})`);
 
-describe.skipIf(why)("a run live, its conditions, and runs from a file", () => {
+describe.skipIf(why)("a run live, its conditions, and runs from a file", LONG, () => {
   let server: Server;
   let browser: OpenBrowser;
   let disk: Disk;

@@ -12,6 +12,7 @@ import {
   typeInto,
   type OpenBrowser,
 } from "../support/browser";
+import { LONG } from "../support/long";
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
 import { startServer, type Server } from "../support/server";
 
@@ -153,7 +154,7 @@ describe.skipIf(why)("entering gear", () => {
     await seeWords(page, /Serac/);
   });
 
-  it("asks in the path too, and tells two of one name apart", async () => {
+  it("asks in the path too, and tells two of one name apart", LONG, async () => {
     const { page } = browser;
     await goTo(page, server.url);
     await typeInto(page, "title", "Twice");
@@ -175,7 +176,7 @@ describe.skipIf(why)("entering gear", () => {
     await sound();
   });
 
-  it("sets up a usual test: its places, its plan, and what to read at the end", async () => {
+  it("sets up a usual test: its places, its plan, and what to read at the end", LONG, async () => {
     const { page } = browser;
     await goTo(page, server.url);
     await chooseFrom(page, "usual-test", "cables");
@@ -212,7 +213,7 @@ describe.skipIf(why)("entering gear", () => {
     await sound();
   });
 
-  it("does the same by keyboard alone, with the focus never lost", async () => {
+  it("does the same by keyboard alone, with the focus never lost", LONG, async () => {
     const { page } = browser;
     const focused = () =>
       page.evaluate(() => {

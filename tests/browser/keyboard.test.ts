@@ -3,6 +3,7 @@ import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { chromium, goTo, openBrowser, seeWords, type OpenBrowser } from "../support/browser";
 import { until } from "../support/command";
+import { LONG } from "../support/long";
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
 import { straightStudy } from "../support/made";
 import { startServer, type Server } from "../support/server";
@@ -10,7 +11,7 @@ import { startServer, type Server } from "../support/server";
 const why = chromium() ? whyNoDevices() : "needs Chromium";
 if (why) console.warn(`skipped: pages by keyboard alone (${why})`);
 
-describe.skipIf(why)("by keyboard alone", () => {
+describe.skipIf(why)("by keyboard alone", LONG, () => {
   let server: Server;
   let browser: OpenBrowser;
   let disk: Disk;

@@ -10,6 +10,7 @@ import {
   textOf,
   type OpenBrowser,
 } from "../support/browser";
+import { LONG } from "../support/long";
 import { savedFrom, type Saved } from "../support/saved";
 import { startServer, type Server } from "../support/server";
 
@@ -73,7 +74,7 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     expect(parts).toBe(asked.getAll("part").length);
   });
 
-  it("lists what does not count, and weighs anew with the tester's own priors", async () => {
+  it("lists what does not count, and weighs anew with the tester's own priors", LONG, async () => {
     const { page } = browser;
     await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-k7`);
     await clickOn(page, "button", "What does not count");
@@ -90,39 +91,43 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     );
   });
 
-  it("follows the next steps to the culprit, says what each changed, and goes on to the verdict", async () => {
-    const { page } = browser;
-    // From the first page, as a visitor would.
-    await open("/");
-    await clickOn(page, "a", "Which enclosure keeps its word");
-    await clickOn(page, "button", "Why");
-    await clickOn(page, "a", "All causes and what argues for each");
-    // Three swaps have settled that one; the cable is open, with a step that settles it.
-    await seeWords(page, /Till reads 594 MB\/s\. Shown/);
-    await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-k7`);
-    await seeWords(page, /cable K7 reads 437 MB\/s\. Very likely \(93 %\)/);
-    const steps = () => page.$$eval("ol li a[href*='step=']", (all) => all.length);
-    const before = await steps();
-    // As far as a step is proposed; how many it takes is the noise's.
-    for (let step = 1; step <= 4; step++) {
-      await page.waitForSelector("p[data-conclusion]");
-      if (!(await page.$("button ::-p-text(Simulate this step)"))) break;
-      await clickOn(page, "button", "Simulate this step");
-      await page.waitForFunction(
-        (want) => document.querySelectorAll("ol li a[href*='step=']").length >= want,
-        {},
-        before + step,
+  it(
+    "follows the next steps to the culprit, says what each changed, and goes on to the verdict",
+    LONG,
+    async () => {
+      const { page } = browser;
+      // From the first page, as a visitor would.
+      await open("/");
+      await clickOn(page, "a", "Which enclosure keeps its word");
+      await clickOn(page, "button", "Why");
+      await clickOn(page, "a", "All causes and what argues for each");
+      // Three swaps have settled that one; the cable is open, with a step that settles it.
+      await seeWords(page, /Till reads 594 MB\/s\. Shown/);
+      await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-k7`);
+      await seeWords(page, /cable K7 reads 437 MB\/s\. Very likely \(93 %\)/);
+      const steps = () => page.$$eval("ol li a[href*='step=']", (all) => all.length);
+      const before = await steps();
+      // As far as a step is proposed; how many it takes is the noise's.
+      for (let step = 1; step <= 4; step++) {
+        await page.waitForSelector("p[data-conclusion]");
+        if (!(await page.$("button ::-p-text(Simulate this step)"))) break;
+        await clickOn(page, "button", "Simulate this step");
+        await page.waitForFunction(
+          (want) => document.querySelectorAll("ol li a[href*='step=']").length >= want,
+          {},
+          before + step,
+        );
+      }
+      await seeWords(page, /What the last run changed/);
+      expect(await textOf(page, "p[data-conclusion]")).toMatch(
+        /Shown \(.*\): cable K7 (holds its link to a slower mode|is at fault)/,
       );
-    }
-    await seeWords(page, /What the last run changed/);
-    expect(await textOf(page, "p[data-conclusion]")).toMatch(
-      /Shown \(.*\): cable K7 (holds its link to a slower mode|is at fault)/,
-    );
-    await clickOn(page, "nav a", "Judge");
-    await seeWords(page, /short: .*Till by/);
-  });
+      await clickOn(page, "nav a", "Judge");
+      await seeWords(page, /short: .*Till by/);
+    },
+  );
 
-  it("walks back through the argument, with the drawing as it stood", async () => {
+  it("walks back through the argument, with the drawing as it stood", LONG, async () => {
     const { page } = browser;
     await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-till&step=0`);
     await seeWords(page, /As it stood after step 1 of/);
@@ -134,7 +139,7 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     await page.waitForFunction(() => !document.querySelector("main [role=status]"));
   });
 
-  it("counts what the parts showed in other studies where that is asked for", async () => {
+  it("counts what the parts showed in other studies where that is asked for", LONG, async () => {
     const { page } = browser;
     await open(`${BOXES}?drill=haul&direction=read&rig=demo-box-serac`);
     await seeWords(page, /Only runs of this study count/);

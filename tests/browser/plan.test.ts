@@ -14,6 +14,7 @@ import {
   type OpenBrowser,
 } from "../support/browser";
 import { until } from "../support/command";
+import { LONG } from "../support/long";
 import { makeLoop, Throttle, whyNoThrottle, type LoopDevice } from "../support/loop-device";
 import { make } from "../support/made";
 import { startServer, type Server } from "../support/server";
@@ -150,7 +151,7 @@ describe.skipIf(why)("a plan for two disks on one socket, of which one is held t
     await sound();
   });
 
-  it("goes on after a pause and after a restart of the server", async () => {
+  it("goes on after a pause and after a restart of the server", LONG, async () => {
     const { page } = browser;
     putIn("slow");
     const id = await begin({

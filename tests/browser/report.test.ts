@@ -13,6 +13,7 @@ import {
   seeWords,
   type OpenBrowser,
 } from "../support/browser";
+import { LONG } from "../support/long";
 import { savedFrom } from "../support/saved";
 import { startServer, type Server } from "../support/server";
 
@@ -48,7 +49,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     return Buffer.from(await answer.arrayBuffer());
   };
 
-  it("is the last stage of the course: the report as it stands, answer first", async () => {
+  it("is the last stage of the course: the report as it stands, answer first", LONG, async () => {
     const { page } = browser;
     await open(`/studies/${BOXES}`);
     await clickOn(page, "nav a", "Report");
@@ -60,7 +61,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     expect(text).toMatch(/made up by the simulated bench/);
   });
 
-  it("writes numbers and days as the pages do: one setting for both", async () => {
+  it("writes numbers and days as the pages do: one setting for both", LONG, async () => {
     const { page } = browser;
     const write = (writing: object) =>
       fetch(`${server.url}/api/writing`, {
@@ -122,7 +123,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     await seeWords(page, /Issue 2[\s\S]*Issue 1/);
   });
 
-  it("is read from a disk with the network off, at any width, by day and night", async () => {
+  it("is read from a disk with the network off, at any width, by day and night", LONG, async () => {
     const file = path.join(folder, "report.html");
     fs.writeFileSync(file, await report(BOXES));
     expect(fs.statSync(file).size).toBeLessThan(2e6);
@@ -165,7 +166,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     }
   });
 
-  it("is printed on numbered pages, with no picture and no line of a table cut", async () => {
+  it("is printed on numbered pages, with no picture and no line of a table cut", LONG, async () => {
     const { page } = browser;
     await page.goto(`file://${path.join(folder, "report.html")}`, { waitUntil: "load" });
     const pdf = Buffer.from(await page.pdf({ preferCSSPageSize: true, printBackground: true }));
@@ -202,7 +203,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     expect(cut).toEqual({ breakable: 0, tooTall: 0, heads: 0, tooWide: 0 });
   });
 
-  it("hands out every picture and table by itself", async () => {
+  it("hands out every picture and table by itself", LONG, async () => {
     const { page } = browser;
     await open(`/studies/${BOXES}/report`);
     const saved = await savedFrom(page);
@@ -258,7 +259,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     expect(refused.status).toBe(422);
   });
 
-  it("shows the pictures of a rig on its card", async () => {
+  it("shows the pictures of a rig on its card", LONG, async () => {
     const { page } = browser;
     await open(`/studies/${FIRST}/rigs`);
     await clickOn(page, "button", "Edit");
@@ -307,20 +308,24 @@ describe.skipIf(!chromium())("the report of a study", () => {
     expect(/<script/.test(strFromU8(files["report.md"]!))).toBe(false);
   });
 
-  it("prints a part on one page, and its rigs side by side with the columns that are picked", async () => {
-    const { page } = browser;
-    await open("/parts/demo-moraine/card");
-    expect(await shown()).toMatch(
-      /Moraine 1T[\s\S]*What it has been shown to carry[\s\S]*Every rig/,
-    );
-    await clickOn(page, "button", "Side by side");
-    await expect.poll(shown).toMatch(/comparison sheet[\s\S]*Haul, reading, MB\/s/);
-    await clickOn(page, "label", "price of the path");
-    await expect.poll(shown).toMatch(/price of the path/);
-    await page.goto(`${server.url}/api/parts/demo-moraine/report`, { waitUntil: "load" });
-    const pdf = Buffer.from(await page.pdf({ preferCSSPageSize: true }));
-    expect(pdf.toString("latin1").match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
-  });
+  it(
+    "prints a part on one page, and its rigs side by side with the columns that are picked",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await open("/parts/demo-moraine/card");
+      expect(await shown()).toMatch(
+        /Moraine 1T[\s\S]*What it has been shown to carry[\s\S]*Every rig/,
+      );
+      await clickOn(page, "button", "Side by side");
+      await expect.poll(shown).toMatch(/comparison sheet[\s\S]*Haul, reading, MB\/s/);
+      await clickOn(page, "label", "price of the path");
+      await expect.poll(shown).toMatch(/price of the path/);
+      await page.goto(`${server.url}/api/parts/demo-moraine/report`, { waitUntil: "load" });
+      const pdf = Buffer.from(await page.pdf({ preferCSSPageSize: true }));
+      expect(pdf.toString("latin1").match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
+    },
+  );
 
   it("says what there is not", async () => {
     for (const url of [

@@ -15,6 +15,7 @@ import {
   type OpenBrowser,
 } from "../support/browser";
 import { ROOT } from "../support/command";
+import { LONG } from "../support/long";
 import { straightStudy } from "../support/made";
 import { startServer, type Server } from "../support/server";
 
@@ -140,7 +141,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     await seeWords(page, /this may be A|this may be B|this is /);
   });
 
-  it("says whether a difference matters, from streams and copies", async () => {
+  it("says whether a difference matters, from streams and copies", LONG, async () => {
     const { page } = browser;
     await goTo(page, `${server.url}/studies/demo-first`);
     await press("Add a demand");
@@ -189,7 +190,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     expect(await page.evaluate(() => "broken" in window)).toBe(false);
   });
 
-  it("takes a mode of the tester's own into ledger, chart and shelf", async () => {
+  it("takes a mode of the tester's own into ledger, chart and shelf", LONG, async () => {
     const { page } = browser;
     await goTo(page, `${server.url}/ledger`);
     await press("Describe a mode of your own");
@@ -223,7 +224,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     expect(browser.complaints).toEqual([]);
   });
 
-  it("holds a rig against the text of another machine’s own command", async () => {
+  it("holds a rig against the text of another machine’s own command", LONG, async () => {
     const { page } = browser;
     const study = await straightStudy(server, "On another machine", "usb-480m");
     await goTo(page, `${server.url}/studies/${study}/rigs`);

@@ -10,12 +10,13 @@ import {
   textOf,
   type OpenBrowser,
 } from "../support/browser";
+import { LONG } from "../support/long";
 import { savedFrom, type Saved } from "../support/saved";
 import { startServer, type Server } from "../support/server";
 
 const FIRST = "/studies/demo-first";
 
-describe.skipIf(!chromium())("what leaves the pages, and the unit they are read in", () => {
+describe.skipIf(!chromium())("what leaves the pages, and the unit they are read in", LONG, () => {
   let server: Server;
   let browser: OpenBrowser;
   let saved: Saved;

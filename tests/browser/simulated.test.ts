@@ -13,6 +13,7 @@ import {
   typeInto,
   type OpenBrowser,
 } from "../support/browser";
+import { LONG } from "../support/long";
 import { make } from "../support/made";
 import { startServer, type Server } from "../support/server";
 
@@ -48,7 +49,7 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
   const measurePage = () => goTo(browser.page, `${server.url}/studies/${study}/measure`);
   const rows = () => browser.page.$$eval("[data-runs] tbody tr", (all) => all.length);
 
-  it("shows which sample study shows what, takes them away and puts them back", async () => {
+  it("shows which sample study shows what, takes them away and puts them back", LONG, async () => {
     const { page } = browser;
     await goTo(page, server.url);
     const titles = () => page.$$eval('a[href^="/studies/"]', (all) => all.length);
@@ -81,20 +82,24 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     await page.keyboard.press("Escape");
   });
 
-  it("draws the simulated run beside the kept one, and says from when they differ", async () => {
-    const { page } = browser;
-    await goTo(page, `${server.url}/studies/demo-enclosures/simulated?rig=demo-box-cornice`);
-    await seeWords(page, /same within the noise/);
-    await page.waitForSelector('[aria-label^="Throughput over time"] svg');
-    await sound();
-    // In a hotter room it gets slower sooner: the two part at some time.
-    await typeInto(page, "ambient", "45");
-    await press("Simulate it");
-    await seeWords(page, /From .* it was simulated before at .* more than the .* simulated/);
-    await typeInto(page, "ambient", "hot");
-    await press("Simulate it");
-    await seeWords(page, /must be a number/);
-  });
+  it(
+    "draws the simulated run beside the kept one, and says from when they differ",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await goTo(page, `${server.url}/studies/demo-enclosures/simulated?rig=demo-box-cornice`);
+      await seeWords(page, /same within the noise/);
+      await page.waitForSelector('[aria-label^="Throughput over time"] svg');
+      await sound();
+      // In a hotter room it gets slower sooner: the two part at some time.
+      await typeInto(page, "ambient", "45");
+      await press("Simulate it");
+      await seeWords(page, /From .* it was simulated before at .* more than the .* simulated/);
+      await typeInto(page, "ambient", "hot");
+      await press("Simulate it");
+      await seeWords(page, /must be a number/);
+    },
+  );
 
   it("takes in a study’s file as it was saved, and a broken one not at all", async () => {
     const { page } = browser;
@@ -144,7 +149,7 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     expect(await textOf(page)).toMatch(/798/);
   });
 
-  it("takes in a pasted grid after a look at it, and undoes it", async () => {
+  it("takes in a pasted grid after a look at it, and undoes it", LONG, async () => {
     const { page } = browser;
     await measurePage();
     const before = await rows();
@@ -182,7 +187,7 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     );
   });
 
-  it("imports a log, with its columns corrected and remembered", async () => {
+  it("imports a log, with its columns corrected and remembered", LONG, async () => {
     const { page } = browser;
     const lines = Array.from(
       { length: 120 },
@@ -208,7 +213,7 @@ describe.skipIf(why)("the sample studies, the simulated bench, and results from 
     await seeWords(page, /No line of it has numbers/);
   });
 
-  it("lays another program's temperatures over a run, and keeps pictures of it", async () => {
+  it("lays another program's temperatures over a run, and keeps pictures of it", LONG, async () => {
     const { page } = browser;
     const seconds = Array.from({ length: 200 }, (_, i) => i + 1);
     const rates = seconds.map((s) => `${s};${s <= 100 ? 900 + (s % 7) : 300 + (s % 5)}`);

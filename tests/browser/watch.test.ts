@@ -18,6 +18,7 @@ import {
   typeInto,
   type OpenBrowser,
 } from "../support/browser";
+import { LONG } from "../support/long";
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
 import { straightStudy } from "../support/made";
 import { startServer, type Server } from "../support/server";
@@ -65,7 +66,7 @@ describe.skipIf(why)("Watch, while another program copies", () => {
     return Number.parseFloat(found?.[column] ?? "NaN");
   };
 
-  it("shows both sides of a copy, and what moved between two marks", async () => {
+  it("shows both sides of a copy, and what moved between two marks", LONG, async () => {
     const { page } = browser;
     const [a, b] = disks as [Disk, Disk];
     const file = path.join(a.directory, "source");

@@ -5,6 +5,7 @@ import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { DRILLS } from "@/core/drills/catalogue";
 import { nerrit, nerritAt, type Finished } from "../support/command";
+import { eachFirst } from "../support/long";
 import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
 
 const why = whyNoThrottle();
@@ -235,12 +236,12 @@ describe.skipIf(why)("every drill on real disks", () => {
       expect(left()).toEqual([]);
     });
 
-    it.each([
+    eachFirst(
       ["from", "write"],
       ["to", "write"],
       ["from", "read"],
       ["to", "read"],
-    ] as const)(
+    )(
       "Ferry names the side that was waited for: %s, as a drill that is a %s one",
       async (role, direction) => {
         const folder = source();

@@ -5,6 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { nerrit, nerritAt, until } from "../support/command";
 import { clockThatJumps, whyNoClock } from "../support/clock";
 import { makeFaulty, whyNoFaults, type FaultyDirectory } from "../support/faulty-fs";
+import { eachFirst, LONG } from "../support/long";
 import { asked, documentOf, UNDER_WAY } from "../support/mid-run";
 import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
 
@@ -35,7 +36,7 @@ describe.skipIf(faults)("on a file system that goes wrong in mid-run", () => {
     expect(fs.readdirSync(faulty.directory)).toEqual([]);
   });
 
-  it.each(["read", "write"])("a device that is detached, %s", async (direction) => {
+  eachFirst(["write"], ["read"])("a device that is detached, %s", async (direction) => {
     const disk = makeDisk(64, faulty.directory);
     try {
       const finished = await nerritAt(asked(disk.directory, direction, 40), UNDER_WAY, () =>
@@ -131,7 +132,7 @@ describe.skipIf(throttles)("on a disk that is taken away in mid-run", () => {
     expect(fs.readdirSync(elsewhere!)).toEqual([]);
   });
 
-  it("slower than 1 KB/s: it says so, and waits for nobody", async () => {
+  it("slower than 1 KB/s: it says so, and waits for nobody", LONG, async () => {
     fs.writeFileSync(path.join(disk.directory, "data"), Buffer.alloc(8 * 2 ** 20, 7));
     execFileSync("sync");
     throttle.set(0.0008);

@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { EXAMPLE_PLAN } from "@/core/exchange/plan-file";
 import { RunsFile } from "@/core/exchange/runs-file";
 import { nerrit, ROOT, until } from "../support/command";
+import { eachFirst, LONG } from "../support/long";
 import { makeDisk, makeLoop, whyNoDevices, type Disk } from "../support/loop-device";
 
 const why = whyNoDevices();
@@ -118,7 +119,7 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
   const again = (file: string, out: string) =>
     nerrit(["plan", file, "--out", out], undefined, { XDG_STATE_HOME: folder });
 
-  it.each(["SIGKILL", "SIGHUP"] as const)(
+  eachFirst(["SIGKILL"], ["SIGHUP"])(
     "ended by %s has written what had ended, and goes on by the same command",
     async (signal) => {
       const out = path.join(folder, `${signal}.json`);
@@ -146,6 +147,7 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
   const noExfat = !fs.existsSync("/usr/sbin/mount.exfat-fuse");
   it.skipIf(noExfat)(
     "writes to a medium without hard links, and leaves no part behind",
+    LONG,
     async () => {
       const loop = makeLoop(16);
       const at = path.join(folder, "fat");

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { nerrit, nerritAt } from "../support/command";
 import { makeFaulty, whyNoFaults, type FaultyDirectory } from "../support/faulty-fs";
+import { LONG } from "../support/long";
 import { asked, documentOf, UNDER_WAY } from "../support/mid-run";
 
 /** Drives that do not answer: nobody waits for them for ever, and what was measured until then is kept. */
@@ -17,7 +18,7 @@ describe.skipIf(faults)("on a file system that falls silent", () => {
 
   /** `npm run soak` asks for a minute. */
   const silence = Number(process.env.NERRIT_SILENCE_SECONDS ?? 6);
-  it("a drive that stops answering for a while, and comes back", async () => {
+  it("a drive that stops answering for a while, and comes back", LONG, async () => {
     const seconds = silence + 6;
     const finished = await nerritAt(asked(faulty.directory, "write", seconds), UNDER_WAY, () => {
       faulty.commit("hang");
@@ -43,7 +44,7 @@ describe.skipIf(faults)("on a file system that falls silent", () => {
     expect(documentOf(finished).samples.length).toBeGreaterThan(1);
   });
 
-  it("a drive that never answers, which is stopped", async () => {
+  it("a drive that never answers, which is stopped", LONG, async () => {
     faulty.commit("hang");
     const finished = await nerritAt(asked(faulty.directory, "read", 5), /preparing/, (pid) =>
       process.kill(pid, "SIGINT"),
@@ -61,7 +62,7 @@ describe.skipIf(faults)("on a file system that falls silent", () => {
     expect(finished.stdout).toBe("");
   });
 
-  it("a drive so slow that nothing comes", async () => {
+  it("a drive so slow that nothing comes", LONG, async () => {
     faulty.commit("slow 3000000");
     const finished = await nerrit([
       "measure",

@@ -1,6 +1,7 @@
 import fs from "node:fs";
 import { strToU8, zipSync } from "fflate";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { LONG } from "../support/long";
 import { make, straightStudy } from "../support/made";
 import { until } from "../support/command";
 import { startServer, type Server } from "../support/server";
@@ -50,7 +51,7 @@ describe("what comes from elsewhere", () => {
     expect((await fetch(`${server.url}/api/studies/nowhere/file`)).status).toBe(404);
   });
 
-  it("takes a study’s file up to its limit, and refuses one byte more", async () => {
+  it("takes a study’s file up to its limit, and refuses one byte more", LONG, async () => {
     const bytes = await saved(study);
     const sized = (size: number) => {
       const padded = new Uint8Array(size).fill(0x20);
@@ -87,7 +88,7 @@ describe("what comes from elsewhere", () => {
     expect(memory() - held).toBeLessThan(600 * MIB);
   });
 
-  it("reads a log up to its limit, every line of it, and refuses a larger one", async () => {
+  it("reads a log up to its limit, every line of it, and refuses a larger one", LONG, async () => {
     const row = "1234567.25,512.5\n";
     const lines = Math.floor((63 * MIB) / (row.length + 1));
     const text = `seconds,read MB/s\n${row.repeat(lines)}`;
@@ -103,41 +104,45 @@ describe("what comes from elsewhere", () => {
     expect((await call("PUT", `/api/studies/${study}/log`, over)).status).toBe(413);
   });
 
-  it("answers pages while it takes a large log in, says what it is at, and leaves nothing where it is stopped", async () => {
-    const lines = Array.from({ length: 600_000 }, (_, i) => `${i / 10},${400 + (i % 9)}\n`);
-    const text = `seconds,read MB/s\n${lines.join("")}`;
-    const body = JSON.stringify({ text, rigId, drill: "haul", direction: "read" });
-    const runs = async () =>
-      (
-        (await (await fetch(`${server.url}/api/studies/${study}/file`)).json()) as {
-          runs: object[];
-        }
-      ).runs.length;
-    const at = async (token: string) =>
-      ((await (await fetch(`${server.url}/api/intake/${token}`)).json()) as { at: string | null })
-        .at;
-    const before = await runs();
-    const stopping = new AbortController();
-    let over = false;
-    const send = (token: string, signal?: AbortSignal) =>
-      fetch(`${server.url}/api/studies/${study}/log`, {
-        method: "POST",
-        body,
-        signal,
-        headers: { "x-nerrit-intake": token },
-      }).finally(() => (over = true));
-    const stopped = send("stopped-log", stopping.signal).catch(() => null);
-    await until("it is under way", async () => (await at("stopped-log")) !== null);
-    expect((await fetch(`${server.url}/studies/${study}`)).status).toBe(200);
-    expect(over).toBe(false);
-    stopping.abort();
-    await stopped;
-    await until("it has ended", async () => (await at("stopped-log")) === null);
-    expect(await runs()).toBe(before);
-    const whole = await send("whole-log");
-    expect(whole.status).toBe(201);
-    expect(await whole.json()).toMatchObject({ measurementIds: [expect.any(String)] });
-  });
+  it(
+    "answers pages while it takes a large log in, says what it is at, and leaves nothing where it is stopped",
+    LONG,
+    async () => {
+      const lines = Array.from({ length: 600_000 }, (_, i) => `${i / 10},${400 + (i % 9)}\n`);
+      const text = `seconds,read MB/s\n${lines.join("")}`;
+      const body = JSON.stringify({ text, rigId, drill: "haul", direction: "read" });
+      const runs = async () =>
+        (
+          (await (await fetch(`${server.url}/api/studies/${study}/file`)).json()) as {
+            runs: object[];
+          }
+        ).runs.length;
+      const at = async (token: string) =>
+        ((await (await fetch(`${server.url}/api/intake/${token}`)).json()) as { at: string | null })
+          .at;
+      const before = await runs();
+      const stopping = new AbortController();
+      let over = false;
+      const send = (token: string, signal?: AbortSignal) =>
+        fetch(`${server.url}/api/studies/${study}/log`, {
+          method: "POST",
+          body,
+          signal,
+          headers: { "x-nerrit-intake": token },
+        }).finally(() => (over = true));
+      const stopped = send("stopped-log", stopping.signal).catch(() => null);
+      await until("it is under way", async () => (await at("stopped-log")) !== null);
+      expect((await fetch(`${server.url}/studies/${study}`)).status).toBe(200);
+      expect(over).toBe(false);
+      stopping.abort();
+      await stopped;
+      await until("it has ended", async () => (await at("stopped-log")) === null);
+      expect(await runs()).toBe(before);
+      const whole = await send("whole-log");
+      expect(whole.status).toBe(201);
+      expect(await whole.json()).toMatchObject({ measurementIds: [expect.any(String)] });
+    },
+  );
 
   it("shows hostile names as they are, and takes no hostile figures", async () => {
     const title = `"><script>window.broken=1</script> =cmd|' /C calc'!A0`;

@@ -1,6 +1,7 @@
 import fs from "node:fs";
 import net from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { LONG } from "../support/long";
 import { startServer, type Server } from "../support/server";
 
 /** Bodies at, above and short of what they may be, on the server as it runs: a limit refuses, it never cuts. */
@@ -106,7 +107,7 @@ describe("what the server takes in", () => {
     expect(await parts()).toBe(before + count);
   });
 
-  it("takes a file just below its limit whole, and refuses one just above", async () => {
+  it("takes a file just below its limit whole, and refuses one just above", LONG, async () => {
     const before = await parts();
     const { text, count } = shelf(FILE_LIMIT);
     const taken = await fetch(`${server.url}/api/shelf/import`, { method: "POST", body: text });

@@ -5,6 +5,7 @@ import path from "node:path";
 import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { ROOT, until } from "../support/command";
+import { eachFirst } from "../support/long";
 import { freePort, startServer } from "../support/server";
 
 /** A start that cannot work says why and ends, before any address is announced. */
@@ -93,7 +94,7 @@ describe("a start", () => {
     await third.end();
   });
 
-  it.each(["SIGHUP", "SIGKILL"] as const)(
+  eachFirst(["SIGHUP"], ["SIGKILL"])(
     "ends with the npm that began it, ended by %s",
     async (how) => {
       const port = await freePort();

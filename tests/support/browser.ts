@@ -4,7 +4,13 @@ import path from "node:path";
 import puppeteer, { type Browser, type Page } from "puppeteer-core";
 import { PATIENCE_MS } from "./patience";
 
-const NAMES = ["/usr/bin/chromium", "/usr/bin/chromium-browser", "/usr/bin/google-chrome"];
+/** The one without windows first: what is drawn is the same, for a fifth less of the processor. */
+const NAMES = [
+  "/usr/bin/chromium-headless-shell",
+  "/usr/bin/chromium",
+  "/usr/bin/chromium-browser",
+  "/usr/bin/google-chrome",
+];
 
 /** Where a Chromium lies: CHROMIUM, or one of the usual places; null where there is none. */
 export const chromium = (): string | null =>

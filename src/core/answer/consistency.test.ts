@@ -121,29 +121,33 @@ const holds = (check: (answer: StudyAnswer, bench: Bench) => void, studies = USU
   );
 
 describe("an answer never contradicts itself", () => {
-  it("marks in a measured drawing what the flow nearly fills, and nothing else", () => {
-    let marked = 0;
-    holds(({ rigs }) => {
-      for (const one of rigs) {
-        const { rig: r, finding, standing, observation } = one;
-        const marks = marksOf(one, "read");
-        expect(marks.predicted).toBe(observation === null);
-        if (!observation) continue;
-        for (const stage of stagesOf(r, "read")) {
-          if (!marks.stageKeys.includes(stage.key)) continue;
-          marked += 1;
-          // The part that is shown to limit the flow is marked as well.
-          const isShown =
-            standing?.settled && JSON.stringify(standing.likeliest!.at).includes(stage.part.id);
-          if (isShown) continue;
-          const flow = observation.repeats.median / stage.ceiling;
-          expect(flow).toBeGreaterThanOrEqual(NEARLY_FULL);
-          expect(finding!.kind).toBe("at bottleneck");
+  it(
+    "marks in a measured drawing what the flow nearly fills, and nothing else",
+    { tags: "long" },
+    () => {
+      let marked = 0;
+      holds(({ rigs }) => {
+        for (const one of rigs) {
+          const { rig: r, finding, standing, observation } = one;
+          const marks = marksOf(one, "read");
+          expect(marks.predicted).toBe(observation === null);
+          if (!observation) continue;
+          for (const stage of stagesOf(r, "read")) {
+            if (!marks.stageKeys.includes(stage.key)) continue;
+            marked += 1;
+            // The part that is shown to limit the flow is marked as well.
+            const isShown =
+              standing?.settled && JSON.stringify(standing.likeliest!.at).includes(stage.part.id);
+            if (isShown) continue;
+            const flow = observation.repeats.median / stage.ceiling;
+            expect(flow).toBeGreaterThanOrEqual(NEARLY_FULL);
+            expect(finding!.kind).toBe("at bottleneck");
+          }
         }
-      }
-    });
-    expect(marked).toBeGreaterThan(50);
-  });
+      });
+      expect(marked).toBeGreaterThan(50);
+    },
+  );
 
   it("names as bottleneck in the sentence only what the drawing marks", () => {
     holds(({ rigs, headline }) => {
@@ -164,33 +168,39 @@ describe("an answer never contradicts itself", () => {
     });
   });
 
-  it("finds a part short only where runs, not its neighbours' words, cleared all the rest or convict it", () => {
-    let short = 0;
-    holds(({ verdicts, rigs }, { measurements }) => {
-      for (const { kind, part: judged, claim, rig: held } of verdicts) {
-        if (!kind.startsWith("Falls short")) continue;
-        short += 1;
-        const { rig: r, finding, standing } = rigs.find((one) => one.rig.id === held!.id)!;
-        const { likeliest, settled } = standing!;
-        const isConvicted = settled && placeKey(likeliest!.at) === placeKey({ part: judged.id });
-        for (const other of isConvicted ? [] : r.parts.filter(({ id }) => id !== judged.id)) {
-          const most = Math.max(
-            ...measurements
-              .filter((m) => m.rig.parts.some(({ id }) => id === other.id))
-              .filter(({ runs }) => runs.length > 1)
-              .flatMap(({ runs }) => runs.map(({ result }) => result!.meanMBps)),
+  it(
+    "finds a part short only where runs, not its neighbours' words, cleared all the rest or convict it",
+    { tags: "long" },
+    () => {
+      let short = 0;
+      holds(({ verdicts, rigs }, { measurements }) => {
+        for (const { kind, part: judged, claim, rig: held } of verdicts) {
+          if (!kind.startsWith("Falls short")) continue;
+          short += 1;
+          const { rig: r, finding, standing } = rigs.find((one) => one.rig.id === held!.id)!;
+          const { likeliest, settled } = standing!;
+          const isConvicted = settled && placeKey(likeliest!.at) === placeKey({ part: judged.id });
+          for (const other of isConvicted ? [] : r.parts.filter(({ id }) => id !== judged.id)) {
+            const most = Math.max(
+              ...measurements
+                .filter((m) => m.rig.parts.some(({ id }) => id === other.id))
+                .filter(({ runs }) => runs.length > 1)
+                .flatMap(({ runs }) => runs.map(({ result }) => result!.meanMBps)),
+            );
+            expect(most).toBeGreaterThan(claim.mbps);
+          }
+          // What the sentence says of the rig points at nobody else.
+          const cleared = Object.entries(standing!.parts).filter(
+            ([, state]) => state === "cleared",
           );
-          expect(most).toBeGreaterThan(claim.mbps);
+          expect(cleared.map(([id]) => id)).not.toContain(judged.id);
+          if (finding!.kind === "at bottleneck")
+            expect(finding!.bottleneck.culprits.map(({ id }) => id)).toEqual([judged.id]);
         }
-        // What the sentence says of the rig points at nobody else.
-        const cleared = Object.entries(standing!.parts).filter(([, state]) => state === "cleared");
-        expect(cleared.map(([id]) => id)).not.toContain(judged.id);
-        if (finding!.kind === "at bottleneck")
-          expect(finding!.bottleneck.culprits.map(({ id }) => id)).toEqual([judged.id]);
-      }
-    }, ALL);
-    expect(short).toBeGreaterThan(0);
-  });
+      }, ALL);
+      expect(short).toBeGreaterThan(0);
+    },
+  );
 
   it("never finds a part both delivering and short, whatever the order of rigs and runs", () => {
     holds((answer, { rigs, measurements }) => {

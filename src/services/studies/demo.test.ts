@@ -77,7 +77,7 @@ describe("the demo", () => {
     }
   });
 
-  it("goes at once and comes back as it was, and the tester’s own stays", () => {
+  it("goes at once and comes back as it was, and the tester’s own stays", { tags: "long" }, () => {
     withDemo();
     const mine = own();
     const before = measurementsOf(store, "demo-first").map(({ runs }) => runs.map((r) => r.result));
@@ -133,7 +133,7 @@ describe("the demo", () => {
     expect(titles()).toContain("Which cable to carry for the Moraine drive");
   });
 
-  it("has rigs on which every drill can be simulated", () => {
+  it("has rigs on which every drill can be simulated", { tags: "long" }, () => {
     for (const demo of DEMO_STUDIES) {
       const study = studyOf(demoFile({ ...demo, runs: [] }));
       for (const rig of study.rigs) {

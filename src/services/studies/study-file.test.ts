@@ -59,14 +59,17 @@ describe("a study out and in again", () => {
     };
   };
 
-  it.each(DEMO_STUDIES.map(({ id, title }) => [title, id]))("loses nothing: %s", (_, id) => {
+  const [first, ...others] = DEMO_STUDIES.map(({ id, title }) => [title, id] as const);
+  it.each([first!])("loses nothing: %s", losesNothing);
+  it.each(others)("loses nothing: %s", { tags: "long" }, losesNothing);
+  function losesNothing(_: string, id: string) {
     const { bytes, kind } = saveStudy(store, id);
     const taken = takeInStudy(other, bytes);
     expect(contents(other, taken.id)).toEqual(contents(store, id));
     const again = saveStudy(other, taken.id);
     expect(again.kind).toBe(kind);
     expect(Math.abs(again.bytes.length / bytes.length - 1)).toBeLessThan(0.05);
-  });
+  }
 
   it("is an archive where its traces are long, and else a document that can be read", () => {
     expect(saveStudy(store, "demo-day").kind).toBe("zip");
