@@ -12,6 +12,7 @@ import { buildCommand, buildWeb, install, root } from "./prepare.mjs";
 
 const totals = { passed: 0, failed: 0, skipped: 0, left: 0 };
 const isAll = process.argv.includes("--all");
+if (!isAll) process.env.NERRIT_QUICK = "1";
 /** What failed, in words, said once more at the end: a log is often read from there. */
 const failures = [];
 const bin = (name) => path.join(root, "node_modules", name);

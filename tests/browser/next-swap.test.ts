@@ -11,6 +11,7 @@ import {
   textOf,
   type OpenBrowser,
 } from "../support/browser";
+import { LONG } from "../support/long";
 import { makeDisk, Throttle, whyNoDevices, whyNoThrottle, type Disk } from "../support/loop-device";
 import { RATE, STAND_IN } from "../support/stand-in";
 import { startServer, type Server } from "../support/server";
@@ -23,7 +24,7 @@ if (why) console.warn(`skipped: a next swap that is followed (${why})`);
 /** What each disk gives, MB/s; the link above both can carry more than either. */
 const [SLOW, FAST, LINK] = [40, 122, 130];
 
-describe.skipIf(why)("a next swap, followed on two disks", () => {
+describe.skipIf(why)("a next swap, followed on two disks", LONG, () => {
   let server: Server;
   let browser: OpenBrowser;
   let disks: [Disk, Disk];

@@ -106,29 +106,33 @@ describe.skipIf(why)("Watch, while another program copies", () => {
     expect(await textOf(page)).not.toMatch(/NaN|undefined|Infinity/);
   });
 
-  it("holds it against a rig's ceilings, and keeps the stretch between two marks as a run", async () => {
-    const { page } = browser;
-    const [, b] = disks as [Disk, Disk];
-    await chooseFrom(page, `rig-of-${nameOf(b)}`, "Cards: A");
-    await seeWords(page, /of the ceiling now[\s\S]*%/);
-    await page.click(`[data-watched="${nameOf(b)}"] button ::-p-text(Keep as a run)`);
-    await typeInto(page, "keep-title", "Card to disk");
-    await chooseFrom(page, "keep-from", "copy starts");
-    await chooseFrom(page, "keep-to", "copy ends");
-    expect(await axeViolations(page)).toEqual([]);
-    await page.locator("button ::-p-text(Keep it)").click();
-    await page.locator("a ::-p-text(Look at it)").click();
-    await seeWords(page, /Straight, Card to disk, writing/);
-    await seeWords(page, /What happened meanwhile[\s\S]*copy starts/);
-    await seeWords(page, /watched/);
-    expect(await textOf(page)).not.toMatch(/Read the answer/);
-    // What was watched is held against every rig of the study by one press.
-    await page.locator('a[href*="/trace?run="]').click();
-    await page.locator("button ::-p-text(Make a demand)").click();
-    await page.locator("a ::-p-text(See which rigs of this study meet the demand)").click();
-    await seeWords(page, /Run of .*, 99 of 100 seconds/);
-    expect(browser.complaints).toEqual([]);
-  });
+  it(
+    "holds it against a rig's ceilings, and keeps the stretch between two marks as a run",
+    LONG,
+    async () => {
+      const { page } = browser;
+      const [, b] = disks as [Disk, Disk];
+      await chooseFrom(page, `rig-of-${nameOf(b)}`, "Cards: A");
+      await seeWords(page, /of the ceiling now[\s\S]*%/);
+      await page.click(`[data-watched="${nameOf(b)}"] button ::-p-text(Keep as a run)`);
+      await typeInto(page, "keep-title", "Card to disk");
+      await chooseFrom(page, "keep-from", "copy starts");
+      await chooseFrom(page, "keep-to", "copy ends");
+      expect(await axeViolations(page)).toEqual([]);
+      await page.locator("button ::-p-text(Keep it)").click();
+      await page.locator("a ::-p-text(Look at it)").click();
+      await seeWords(page, /Straight, Card to disk, writing/);
+      await seeWords(page, /What happened meanwhile[\s\S]*copy starts/);
+      await seeWords(page, /watched/);
+      expect(await textOf(page)).not.toMatch(/Read the answer/);
+      // What was watched is held against every rig of the study by one press.
+      await page.locator('a[href*="/trace?run="]').click();
+      await page.locator("button ::-p-text(Make a demand)").click();
+      await page.locator("a ::-p-text(See which rigs of this study meet the demand)").click();
+      await seeWords(page, /Run of .*, 99 of 100 seconds/);
+      expect(browser.complaints).toEqual([]);
+    },
+  );
 
   it.skipIf(whyNoTracing())(
     "records what reaches a drive, and says what the work asks",
