@@ -21,6 +21,7 @@ export const CORE = [
   "elsewhere",
   "recording",
   "replay",
+  "cross-check",
   "simulate",
   "plan",
   "locate",

@@ -5,6 +5,7 @@ import type { Rig, RigDraft } from "@/core/chain/rig";
 import type { StudySimulation } from "@/core/exchange/study-file";
 import type { Demand } from "@/core/study/demand";
 import type { Reference } from "@/core/study/reference";
+import type { Suite } from "@/core/study/suite";
 import type { Drill } from "@/core/drills/drill";
 import type { BriefResult } from "@/core/run/brief";
 import type { RunStatus } from "@/core/drills/request";
@@ -48,6 +49,8 @@ export const studies = sqliteTable("studies", {
   demands: text({ mode: "json" }).$type<Demand[]>().notNull().default([]),
   /** Rates that no rig of it gave, to be seen beside its rigs. */
   references: text("reference_rates", { mode: "json" }).$type<Reference[]>().notNull().default([]),
+  /** What other programs' suites showed through its rigs. */
+  suites: text({ mode: "json" }).$type<Suite[]>().notNull().default([]),
   notes: text().notNull().default(""),
   /** What the simulated bench takes its parts for. */
   simulation: text({ mode: "json" }).$type<StudySimulation>(),

@@ -2,6 +2,7 @@ import { and, asc, desc, eq, inArray, isNull, lt, max } from "drizzle-orm";
 import type { RigDraft } from "@/core/chain/rig";
 import type { Study, StudyDraft } from "@/core/study/study";
 import type { Reference } from "@/core/study/reference";
+import type { Suite } from "@/core/study/suite";
 import type { Demand } from "@/core/study/demand";
 import type { Store } from "./store";
 import { measurements, rigs, studies, studyRigs, type RigSetup } from "./schema";
@@ -102,6 +103,9 @@ export function updateStudy(store: Store, id: string, draft: StudyDraft): boolea
 
 export const updateReferences = (store: Store, id: string, references: Reference[]): boolean =>
   store.update(studies).set({ references }).where(eq(studies.id, id)).run().changes > 0;
+
+export const updateSuites = (store: Store, id: string, suites: Suite[]): boolean =>
+  store.update(studies).set({ suites }).where(eq(studies.id, id)).run().changes > 0;
 
 export const updateDemands = (store: Store, id: string, demands: Demand[]): boolean =>
   store.update(studies).set({ demands }).where(eq(studies.id, id)).run().changes > 0;

@@ -44,6 +44,7 @@ const AROUND: Around = {
   works: [],
   caches: [],
   references: [],
+  suites: [],
 };
 const cellsOf = ({ comparison }: ReturnType<typeof ask>, at = 0) =>
   Object.fromEntries(comparison.rows.map(({ letter, cells }) => [letter, cells[at]]));

@@ -14,6 +14,7 @@ import { cellOf } from "./cell";
 import type { Column } from "./column";
 import type { JobShown } from "./jobs";
 import type { CacheShown } from "./caches";
+import type { SuiteShown } from "./suites";
 import type { WorkShown } from "./works";
 import type { Comparison, Evidence, Row } from "./comparison";
 import { chosenAxes, matrixOf, type Matrix } from "./matrix";
@@ -85,6 +86,7 @@ export interface ShownComparison {
   works: WorkShown[];
   /** Drives that were filled at several levels, or rested between fills. */
   caches: CacheShown[];
+  suites: SuiteShown[];
   /** Rates that no rig gave, to be seen beside the rigs. */
   references: readonly Reference[];
   /** Further rows, that come when all are asked for. */
@@ -116,7 +118,7 @@ const QUIET = 0.02;
 /** What an answer is completed from, beside the comparison itself. */
 export interface Around extends Pick<
   ShownComparison,
-  "ladders" | "jobs" | "works" | "caches" | "references"
+  "ladders" | "jobs" | "works" | "caches" | "suites" | "references"
 > {
   demands: readonly Demand[];
   /** The runs of a measurement. */
@@ -130,7 +132,7 @@ export function shown(
   evidence: Evidence,
   around: Around,
 ): ShownComparison {
-  const { ladders, jobs, works, caches, references } = around;
+  const { ladders, jobs, works, caches, suites, references } = around;
   const { columns, rows, baseline, hidden } = comparison;
   const origins = new Set(rows.flatMap(({ cells }) => cells.flatMap((cell) => cell?.origin ?? [])));
   const letters = new Map(evidence.rigs.map((rig, i) => [rig.id, letterOf(i)]));
@@ -141,6 +143,7 @@ export function shown(
     jobs,
     works,
     caches,
+    suites,
     references,
     origin: origins.size === 1 ? [...origins][0]! : null,
     rows: rows.map((row) => rowShown(row, base ?? null, columns, { question, evidence, around })),

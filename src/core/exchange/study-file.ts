@@ -2,6 +2,7 @@ import * as z from "zod";
 import { PartDraft, type Part } from "../chain/part";
 import { BARE_RIG, RigDraft, rigProblems, type Rig } from "../chain/rig";
 import { References } from "../study/reference";
+import { Suites } from "../study/suite";
 import { Demand } from "../study/demand";
 import { briefOf } from "../run/brief";
 import { RecordedWork } from "../run/recorded-work";
@@ -67,6 +68,8 @@ export const StudyFile = StudyDraft.extend({
   notes: lines(20_000).default(""),
   demands: z.array(Demand).max(12).default([]),
   references: References,
+  /** What other programs' suites showed. */
+  suites: Suites,
   parts: z.array(PartDraft.safeExtend({ id })).max(5000, "at most 5 000 parts"),
   rigs: z
     .array(
@@ -85,7 +88,7 @@ export const StudyFile = StudyDraft.extend({
   photos: z.array(FiledPhoto).max(MOST_FILED, `at most ${MOST_FILED} pictures`).optional(),
   /** The recordings that its runs did again, as their files. */
   recordings: z.array(FiledRecording).max(100, "at most 100 recordings").optional(),
-}).superRefine(({ parts, rigs, runs }, context) => {
+}).superRefine(({ parts, rigs, runs, suites }, context) => {
   const complain = (path: (string | number)[], message: string) =>
     context.addIssue({ code: "custom", path, message });
   const twice = (list: readonly { id?: string }[], name: string) => {
@@ -110,6 +113,11 @@ export const StudyFile = StudyDraft.extend({
   });
   runs.forEach(({ rigId }, i) => {
     if (!rigIds.has(rigId)) complain(["runs", i, "rigId"], `there is no rig "${rigId}"`);
+  });
+  suites.forEach(({ rigIds: through }, i) => {
+    through.forEach((rigId, j) => {
+      if (!rigIds.has(rigId)) complain(["suites", i, "rigIds", j], `there is no rig "${rigId}"`);
+    });
   });
   if (context.issues.length > 0) return;
   const byId = new Map(parts.map((part) => [part.id, part]));
@@ -155,7 +163,7 @@ export interface FiledStudy {
 export function studyOf(file: StudyFile): FiledStudy {
   const parts = new Map(file.parts.map((part) => [part.id, part]));
   const rigs = file.rigs.map((rig) => rigFrom(rig, parts));
-  const { title, tolerance, smallestEffect, demands, references, simulation } = file;
+  const { title, tolerance, smallestEffect, demands, references, suites, simulation } = file;
   const measurements = file.runs.map((run, i) =>
     measurementOf(
       run,
@@ -164,7 +172,16 @@ export function studyOf(file: StudyFile): FiledStudy {
     ),
   );
   return {
-    study: { id: "file", title, tolerance, smallestEffect, demands, references, simulated: false },
+    study: {
+      id: "file",
+      title,
+      tolerance,
+      smallestEffect,
+      demands,
+      references,
+      suites,
+      simulated: false,
+    },
     parts: file.parts,
     rigs: rigs.filter((_, i) => !file.rigs[i]!.out),
     // Those that do not say when they were made count as made in their order.

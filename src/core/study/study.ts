@@ -2,6 +2,7 @@ import * as z from "zod";
 import { line } from "../units/text";
 import type { Demand } from "./demand";
 import type { Reference } from "./reference";
+import type { Suite } from "./suite";
 import { SMALLEST_EFFECT } from "../stats/compare";
 
 /** How far below a claim a part may stay and still deliver, unless the tester says otherwise. */
@@ -25,5 +26,7 @@ export type Study = StudyDraft & {
   demands: Demand[];
   /** Rates that no rig of it gave, to be seen beside its rigs. */
   references: Reference[];
+  /** What other programs' suites showed through its rigs. */
+  suites: Suite[];
   notes?: string;
 };

@@ -3,6 +3,7 @@ import type { DrillKind } from "@/core/drills/kind";
 import { compare, evidenceOf, type Comparison, type Evidence } from "@/core/compare/comparison";
 import { jobsOf } from "@/core/compare/jobs";
 import { cachesShown } from "@/core/compare/caches";
+import { suitesShown } from "@/core/compare/suites";
 import { worksShown } from "@/core/compare/works";
 import { shown, type LadderShown, type ShownComparison } from "@/core/compare/shown";
 import { iopsOf } from "@/core/drills/kind";
@@ -111,6 +112,7 @@ export function openComparedOf(store: Store, partId: string): { part: Part; comp
         title: part.name,
         demands: [],
         references: [],
+        suites: [],
         simulated: false,
         tolerance: first?.of.study.tolerance ?? TOLERANCE,
         smallestEffect: first?.of.study.smallestEffect ?? SMALLEST_EFFECT,
@@ -178,6 +180,7 @@ export function answerQuestion(
     works: worksShown(measurements, rigs, question),
     caches: cachesShown(measurements, rigs, question),
     references: study.references,
+    suites: suitesShown(study.suites, rigs, question),
   });
 }
 

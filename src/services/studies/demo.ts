@@ -82,6 +82,7 @@ function hasOwn(store: Store, studyId: string): boolean {
     extrasOf(store, studyId).notes !== file.notes ||
     !isDeepStrictEqual(study.demands, file.demands) ||
     study.references.length > 0 ||
+    study.suites.length > 0 ||
     study.tolerance !== file.tolerance ||
     getReportChoice(store, studyId) !== null ||
     briefRunsOfStudy(store, studyId).some(

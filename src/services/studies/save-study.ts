@@ -16,6 +16,7 @@ import type { Store } from "@/store/database";
 import * as partRows from "@/store/parts";
 import * as runRows from "@/store/runs";
 import * as reportRows from "@/store/reports";
+import { suitesWith } from "@/core/study/suite";
 import * as studyRows from "@/store/studies";
 import { formatSize } from "@/core/units/size";
 import { Problem } from "../problem";
@@ -80,7 +81,7 @@ export function studyDocument(
     measurements.map(({ id }) => id),
   );
   const rowOf = new Map(runs.map((run) => [run.id, run]));
-  const { title, tolerance, smallestEffect, demands, references } = study;
+  const { title, tolerance, smallestEffect, demands, references, suites } = study;
   const { notes, simulation } = studyRows.extrasOf(store, studyId);
   const recordings = recordingsFor(measurements, fileWith);
   const document = {
@@ -92,6 +93,7 @@ export function studyDocument(
     notes,
     demands,
     references,
+    suites: suitesWith(suites, (id) => (rigs.some((rig) => rig.id === id) ? id : undefined)),
     parts: [...parts.values()].map((part) => ({ id: part.id, ...PartDraft.parse(part) })),
     rigs: rigs.map((rig) => (out.includes(rig) ? { ...rig, out: true } : rig)),
     runs: measurements

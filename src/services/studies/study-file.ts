@@ -7,6 +7,7 @@ import { targetsOf, type Measurement } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
 import * as partRows from "@/store/parts";
 import * as reportRows from "@/store/reports";
+import { suitesWith } from "@/core/study/suite";
 import * as studyRows from "@/store/studies";
 import { readStudyFile } from "./read-study-file";
 import { insertSteps } from "../elsewhere/runs-file";
@@ -79,12 +80,17 @@ export function* insertStudySteps(
   const at = new Date().toISOString();
   const file = withPhotosKept(store, given);
   const { partIds, newParts } = shelve(store, file.parts, at, demo);
-  const { title, tolerance, smallestEffect, demands, references, notes } = file;
+  const { title, tolerance, smallestEffect, demands, references, suites, notes } = file;
   const rigIds = new Map(file.rigs.map((rig) => [rig.id, demo ? rig.id : randomUUID()]));
   const { simulation } = file;
   studyRows.insertStudy(store, id, { title, tolerance, smallestEffect }, at, demo);
   studyRows.updateDemands(store, id, demands);
   studyRows.updateReferences(store, id, references);
+  studyRows.updateSuites(
+    store,
+    id,
+    suitesWith(suites, (rig) => rigIds.get(rig)),
+  );
   studyRows.updateExtras(store, id, {
     notes,
     simulation: simulation && simulationWith(simulation, partIds, rigIds),

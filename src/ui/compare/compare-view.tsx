@@ -18,6 +18,7 @@ import { NarrowsDrawing } from "../narrows/narrows-drawing";
 import { drawnPage } from "../out/drawn-page";
 import { OutMenu } from "../out/out-menu";
 import { CacheTables } from "./cache-tables";
+import { CrossCheckPrograms } from "./cross-check";
 import { CompareMatrix } from "./compare-matrix";
 import { CompareTable } from "./compare-table";
 import { CompareTraces } from "./compare-traces";
@@ -198,6 +199,13 @@ export function CompareView({
       <WorkTables studyId={studyId} shown={shown} />
       <CacheTables caches={shown.caches} gigabytes={question.gb} />
       <JobTables jobs={shown.jobs} />
+      {studyId && (
+        <CrossCheckPrograms
+          studyId={studyId}
+          rigs={shown.rigs}
+          direction={shown.columns[0]?.direction ?? "read"}
+        />
+      )}
       {open && row && cell && column && (
         <RunsDialog
           row={row}
