@@ -26,6 +26,8 @@ export interface SuiteRow extends Pick<SuiteTest, "name" | "unit" | "isLessBette
 /** A suite over the rigs that are asked about, the baseline first. */
 export interface SuiteShown {
   name: string;
+  /** Share from which a difference is of interest. */
+  least: number;
   rigs: SuiteRig[];
   rows: SuiteRow[];
 }
@@ -35,11 +37,13 @@ export interface SuiteShown {
  * first.
  *
  * @param rigs of the study as they stand, in the order of their letters
+ * @param least share from which a difference is of interest
  */
 export function suitesShown(
   suites: readonly Suite[],
   rigs: readonly Rig[],
   question: Pick<Question, "rigs" | "drive" | "against">,
+  least: number,
 ): SuiteShown[] {
   const letters = new Map(rigs.map((rig, i) => [rig.id, letterOf(i)]));
   const asked = rigs.filter(
@@ -72,7 +76,7 @@ export function suitesShown(
       ceiling: ceilingOf(rig),
       overall: i === 0 ? null : meanOf(rows.flatMap(({ cells }) => cells[i]!.ratio ?? [])),
     }));
-    return [{ name, rigs: shown, rows }];
+    return [{ name, least, rigs: shown, rows }];
   });
 }
 
@@ -103,10 +107,9 @@ const NAMED = 3;
 /**
  * Which tests gain, which lose, and which are the same through the rig with the widest link, against the baseline:
  * "3 of 18 tests gain from the wider link of B, Import most (41 %). Compile is 9 % slower. 14 are the same."
- *
- * @param least share from which a difference is of interest
  */
-export function tellSuite(suite: SuiteShown, { said }: RateWords, least: number): string {
+export function tellSuite(suite: SuiteShown, { said }: RateWords): string {
+  const { least } = suite;
   const [base, ...others] = suite.rigs;
   const [best] = others.toSorted(
     (a, b) => (b.ceiling ?? 0) - (a.ceiling ?? 0) || (b.overall ?? 0) - (a.overall ?? 0),

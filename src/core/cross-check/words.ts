@@ -21,11 +21,12 @@ export function tellCrossCheck({ figures, differs }: CrossCheck, rates: RateWord
         ? `They agree: ${told.map((one) => given(one, rates)).join("; ")}.`
         : `${told[0]!.name} shows what this path gives: ${given(told[0]!, rates)}.`
       : off.map((one) => missed(one, rates)).join(" ");
-  if (!differs || off.length === figures.length) return first;
+  if (!differs) return first;
   const { slow, of, setting, wouldMBps } = differs;
   const asked = { block: `requests of ${formatSize(of.block)}`, depth: inFlight(of) };
   const as = setting === "isRandom" ? "requests in a row" : asked[setting];
-  return `${first} What they differ by is mostly how they ask: with ${as} ${slow} would show ${rates.said(wouldMBps)}.`;
+  const who = off.length > 0 ? "The others" : "They";
+  return `${first} ${who} differ by how they ask: with ${as} ${slow} would show ${rates.said(wouldMBps)}.`;
 }
 
 const inFlight = ({ depth }: Asking): string =>

@@ -180,7 +180,7 @@ export function answerQuestion(
     works: worksShown(measurements, rigs, question),
     caches: cachesShown(measurements, rigs, question),
     references: study.references,
-    suites: suitesShown(study.suites, rigs, question),
+    suites: suitesShown(study.suites, rigs, question, study.smallestEffect),
   });
 }
 

@@ -10,7 +10,6 @@ import { Direction } from "@/core/units/rate";
 import { isEqualRig, MOST_COMBINED } from "@/core/chain/combine";
 import { linkProblems } from "@/core/chain/bottleneck";
 import { References } from "@/core/study/reference";
-import { Suites } from "@/core/study/suite";
 import { StudyDraft, type Study } from "@/core/study/study";
 import type { BriefMeasurement, BriefRun, Measurement } from "@/core/study/measurement";
 import { UNSAID } from "@/core/run/stated";
@@ -94,15 +93,6 @@ export function setReferences(store: Store, studyId: string, input: unknown): vo
   const references = checked(References, input);
   if (!studies.updateReferences(store, studyId, references))
     throw new Problem(404, "There is no such study.");
-}
-
-/** Sets what other programs' suites showed through the study's rigs. @throws Problem naming what is wrong */
-export function setSuites(store: Store, studyId: string, input: unknown): void {
-  const suites = checked(Suites, input);
-  const own = new Set(openStudy(store, studyId).rigs.map(({ id }) => id));
-  if (suites.some(({ rigIds }) => rigIds.some((id) => !own.has(id))))
-    throw new Problem(422, "A suite names a rig that is not in this study.");
-  studies.updateSuites(store, studyId, suites);
 }
 
 const Tolerance = StudyDraft.pick({ tolerance: true }).required();

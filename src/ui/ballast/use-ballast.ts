@@ -2,20 +2,13 @@
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { BallastState } from "@/core/ballast/shown";
-import { send, type Sent } from "../controls/send";
+import { orThrow, send } from "../controls/send";
 import { useSettled } from "../controls/use-settled";
 
 /** Typing is over when nothing came for so long. */
 const PAUSE_MS = 250;
 /** How often is asked how far the writing is. */
 const ASK_MS = 500;
-
-/** @throws Error with the route's words, and its code as the cause */
-async function orThrow<T>(sent: Promise<Sent<T>>): Promise<T> {
-  const answer = await sent;
-  if (!answer.ok) throw new Error(answer.error.message, { cause: answer.error.code });
-  return answer.data;
-}
 
 /** The ballast of a place that is being typed, and what can be done about it. */
 export function useBallast(target: string, reserve: number | null) {

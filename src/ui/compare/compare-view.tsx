@@ -33,6 +33,7 @@ import { PracticeTable } from "./practice-table";
 import { QuestionWords } from "./question-words";
 import { RunsDialog } from "./runs-dialog";
 import { comparisonSlide, noteOf, tableRows } from "./table-rows";
+import { Suites } from "./suites";
 import { useQuestion } from "./use-question";
 import { WeakList } from "./weak-list";
 import { WorkTables } from "./work-tables";
@@ -76,7 +77,8 @@ export function CompareView({
           {tellComparison(shown, ratesIn(unit).said)}
         </p>
       )}
-      {!seen && shown.works.length + shown.caches.length > 0 ? null : !seen ? (
+      {!seen &&
+      shown.works.length + shown.caches.length + shown.suites.length > 0 ? null : !seen ? (
         <EmptyPage
           href={studyId ? `/studies/${studyId}/measure` : "/shelf"}
           action={studyId ? "Measure a rig" : "See all parts"}
@@ -199,6 +201,7 @@ export function CompareView({
       <WorkTables studyId={studyId} shown={shown} />
       <CacheTables caches={shown.caches} gigabytes={question.gb} />
       <JobTables jobs={shown.jobs} />
+      {studyId && <Suites studyId={studyId} suites={shown.suites} rigs={shown.rigs} />}
       {studyId && (
         <CrossCheckPrograms
           studyId={studyId}

@@ -14,7 +14,7 @@ import { Button, Field, Form, Trouble } from "../controls/form";
 import { Link } from "../controls/link";
 import { BOX } from "../controls/look";
 import { Select } from "../controls/select";
-import { send } from "../controls/send";
+import { orThrow, send } from "../controls/send";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { useRates } from "../frame/unit";
 import { WAYS } from "../measure/form/ways";
@@ -35,9 +35,8 @@ export function CrossCheckPrograms({
   const checking = useMutation({
     mutationFn: async () => {
       const order = { rigId, direction, text };
-      const sent = await send("POST", `/api/studies/${studyId}/cross-check`, order);
-      if (!sent.ok) throw new Error(sent.error.message);
-      return { ...CrossCheckAnswer.parse(sent.data), rigId, direction };
+      const answer = await orThrow(send("POST", `/api/studies/${studyId}/cross-check`, order));
+      return { ...CrossCheckAnswer.parse(answer), rigId, direction };
     },
   });
   if (rigs.length === 0) return null;
@@ -132,7 +131,7 @@ function Checked({ check }: { check: CrossCheck }) {
         <table className="w-full">
           <thead>
             <tr>
-              <th className={HEAD}>program</th>
+              <th className={`${HEAD} w-1/4`}>program</th>
               <th className={HEAD}>asks</th>
               <th className={HEAD_RIGHT}>shows, {rates.unit}</th>
               <th className={HEAD_RIGHT}>this path gives</th>

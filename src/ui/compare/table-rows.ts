@@ -3,6 +3,7 @@ import { tellComparison } from "@/core/compare/words";
 import { formatNumber, ratesIn } from "@/core/units/number";
 import type { Question } from "@/core/compare/question";
 import type { ShownComparison } from "@/core/compare/shown";
+import type { SuiteShown } from "@/core/compare/suites";
 import { counted } from "@/core/units/counted";
 import { DOING, inUnit, type RateUnit } from "@/core/units/rate";
 import type { Cell } from "../out/save";
@@ -152,4 +153,28 @@ function rigSlide(
       })
       .slice(0, MOST_ROWS),
   };
+}
+
+/** A suite as a table that leaves the program: a line for each test, with how good each rig is against the first. */
+export function suiteRows({ rigs, rows }: SuiteShown, unit: RateUnit): Cell[][] {
+  const [base] = rigs;
+  return [
+    [
+      "test",
+      "unit",
+      ...rigs.map(({ letter, name }) => `${letter} ${name}`),
+      ...rigs.slice(1).map(({ letter }) => `${letter} against ${base!.letter}`),
+    ],
+    ...rows.map((row): Cell[] => {
+      const isRate = row.unit === "MB/s";
+      return [
+        row.name,
+        isRate ? unit : row.unit,
+        ...row.cells.map(({ value }) =>
+          digits(value !== null && isRate ? inUnit(value, unit) : value),
+        ),
+        ...row.cells.slice(1).map(({ ratio }) => digits(ratio)),
+      ];
+    }),
+  ];
 }

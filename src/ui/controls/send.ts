@@ -56,3 +56,10 @@ async function deliver<T>(url: string, request: RequestInit): Promise<Sent<T>> {
     return { ok: false, error: { message, fields: [], code: null } };
   }
 }
+
+/** What was sent, for a query or a mutation. @throws Error with the route's words, and its code as the cause */
+export async function orThrow<T>(sent: Promise<Sent<T>>): Promise<T> {
+  const answer = await sent;
+  if (!answer.ok) throw new Error(answer.error.message, { cause: answer.error.code });
+  return answer.data;
+}

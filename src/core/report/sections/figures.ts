@@ -10,11 +10,17 @@ import type { Matter } from "../matter";
 import { originWords } from "../origins";
 import { answeringOf, DRAWN, spoken, telling } from "./answer";
 import { cachesBlocks } from "./caches";
+import { suitesBlocks } from "./suites";
 import { worksBlocks } from "./works";
 
 /** What every rig gave in every drill, with its ceiling and how far the repeats lie apart. */
 export function figuresSection(matter: Matter): Block[] {
-  const blocks = [...ratesBlocks(matter), ...worksBlocks(matter), ...cachesBlocks(matter)];
+  const blocks = [
+    ...ratesBlocks(matter),
+    ...worksBlocks(matter),
+    ...cachesBlocks(matter),
+    ...suitesBlocks(matter),
+  ];
   return blocks.length > 0
     ? blocks
     : [{ kind: "prose", words: ["Nothing has been measured yet."] }];
