@@ -60,7 +60,7 @@ function SuiteTable({ studyId, suite }: { studyId: string; suite: SuiteShown }) 
           <caption className="sr-only">{suite.name}, test by test</caption>
           <thead>
             <tr>
-              <th className={HEAD}>test</th>
+              <th className={`${HEAD} w-1/3`}>test</th>
               {suite.rigs.map(({ letter, name, rigId }) => (
                 <th key={rigId} className={`${HEAD_RIGHT} align-bottom`}>
                   <span className="font-serif italic">{letter}</span> {name}
