@@ -30,7 +30,6 @@ export function BallastField({ target, reserve }: { target: string; reserve: num
   const isBusy = fill.isPending || remove.isPending;
   return (
     <Fold
-      className="text-sm"
       summary={
         <span className="text-secondary">
           {[
