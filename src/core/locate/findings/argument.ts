@@ -38,50 +38,141 @@ const MOST = 16;
 const OUT = 0.02;
 const POSSIBLE = 0.04;
 
+/** What an argument goes over beside what was seen. */
+interface Around {
+  shelf: readonly Part[];
+  opinion: Opinion;
+}
+/** When something was first measured, as text that sorts. */
+type TimeOf = (observation: Observation) => string;
+
 /**
  * The history of the argument about a rig: what was known when it was first measured, and what each
  * set-up changed that has anything in common with it.
  *
  * @param slow what was seen of the rig
  * @param all everything that was seen, of other drills and directions too
- * @param timeOf when something was first measured, as text that sorts
  */
-export function argumentOf(
+export const argumentOf = (
   slow: Observation,
   all: readonly Observation[],
-  { shelf, opinion }: { shelf: readonly Part[]; opinion: Opinion },
-  timeOf: (observation: Observation) => string,
-): ArgumentStep[] {
+  around: Around,
+  timeOf: TimeOf,
+): ArgumentStep[] => argumentsOf([slow], all, around, timeOf)[0]!;
+
+/**
+ * The same about several rigs, in their order. Their histories mostly pass through the same states of what was
+ * known, and each of those is weighed once.
+ */
+export function argumentsOf(
+  slow: readonly Observation[],
+  all: readonly Observation[],
+  around: Around,
+  timeOf: TimeOf,
+): ArgumentStep[][] {
+  const histories = slow.map((one) => {
+    const order = orderOf(one, all, timeOf);
+    const known = all.filter((other) => !order.includes(other));
+    return order.map((_, i) => new Set([...known, ...order.slice(0, i + 1)]));
+  });
+  const located = locatedOnce(slow, histories, all, around);
+  return slow.map((one, at) => {
+    const steps: ArgumentStep[] = [];
+    let before: Located | null = null;
+    for (const [i, added] of orderOf(one, all, timeOf).entries()) {
+      const now = located(at, i);
+      if (!now) continue;
+      steps.push(stepOf(one, added, before, now));
+      before = now;
+    }
+    return steps;
+  });
+}
+
+/** The rig itself, and what was measured later and bears on it, in the order of its measuring. */
+function orderOf(slow: Observation, all: readonly Observation[], timeOf: TimeOf): Observation[] {
   const keys = new Set(sitesOf(slow.rig).map(({ key }) => key));
-  const bears = all
+  const later = all
     .filter(
-      (one) => isAlike(one.drill, slow.drill) && sitesOf(one.rig).some(({ key }) => keys.has(key)),
+      (one) =>
+        one !== slow &&
+        timeOf(one) >= timeOf(slow) &&
+        isAlike(one.drill, slow.drill) &&
+        sitesOf(one.rig).some(({ key }) => keys.has(key)),
     )
     .toSorted((a, b) => (timeOf(a) < timeOf(b) ? -1 : 1));
-  const later = bears.filter((one) => one !== slow && timeOf(one) >= timeOf(slow));
-  const order = [slow, ...later.slice(-(MOST - 1))];
-  const known = all.filter((one) => !order.includes(one));
-  const steps: ArgumentStep[] = [];
-  let before: Located | null = null;
-  order.forEach((one, i) => {
-    const seen = [...known, ...order.slice(0, i + 1)];
-    const located = locate(seen, shelf, { of: (o) => o === slow, next: false, opinion })[0];
-    if (!located) return;
-    steps.push({
-      rig: one.rig,
-      observedMBps: one.repeats.median,
-      measurementIds: one.measurementIds,
-      differs: one === slow ? [] : differences(slow.rig, one.rig).map(({ what }) => what),
-      before: before && suspected(before),
-      after: suspected(located),
-      ruledOut: before ? ruledOut(before, located) : [],
-      settled: located.settled,
-      located,
-    });
-    before = located;
-  });
-  return steps;
+  return [slow, ...later.slice(-(MOST - 1))];
 }
+
+/**
+ * What is located of each rig at each step of its history.
+ *
+ * @param histories for each rig, what was known at each step
+ */
+function locatedOnce(
+  slow: readonly Observation[],
+  histories: readonly (readonly ReadonlySet<Observation>[])[],
+  all: readonly Observation[],
+  { shelf, opinion }: Around,
+): (rig: number, step: number) => Located | undefined {
+  const keyOf = (known: ReadonlySet<Observation>) =>
+    all.map((one) => (known.has(one) ? "1" : "0")).join("");
+  const asked = new Map<string, Observation[]>();
+  for (const [at, history] of histories.entries())
+    for (const known of history) {
+      const key = keyOf(known);
+      asked.set(key, [...(asked.get(key) ?? []), slow[at]!]);
+    }
+  const found = new Map<string, Map<Observation, Located>>();
+  return (rig, step) => {
+    const known = histories[rig]![step]!;
+    const key = keyOf(known);
+    if (!found.has(key)) {
+      const seen = all.filter((one) => known.has(one));
+      found.set(key, eachLocated(asked.get(key)!, seen, shelf, opinion));
+    }
+    return found.get(key)!.get(slow[rig]!);
+  };
+}
+
+/** What is located of each of several rigs. What was seen of one rig twice is asked about apart. */
+function eachLocated(
+  asked: readonly Observation[],
+  seen: readonly Observation[],
+  shelf: readonly Part[],
+  opinion: Opinion,
+): Map<Observation, Located> {
+  const isTwice = (one: Observation) =>
+    asked.some((other) => other !== one && other.rig.id === one.rig.id);
+  const together = asked.filter((one) => !isTwice(one));
+  const groups = [together, ...asked.filter(isTwice).map((one) => [one])];
+  const found = new Map<Observation, Located>();
+  for (const group of groups) {
+    const located = locate(seen, shelf, { of: (o) => group.includes(o), next: false, opinion });
+    for (const one of group) {
+      const own = located.find(({ rig }) => rig.id === one.rig.id);
+      if (own) found.set(one, own);
+    }
+  }
+  return found;
+}
+
+const stepOf = (
+  slow: Observation,
+  added: Observation,
+  before: Located | null,
+  located: Located,
+): ArgumentStep => ({
+  rig: added.rig,
+  observedMBps: added.repeats.median,
+  measurementIds: added.measurementIds,
+  differs: added === slow ? [] : differences(slow.rig, added.rig).map(({ what }) => what),
+  before: before && suspected(before),
+  after: suspected(located),
+  ruledOut: before ? ruledOut(before, located) : [],
+  settled: located.settled,
+  located,
+});
 
 function suspected(located: Located): Suspected {
   const [top] = placesOf(located.explanations);

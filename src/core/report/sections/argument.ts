@@ -17,7 +17,7 @@ import { DOING, inUnit } from "../../units/rate";
 import { anchorOf, words, type Block, type Cell, type Inline } from "../document";
 import type { Matter } from "../matter";
 import type { Observation } from "../../study/measurement";
-import { argumentOf } from "../../locate/findings/argument";
+import { argumentsOf, type ArgumentStep } from "../../locate/findings/argument";
 import { TOGETHER } from "../../locate/observations/pooled";
 
 /** Explanations that are told of one rig. */
@@ -30,15 +30,36 @@ export function argumentSection(matter: Matter): Block[] {
   const { located, filed } = matter;
   if (located.length === 0) return [{ kind: "prose", words: ["These rigs run as designed."] }];
   const order = filed.rigs.map(({ id }) => id);
+  const histories = historiesOf(located, matter);
   return located
     .toSorted(
       (a, b) =>
         order.indexOf(a.rig.id) - order.indexOf(b.rig.id) || (a.direction < b.direction ? -1 : 1),
     )
-    .flatMap((one) => argue(one, matter));
+    .flatMap((one) => argue(one, matter, histories.get(one) ?? []));
 }
 
-function argue(one: Located, matter: Matter): Block[] {
+/** What was seen of a rig that is told of, in its drill. */
+const seenOf = ({ rig, drill }: Located, { seen }: Matter): Observation | undefined =>
+  seen.find((other) => other.rig === rig && other.drill === drill);
+
+/** The history of the argument about each rig; of very many rigs none is told. */
+function historiesOf(located: readonly Located[], matter: Matter): Map<Located, ArgumentStep[]> {
+  const { conclusions, seen, filed } = matter;
+  const told = located.flatMap((one) => {
+    const slow = seenOf(one, matter);
+    const few = slow && seen.filter((other) => isAlike(other.drill, slow.drill)).length <= TOGETHER;
+    return few ? [{ one, slow }] : [];
+  });
+  const times = new Map(filed.measurements.map(({ id, createdAt }) => [id, createdAt]));
+  const timeOf = ({ measurementIds }: Pick<Observation, "measurementIds">) =>
+    measurementIds.map((id) => times.get(id) ?? "").toSorted()[0] ?? "";
+  const slow = told.map((each) => each.slow);
+  const steps = argumentsOf(slow, conclusions.beside, conclusions, timeOf);
+  return new Map(told.map(({ one }, i) => [one, steps[i]!]));
+}
+
+function argue(one: Located, matter: Matter, steps: readonly ArgumentStep[]): Block[] {
   const { rig, drill, direction, explanations, settled, nextSwaps } = one;
   const { rates, letter, seen, filed } = matter;
   const told = placesOf(explanations)
@@ -47,7 +68,7 @@ function argue(one: Located, matter: Matter): Block[] {
   const isHeld = explanations[0] && explanations[0].kind !== "as-designed";
   const reaches =
     isHeld && one.posterior.trials.includes(one.trial) ? carriedIn(one.posterior, one.trial) : [];
-  const slow = seen.find((other) => other.rig === rig && other.drill === drill);
+  const slow = seenOf(one, matter);
   const alike = seen.filter((other) => isAlike(other.drill, drill));
   const out = slow ? notCounted(slow, filed.measurements, filed.rigs, alike) : [];
   return [
@@ -84,7 +105,7 @@ function argue(one: Located, matter: Matter): Block[] {
       ];
     }),
     ...(reaches.length > 0 ? [standings(one, reaches, matter)] : []),
-    ...(slow && alike.length <= TOGETHER ? history(slow, matter) : []),
+    ...history(steps, matter),
     ...(!settled && nextSwaps[0]
       ? [{ kind: "prose" as const, words: [tellNext(nextSwaps[0], one, rates)] }]
       : []),
@@ -143,12 +164,7 @@ function standings(
 }
 
 /** What each set-up that was measured changed, in the order in which they were. */
-function history(slow: Observation, matter: Matter): Block[] {
-  const { conclusions, rates, letter, filed } = matter;
-  const times = new Map(filed.measurements.map(({ id, createdAt }) => [id, createdAt]));
-  const timeOf = ({ measurementIds }: Pick<Observation, "measurementIds">) =>
-    measurementIds.map((id) => times.get(id) ?? "").toSorted()[0] ?? "";
-  const steps = argumentOf(slow, conclusions.beside, conclusions, timeOf);
+function history(steps: readonly ArgumentStep[], { rates, letter }: Matter): Block[] {
   if (steps.length < 2) return [];
   return [
     { kind: "prose", words: ["How the argument went, run by run:"] },
