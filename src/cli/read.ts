@@ -2,7 +2,7 @@ import { levelWords, markWords } from "@/core/run/mark";
 import fs from "node:fs";
 import type { Command } from "commander";
 import { readTrace, type TraceReading } from "@/core/reading/read";
-import { tellReading } from "@/core/reading/words";
+import { tellReading } from "@/core/reading/reading-words";
 import { decodeLog } from "@/core/elsewhere/decode";
 import { recordedTraces, type RecordedTrace } from "@/core/exchange/recorded";
 import { anyRecording, isRecording } from "@/core/recording/any-recording";

@@ -1,6 +1,6 @@
 import { askedOf } from "@/core/recording/asked";
 import type { Recording } from "@/core/recording/recording-file";
-import { askedWords, programsOf } from "@/core/recording/words";
+import { askedWords, programsOf } from "@/core/recording/recording-words";
 import type { RecordedWork } from "@/core/run/recorded-work";
 import { counted } from "@/core/units/counted";
 import { formatNumber } from "@/core/units/number";

@@ -8,6 +8,7 @@ import packageJson from "../../package.json";
 import { Ballasts } from "./ballast/ballasts";
 import { PlanBench } from "./plans/plan-bench";
 import { Planner } from "./plans/planner";
+import { putSamples } from "./recordings/samples";
 import { seedDemo } from "./studies/demo";
 import { Desk } from "./measuring/desk";
 import { sweepRemoved } from "./studies/removal";
@@ -49,7 +50,7 @@ export function services(): Services {
       recordings.fileWith(sha256),
     );
     writeAs(writingOf(store));
-    seedDemo(store);
+    if (seedDemo(store)) putSamples(recordings.folder);
     sweepRemoved(store);
     desk.recover();
     const plugged = new Plugged(path.resolve(systemRoot()));

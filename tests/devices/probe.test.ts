@@ -1,7 +1,7 @@
 import fs from "node:fs";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { SystemReport } from "@/core/system/report";
+import { SystemReport } from "@/core/system/system-report";
 import { nerrit, ROOT } from "../support/command";
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
 

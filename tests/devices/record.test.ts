@@ -5,7 +5,7 @@ import path from "node:path";
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { askedOf } from "@/core/recording/asked";
 import { readRecording, type Recording } from "@/core/recording/recording-file";
-import { programsOf } from "@/core/recording/words";
+import { programsOf } from "@/core/recording/recording-words";
 import { nerrit, ROOT, until } from "../support/command";
 import { makeDisk, makeLoop, whyNoDevices, type Disk } from "../support/loop-device";
 import { whyNoTracing } from "../support/tracing";

@@ -1,5 +1,5 @@
 import { isProblem } from "@/services/problem";
-import type { ReportForm } from "@/services/reports/report";
+import type { ReportForm } from "@/services/reports/make-report";
 import { attachment } from "./attachment";
 import { respond } from "./respond";
 

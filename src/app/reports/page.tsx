@@ -2,7 +2,7 @@ import { formatDayHere } from "@/core/units/day";
 import { EmptyPage } from "@/ui/frame/empty-page";
 import type { Metadata } from "next";
 import { services } from "@/services/services";
-import { allIssues } from "@/services/reports/report";
+import { allIssues } from "@/services/reports/make-report";
 import { IssueList } from "@/ui/report/issue-list";
 
 export const metadata: Metadata = { title: "Issued reports" };

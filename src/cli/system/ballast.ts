@@ -2,7 +2,7 @@ import path from "node:path";
 import type { Command } from "commander";
 import { fillOf } from "@/core/ballast/ballast";
 import type { ShownBallast } from "@/core/ballast/shown";
-import { ballastWords } from "@/core/ballast/words";
+import { ballastWords } from "@/core/ballast/ballast-words";
 import { parseSize, formatSize } from "@/core/units/size";
 import { shareFrom } from "@/core/units/share";
 import { Ballasts, type BallastEnd } from "@/services/ballast/ballasts";

@@ -1,7 +1,7 @@
 import type { Command } from "commander";
 import { drivesNow } from "@/services/plugged/plugged";
 import { driveMarks, type SeenDrive } from "@/core/system/drive";
-import { linkName } from "@/core/system/words";
+import { linkName } from "@/core/system/system-words";
 import { formatSize } from "@/core/units/size";
 import { printJson } from "../exit";
 import { wrapped } from "../lines";

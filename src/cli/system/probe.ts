@@ -1,8 +1,8 @@
 import path from "node:path";
 import type { Command } from "commander";
 import { askSystem } from "@/services/plugged/system";
-import type { SystemReport } from "@/core/system/report";
-import { reportLines } from "@/core/system/words";
+import type { SystemReport } from "@/core/system/system-report";
+import { reportLines } from "@/core/system/system-words";
 import { Failure, printJson } from "../exit";
 
 interface Options {

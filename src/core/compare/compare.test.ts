@@ -8,7 +8,7 @@ import { costOf, pathCost, timeFor, upgrades } from "./practice";
 import { queryOf, questionFrom, type Question } from "./question";
 import { shown, type Around } from "./shown";
 import { halfWay } from "./weak";
-import { tellComparison } from "./words";
+import { tellComparison } from "./comparison-words";
 
 const port = part("host-port", "Port 1", { down: USB_10G });
 const k5 = {

@@ -4,7 +4,7 @@ import { IN_MB } from "../units/number";
 import { crossCheck } from "./cross-check";
 import { rateWhenAsked, type PathRates } from "./path-rates";
 import { readStated } from "./stated-figure";
-import { nextOf, tellCrossCheck } from "./words";
+import { nextOf, tellCrossCheck } from "./cross-check-words";
 
 const MIB = 2 ** 20;
 const KIB = 2 ** 10;

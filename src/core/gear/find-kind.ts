@@ -1,6 +1,6 @@
 import type { PartKind } from "../chain/part";
 import type { GearKind } from "./gear-kind";
-import { means, typedWords } from "./words";
+import { means, typedWords } from "./gear-words";
 
 /** What was typed, told apart: the words that say what it is, and those that do not. */
 export interface FoundKinds {

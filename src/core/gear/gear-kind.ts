@@ -16,7 +16,7 @@ import hostPorts from "./kinds/host-ports.json";
 import hubs from "./kinds/hubs.json";
 import networkBoxes from "./kinds/network-boxes.json";
 import sets from "./kinds/sets.json";
-import { wordsOf } from "./words";
+import { wordsOf } from "./gear-words";
 
 /** Gear as it is sold: what one knows of a part before it is on the bench. */
 export interface GearKind {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { defineFrom } from "../drills/drill";
 import { usualDrill } from "../drills/shape";
-import type { SystemReport } from "../system/report";
+import type { SystemReport } from "../system/system-report";
 import { drive, enclosure, port, rig } from "../testing/rigs";
 import { preflight, type Surroundings } from "./preflight";
 

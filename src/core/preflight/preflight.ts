@@ -5,7 +5,7 @@ import type { TargetFacts } from "../drills/parameter";
 import { mixBytes, mixFiles } from "../drills/kinds/ferry";
 import { spanOf, writes, type MixEntry } from "../run/program";
 import { disagreements } from "../system/detected";
-import { factOf, type Fact, type SystemReport } from "../system/report";
+import { factOf, type Fact, type SystemReport } from "../system/system-report";
 import { formatPercent } from "../units/number";
 import { formatSize } from "../units/size";
 

@@ -8,7 +8,7 @@ import { longRunVariance, runningMedian } from "./noise";
 import { IN_MB } from "../units/number";
 import { headlineRate } from "../trace/rates";
 import { readTrace } from "./read";
-import { tellReading } from "./words";
+import { tellReading } from "./reading-words";
 import { cutsOf } from "./segment";
 import { correlated, seeded } from "../simulate/noise";
 import { scoreEdges, scoreHeat } from "./testing/held-against-truth";

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { flowOf } from "./flow";
 import { plainSample } from "../run/step";
-import { tellReading } from "./words";
+import { tellReading } from "./reading-words";
 import { readTrace } from "./read";
 import { reduced } from "./reduce";
 

@@ -22,6 +22,8 @@ export type KeptRecording = z.infer<typeof KeptRecording>;
 export const KeptWork = z.object({
   id: z.string(),
   startedAt: z.iso.datetime(),
+  /** Whether it came with the sample studies. */
+  isSample: z.boolean(),
   work: RecordedWork,
 });
 export type KeptWork = z.infer<typeof KeptWork>;

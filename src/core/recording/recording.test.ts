@@ -5,7 +5,7 @@ import { askedOf } from "./asked";
 import { packRequests, unpackRequests } from "./pack";
 import { partOf, readRecording, type RecordingHead } from "./recording-file";
 import { requestsOf, ROW, rowsOf, type RecordedRequest } from "./request";
-import { askedWords, programsOf } from "./words";
+import { askedWords, programsOf } from "./recording-words";
 
 const read = (
   startUs: number,

@@ -1,7 +1,7 @@
 import { isSlower } from "../chain/link";
 import { findMode } from "../ledger/catalogue";
 import { sasMode, sataMode } from "./modes";
-import { factOf, type SeenNode, type SystemFinding } from "./report";
+import { factOf, type SeenNode, type SystemFinding } from "./system-report";
 
 /** A link that its own end could run faster; and, where the end above says so, which end is the slower. */
 export function belowMaximum(node: SeenNode, above: readonly SeenNode[]): SystemFinding[] {

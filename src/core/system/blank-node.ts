@@ -1,4 +1,4 @@
-import type { SeenNode } from "./report";
+import type { SeenNode } from "./system-report";
 
 /** A node of which only its kind, name and place are known yet. */
 export const blankNode = (kind: SeenNode["kind"], name: string, at: string): SeenNode => ({

@@ -5,7 +5,7 @@ import { findMode } from "../ledger/catalogue";
 import { TRANSPORT_NAMES } from "../ledger/account";
 import type { FamilyId, LinkMode } from "../ledger/mode";
 import { formatSize } from "../units/size";
-import type { SeenNode, SeenWay, SystemReport } from "./report";
+import type { SeenNode, SeenWay, SystemReport } from "./system-report";
 import { mountDiffers, mountSeen } from "./mounted";
 
 /** One thing in which a rig as declared and the system as it reports itself do not agree. */

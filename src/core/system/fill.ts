@@ -6,7 +6,13 @@ import { blankNode } from "./blank-node";
 import { cableFromChip } from "./cable-chip";
 import { isSame } from "./detected";
 import { pcieMode, usbMode } from "./modes";
-import { factOf, type SeenCable, type SeenNode, type SeenWay, type SystemReport } from "./report";
+import {
+  factOf,
+  type SeenCable,
+  type SeenNode,
+  type SeenWay,
+  type SystemReport,
+} from "./system-report";
 
 /** A place in a rig that the system's report fills: with an item of the shelf, or with a new one. */
 export interface FilledPlace {

@@ -1,5 +1,5 @@
 import { belowMaximum } from "./below-maximum";
-import { factOf, type SeenNode, type SystemFinding, type SystemReport } from "./report";
+import { factOf, type SeenNode, type SystemFinding, type SystemReport } from "./system-report";
 import { slowUsb } from "./slow-usb";
 
 /** What in a system's report a tester should know before measuring anything. */

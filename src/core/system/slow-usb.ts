@@ -1,4 +1,4 @@
-import { factOf, type Fact, type SeenNode, type SystemFinding } from "./report";
+import { factOf, type Fact, type SeenNode, type SystemFinding } from "./system-report";
 
 const speedOf = (words: string | undefined) => Number.parseInt(words ?? "");
 

@@ -1,5 +1,5 @@
 import type { TransportId } from "../ledger/mode";
-import type { SeenNode } from "./report";
+import type { SeenNode } from "./system-report";
 
 /** How requests travel, by the driver nearest to the drive that says so. */
 export function transportOf(nodes: readonly SeenNode[]): TransportId | null {

@@ -1,4 +1,4 @@
-import type { SystemReport } from "@/core/system/report";
+import type { SystemReport } from "@/core/system/system-report";
 import type { SystemTree } from "../probe/tree";
 
 /** A count of something that went wrong, kept by the kernel. */

@@ -2,7 +2,7 @@ import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import type { SystemReport } from "@/core/system/report";
+import type { SystemReport } from "@/core/system/system-report";
 import { SystemTree } from "../probe/tree";
 import { readErrorCounters, throttledClocks } from "./counters";
 import { lineOf } from "./kernel-log";

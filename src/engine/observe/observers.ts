@@ -1,5 +1,5 @@
 import type { ErrorCount } from "@/core/run/result";
-import type { SeenNode, SystemReport } from "@/core/system/report";
+import type { SeenNode, SystemReport } from "@/core/system/system-report";
 import type { Telling } from "../outside";
 import { probe } from "../probe/probe";
 import { SystemTree } from "../probe/tree";

@@ -1,6 +1,6 @@
 import path from "node:path";
 import type { DrivePlace, SeenDrive } from "@/core/system/drive";
-import type { SeenWay } from "@/core/system/report";
+import type { SeenWay } from "@/core/system/system-report";
 import { mountOf, parseMountLine, type Mount } from "../target/mount";
 import { blocksBelow, mountedNumber, type Block } from "../probe/blocks";
 import { shareOf, wayToShare } from "../probe/network";

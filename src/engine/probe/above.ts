@@ -1,4 +1,4 @@
-import type { SeenNode } from "@/core/system/report";
+import type { SeenNode } from "@/core/system/system-report";
 import { readAta } from "./ata";
 import { readTemperatures } from "./disk";
 import { CARD_HOST, readCard } from "./memory-card";

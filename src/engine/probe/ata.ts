@@ -1,5 +1,5 @@
 import { pataMode, sataMode } from "@/core/system/modes";
-import type { Fact, SeenLink, SeenNode } from "@/core/system/report";
+import type { Fact, SeenLink, SeenNode } from "@/core/system/system-report";
 import { fastestSata, wordsOf } from "./identify";
 import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";

@@ -1,5 +1,5 @@
 import path from "node:path";
-import type { Fact, SeenBlock } from "@/core/system/report";
+import type { Fact, SeenBlock } from "@/core/system/system-report";
 import { mountOf, type Mount } from "../target/mount";
 import type { SystemTree } from "./tree";
 

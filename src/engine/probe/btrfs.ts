@@ -1,4 +1,4 @@
-import type { SystemReport } from "@/core/system/report";
+import type { SystemReport } from "@/core/system/system-report";
 import type { SystemTree } from "./tree";
 
 const FILE_SYSTEMS = "/sys/fs/btrfs";

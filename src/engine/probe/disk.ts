@@ -1,4 +1,4 @@
-import type { Fact, SeenNode } from "@/core/system/report";
+import type { Fact, SeenNode } from "@/core/system/system-report";
 import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";
 

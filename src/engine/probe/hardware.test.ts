@@ -4,8 +4,8 @@ import { linksOf } from "@/core/chain/link";
 import { BARE_RIG } from "@/core/chain/rig";
 import { PartDraft } from "@/core/chain/part";
 import { fillRig } from "@/core/system/fill";
-import { SystemReport } from "@/core/system/report";
-import { reportLines } from "@/core/system/words";
+import { SystemReport } from "@/core/system/system-report";
+import { reportLines } from "@/core/system/system-words";
 import {
   found,
   inside,

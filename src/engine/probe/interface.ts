@@ -1,5 +1,5 @@
 import { ethernetMode } from "@/core/system/modes";
-import type { SeenNode } from "@/core/system/report";
+import type { SeenNode } from "@/core/system/system-report";
 import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";
 

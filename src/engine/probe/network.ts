@@ -1,5 +1,5 @@
 import net from "node:net";
-import type { SeenNode, SeenWay } from "@/core/system/report";
+import type { SeenNode, SeenWay } from "@/core/system/system-report";
 import type { Mount } from "../target/mount";
 import { readInterface } from "./interface";
 import { blankNode } from "@/core/system/blank-node";

@@ -8,7 +8,7 @@ import { linksOf } from "@/core/chain/link";
 import { BARE_RIG, rigProblems, type Rig } from "@/core/chain/rig";
 import { asDetected, disagreements } from "@/core/system/detected";
 import { fillRig } from "@/core/system/fill";
-import { SystemReport } from "@/core/system/report";
+import { SystemReport } from "@/core/system/system-report";
 import { cable, enclosure, part, port, rig, USB_20G } from "@/core/testing/rigs";
 import { isLowerEnd } from "./pci";
 import { probe } from "./probe";

@@ -1,7 +1,7 @@
 import fs from "node:fs/promises";
 import path from "node:path";
 import { findingsOf } from "@/core/system/findings";
-import type { SeenWay, SystemReport } from "@/core/system/report";
+import type { SeenWay, SystemReport } from "@/core/system/system-report";
 import { answering } from "../target/answering";
 import { deviceNumber } from "../target/device";
 import { mountOf, parseMountLine, type Mount } from "../target/mount";

@@ -1,5 +1,5 @@
 import { tunnelMode } from "@/core/system/modes";
-import type { SeenNode } from "@/core/system/report";
+import type { SeenNode } from "@/core/system/system-report";
 import { isLowerEnd, PCI_ADDRESS } from "./pci";
 import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";

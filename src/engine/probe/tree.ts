@@ -1,6 +1,6 @@
 import fs from "node:fs/promises";
 import path from "node:path";
-import type { Fact, SystemReport } from "@/core/system/report";
+import type { Fact, SystemReport } from "@/core/system/system-report";
 import { systemCode } from "../refusal";
 
 type Gap = SystemReport["gaps"][number];

@@ -1,5 +1,5 @@
 import { readCableChip } from "@/core/system/cable-chip";
-import type { SeenCable, SeenNode, SeenWay } from "@/core/system/report";
+import type { SeenCable, SeenNode, SeenWay } from "@/core/system/system-report";
 import type { SystemTree } from "./tree";
 
 const CLASS = "/sys/class/typec";

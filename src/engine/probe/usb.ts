@@ -1,5 +1,5 @@
 import { usbMode } from "@/core/system/modes";
-import type { Fact, SeenNode } from "@/core/system/report";
+import type { Fact, SeenNode } from "@/core/system/system-report";
 import { canSuperSpeed } from "./bos";
 import { blankNode } from "@/core/system/blank-node";
 import type { SystemTree } from "./tree";

@@ -1,5 +1,5 @@
 import { transportOf } from "@/core/system/transport";
-import type { SeenLink, SeenNode, SeenWay } from "@/core/system/report";
+import type { SeenLink, SeenNode, SeenWay } from "@/core/system/system-report";
 import { above, channelOf, nodesAbove } from "./above";
 import { readAta } from "./ata";
 import type { Block } from "./blocks";

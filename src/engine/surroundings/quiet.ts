@@ -1,4 +1,4 @@
-import type { Fact, SystemReport } from "@/core/system/report";
+import type { Fact, SystemReport } from "@/core/system/system-report";
 import type { SystemTree } from "../probe/tree";
 
 /**

@@ -4,7 +4,7 @@ import type { Rig } from "@/core/chain/rig";
 import type { Drill } from "@/core/drills/drill";
 import { MeasureRequest } from "@/core/drills/request";
 import { preflight, type PreflightFinding, type Surroundings } from "@/core/preflight/preflight";
-import type { Fact } from "@/core/system/report";
+import type { Fact } from "@/core/system/system-report";
 import { deviceNumber, wholeDevice } from "@/engine/target/device";
 import { targetFacts } from "@/engine/target/facts";
 import { mountOf, readMounts } from "@/engine/target/mount";

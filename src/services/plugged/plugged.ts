@@ -6,7 +6,7 @@ import { findMode } from "@/core/ledger/catalogue";
 import { asDetected } from "@/core/system/detected";
 import type { SeenDrive } from "@/core/system/drive";
 import { fillRig } from "@/core/system/fill";
-import type { SystemReport } from "@/core/system/report";
+import type { SystemReport } from "@/core/system/system-report";
 import { listDrives } from "@/engine/plugged/drives";
 import { getParts } from "@/store/parts";
 import type { Store } from "@/store/database";

@@ -1,7 +1,7 @@
 import path from "node:path";
 import * as z from "zod";
 import { MOST_PASTED, reportsIn } from "@/core/system/pasted/pasted";
-import type { SystemReport } from "@/core/system/report";
+import type { SystemReport } from "@/core/system/system-report";
 import { absolutePath } from "@/core/units/text";
 import { probe } from "@/engine/probe/probe";
 import { checked, Problem, unrefused } from "../problem";

@@ -60,7 +60,7 @@ describe("the recordings of a study in its file", () => {
         if (name.startsWith("idle")) throw new Error("nothing to do again");
         const of = createHash("sha256").update(bytes).digest("hex");
         kept.set(of, name);
-        return { id: of, startedAt: "2026-03-01T10:00:00.000Z", work };
+        return { id: of, startedAt: "2026-03-01T10:00:00.000Z", isSample: false, work };
       },
       remove: (id: string) => void kept.delete(id),
     };

@@ -7,6 +7,7 @@ import { isRecording } from "@/core/recording/any-recording";
 import { AskedDocument, type KeptRecording, type KeptWork } from "@/core/recording/kept";
 import type { RecordedWork } from "@/core/run/recorded-work";
 import { formatMoment } from "@/core/units/day";
+import { isSample } from "./samples";
 import { dropBeside, keepBeside, toldBeside } from "./told";
 import { Problem } from "../problem";
 
@@ -41,7 +42,7 @@ export class Recordings {
    * @param command the bundled command
    */
   constructor(
-    private readonly folder: string,
+    readonly folder: string,
     private readonly command = COMMAND,
   ) {}
 
@@ -115,7 +116,8 @@ export class Recordings {
     for (const id of ended) {
       const { startedAt } = this.kept(id);
       const work = await this.workOf(id);
-      if (work) works.push({ id, startedAt, work: named(work, id, startedAt) });
+      if (work)
+        works.push({ id, startedAt, isSample: isSample(id), work: named(work, id, startedAt) });
     }
     return works.toSorted((a, b) => b.startedAt.localeCompare(a.startedAt));
   }
@@ -147,7 +149,7 @@ export class Recordings {
       const work = { ...told.work, ...(ours ? { name: ours.slice(0, 200) } : {}) };
       keepBeside(this.folder, id, this.kept(id).bytes, { ...told, work });
       this.remember(id, { ...told, work });
-      return { id, startedAt: this.kept(id).startedAt, work };
+      return { id, startedAt: this.kept(id).startedAt, isSample: false, work };
     } catch (problem) {
       fs.rmSync(this.fileOf(id), { force: true });
       dropBeside(this.folder, id);

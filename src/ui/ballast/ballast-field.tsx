@@ -4,7 +4,7 @@ import { useState } from "react";
 import { BALLAST_FOLDER, fillOf } from "@/core/ballast/ballast";
 import { changeFor } from "@/core/ballast/change";
 import type { BallastPlace, BallastState, ShownBallast } from "@/core/ballast/shown";
-import { ballastWords } from "@/core/ballast/words";
+import { ballastWords } from "@/core/ballast/ballast-words";
 import { counted } from "@/core/units/counted";
 import { formatPercent } from "@/core/units/number";
 import { shareFrom } from "@/core/units/share";

@@ -4,7 +4,7 @@ import { Link } from "../controls/link";
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 import type { LetteredRig } from "@/core/answer/lettered-rig";
-import { tellComparison } from "@/core/compare/words";
+import { tellComparison } from "@/core/compare/comparison-words";
 import { VIEWS, type Question, type ViewName } from "@/core/compare/question";
 import type { ShownComparison } from "@/core/compare/shown";
 import { counted } from "@/core/units/counted";

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { CrossCheckAnswer } from "@/core/cross-check/answer";
 import type { CheckedFigure, CrossCheck } from "@/core/cross-check/cross-check";
 import { MOST_SIGNS } from "@/core/cross-check/stated-figure";
-import { askedWords, nextOf, tellCrossCheck } from "@/core/cross-check/words";
+import { askedWords, nextOf, tellCrossCheck } from "@/core/cross-check/cross-check-words";
 import { ladderBy } from "@/core/drills/catalogue";
 import { formatPercent } from "@/core/units/number";
 import type { Direction } from "@/core/units/rate";

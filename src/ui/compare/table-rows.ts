@@ -1,5 +1,5 @@
 import { isBeyond } from "@/core/compare/practice";
-import { tellComparison } from "@/core/compare/words";
+import { tellComparison } from "@/core/compare/comparison-words";
 import { formatNumber, ratesIn } from "@/core/units/number";
 import type { Question } from "@/core/compare/question";
 import type { ShownComparison } from "@/core/compare/shown";

@@ -1,5 +1,5 @@
 import { driveMarks, type SeenDrive } from "@/core/system/drive";
-import { linkName } from "@/core/system/words";
+import { linkName } from "@/core/system/system-words";
 import { formatSize } from "@/core/units/size";
 
 /** Name, maker and size of a drive, in a line. */

@@ -2,7 +2,7 @@
 
 import { useState } from "react";
 import type { FilledRig } from "@/core/system/fill";
-import type { SystemReport } from "@/core/system/report";
+import type { SystemReport } from "@/core/system/system-report";
 import { Button, Field, Trouble } from "../controls/form";
 import { send } from "../controls/send";
 import { cableOf, DetectedPlaces, type ShelfCable } from "./detected-places";

@@ -5,7 +5,7 @@ import { useState } from "react";
 import type { Rig } from "@/core/chain/rig";
 import { asDetected, disagreements } from "@/core/system/detected";
 import type { SeenDrive } from "@/core/system/drive";
-import type { SystemReport } from "@/core/system/report";
+import type { SystemReport } from "@/core/system/system-report";
 import { Dialog } from "../controls/dialog";
 import { Button, Field, Form, Trouble } from "../controls/form";
 import { send } from "../controls/send";

@@ -1,4 +1,4 @@
-import type { SeenNode, SystemReport } from "@/core/system/report";
+import type { SeenNode, SystemReport } from "@/core/system/system-report";
 import {
   addressOf,
   blockLine,
@@ -7,7 +7,7 @@ import {
   nodeDetails,
   originWords,
   transportWords,
-} from "@/core/system/words";
+} from "@/core/system/system-words";
 import { Fold } from "../controls/fold";
 import { Sources } from "./sources";
 

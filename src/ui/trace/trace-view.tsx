@@ -3,7 +3,7 @@
 import { usePathname, useRouter, useSearchParams } from "next/navigation";
 import { useState } from "react";
 import { levelWords, type Correction } from "@/core/run/mark";
-import { tellReading } from "@/core/reading/words";
+import { tellReading } from "@/core/reading/reading-words";
 import type { OpenTrace } from "@/core/study/open-trace";
 import { formatMoment } from "@/core/units/day";
 import { formatDuration, formatNumber, ratesIn } from "@/core/units/number";

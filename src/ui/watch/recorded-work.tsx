@@ -2,7 +2,7 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { AskedDocument, type KeptRecording } from "@/core/recording/kept";
-import { askedWords } from "@/core/recording/words";
+import { askedWords } from "@/core/recording/recording-words";
 import { counted } from "@/core/units/counted";
 import { formatMoment } from "@/core/units/day";
 import { formatNumber } from "@/core/units/number";

@@ -3,7 +3,7 @@ import { services } from "@/services/services";
 import { isProblem } from "@/services/problem";
 import { conclusionsOf } from "@/services/conclusions/conclusions";
 import { remembered } from "@/services/conclusions/remembered";
-import { issuesOf } from "@/services/reports/report";
+import { issuesOf } from "@/services/reports/make-report";
 import { openCompared, type Compared } from "@/services/conclusions/comparison";
 import { isMeasured, letteredRigs, type LetteredRig } from "@/core/answer/lettered-rig";
 import { answerFor, type StudyAnswer } from "@/core/answer/study";

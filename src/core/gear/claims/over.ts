@@ -2,7 +2,7 @@ import { FAMILY_NAMES } from "../../ledger/families";
 import { findMode } from "../../ledger/catalogue";
 import { LINE_CODES } from "../../ledger/line-code";
 import { FamilyId, type LinkMode } from "../../ledger/mode";
-import { wordsOf } from "../words";
+import { wordsOf } from "../gear-words";
 
 /** The rate that a link is called by, as a word: "40g". Of those that are called by a number it is that number. */
 function calledBy(mode: LinkMode): string[] {

@@ -1,4 +1,4 @@
-import { tellReading } from "../../reading/words";
+import { tellReading } from "../../reading/reading-words";
 import { counts, isTraced } from "../../study/measurement";
 import { openRun } from "../../study/open-run";
 import { titleOf } from "../../drills/drill";

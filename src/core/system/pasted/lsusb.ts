@@ -1,5 +1,5 @@
 import { usbMode } from "../modes";
-import type { SeenNode, SeenWay } from "../report";
+import type { SeenNode, SeenWay } from "../system-report";
 import { transportOf } from "../transport";
 import { linkOf, nodeOf, type PastedDrive } from "./made";
 import type { Said } from "./tree";

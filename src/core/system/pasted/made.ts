@@ -1,6 +1,6 @@
 import { blankNode } from "../blank-node";
 import { findingsOf } from "../findings";
-import type { SeenBlock, SeenLink, SeenNode, SeenWay, SystemReport } from "../report";
+import type { SeenBlock, SeenLink, SeenNode, SeenWay, SystemReport } from "../system-report";
 import type { Said } from "./tree";
 
 /** What pasted reports are put together of. */

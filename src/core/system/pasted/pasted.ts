@@ -1,4 +1,4 @@
-import type { SystemReport } from "../report";
+import type { SystemReport } from "../system-report";
 import { drivesOfDiskList, isDiskList } from "./disk-list";
 import { drivesOfUsbTree, isUsbTree } from "./lsusb";
 import { reportOf, type PastedDrive } from "./made";

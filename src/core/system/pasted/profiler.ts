@@ -1,5 +1,5 @@
 import { pcieMode, tunnelMode, usbMode } from "../modes";
-import type { SeenBlock, SeenNode } from "../report";
+import type { SeenBlock, SeenNode } from "../system-report";
 import { bytesIn, diskOf, linkOf, megabitsIn, nodeOf, type PastedDrive } from "./made";
 import { readTree, saidOf, type Item, type Said } from "./tree";
 

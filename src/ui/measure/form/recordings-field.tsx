@@ -66,8 +66,10 @@ export function RecordingsField({
       )}
       {[
         ...all,
-        ...(data ? missing.map((work) => ({ id: work.sha256, startedAt: null, work })) : []),
-      ].map(({ id, startedAt, work }) => (
+        ...(data
+          ? missing.map((work) => ({ id: work.sha256, startedAt: null, isSample: false, work }))
+          : []),
+      ].map(({ id, startedAt, isSample, work }) => (
         <Checkbox
           key={id}
           checked={chosen.some(({ sha256 }) => sha256 === work.sha256)}
@@ -81,7 +83,7 @@ export function RecordingsField({
         >
           <span className="[overflow-wrap:anywhere]">{work.name}</span>
           <span className="text-secondary">
-            {`: ${formatDuration(work.ms)}, ${counted(work.requests, "request")}, ${formatSize(work.bytesRead, 1000)} read, ${formatSize(work.bytesWritten, 1000)} written; ${startedAt === null ? "not here any more" : formatMoment(startedAt)}`}
+            {`: ${formatDuration(work.ms)}, ${counted(work.requests, "request")}, ${formatSize(work.bytesRead, 1000)} read, ${formatSize(work.bytesWritten, 1000)} written; ${whence(startedAt, isSample)}`}
           </span>
         </Checkbox>
       ))}
@@ -101,6 +103,10 @@ export function RecordingsField({
     </fieldset>
   );
 }
+
+/** Where a recording comes from: when it was made, or that it came with the sample studies. */
+const whence = (startedAt: string | null, isSample: boolean): string =>
+  isSample ? "a sample" : startedAt === null ? "not here any more" : formatMoment(startedAt);
 
 /** The recordings that a text names; none while it makes no sense. */
 function chosenIn(text: string): RecordedWork[] {

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import { services } from "@/services/services";
-import { choiceOf, issuesOf } from "@/services/reports/report";
+import { choiceOf, issuesOf } from "@/services/reports/make-report";
 import { formatDayHere } from "@/core/units/day";
 import { CourseLater } from "@/ui/frame/course-later";
 import { Trail } from "@/ui/frame/trail";

@@ -1,6 +1,6 @@
 import { services } from "@/services/services";
 import { studyFileName } from "@/services/file-names";
-import { makeReport, setChoice } from "@/services/reports/report";
+import { makeReport, setChoice } from "@/services/reports/make-report";
 import { respond, readJson, type Params } from "../../../respond";
 import { asFile, formOf } from "@/app/api/as-file";
 

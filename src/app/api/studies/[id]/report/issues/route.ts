@@ -1,5 +1,5 @@
 import { services } from "@/services/services";
-import { issueReport } from "@/services/reports/report";
+import { issueReport } from "@/services/reports/make-report";
 import { respond, type Params } from "../../../../respond";
 
 /** Issues the report of a study as it stands. */

@@ -1,6 +1,6 @@
 import { services } from "@/services/services";
 import { studyFileName } from "@/services/file-names";
-import { openIssue } from "@/services/reports/report";
+import { openIssue } from "@/services/reports/make-report";
 import type { Params } from "../../../../../respond";
 import { asFile, formOf } from "@/app/api/as-file";
 

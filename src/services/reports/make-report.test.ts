@@ -17,7 +17,7 @@ import {
   makeReport,
   openIssue,
   setChoice,
-} from "./report";
+} from "./make-report";
 import { saveStudy } from "../studies/save-study";
 import { takeInStudy } from "../studies/study-file";
 import { addRig, changeRig, openStudy, setNotes } from "../studies/studies";

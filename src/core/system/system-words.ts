@@ -11,7 +11,7 @@ import {
   type SeenNode,
   type SeenWay,
   type SystemReport,
-} from "./report";
+} from "./system-report";
 
 /** What a system's report says, in lines of text. */
 

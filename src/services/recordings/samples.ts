@@ -1,0 +1,27 @@
+import fs from "node:fs";
+import path from "node:path";
+
+/** Recordings of real programs at work, each with what was found out about it (docs/sample-recordings.md). */
+const SAMPLES = path.join(/* turbopackIgnore: true */ process.cwd(), "demo", "recordings");
+
+/** Whether a recording is one of the samples, by its identifier. */
+export const isSample = (id: string): boolean => id.startsWith("sample-");
+
+/**
+ * Puts the sample recordings there that are missing. They come and go with the sample studies.
+ *
+ * @param folder of the recordings; made where it is not there
+ */
+export function putSamples(folder: string, samples = SAMPLES): void {
+  fs.mkdirSync(folder, { recursive: true, mode: 0o700 });
+  for (const name of fs.readdirSync(samples)) {
+    const at = path.join(/* turbopackIgnore: true */ folder, name);
+    if (!fs.existsSync(at)) fs.copyFileSync(path.join(samples, name), at);
+  }
+}
+
+/** Takes the sample recordings away; what the tester recorded stays. */
+export function removeSamples(folder: string, samples = SAMPLES): void {
+  for (const name of fs.readdirSync(samples))
+    fs.rmSync(path.join(/* turbopackIgnore: true */ folder, name), { force: true });
+}
