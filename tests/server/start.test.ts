@@ -122,8 +122,10 @@ describe("a start", () => {
     const rights = (name: string) => fs.statSync(name).mode & 0o777;
     try {
       expect(rights(inside)).toBe(0o700);
-      for (const name of fs.readdirSync(inside))
-        expect(rights(path.join(inside, name)), name).toBe(0o600);
+      for (const one of fs.readdirSync(inside, { recursive: true, withFileTypes: true })) {
+        const rightsOf = one.isDirectory() ? 0o700 : 0o600;
+        expect(rights(path.join(one.parentPath, one.name)), one.name).toBe(rightsOf);
+      }
     } finally {
       await server.end();
     }

@@ -24,6 +24,7 @@ it("can be done again at once, and say the same as their files", async () => {
     const { requests } = anyRecording(fs.readFileSync(recordings.file(id).path, "utf8"));
     expect(requests.length).toBe(work.requests);
     expect(recordings.file(id).bytes).toBeLessThan(500_000);
+    expect(fs.statSync(recordings.file(id).path).mode & 0o777).toBe(0o600);
   }
 });
 
