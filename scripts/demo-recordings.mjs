@@ -19,7 +19,8 @@ const run = (command, args, more = {}) =>
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-sample-work-"));
 const image = path.join(folder, "image");
 const disk = path.join(folder, "disk");
-fs.truncateSync((fs.writeFileSync(image, ""), image), 1200 * MIB);
+fs.writeFileSync(image, "");
+fs.truncateSync(image, 1200 * MIB);
 run("mkfs.ext4", ["-q", "-F", "-E", "lazy_itable_init=0,lazy_journal_init=0", image]);
 const device = run("losetup", ["--find", "--show", image]).trim();
 fs.mkdirSync(disk);

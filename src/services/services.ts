@@ -8,7 +8,7 @@ import packageJson from "../../package.json";
 import { Ballasts } from "./ballast/ballasts";
 import { PlanBench } from "./plans/plan-bench";
 import { Planner } from "./plans/planner";
-import { putSamples } from "./recordings/samples";
+import { putSamplesIfPossible } from "./recordings/samples";
 import { seedDemo } from "./studies/demo";
 import { Desk } from "./measuring/desk";
 import { sweepRemoved } from "./studies/removal";
@@ -50,7 +50,7 @@ export function services(): Services {
       recordings.fileWith(sha256),
     );
     writeAs(writingOf(store));
-    if (seedDemo(store)) putSamples(recordings.folder);
+    if (seedDemo(store)) putSamplesIfPossible(recordings.folder);
     sweepRemoved(store);
     desk.recover();
     const plugged = new Plugged(path.resolve(systemRoot()));

@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { BENT } from "../stats/ladder";
 import { rateWhenAsked, type PathRates } from "./path-rates";
 import { StatedFigure } from "./stated-figure";
 
@@ -34,12 +35,9 @@ export const CrossCheck = z.object({
 });
 export type CrossCheck = z.infer<typeof CrossCheck>;
 
-/** A ladder is called bent where a step lies further from its lines than this (stats/ladder.ts). */
-const WITHIN = 0.1;
-
 /** Holds what programs show against what the ladders of a rig come to for how each asks. */
 export function crossCheck(path: PathRates, stated: readonly StatedFigure[]): CrossCheck {
-  const within = Math.max(WITHIN, path.worst);
+  const within = Math.max(BENT, path.worst);
   const figures = stated.map((figure): CheckedFigure => {
     const expectedMBps = rateWhenAsked(path, figure);
     if (expectedMBps === null) return { ...figure, expectedMBps, off: null, verdict: "open" };
@@ -71,7 +69,7 @@ function whatDiffers(
       wouldMBps: rateWhenAsked(path, { ...slow, [setting]: fast[setting] }) ?? 0,
     }))
     .toSorted((a, b) => b.wouldMBps - a.wouldMBps);
-  return most
+  return most && most.wouldMBps > slow.expectedMBps * (1 + within)
     ? {
         slow: slow.name,
         of: { block: fast.block, depth: fast.depth, isRandom: fast.isRandom },

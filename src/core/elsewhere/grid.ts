@@ -1,5 +1,5 @@
-import Papa from "papaparse";
 import { PART_KIND_NAMES, type PartKind } from "../chain/part";
+import { cellsOf } from "./cells";
 import { columnOf, saidColumn, type GridColumn, type SaidColumn } from "./column";
 import { decimalSignOf, readFigure, type Figure } from "./figure";
 import { readLadder, type PastedLadder } from "./ladder";
@@ -49,10 +49,7 @@ const NOTHING = { columns: [], heads: [], rows: [], ladder: null };
  * and what makes no sense is named by line and column.
  */
 export function readGrid(text: string, said: SaidColumns = {}): Grid {
-  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, "").trimEnd(), {
-    delimiter: text.includes("\t") ? "\t" : "",
-    delimitersToGuess: [";", ",", "|"],
-  });
+  const data = cellsOf(text);
   const problems: GridProblem[] = [];
   const complain = (line: number, column: number, cell: string, problem: string) =>
     problems.push({ line, column, text: cell.slice(0, 80), problem });

@@ -1,5 +1,5 @@
-import Papa from "papaparse";
 import { MOST_TESTS, type SuiteTest } from "../study/suite";
+import { cellsOf } from "./cells";
 import { decimalSignOf, readNumber, readUnit, type DecimalSign } from "./figure";
 import type { GridProblem } from "./problem";
 
@@ -25,17 +25,9 @@ const MOST_SIGNS = 100_000;
  * are named by letter or name; a unit stands behind a test's name in parentheses, or behind a figure.
  */
 export function readSuite(text: string, rigs: readonly NamedRig[]): SuiteTable {
-  const { data } = Papa.parse<string[]>(
-    text
-      .slice(0, MOST_SIGNS)
-      .replace(/^\uFEFF/, "")
-      .trim(),
-    {
-      delimiter: text.includes("\t") ? "\t" : "",
-      delimitersToGuess: [";", ",", "|"],
-    },
+  const asked = cellsOf(text.slice(0, MOST_SIGNS).replace(/^[\r\n]+/, "")).map((row) =>
+    row.map((cell) => cell.trim()),
   );
-  const asked = data.map((row) => row.map((cell) => cell.trim()));
   if (asked.length < 2)
     return nothing("a suite needs a line that names rigs and a line for each test");
   const isRig = (cell: string) => rigNamed(cell, rigs) !== undefined;
@@ -64,6 +56,7 @@ export function readSuite(text: string, rigs: readonly NamedRig[]): SuiteTable {
   if (rigIds.length === 0) return { ...nothing("no rig of this study is named"), problems };
   const sign =
     decimalSignOf(rows.slice(1).flatMap((row) => columns.map((at) => row[at] ?? ""))) ?? undefined;
+  const names = new Set<string>();
   const tests = rows.slice(1).flatMap((row, i): SuiteTest[] => {
     if (row.every((cell) => !cell)) return [];
     const [named, unitNamed] = nameAndUnit(row[0] ?? "");
@@ -73,6 +66,12 @@ export function readSuite(text: string, rigs: readonly NamedRig[]): SuiteTable {
       complain(0, "", "names no test");
       return [];
     }
+    const name = named.slice(0, 80);
+    if (names.has(name)) {
+      complain(0, name, "stands there twice");
+      return [];
+    }
+    names.add(name);
     const cells = columns.map((at) => cellOf(row[at] ?? "", sign));
     cells.forEach((cell, at) => {
       if (cell === "none") complain(columns[at]!, row[columns[at]!]!, "is no figure above 0");
@@ -82,7 +81,7 @@ export function readSuite(text: string, rigs: readonly NamedRig[]): SuiteTable {
     const values = read.map((cell) =>
       cell ? cell.value * unitOf(cell.unit || unit.said).times : null,
     );
-    return [{ name: named.slice(0, 80), unit: unit.shown, isLessBetter: unit.isTime, values }];
+    return [{ name, unit: unit.shown, isLessBetter: unit.isTime, values }];
   });
   if (tests.length > MOST_TESTS)
     problems.push({ line: 1, column: 1, text: "", problem: `at most ${MOST_TESTS} tests` });

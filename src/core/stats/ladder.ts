@@ -106,7 +106,7 @@ export const iopsAtDepth = ({ singleIops, plateauIops }: DepthFit, depth: number
   Math.min(singleIops * depth, plateauIops);
 
 /** A ladder by depth is called bent where a step lies further than this from its two lines. */
-const BENT = 0.1;
+export const BENT = 0.1;
 
 /**
  * The step of a ladder by depth that its fit misses most.

@@ -4,7 +4,7 @@ import path from "node:path";
 import { afterEach, beforeEach, expect, it } from "vitest";
 import { anyRecording } from "@/core/recording/any-recording";
 import { Recordings } from "./recordings";
-import { putSamples, removeSamples } from "./samples";
+import { putSamples, putSamplesIfPossible, removeSamples } from "./samples";
 
 let folder: string;
 let recordings: Recordings;
@@ -38,4 +38,10 @@ it("come back where they are missing, and leave the tester's own when they go", 
   expect(await recordings.works()).toHaveLength(3);
   removeSamples(folder);
   expect(fs.readdirSync(folder)).toEqual([path.basename(own)]);
+});
+
+it("keep no server from starting where they cannot be put", () => {
+  fs.writeFileSync(folder, "no folder");
+  expect(() => putSamples(folder)).toThrow();
+  expect(() => putSamplesIfPossible(folder)).not.toThrow();
 });

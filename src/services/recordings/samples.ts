@@ -1,5 +1,6 @@
 import fs from "node:fs";
 import path from "node:path";
+import { log } from "../log";
 
 /** Recordings of real programs at work, each with what was found out about it (docs/sample-recordings.md). */
 const SAMPLES = path.join(/* turbopackIgnore: true */ process.cwd(), "demo", "recordings");
@@ -20,6 +21,15 @@ export function putSamples(folder: string, samples = SAMPLES): void {
     // For the tester alone, and whole or not at all.
     fs.writeFileSync(`${at}.new`, fs.readFileSync(path.join(samples, name)), { mode: 0o600 });
     fs.renameSync(`${at}.new`, at);
+  }
+}
+
+/** The same at a start, which no disk without room for samples keeps from going on: they can be restored later. */
+export function putSamplesIfPossible(folder: string, samples = SAMPLES): void {
+  try {
+    putSamples(folder, samples);
+  } catch (error) {
+    log.warn({ err: error }, "the sample recordings could not be put there");
   }
 }
 

@@ -18,6 +18,7 @@ export const PUT = () =>
 export const DELETE = () =>
   respond(() => {
     const { store, recordings } = services();
+    const stay = removeDemo(store);
     removeSamples(recordings.folder);
-    return { stay: removeDemo(store) };
+    return { stay };
   });

@@ -70,8 +70,8 @@ export function argumentsOf(
   around: Around,
   timeOf: TimeOf,
 ): ArgumentStep[][] {
-  const histories = slow.map((one) => {
-    const order = orderOf(one, all, timeOf);
+  const orders = slow.map((one) => orderOf(one, all, timeOf));
+  const histories = orders.map((order) => {
     const known = all.filter((other) => !order.includes(other));
     return order.map((_, i) => new Set([...known, ...order.slice(0, i + 1)]));
   });
@@ -79,7 +79,7 @@ export function argumentsOf(
   return slow.map((one, at) => {
     const steps: ArgumentStep[] = [];
     let before: Located | null = null;
-    for (const [i, added] of orderOf(one, all, timeOf).entries()) {
+    for (const [i, added] of orders[at]!.entries()) {
       const now = located(at, i);
       if (!now) continue;
       steps.push(stepOf(one, added, before, now));
