@@ -1,7 +1,7 @@
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
-import puppeteer, { type Browser, type Page } from "puppeteer-core";
+import puppeteer, { type Browser, type Locator, type Page } from "puppeteer-core";
 import { PATIENCE_MS } from "./patience";
 
 /** The one without windows first: what is drawn is the same, for a fifth less of the processor. */
@@ -45,6 +45,7 @@ export async function openBrowser(): Promise<OpenBrowser> {
   // A machine that does much else at once may take its time; tests are of what is shown, not of when.
   page.setDefaultTimeout(PATIENCE_MS);
   lookSeldom(page);
+  pressEnabled(page);
   await holdRequestsUp(page);
   const complaints: string[] = [];
   page.on("pageerror", (error) => complaints.push(String(error)));
@@ -78,6 +79,18 @@ function lookSeldom(page: Page): void {
   const wait = page.waitForFunction.bind(page);
   page.waitForFunction = ((seen, options, ...args) =>
     wait(seen, { polling: LOOK_MS, ...options }, ...args)) as Page["waitForFunction"];
+}
+
+/**
+ * Presses a control once it can be pressed, as a user does. One that cannot keeps its focus here and is marked for
+ * that (aria-disabled), which the browser's driver does not look at.
+ */
+function pressEnabled(page: Page): void {
+  const locate = page.locator.bind(page) as (selector: string) => Locator<Element>;
+  page.locator = ((selector: string) =>
+    locate(selector).filter(
+      (found) => found.closest('[aria-disabled="true"]') === null,
+    )) as Page["locator"];
 }
 
 /**
