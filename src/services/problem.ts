@@ -90,6 +90,16 @@ export function checkedBy<T>(attempt: () => T): T {
   }
 }
 
+/** Does what may be out of the question. @throws Problem in the place of a RangeError */
+export function inRange<T>(attempt: () => T): T {
+  try {
+    return attempt();
+  } catch (error) {
+    if (error instanceof RangeError) throw new Problem(422, error.message);
+    throw error;
+  }
+}
+
 function problemOf(issues: readonly z.core.$ZodIssue[]): Problem {
   const fields = issues.map(({ path, message }) => ({ path: path.join("."), message }));
   const [first] = fields;

@@ -2,7 +2,6 @@ import { randomUUID } from "node:crypto";
 import os from "node:os";
 import path from "node:path";
 import type { Command } from "commander";
-import { recordedWorkIn } from "@/services/recordings/recorded-work";
 import { startEngine, type EngineEnd } from "@/services/measuring/engine-process";
 import { orderFor, type Order } from "@/services/measuring/order";
 import { isProblem } from "@/services/problem";
@@ -22,6 +21,7 @@ import { measuredDocument, type Repeat } from "./measured-document";
 import { MeasuredProgress } from "./measured-progress";
 import { measuredText } from "./measured-text";
 import { checkOut, writeOut } from "./out-file";
+import { recordingsOf } from "./recordings-option";
 import { PROGRESS, ProgressLine } from "../progress-line";
 
 interface Options extends Record<string, unknown> {
@@ -96,28 +96,6 @@ function placesOf(kind: DrillKind, { target, from, to, direction }: Options) {
   return { target: here, more: [], other: other ?? null, direction: way };
 }
 
-/** The recordings that the options name, and where each lies. */
-function recordingsOf(kind: DrillKind, { recording = [] }: Options) {
-  if (!kind.recorded) {
-    if (recording.length > 0)
-      throw new Usage(`--recording is nothing that can be set of ${kind.name}`);
-    return { works: null, files: {} };
-  }
-  if (recording.length === 0)
-    throw new Usage("name the work that is to be done again with --recording");
-  const works = recording.map((file) => {
-    try {
-      return recordedWorkIn(file);
-    } catch (error) {
-      throw new Usage(`${file}: ${(error as Error).message}`);
-    }
-  });
-  const files = Object.fromEntries(
-    works.map(({ sha256 }, i) => [sha256, path.resolve(recording[i]!)]),
-  );
-  return { works, files };
-}
-
 /** What is to be measured, and how. */
 interface Asked {
   order: Order;
@@ -127,7 +105,7 @@ interface Asked {
 
 async function orderOf(options: Options): Promise<Asked> {
   const kind = drillNamed(options.drill);
-  const { works, files } = recordingsOf(kind, options);
+  const { works, files } = recordingsOf(kind, options.recording);
   const { target, more, other, direction } = placesOf(kind, options);
   if (kind.directions.length > 1 && !kind.usualDirection && direction === undefined) {
     throw new Usage(`--direction must be said: ${kind.directions.join(" or ")}`);

@@ -13,6 +13,7 @@ import { Failure, printJson, Usage } from "../exit";
 import { wrapped } from "../lines";
 import { measuredDocument } from "./measured-document";
 import { measuredText } from "./measured-text";
+import { recordingsIn, recordingsOf } from "./recordings-option";
 import { openStudyFile, rigNamed } from "../studies/study-file";
 
 interface Options extends Record<string, unknown> {
@@ -25,6 +26,7 @@ interface Options extends Record<string, unknown> {
   ambient?: string;
   noise?: string;
   fault: string[];
+  recording?: string[];
   json?: boolean;
 }
 
@@ -66,11 +68,13 @@ function simulate(file: string, options: Options): void {
   });
   const kind = drillNamed(options.drill);
   const direction = options.direction ?? kind.usualDirection ?? kind.directions[0]!;
+  const recordings = recordingsOf(kind, options.recording);
   const [seed, plugging] = [number(options, "seed"), number(options, "plugging")];
   const drill = attempt(() =>
     simulatedDrill(
       {
         ...settingsFrom(kind, { ...options, seed: undefined }),
+        ...(recordings.works ? { recordings: recordings.works } : {}),
         name: kind.name,
         direction,
         repeats: number(options, "repeats"),
@@ -79,7 +83,9 @@ function simulate(file: string, options: Options): void {
       simulation,
     ),
   );
-  const repeats = attempt(() => simulateRepeats(rig, drill, simulation, seed, plugging));
+  const repeats = attempt(() =>
+    simulateRepeats(rig, drill, simulation, { seed, plugging }, recordingsIn(recordings)),
+  );
   // No time of its own: the same seed gives the same document.
   const conditions = simulatedConditions(rig, simulation, UNKNOWN_TIME, packageJson.version);
   const order = { drill, targets: ["simulated rig"], program: [] };

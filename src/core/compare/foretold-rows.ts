@@ -1,5 +1,6 @@
-import type { ForetoldWork } from "../replay/foretold";
-import type { WorkShown } from "./works";
+import type { ForetoldTime } from "../replay/foretold";
+import { formatDuration } from "../units/number";
+import { UNNOTICED, type WorkShown } from "./works";
 
 /** How long work would take through a rig that it was not done on. */
 export interface ForetoldRow {
@@ -18,7 +19,7 @@ export interface ForetoldRow {
  */
 export function foretoldRows(
   work: WorkShown,
-  foretold: readonly ForetoldWork[],
+  foretold: readonly ForetoldTime[],
   rigs: readonly { id: string; letter: string; name: string }[],
 ): { rows: ForetoldRow[]; off: number | null } {
   const own = foretold.filter(({ key }) => key === work.key);
@@ -35,4 +36,21 @@ export function foretoldRows(
     rows: rows.toSorted((a, b) => a.seconds - b.seconds),
     off: misses.length > 0 ? Math.max(...misses) : null,
   };
+}
+
+/**
+ * What ladders foretell of work that was done on no rig: "The build would take 41 s through A and 12 s through B, by
+ * their ladders."
+ *
+ * @param rows the quickest first, at least one
+ */
+export function tellForetold(name: string, rows: readonly ForetoldRow[]): string {
+  const [quickest, slowest] = [rows[0]!, rows.at(-1)!];
+  const long = (seconds: number) => formatDuration(seconds * 1e3);
+  if (rows.length === 1)
+    return `${name} would take ${long(quickest.seconds)} through ${quickest.letter}, by its ladders.`;
+  const isAlike = slowest.seconds <= quickest.seconds * (1 + UNNOTICED);
+  return isAlike
+    ? `${name} would take about as long through every rig, by their ladders: ${long(quickest.seconds)} to ${long(slowest.seconds)}.`
+    : `${name} would take ${long(slowest.seconds)} through ${slowest.letter} and ${long(quickest.seconds)} through ${quickest.letter}, by their ladders.`;
 }

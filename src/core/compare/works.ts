@@ -56,18 +56,20 @@ export function worksShown(
       return own.length > 0 ? [rowOf(rig, letterOf(i), own)] : [];
     });
     if (rows.length === 0) return [];
-    const works = worksOf(drill);
-    return [
-      {
-        key,
-        name: drill.title ? titleOf(drill) : works.map(({ name }) => name).join(", "),
-        how: paceWords(drill),
-        recordedSeconds: recordedSeconds(drill),
-        rows: rows.toSorted((a, b) => a.seconds - b.seconds),
-      },
-    ];
+    return [{ key, ...workInWords(drill), rows: rows.toSorted((a, b) => a.seconds - b.seconds) }];
   });
 }
+
+/** What a drill does again, how, and how long that took in the recording. */
+export const workInWords = (drill: Drill): Pick<WorkShown, "name" | "how" | "recordedSeconds"> => ({
+  name: drill.title
+    ? titleOf(drill)
+    : worksOf(drill)
+        .map(({ name }) => name)
+        .join(", "),
+  how: paceWords(drill),
+  recordedSeconds: recordedSeconds(drill),
+});
 
 /** Recorded work that was done again and counts, by which work it is and how it was done. */
 export function worksDone(
@@ -76,7 +78,7 @@ export function worksDone(
   const byWork = new Map<string, { drill: Drill; done: BriefMeasurement[] }>();
   for (const one of measurements) {
     if (worksOf(one.drill).length === 0 || one.warmUp || !one.runs.some(counts)) continue;
-    const key = keyOf(one.drill);
+    const key = keyOfWork(one.drill);
     const known = byWork.get(key) ?? { drill: one.drill, done: [] };
     known.done.push(one);
     byWork.set(key, known);
@@ -85,7 +87,7 @@ export function worksDone(
 }
 
 /** The same work in the same way; how large the scratch file was follows from the room on a drive. */
-function keyOf(drill: Drill): string {
+export function keyOfWork(drill: Drill): string {
   const { span: _, ...others } = drill;
   return drillKey({ ...others, span: 2 ** 30 });
 }
@@ -120,7 +122,7 @@ function rowOf(rig: Rig, letter: string, done: readonly BriefMeasurement[]): Wor
 }
 
 /** Times closer than this nobody notices, as a share. */
-const UNNOTICED = 0.05;
+export const UNNOTICED = 0.05;
 /** A link is wider than another by at least so much. */
 const WIDER = 1.2;
 

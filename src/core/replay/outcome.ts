@@ -1,3 +1,5 @@
+import { latenciesFrom, type StepLatencies, type Times } from "../run/latencies";
+import type { Replay } from "../run/program";
 import type { ReplayPhase, ReplayResult } from "../run/replay-result";
 import { BUCKETS, bucketOf, packHistogram } from "../stats/histogram";
 import { FLUSH, FLUSH_AFTER, FLUSH_BEFORE, KIND, READ, WRITE, type Schedule } from "./schedule";
@@ -50,6 +52,33 @@ export function outcomeOf(replayed: readonly Replayed[], ms: number): ReplayResu
     widened: sum(({ widened }) => widened),
     folded: replayed.some(({ schedule }) => schedule.folded),
   };
+}
+
+/** When a recording that was done again is over, its pauses with it: milliseconds after its beginning. */
+export function endOf(
+  { schedule, to }: Replayed,
+  { pace, pauses }: Pick<Replay, "pace" | "pauses">,
+): number {
+  const answered = to.reduce((last, one) => (one > last ? one : last), 0);
+  if (pace === "as-recorded") return Math.max(answered, schedule.ms);
+  return answered + (pauses === "kept" ? schedule.tailMs : 0);
+}
+
+/** Request times each way, as the drive was seen to answer. */
+export function latenciesOf(replayed: readonly Replayed[]): StepLatencies {
+  const [reading, writing] = [READ, WRITE].map((way): Times => {
+    const histogram = new Float64Array(BUCKETS);
+    let longest = 0;
+    for (const { schedule, from, to } of replayed)
+      for (const [i, kind] of schedule.kinds.entries()) {
+        if ((kind & KIND) !== way) continue;
+        const ns = Math.max(0, (to[i]! - from[i]!) * 1e6);
+        histogram[bucketOf(ns)]! += 1;
+        longest = Math.max(longest, ns);
+      }
+    return { histogram, longest };
+  }) as [Times, Times];
+  return latenciesFrom(reading, writing);
 }
 
 const flushesOf = (kind: number): number =>

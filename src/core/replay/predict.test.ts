@@ -33,28 +33,31 @@ describe("how long recorded work would take", () => {
   it("is its pauses and, one request at a time, the overhead and the bytes of each", () => {
     // Three of 1 024 kB, each a millisecond of thought after the answer before.
     const one = work([read(1000, 500), read(2500, 500), read(4000, 500)], 5000 / 1e3 + 0.5);
-    const slow = predictWork(one, both(answering(100, 100)), KEPT)!;
+    const slow = predictWork([one], both(answering(100, 100)), KEPT)!;
     expect(slow.waitedMs).toBeCloseTo(3 * 10.34, 6);
     expect(slow.ms).toBeCloseTo(3 * 10.34 + 3 + 1, 6);
-    const bare = predictWork(one, both(answering(100, 100)), { pace: "asap", pauses: "left-out" })!;
+    const bare = predictWork([one], both(answering(100, 100)), {
+      pace: "asap",
+      pauses: "left-out",
+    })!;
     expect(bare.ms).toBeCloseTo(3 * 10.34, 6);
     expect(slow.worst).toBe(0.05);
   });
 
   it("lets bytes pass one after another, and overheads side by side, where many are under way", () => {
     const requests = Array.from({ length: 100 }, (_, i) => read(i, 50_000, 4096));
-    const deep = predictWork(work(requests, 60), both(answering(1000, 4.096)), KEPT)!;
+    const deep = predictWork([work(requests, 60)], both(answering(1000, 4.096)), KEPT)!;
     expect(deep.waitedMs).toBeCloseTo(100 + 1, 1);
-    const few = predictWork(work(requests, 60), both(answering(1000, 4.096, 500)), KEPT)!;
+    const few = predictWork([work(requests, 60)], both(answering(1000, 4.096, 500)), KEPT)!;
     expect(few.waitedMs).toBeCloseTo(200 + 1, 1);
   });
 
   it("takes a flush for as long as it took, and knows nothing of a way without a ladder", () => {
     const flush: RecordedRequest = { ...read(0, 7000, 0), kind: "flush" };
     const all = work([flush, read(7000, 10, 4096)], 8);
-    expect(predictWork(all, both(answering(0, 1e6)), KEPT)!.waitedMs).toBeCloseTo(7, 2);
-    expect(predictWork(all, { read: null, write: answering(1, 1) }, KEPT)).toBeNull();
-    expect(predictWork(all, { read: answering(1, 1), write: null }, KEPT)).not.toBeNull();
+    expect(predictWork([all], both(answering(0, 1e6)), KEPT)!.waitedMs).toBeCloseTo(7, 2);
+    expect(predictWork([all], { read: null, write: answering(1, 1) }, KEPT)).toBeNull();
+    expect(predictWork([all], { read: answering(1, 1), write: null }, KEPT)).not.toBeNull();
   });
 
   it("is never longer on a rig that answers sooner, and at least as long as the drive alone", () => {
@@ -76,8 +79,8 @@ describe("how long recorded work would take", () => {
           requests.toSorted((a, b) => a.startUs - b.startUs),
           600,
         );
-        const slow = predictWork(one, both(answering(us + moreUs, mbps)), KEPT)!;
-        const quick = predictWork(one, both(answering(us, mbps + moreMBps)), KEPT)!;
+        const slow = predictWork([one], both(answering(us + moreUs, mbps)), KEPT)!;
+        const quick = predictWork([one], both(answering(us, mbps + moreMBps)), KEPT)!;
         expect(quick.ms).toBeLessThanOrEqual(slow.ms + 1e-6);
         expect(slow.waitedMs).toBeLessThanOrEqual(slow.ms + 1e-6);
         const bytes = (kind: string) =>

@@ -22,6 +22,9 @@ export interface Requests {
   depth: number;
 }
 
+/** By what a tick's rates are multiplied, and what others take of the path, MB/s. */
+export type Disturbed = Omit<ReturnType<Restless["next"]>, "reset">;
+
 /** A drive in a bay, and what that bay carries. */
 interface Bay {
   drive: SimulatedDrive;
@@ -75,6 +78,11 @@ export class SimulatedRig {
     return fault?.kind === "counterfeit" ? fault.bytes : null;
   }
 
+  /** Whether it takes more than one request at a time. */
+  get isQueued(): boolean {
+    return this.way.queued;
+  }
+
   get answersFromMemory(): boolean {
     return this.memory;
   }
@@ -87,18 +95,33 @@ export class SimulatedRig {
    * @param position bytes from the beginning of the medium
    */
   tick(busy: readonly number[], requests: Requests, position: number, seconds: number): number[] {
-    const { factor, taken, reset } = this.restless.next(seconds);
-    if (reset) {
-      const text = "The device was reset: the link had gone down and came up again.";
-      this.events.push({ ms: this.now, kind: "reset", text, from: "simulated kernel log" });
-    }
-    const alone = busy.map((bay) => this.alone(bay, requests, position, factor, taken));
-    const rates = busy.length > 1 ? this.fairly(alone, requests, factor, taken) : alone;
+    const disturbed = this.disturb(seconds);
+    const alone = busy.map((bay) => this.alone(bay, requests, position, disturbed));
+    const rates = busy.length > 1 ? this.fairly(alone, requests, disturbed) : alone;
     busy.forEach((bay, i) => this.passed(bay, rates[i]!, requests.writeShare, seconds));
     const sum = rates.reduce((total, rate) => total + rate, 0);
     this.warm(sum, requests.writeShare, seconds);
     this.busy = ((sum * 1e6) / requests.block) * (this.simulation.bench.processorUs / 1e6);
     return rates;
+  }
+
+  /** What the next tick is disturbed by. */
+  disturb(seconds: number): Disturbed {
+    const { reset, ...disturbed } = this.restless.next(seconds);
+    if (reset) {
+      const text = "The device was reset: the link had gone down and came up again.";
+      this.events.push({ ms: this.now, kind: "reset", text, from: "simulated kernel log" });
+    }
+    return disturbed;
+  }
+
+  /** A single request was answered, within so many seconds. */
+  answered(direction: Direction, bytes: number, seconds: number): void {
+    const writeShare = direction === "write" ? 1 : 0;
+    const mbps = seconds > 0 ? bytes / 1e6 / seconds : 0;
+    this.passed(0, mbps, writeShare, seconds);
+    this.warm(mbps, writeShare, seconds);
+    this.busy = seconds > 0 ? this.simulation.bench.processorUs / 1e6 / seconds : 0;
   }
 
   /** The drives are left alone. */
@@ -133,9 +156,7 @@ export class SimulatedRig {
   }
 
   /** What one drive would move with the way to itself, MB/s. */
-  private alone(bay: number, r: Requests, position: number, factor: number, taken: number): number {
-    const { drive, mbps } = this.bays[bay]!;
-    const several = bay === 0 && this.bays.length > 1 && this.rig.layout !== "apart";
+  private alone(bay: number, r: Requests, position: number, disturbed: Disturbed): number {
     const times = [
       ["read", 1 - r.writeShare],
       ["write", r.writeShare],
@@ -144,42 +165,30 @@ export class SimulatedRig {
     let overheadUs = 0;
     let driveUs = 0;
     let ceiling = Infinity;
-    let meter = { mbps: Infinity, iops: Infinity };
+    let meter = NO_METER;
     for (const [direction, share] of times) {
       if (share === 0) continue;
-      if (this.memory && direction === "read") {
-        seconds += share / (MEMORY.mbps * factor);
-        overheadUs += share * MEMORY.us;
-        continue;
-      }
-      const path = this.way[direction];
-      const own = several
-        ? together(
-            this.rig.layout,
-            direction,
-            this.bays.map(({ drive: one }) => one.rate(direction, position, r.order)),
-          )
-        : drive.rate(direction, position, r.order);
-      const narrow = Math.min((path.level - taken) * this.cool(), own * AT_LIMIT, mbps[direction]);
-      seconds += share / Math.max(0, Math.min(narrow * factor, path.ceiling, own));
-      ceiling = Math.min(ceiling, path.ceiling);
-      driveUs += share * drive.requestUs(direction, r.order, r.depth);
-      overheadUs += share * path.overheadUs;
+      const one = this.oneWay(bay, direction, r, position, disturbed);
+      seconds += share / one.mbps;
+      overheadUs += share * one.overheadUs;
+      driveUs += share * one.driveUs;
+      ceiling = Math.min(ceiling, one.ceiling);
       meter = {
-        mbps: Math.min(meter.mbps, path.meter.mbps),
-        iops: Math.min(meter.iops, path.meter.iops),
+        mbps: Math.min(meter.mbps, one.meter.mbps),
+        iops: Math.min(meter.iops, one.meter.iops),
       };
     }
     const rate = 1 / seconds;
     if (!(rate > 0)) return 0;
     const inFlight = this.way.queued ? r.depth : 1;
     const { processorUs } = this.simulation.bench;
+    const { channels } = this.bays[bay]!.drive;
     const perRequest = overheadUs + driveUs + r.block / rate;
     return Math.min(
       (inFlight * r.block) / perRequest,
       rate,
       // So many at once is all that the drive works on.
-      driveUs > 0 ? (drive.channels * r.block) / driveUs : Infinity,
+      driveUs > 0 ? (channels * r.block) / driveUs : Infinity,
       processorUs > 0 ? r.block / processorUs : Infinity,
       meter.mbps,
       (meter.iops * r.block) / 1e6,
@@ -187,8 +196,44 @@ export class SimulatedRig {
     );
   }
 
+  /** What one direction gives to one drive: MB/s, and what each request takes beside its bytes, µs. */
+  oneWay(
+    bay: number,
+    direction: Direction,
+    r: Pick<Requests, "order" | "depth">,
+    position: number,
+    { factor, taken }: Disturbed,
+  ) {
+    if (this.memory && direction === "read")
+      return {
+        mbps: MEMORY.mbps * factor,
+        overheadUs: MEMORY.us,
+        driveUs: 0,
+        ceiling: Infinity,
+        meter: NO_METER,
+      };
+    const { drive, mbps } = this.bays[bay]!;
+    const several = bay === 0 && this.bays.length > 1 && this.rig.layout !== "apart";
+    const path = this.way[direction];
+    const own = several
+      ? together(
+          this.rig.layout,
+          direction,
+          this.bays.map(({ drive: one }) => one.rate(direction, position, r.order)),
+        )
+      : drive.rate(direction, position, r.order);
+    const narrow = Math.min((path.level - taken) * this.cool(), own * AT_LIMIT, mbps[direction]);
+    return {
+      mbps: Math.max(0, Math.min(narrow * factor, path.ceiling, own)),
+      overheadUs: path.overheadUs,
+      driveUs: drive.requestUs(direction, r.order, r.depth),
+      ceiling: path.ceiling,
+      meter: path.meter,
+    };
+  }
+
   /** Shares the way above the bays. */
-  private fairly(alone: number[], r: Requests, factor: number, taken: number): number[] {
+  private fairly(alone: number[], r: Requests, { factor, taken }: Disturbed): number[] {
     const path = r.writeShare > 0.5 ? this.shared.write : this.shared.read;
     let left = Math.min((path.level - taken) * this.cool() * factor, path.ceiling, path.meter.mbps);
     const rates = alone.map(() => 0);
@@ -234,3 +279,4 @@ export class SimulatedRig {
 const rounded = (value: number) => Math.round(value * 10) / 10;
 
 const NO_MODEL = PartModel.parse({});
+const NO_METER = { mbps: Infinity, iops: Infinity };

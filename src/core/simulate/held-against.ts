@@ -11,6 +11,8 @@ export interface Side {
   iops: number;
   bytes: number;
   ms: number;
+  /** How long recorded work waited for the drive; null of any other drill. */
+  waitedMs: number | null;
   burstMBps: number;
   sustainedMBps: number;
   edgeBytes: number | null;

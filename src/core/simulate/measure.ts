@@ -4,7 +4,8 @@ import type { TargetFacts } from "../drills/parameter";
 import type { RunResult } from "../run/result";
 import { resultFrom } from "../drills/summary";
 import { PartModel, type Simulation } from "./model";
-import { simulateRun, type SimulatedRun } from "./run";
+import type { RecordingWith } from "./replay";
+import { simulateRun, type Occasion, type SimulatedRun } from "./run";
 
 /** What is left free of a drive, as by the engine. */
 const RESERVE = 0.02;
@@ -33,18 +34,18 @@ export const simulatedDrill = (input: unknown, rig: Rig, simulation: Simulation)
 /**
  * Does all repeats of a drill on the simulated bench.
  *
- * @param seed the same gives the same runs, sample by sample
- * @param plugging how often the rig was put together anew before
- * @throws RangeError where a link of the rig does not come up
+ * @param seed the same gives the same runs, sample by sample; plugging: how often the rig was put together before
+ * @param recordings for a drill that does them again
+ * @throws RangeError where a link of the rig does not come up, or a recording is not at hand
  */
 export const simulateRepeats = (
   rig: Rig,
   drill: Drill,
   simulation: Simulation,
-  seed: number,
-  plugging = 0,
+  { seed, plugging = 0 }: Omit<Occasion, "repeat">,
+  recordings?: RecordingWith,
 ): (SimulatedRun & { result: RunResult })[] =>
   Array.from({ length: drill.repeats }, (_, repeat) => {
-    const run = simulateRun(rig, drill, simulation, { seed, repeat, plugging });
+    const run = simulateRun(rig, drill, simulation, { seed, repeat, plugging }, recordings);
     return { ...run, result: resultFrom(drill, run.steps) };
   });

@@ -107,10 +107,6 @@ describe("a simulated run", () => {
     },
   );
 
-  it("does no recording again", () => {
-    expect(() => run(bench, "encore", "mixed", {}, {}, 1)).toThrow(/on real drives only/);
-  });
-
   it("is never slower on a wider link", () => {
     const modes = [USB_5G, USB_10G, USB_20G];
     fc.assert(

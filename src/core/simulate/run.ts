@@ -9,6 +9,7 @@ import { otherSide, simulateCopy } from "./copy";
 import type { Assumed } from "./drive";
 import { simulateFlow } from "./flow";
 import type { Simulation } from "./model";
+import { simulateReplay, type RecordingWith } from "./replay";
 
 /** What a simulated run hands over: samples, and what its steps gave, as the engine does. */
 export interface SimulatedRun {
@@ -28,21 +29,20 @@ export interface Occasion {
   plugging?: number;
 }
 
-const ON_REAL_DRIVES = "A recording is done again on real drives only, not on the simulated bench.";
-
 /**
  * Does a drill on the simulated bench, from a drive that was left alone and is as warm as the room.
  *
  * @param occasion the same gives the same run, sample by sample
- * @throws RangeError where a link of the rig does not come up, or the drill is a recording done again
+ * @param recordings for a drill that does them again
+ * @throws RangeError where a link of the rig does not come up, or a recording is not at hand
  */
 export function simulateRun(
   rig: Rig,
   drill: Drill,
   simulation: Simulation,
   { seed, repeat = 0, plugging = 0 }: Occasion,
+  recordings: RecordingWith = () => null,
 ): SimulatedRun {
-  if (kindOf(drill).recorded) throw new RangeError(ON_REAL_DRIVES);
   const dead = stagesOf(rig, "read").find(({ ceiling }) => ceiling <= 0);
   if (dead) throw new RangeError(`The link at ${dead.part.name} does not come up.`);
   const occasion = { seed, repeat, plugging };
@@ -63,7 +63,7 @@ export function simulateRun(
         here.advance(step.seconds * 1e3);
         return { ...blankStep("rest", step.label), ms: step.seconds * 1e3 };
       case "replay":
-        throw new RangeError(ON_REAL_DRIVES);
+        return simulateReplay(here, step, number, recordings);
     }
   });
   const { samples, events, readings, restless, assumed } = here;

@@ -1,10 +1,9 @@
 import { setTimeout as sleep } from "node:timers/promises";
-import { outcomeOf, type Replayed } from "@/core/replay/outcome";
-import { KIND, READ, scheduleOf, WRITE, type Schedule } from "@/core/replay/schedule";
+import { endOf, latenciesOf, outcomeOf } from "@/core/replay/outcome";
+import { scheduleOf, type Schedule } from "@/core/replay/schedule";
 import type { Replay } from "@/core/run/program";
 import type { StepResult } from "@/core/run/result";
 import { blankStep } from "@/core/run/step";
-import { BUCKETS, bucketOf } from "@/core/stats/histogram";
 import { allEnded, laneError } from "../lanes/lanes";
 import { startReplay, type ReplayLane } from "../lanes/replay";
 import type { Telling } from "../outside";
@@ -15,7 +14,6 @@ import { smallestBlock } from "../target/facts";
 import { Presence, throwLaneError } from "../target/presence";
 import type { Medium } from "../target/scratch";
 import { PATIENCE_MS } from "./flow";
-import { latenciesFrom, type StepLatencies, type Times } from "./latency";
 import type { Recordings } from "./recordings";
 import { SAMPLE_MS } from "./sampling";
 import { Silence } from "./silence";
@@ -74,7 +72,7 @@ export async function replay(
     written: moved.written,
     ms,
     requests: moved.requests,
-    ...latencies(replayed),
+    ...latenciesOf(replayed),
     deviceBytes:
       before && after ? after.read - before.read + (after.written - before.written) : null,
     processorUsPerRequest: moved.requests > 0 ? (used.user + used.system) / moved.requests : 0,
@@ -85,7 +83,7 @@ export async function replay(
 
 /** Lets recordings begin and samples them to their end. @returns milliseconds; null when it was stopped */
 async function follow(
-  { pace, pauses }: Replay,
+  how: Pick<Replay, "pace" | "pauses">,
   parts: readonly Part[],
   medium: Medium,
   number: number,
@@ -126,18 +124,13 @@ async function follow(
     const now = performance.now();
     if (now - last.at >= SAMPLE_MS) take();
     if (end === Infinity && parts.every(({ lane }) => allEnded(lane)))
-      end = Math.max(...parts.map((part) => begun + endOf(part, pace, pauses)));
+      end = Math.max(
+        ...parts.map(({ schedule, lane }) => begun + endOf({ schedule, ...lane.times() }, how)),
+      );
   }
   take();
   silence.end(performance.now());
   return last.at - begun;
-}
-
-/** When a recording that was done again is over, milliseconds after its beginning. */
-function endOf({ schedule, lane }: Part, pace: Replay["pace"], pauses: Replay["pauses"]): number {
-  const answered = lane.times().to.reduce((last, one) => (one > last ? one : last), 0);
-  if (pace === "as-recorded") return Math.max(answered, schedule.ms);
-  return answered + (pauses === "kept" ? schedule.tailMs : 0);
 }
 
 const movedBy = (parts: readonly Part[]) =>
@@ -148,23 +141,6 @@ const movedBy = (parts: readonly Part[]) =>
       written: a.written + b.written,
       requests: a.requests + b.requests,
     }));
-
-/** Request times each way, as the drive was seen to answer. */
-function latencies(replayed: readonly Replayed[]): StepLatencies {
-  const [reading, writing] = [READ, WRITE].map((way): Times => {
-    const histogram = new Float64Array(BUCKETS);
-    let longest = 0;
-    for (const { schedule, from, to } of replayed)
-      for (const [i, kind] of schedule.kinds.entries()) {
-        if ((kind & KIND) !== way) continue;
-        const ns = Math.max(0, (to[i]! - from[i]!) * 1e6);
-        histogram[bucketOf(ns)]! += 1;
-        longest = Math.max(longest, ns);
-      }
-    return { histogram, longest };
-  }) as [Times, Times];
-  return latenciesFrom(reading, writing);
-}
 
 /** Waits until nothing is in flight any more. @throws RunFailure where the drive does not answer */
 async function allQuiet(parts: readonly Part[], { target }: Medium): Promise<void> {

@@ -208,7 +208,9 @@ function simulate(
   );
   const id = randomUUID();
   const createdAt = new Date().toISOString();
-  const runs = checkedBy(() => simulateRepeats(rig, exact, simulation, hash(`${rig.id} ${id}`)));
+  const runs = checkedBy(() =>
+    simulateRepeats(rig, exact, simulation, { seed: hash(`${rig.id} ${id}`) }),
+  );
   insertRecorded(store, studyId, rig, {
     id,
     origin: "simulated",

@@ -1,12 +1,16 @@
+import type { Rig } from "@/core/chain/rig";
+import type { Drill } from "@/core/drills/drill";
 import { decodeLog } from "@/core/elsewhere/decode";
 import type { LogPreview } from "@/core/elsewhere/preview";
 import { holdsTooMuch } from "@/core/exchange/json-size";
 import type { StudyFile } from "@/core/exchange/study-file";
 import { anyRecording } from "@/core/recording/any-recording";
 import { predictWork, type PredictedWork, type RigAnswering } from "@/core/replay/predict";
+import { simulateRepeats } from "@/core/simulate/measure";
+import type { Simulation } from "@/core/simulate/model";
 import { previewLog, runOfLog } from "../elsewhere/log";
 import { warmthIn, type LoggedWarmth, type RunClock } from "../elsewhere/log-warmth";
-import { checked, Problem } from "../problem";
+import { checked, inRange, Problem } from "../problem";
 import { checkRecordings } from "../recordings/in-study";
 import { readStudyFile } from "../studies/read-study-file";
 import { packed, TakeIn, type Kept, type RunsToTakeIn } from "../elsewhere/runs-file";
@@ -17,8 +21,18 @@ export interface IntakeOrder {
   bytes: Uint8Array;
   /** Of the run that a log's temperatures are laid over. */
   clock?: RunClock;
-  /** Of a recording: through which rig, and how, it would be done again. */
-  predict?: { rig: RigAnswering; how: Parameters<typeof predictWork>[2] };
+  /** Of a recording: those that are done beside it, through which rigs, and how. */
+  predict?: {
+    beside: readonly Uint8Array[];
+    rigs: readonly RigAnswering[];
+    how: Parameters<typeof predictWork>[2];
+  };
+  /** Of recordings: what is done with them on the simulated bench, and their digests. */
+  simulate?: {
+    beside: readonly Uint8Array[];
+    works: readonly string[];
+    run: [rig: Rig, drill: Drill, simulation: Simulation, occasion: { seed: number }];
+  };
 }
 
 /** What becomes of each, ready to be shown or stored. */
@@ -28,7 +42,9 @@ export interface IntakeMade {
   log: { rigId: string; kept: Kept };
   study: StudyFile;
   runs: RunsToTakeIn;
-  predict: PredictedWork | null;
+  /** Through each of the rigs; null where its ladders do not tell. */
+  predict: (PredictedWork | null)[];
+  simulate: ReturnType<typeof simulateRepeats>;
 }
 
 /**
@@ -38,7 +54,7 @@ export interface IntakeMade {
  * @throws Problem that says where it is wrong
  */
 export function takeApart(
-  { kind, bytes, clock, predict }: IntakeOrder,
+  { kind, bytes, clock, predict, simulate }: IntakeOrder,
   tell: (words: string) => void,
 ): unknown {
   tell("reading it");
@@ -49,8 +65,18 @@ export function takeApart(
       return warmthIn(json(bytes), clock!);
     case "log":
       return runOfLog(json(bytes));
-    case "predict":
-      return predictWork(anyRecording(decodeLog(bytes)), predict!.rig, predict!.how);
+    case "predict": {
+      const { beside, rigs, how } = predict!;
+      const recordings = [bytes, ...beside].map((one) => anyRecording(decodeLog(one)));
+      return rigs.map((rig) => predictWork(recordings, rig, how));
+    }
+    case "simulate": {
+      const { beside, works, run } = simulate!;
+      const all = [bytes, ...beside].map((one) => anyRecording(decodeLog(one)));
+      const recordings = new Map(works.map((sha256, i) => [sha256, all[i]!]));
+      tell("doing it on the simulated bench");
+      return inRange(() => simulateRepeats(...run, (sha256) => recordings.get(sha256) ?? null));
+    }
     case "study": {
       const file = readStudyFile(bytes);
       checkRecordings(file.recordings ?? []);

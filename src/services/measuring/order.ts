@@ -67,10 +67,7 @@ export async function orderFor(
       facts,
     ),
   );
-  if (kindOf(drill).recorded && worksOf(drill).length === 0) {
-    const message = "choose the work that is to be done again";
-    throw new Problem(422, `recordings: ${message}`, [{ path: "recordings", message }]);
-  }
+  if (kindOf(drill).recorded && worksOf(drill).length === 0) throw noWork();
   const targets = targetsOf(drill, target, other, more);
   return { drill, targets, program: programOf(drill, targets.length) };
 }
@@ -112,4 +109,10 @@ export async function lookAtTarget(
   const { path: place, reserve, rig } = checked(TargetQuery, Object.fromEntries(query));
   const cache = rig ? cacheOf(store, findRig(store, rig).rig) : null;
   return unrefused(targetFacts(path.resolve(place), reserve, cache));
+}
+
+/** Nothing was said of what a drill is to do again. */
+export function noWork(): Problem {
+  const message = "choose the work that is to be done again";
+  return new Problem(422, `recordings: ${message}`, [{ path: "recordings", message }]);
 }

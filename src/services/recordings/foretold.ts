@@ -1,10 +1,10 @@
 import fs from "node:fs";
-import { worksDone } from "@/core/compare/works";
-import { worksOf } from "@/core/drills/kinds/encore";
-import type { Drill } from "@/core/drills/drill";
+import { keyOfWork, worksDone, workInWords } from "@/core/compare/works";
+import { ENCORE, worksOf } from "@/core/drills/kinds/encore";
+import { defineFrom, type Drill } from "@/core/drills/drill";
 import { answeringOf } from "@/core/replay/answering";
 import type { PredictedWork, RigAnswering } from "@/core/replay/predict";
-import type { ForetoldWork } from "@/core/replay/foretold";
+import type { ForetoldTime, ForetoldWorks } from "@/core/replay/foretold";
 import { Pace, Pauses } from "@/core/run/recorded-work";
 import { openCompared } from "../conclusions/comparison";
 import { inIntakeThread } from "../intake/thread";
@@ -12,12 +12,15 @@ import type { Following } from "../intake/take";
 import type { Services } from "../services";
 
 /** Predictions that are kept; each is a few numbers. */
-const MOST_KEPT = 500;
+const MOST_KEPT = 2000;
 const kept = new Map<string, PredictedWork | null>();
 
+/** Recordings done on no rig yet that are foretold: the latest of them. */
+const MOST_UNDONE = 5;
+
 /**
- * How long the recorded work of a study would take through each of its rigs that was measured with ladders. Work
- * that was done side by side, and recordings that are not here, are left out.
+ * How long recorded work would take through each rig of a study that was measured with ladders: the work that was
+ * done on some rig, and the latest recordings that were done on none. Sample recordings belong to the sample studies.
  *
  * @throws Problem 404
  */
@@ -25,49 +28,89 @@ export async function foretoldWorks(
   { store, recordings }: Pick<Services, "store" | "recordings">,
   studyId: string,
   following: Following,
-): Promise<ForetoldWork[]> {
-  const { rigs, measurements, evidence } = openCompared(store, studyId);
-  const answering = rigs
+): Promise<ForetoldWorks> {
+  const { study, rigs, measurements, evidence } = openCompared(store, studyId);
+  const through = rigs
     .map(({ id }) => ({ id, answers: answeringOf(evidence.of.get(id) ?? []) }))
     .filter(({ answers }) => answers.read !== null || answers.write !== null);
-  const found: ForetoldWork[] = [];
-  for (const [key, { drill }] of worksDone(measurements)) {
-    const works = worksOf(drill);
-    if (drill.order === "at-once" && works.length > 1) continue;
-    const files = works.map(({ sha256 }) => [sha256, recordings.fileWith(sha256)] as const);
-    if (files.some(([, file]) => file === null)) continue;
-    for (const { id, answers } of answering) {
-      const each: (PredictedWork | null)[] = [];
-      for (const [sha256, file] of files)
-        each.push(await foretold(sha256, file!, answers, drill, following));
-      const whole = together(each);
-      if (whole) found.push({ key, rigId: id, ...whole });
-    }
+  if (through.length === 0) return { undone: [], times: [] };
+  const done = [...worksDone(measurements)].map(([key, { drill }]) => ({ key, drill }));
+  const known = new Set(done.flatMap(({ drill }) => worksOf(drill).map(({ sha256 }) => sha256)));
+  const undone = (await recordings.works())
+    .filter(({ isSample, work }) => isSample === study.simulated && !known.has(work.sha256))
+    .slice(0, MOST_UNDONE)
+    .map(({ work }) => {
+      const drill = defineFrom({ name: ENCORE.name, direction: "mixed", recordings: [work] }, null);
+      return { key: keyOfWork(drill), drill };
+    });
+  const times: ForetoldTime[] = [];
+  for (const { key, drill } of [...done, ...undone]) {
+    const each = await foretold(
+      drill,
+      through.map(({ answers }) => answers),
+      recordings,
+      following,
+    );
+    for (const [i, one] of each.entries())
+      if (one) times.push({ key, rigId: through[i]!.id, ...one });
   }
+  const told = new Set(times.map(({ key }) => key));
+  return {
+    undone: undone
+      .filter(({ key }) => told.has(key))
+      .map(({ key, drill }) => ({ key, ...workInWords(drill) })),
+    times,
+  };
+}
+
+/** What a drill's recordings would take through each of several rigs; null where one cannot be foretold. */
+async function foretold(
+  drill: Drill,
+  rigs: readonly RigAnswering[],
+  recordings: Pick<Services["recordings"], "fileWith">,
+  following: Following,
+): Promise<(PredictedWork | null)[]> {
+  const works = worksOf(drill).map(({ sha256 }) => sha256);
+  const isAtOnce = drill.order === "at-once";
+  const stretches = isAtOnce ? [works] : works.map((sha256) => [sha256]);
+  const how = {
+    pace: Pace.catch("asap").parse(drill.pace),
+    pauses: Pauses.catch("kept").parse(drill.pauses),
+  };
+  const each: (PredictedWork | null)[][] = [];
+  for (const stretch of stretches) {
+    const files = stretch.map((sha256) => recordings.fileWith(sha256));
+    if (files.includes(null)) return [];
+    each.push(await foretoldTogether(stretch, files as string[], rigs, how, following));
+  }
+  return rigs.map((_, i) => oneAfterAnother(each.map((stretch) => stretch[i]!)));
+}
+
+/** Recordings done side by side, through each of several rigs; worked out once. */
+async function foretoldTogether(
+  works: readonly string[],
+  files: readonly string[],
+  rigs: readonly RigAnswering[],
+  how: { pace: Pace; pauses: Pauses },
+  following: Following,
+): Promise<(PredictedWork | null)[]> {
+  const keys = rigs.map((rig) => JSON.stringify([works, rig, how]));
+  const missing = rigs.filter((_, i) => !kept.has(keys[i]!));
+  if (missing.length > 0) {
+    const [bytes, ...beside] = files.map((file) =>
+      fs.readFileSync(/* turbopackIgnore: true */ file),
+    );
+    const predict = { beside, rigs: missing, how };
+    const made = await inIntakeThread({ kind: "predict", bytes: bytes!, predict }, following);
+    missing.forEach((rig, i) => kept.set(JSON.stringify([works, rig, how]), made[i]!));
+  }
+  const found = keys.map((key) => kept.get(key)!);
+  while (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value!);
   return found;
 }
 
-/** One recording through one rig, worked out once. */
-async function foretold(
-  sha256: string,
-  file: string,
-  rig: RigAnswering,
-  { pace, pauses }: Drill,
-  following: Following,
-): Promise<PredictedWork | null> {
-  const how = { pace: Pace.catch("asap").parse(pace), pauses: Pauses.catch("kept").parse(pauses) };
-  const key = JSON.stringify([sha256, rig, how]);
-  const known = kept.get(key);
-  if (known !== undefined) return known;
-  const bytes = fs.readFileSync(/* turbopackIgnore: true */ file);
-  const made = await inIntakeThread({ kind: "predict", bytes, predict: { rig, how } }, following);
-  kept.set(key, made);
-  if (kept.size > MOST_KEPT) kept.delete(kept.keys().next().value!);
-  return made;
-}
-
-/** One after another; null where one cannot be foretold. */
-function together(each: readonly (PredictedWork | null)[]): PredictedWork | null {
+/** Null where one of them cannot be foretold. */
+function oneAfterAnother(each: readonly (PredictedWork | null)[]): PredictedWork | null {
   return each.reduce<PredictedWork | null>(
     (sum, one) =>
       sum && one

@@ -141,7 +141,7 @@ describe("the demo", () => {
           const simulation = study.simulationOf(rig.id);
           const set = { name, direction: directions[0], repeats: 1 };
           const drill = simulatedDrill(set, rig, simulation);
-          const [run] = simulateRepeats(rig, drill, simulation, 3);
+          const [run] = simulateRepeats(rig, drill, simulation, { seed: 3 });
           expect(run!.result.meanMBps, `${rig.name}, ${name}`).toBeGreaterThan(0);
         }
       }

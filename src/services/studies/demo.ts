@@ -144,7 +144,7 @@ export function demoFile(of: DemoStudy) {
           createdAt,
           targets: ["simulated rig"],
           conditions: simulatedConditions(rig, simulation, createdAt, packageJson.version),
-          runs: simulateRepeats(rig, drill, simulation, seed).map((run) => ({
+          runs: simulateRepeats(rig, drill, simulation, { seed }).map((run) => ({
             status: "done" as const,
             startedAt: next(),
             steps: run.steps,

@@ -1,10 +1,10 @@
 "use client";
 
 import { useQuery } from "@tanstack/react-query";
-import { foretoldRows, type ForetoldRow } from "@/core/compare/foretold-rows";
+import { foretoldRows, tellForetold, type ForetoldRow } from "@/core/compare/foretold-rows";
 import type { ShownComparison } from "@/core/compare/shown";
 import { tellWork, type WorkRow, type WorkShown } from "@/core/compare/works";
-import { ForetoldWork } from "@/core/replay/foretold";
+import { ForetoldWorks } from "@/core/replay/foretold";
 import { formatDuration, formatPercent } from "@/core/units/number";
 import { Link } from "../controls/link";
 import { send } from "../controls/send";
@@ -24,29 +24,47 @@ export function WorkTables({
   shown: Pick<ShownComparison, "works" | "rigs">;
 }) {
   const rates = useRates();
-  const { data: foretold = [] } = useQuery({
+  const { data } = useQuery({
     queryKey: ["foretold", studyId, works.map(({ key }) => key)],
-    enabled: studyId !== null && works.length > 0,
+    enabled: studyId !== null,
     queryFn: async ({ signal }) => {
       const sent = await send("GET", `/api/studies/${studyId}/works`, undefined, { signal });
-      return sent.ok ? ForetoldWork.array().parse(sent.data) : [];
+      return sent.ok ? ForetoldWorks.parse(sent.data) : NONE;
     },
   });
-  if (works.length === 0) return null;
+  const { undone, times } = data ?? NONE;
+  // Only those whose rigs stand on the page.
+  const foretold = undone
+    .map((work) => ({ ...work, rows: [] }))
+    .map((work) => ({ work, ...foretoldRows(work, times, rigs) }))
+    .filter(({ rows }) => rows.length > 0);
+  if (works.length + foretold.length === 0) return null;
   return (
     <section className="mt-5" id="works">
-      <h2 className="font-serif text-xl">Your work, done again</h2>
+      <h2 className="font-serif text-xl">
+        {works.length > 0 ? "Your work, done again" : "Your work, predicted"}
+      </h2>
       {works.map((work) => (
         <div key={work.key} className="mt-2">
           <p className="font-serif text-[19px] leading-snug [overflow-wrap:anywhere]">
             {tellWork(work, rates)}
           </p>
-          <WorkTable work={work} {...foretoldRows(work, foretold, rigs)} />
+          <WorkTable work={work} {...foretoldRows(work, times, rigs)} />
+        </div>
+      ))}
+      {foretold.map(({ work, rows, off }) => (
+        <div key={work.key} className="mt-2">
+          <p className="font-serif text-[19px] leading-snug [overflow-wrap:anywhere]">
+            {tellForetold(work.name, rows)}
+          </p>
+          <WorkTable work={work} rows={rows} off={off} />
         </div>
       ))}
     </section>
   );
 }
+
+const NONE: ForetoldWorks = { undone: [], times: [] };
 
 function WorkTable({
   work,

@@ -57,9 +57,16 @@ async function deliver<T>(url: string, request: RequestInit): Promise<Sent<T>> {
   }
 }
 
-/** What was sent, for a query or a mutation. @throws Error with the route's words, and its code as the cause */
+/** A route that could not do what was asked, as queries and mutations fail. */
+export class RefusedError extends Error {
+  constructor(readonly refused: Refused) {
+    super(refused.message, { cause: refused.code });
+  }
+}
+
+/** What was sent, for a query or a mutation. @throws RefusedError with the route's words */
 export async function orThrow<T>(sent: Promise<Sent<T>>): Promise<T> {
   const answer = await sent;
-  if (!answer.ok) throw new Error(answer.error.message, { cause: answer.error.code });
+  if (!answer.ok) throw new RefusedError(answer.error);
   return answer.data;
 }

@@ -24,6 +24,7 @@ export function DrillChoice({
   of,
   rigs,
   jobs = false,
+  recorded = false,
   onChange,
 }: {
   of: Of;
@@ -31,6 +32,8 @@ export function DrillChoice({
   rigs: readonly Rig[] | null;
   /** Whether a job that other programs did can be chosen, too. */
   jobs?: boolean;
+  /** Whether work that was recorded can be done again, too. */
+  recorded?: boolean;
   onChange: (of: Of) => void;
 }) {
   const { directions } = drillNamed(of.drill);
@@ -54,7 +57,10 @@ export function DrillChoice({
           name="of-drill"
           value={of.drill}
           options={[
-            ...NOTED.map(({ name, title, what }) => ({ value: name, text: `${title}: ${what}` })),
+            ...(recorded ? DRILLS : NOTED).map(({ name, title, what }) => ({
+              value: name,
+              text: `${title}: ${what}`,
+            })),
             ...(jobs ? [{ value: WATCHED.name, text: "A job that another program did" }] : []),
           ]}
           onChange={(drill) => {

@@ -1,6 +1,6 @@
 import { keptName, type HeldAgainst } from "@/core/simulate/held-against";
 import { SMALLEST_EFFECT } from "@/core/stats/compare";
-import { formatPercent, formatSeconds, type RateWords } from "@/core/units/number";
+import { formatDuration, formatPercent, formatSeconds, type RateWords } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { useRates } from "../frame/unit";
 
@@ -9,15 +9,19 @@ export function Findings({ held, rig }: { held: HeldAgainst; rig: string }) {
   const rates = useRates();
   const { rate, said } = rates;
   const { measured, simulated, stretches, steps, events } = held;
-  const lines = measured
-    ? [
-        ...(measured.samples.length === 0 ? [meansOf(held, rates)] : []),
-        ...differences(held, rates),
-      ]
-    : [
-        `Simulated, ${rig} gives ${said(simulated.meanMBps)}. No run of this drill was measured to hold against it.`,
-      ];
-  const alike = measured && measured.samples.length > 0 && stretches.length + steps.length === 0;
+  const isWork = simulated.waitedMs !== null;
+  const lines = isWork
+    ? worksTold(held, rig)
+    : measured
+      ? [
+          ...(measured.samples.length === 0 ? [meansOf(held, rates)] : []),
+          ...differences(held, rates),
+        ]
+      : [
+          `Simulated, ${rig} gives ${said(simulated.meanMBps)}. No run of this drill was measured to hold against it.`,
+        ];
+  const alike =
+    measured && !isWork && measured.samples.length > 0 && stretches.length + steps.length === 0;
   return (
     <div className="font-serif text-[19px] leading-snug">
       {alike && (
@@ -45,6 +49,20 @@ export function Findings({ held, rig }: { held: HeldAgainst; rig: string }) {
       )}
     </div>
   );
+}
+
+/** Work that is done again, by its time: what no faster drive saves is said with it. */
+function worksTold({ measured, simulated }: HeldAgainst, rig: string): string[] {
+  const long = (ms: number) => formatDuration(ms);
+  const takes = `Simulated, the work takes ${long(simulated.ms)} through ${rig}, and waits ${long(simulated.waitedMs ?? 0)} of that for the drive.`;
+  if (!measured) return [takes];
+  const off = Math.abs(simulated.ms / measured.ms - 1);
+  return off <= SMALLEST_EFFECT
+    ? [takes, `It took as long when it was ${keptName(measured.origin)}: ${long(measured.ms)}.`]
+    : [
+        takes,
+        `When it was ${keptName(measured.origin)}, it took ${long(measured.ms)}: ${formatPercent(Math.abs(measured.ms / simulated.ms - 1))} ${measured.ms < simulated.ms ? "less" : "more"}.`,
+      ];
 }
 
 const meansOf = ({ measured, simulated }: HeldAgainst, { said }: RateWords): string => {

@@ -1,4 +1,5 @@
 import { keptName, type HeldAgainst, type Side } from "@/core/simulate/held-against";
+import { formatDuration } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { useRates } from "../frame/unit";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
@@ -7,7 +8,11 @@ import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 export function HeldFigures({ held }: { held: HeldAgainst }) {
   const { unit, rate } = useRates();
   const { measured, simulated, assumed, hottest } = held;
-  const rows: [string, (side: Side) => string][] = [
+  const ofWork: [string, (side: Side) => string][] = [
+    ["time for the work", ({ ms }) => formatDuration(ms)],
+    ["of that, waiting for the drive", ({ waitedMs }) => formatDuration(waitedMs ?? 0)],
+  ];
+  const ofRate: [string, (side: Side) => string][] = [
     [`mean, ${unit}`, (side) => rate(side.meanMBps)],
     [`best five seconds, ${unit}`, (side) => rate(side.burstMBps)],
     [`sustained, ${unit}`, (side) => rate(side.sustainedMBps)],
@@ -16,6 +21,7 @@ export function HeldFigures({ held }: { held: HeldAgainst }) {
       ({ edgeBytes }) => (edgeBytes === null ? "it did not" : formatSize(edgeBytes, 1000)),
     ],
   ];
+  const rows = simulated.waitedMs === null ? ofRate : ofWork;
   const sides = [...(measured ? [measured] : []), simulated];
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 xl:grid-cols-2">

@@ -2,6 +2,7 @@
 
 import { letterOf } from "@/core/answer/lettered-rig";
 import type { Rig } from "@/core/chain/rig";
+import { drillNamed } from "@/core/drills/catalogue";
 import type { DrillDirection } from "@/core/drills/kind";
 import { FAULT_NAMES, type Fault } from "@/core/simulate/model";
 import type { Listed } from "@/core/study/listed";
@@ -12,6 +13,7 @@ import { Button, Field, Form, Input } from "../controls/form";
 import { Select } from "../controls/select";
 import type { Refused } from "../controls/send";
 import { DrillChoice } from "../elsewhere/drill-choice";
+import { RecordingsField } from "../measure/form/recordings-field";
 import { WAYS } from "../measure/form/ways";
 
 /** What is typed of a simulated run. */
@@ -20,6 +22,8 @@ export interface Typed {
   drill: string;
   direction: DrillDirection;
   measurementId: string;
+  /** What is done again, as text (core/drills/parameter.ts). */
+  recordings: string;
   seed: string;
   ambient: string;
   filled: string;
@@ -30,6 +34,10 @@ export interface Typed {
   faults: Fault[] | null;
 }
 
+/** Whether it does work again that is not chosen yet. */
+export const lacksWork = ({ drill, recordings, measurementId }: Typed): boolean =>
+  measurementId === "" && drillNamed(drill).recorded === true && recordings === "";
+
 const numberOr = (text: string, none: null | undefined) =>
   text.trim() === "" ? none : Number(text);
 
@@ -38,6 +46,7 @@ export const bodyOf = (typed: Typed) => ({
   drill: typed.drill,
   direction: typed.direction,
   measurementId: typed.measurementId || null,
+  ...(typed.recordings ? { recordings: JSON.parse(typed.recordings) as unknown } : {}),
   seed: Number(typed.seed),
   ambientCelsius: Number(typed.ambient),
   drive: {
@@ -162,7 +171,15 @@ export function SimulateForm({
         <DrillChoice
           of={{ rigId: typed.rigId, drill: typed.drill, direction: typed.direction }}
           rigs={null}
+          recorded
           onChange={({ drill, direction }) => set({ drill, direction })}
+        />
+      )}
+      {!typed.measurementId && drillNamed(typed.drill).recorded && (
+        <RecordingsField
+          text={typed.recordings}
+          error={error("recordings")}
+          onChange={(recordings) => set({ recordings })}
         />
       )}
       <div className="grid grid-cols-2 gap-3">

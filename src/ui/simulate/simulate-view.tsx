@@ -1,14 +1,15 @@
 "use client";
 
-import { Link } from "../controls/link";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import type { Rig } from "@/core/chain/rig";
 import { keptName, type HeldAgainst } from "@/core/simulate/held-against";
 import type { Listed } from "@/core/study/listed";
 import { Trouble } from "../controls/form";
-import { send, type Refused } from "../controls/send";
+import { Link } from "../controls/link";
+import { orThrow, RefusedError, send } from "../controls/send";
 import { WAYS } from "../measure/form/ways";
-import { bodyOf, SimulateForm, type Typed } from "./simulate-form";
+import { bodyOf, lacksWork, SimulateForm, type Typed } from "./simulate-form";
 import { HeldFigures } from "./held-figures";
 import { TwoTraces } from "./two-traces";
 import { Findings } from "./findings";
@@ -27,27 +28,21 @@ export function SimulateView({
   studyId: string;
 }) {
   const [typed, setTyped] = useState(first);
-  const [held, setHeld] = useState<HeldAgainst | null>(null);
-  const [trouble, setTrouble] = useState<Refused | null>(null);
-  const [busy, setBusy] = useState(false);
-  const latest = useRef(0);
+  const [asked, setAsked] = useState(first);
   const rig = rigs.find(({ id }) => id === typed.rigId) ?? rigs[0]!;
-
-  const run = useCallback(async (of: Typed) => {
-    const asked = ++latest.current;
-    setBusy(true);
-    const sent = await send<HeldAgainst>("POST", `/api/rigs/${of.rigId}/simulated`, bodyOf(of));
-    if (asked !== latest.current) return;
-    setBusy(false);
-    setTrouble(sent.ok ? null : sent.error);
-    if (sent.ok) setHeld(sent.data);
-  }, []);
-  const begun = useRef(false);
-  useEffect(() => {
-    if (begun.current) return;
-    begun.current = true;
-    void Promise.resolve().then(() => run(first));
-  }, [run, first]);
+  const { data, error, isFetching, refetch } = useQuery({
+    queryKey: ["simulated", asked],
+    // What it waits for is not asked before it can be answered.
+    enabled: !lacksWork(asked),
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) => {
+      const url = `/api/rigs/${asked.rigId}/simulated`;
+      return orThrow(send<HeldAgainst>("POST", url, bodyOf(asked), { signal }));
+    },
+  });
+  const held = data ?? null;
+  const trouble = error instanceof RefusedError ? error.refused : null;
+  const run = (of: Typed) => (of === asked ? void refetch() : setAsked(of));
 
   return (
     <>
@@ -66,7 +61,7 @@ export function SimulateView({
           rig={rig}
           measured={measured}
           typed={typed}
-          busy={busy}
+          busy={isFetching}
           trouble={trouble}
           onChange={(next) => {
             setTyped(next);
@@ -74,10 +69,11 @@ export function SimulateView({
               next.rigId !== typed.rigId ||
               next.drill !== typed.drill ||
               next.direction !== typed.direction ||
+              next.recordings !== typed.recordings ||
               next.measurementId !== typed.measurementId;
-            if (other) void run(next);
+            if (other) run(next);
           }}
-          onRun={() => void run(typed)}
+          onRun={() => run(typed)}
         />
         <div className="min-w-0 space-y-3">
           {trouble && trouble.fields.length === 0 && <Trouble>{trouble.message}</Trouble>}

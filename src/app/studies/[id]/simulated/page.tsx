@@ -38,6 +38,7 @@ export default async function SimulatedPage({
           drill: USUAL_DRILL.name,
           direction: "read",
           measurementId: against?.id ?? "",
+          recordings: "",
           seed: "1",
           ambient: "22",
           filled: "",
