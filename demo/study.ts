@@ -16,5 +16,9 @@ export interface DemoStudy {
   runs: {
     rigs: string[];
     drill: { name: string; directions: DrillDirection[]; [setting: string]: unknown };
+    /** The sample recording that is done again. */
+    recording?: string;
+    /** How full the drive was, 0 to 1; what the truth says where it is left out. */
+    filled?: number;
   }[];
 }

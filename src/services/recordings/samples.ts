@@ -1,6 +1,11 @@
 import fs from "node:fs";
 import path from "node:path";
+import { decodeLog } from "@/core/elsewhere/decode";
+import { anyRecording } from "@/core/recording/any-recording";
+import type { Recording } from "@/core/recording/recording-file";
+import type { RecordedWork } from "@/core/run/recorded-work";
 import { log } from "../log";
+import { toldBeside } from "./told";
 
 /** Recordings of real programs at work, each with what was found out about it (docs/sample-recordings.md). */
 const SAMPLES = path.join(/* turbopackIgnore: true */ process.cwd(), "demo", "recordings");
@@ -37,4 +42,15 @@ export function putSamplesIfPossible(folder: string, samples = SAMPLES): void {
 export function removeSamples(folder: string, samples = SAMPLES): void {
   for (const name of fs.readdirSync(samples))
     fs.rmSync(path.join(/* turbopackIgnore: true */ folder, name), { force: true });
+}
+
+/** A sample recording, and what doing it again takes. @param id as its files are called */
+export function sampleRecording(
+  id: string,
+  samples = SAMPLES,
+): { recording: Recording; work: RecordedWork } {
+  const file = path.join(/* turbopackIgnore: true */ samples, `${id}.jsonl`);
+  const { work } = toldBeside(samples, id, fs.statSync(file).size) ?? {};
+  if (!work) throw new Error(`Nothing is known of the sample recording ${id}.`);
+  return { recording: anyRecording(decodeLog(fs.readFileSync(file))), work };
 }

@@ -62,7 +62,7 @@ describe("the demo", () => {
     return study;
   };
 
-  it("is four studies, in their order, every run of them simulated, every rig with a run", () => {
+  it("is five studies, in their order, every run of them simulated, every rig with a run", () => {
     expect(seedDemo(store)).toBe(true);
     expect(seedDemo(store)).toBe(false);
     expect(titles()).toEqual(DEMO_STUDIES.map(({ title }) => title));
@@ -110,7 +110,7 @@ describe("the demo", () => {
     const { id: _, retired: _r, demo: _d, ...draft } = k5!;
     changePart(store, "demo-cable-k5", { ...draft, name: "K5, cut" });
     putDemo(store);
-    expect(titles()).toHaveLength(4);
+    expect(titles()).toHaveLength(DEMO_STUDIES.length);
   });
 
   it.each<[string, (store: Store) => void]>([

@@ -7,6 +7,7 @@ import { rowOf } from "@/core/exchange/runs-file";
 import { StudyFile, studyOf, type StudyFileInput } from "@/core/exchange/study-file";
 import { simulatedDrill, simulateRepeats } from "@/core/simulate/measure";
 import { RigDraft } from "@/core/chain/rig";
+import { Simulation } from "@/core/simulate/model";
 import { hash } from "@/core/simulate/noise";
 import { simulatedConditions } from "@/core/simulate/run";
 import type { Store } from "@/store/database";
@@ -16,6 +17,7 @@ import { measurementsOfStudy } from "@/store/measurements";
 import { briefRunsOfStudy } from "@/store/runs";
 import { deleteStudy, extrasOf, listStudies, rigsOfStudy, usedParts } from "@/store/studies";
 import packageJson from "../../../package.json";
+import { sampleRecording } from "../recordings/samples";
 import { insertStudyFile } from "./study-file";
 import { openStudy } from "./studies";
 
@@ -127,15 +129,31 @@ export function demoFile(of: DemoStudy) {
   const study = studyOf(StudyFile.parse(head));
   let minute = DEMO_STUDIES.findIndex((one) => one.id === id) * 24 * 60;
   const next = () => new Date(DEMO_TIME + 60_000 * minute++).toISOString();
-  const simulated = runs.flatMap(({ rigs: rigIds, drill: { directions, ...set } }) =>
+  const simulated = runs.flatMap(({ rigs: rigIds, drill: { directions, ...set }, ...special }) =>
     rigIds.flatMap((rigId) =>
       directions.map((direction) => {
         const rig = study.rigs.find((one) => one.id === rigId)!;
-        const simulation = study.simulationOf(rigId);
-        const drill = simulatedDrill({ ...set, direction }, rig, simulation);
-        const named = `${rigId}-${drill.name === "haul" ? "" : `${drill.name}-`}${direction}`;
+        const { recording, filled } = special;
+        const sample = recording === undefined ? null : sampleRecording(recording);
+        const simulation = filledTo(study.simulationOf(rigId), rig.parts.at(-1)!.id, filled);
+        const works = sample ? { recordings: [sample.work] } : {};
+        const drill = simulatedDrill({ ...set, ...works, direction }, rig, simulation);
+        const named = [
+          rigId,
+          ...(drill.name === "haul" ? [] : [drill.name]),
+          direction,
+          ...(recording === undefined ? [] : [recording.slice(-1)]),
+          ...(filled === undefined ? [] : [`${Math.round(filled * 100)}`]),
+        ].join("-");
         const seed = hash(`${DEMO_SEED} ${named}`);
         const createdAt = next();
+        const made = simulateRepeats(
+          rig,
+          drill,
+          simulation,
+          { seed },
+          () => sample?.recording ?? null,
+        );
         return {
           id: named,
           rigId,
@@ -144,7 +162,7 @@ export function demoFile(of: DemoStudy) {
           createdAt,
           targets: ["simulated rig"],
           conditions: simulatedConditions(rig, simulation, createdAt, packageJson.version),
-          runs: simulateRepeats(rig, drill, simulation, { seed }).map((run) => ({
+          runs: made.map((run) => ({
             status: "done" as const,
             startedAt: next(),
             steps: run.steps,
@@ -159,3 +177,12 @@ export function demoFile(of: DemoStudy) {
   );
   return StudyFile.parse({ ...head, runs: simulated });
 }
+
+/** A simulation whose drive is as full as is said; as it is where nothing is. */
+const filledTo = (simulation: Simulation, drive: string, filled: number | undefined): Simulation =>
+  filled === undefined
+    ? simulation
+    : Simulation.parse({
+        ...simulation,
+        parts: { ...simulation.parts, [drive]: { ...simulation.parts[drive], filled } },
+      });
