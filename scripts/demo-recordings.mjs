@@ -40,7 +40,7 @@ function noise(bytes, seed) {
 const WORKS = [
   {
     id: "sample-20261201T100000001",
-    name: "A compiler builds a database program",
+    name: "Building a database program",
     prepare() {
       const sources = path.join(disk, "source");
       fs.cpSync(path.join(SQLITE, "deps/sqlite3"), sources, { recursive: true });
@@ -54,7 +54,7 @@ const WORKS = [
   },
   {
     id: "sample-20261201T100000002",
-    name: "A database takes 1 500 transactions, and reads between them",
+    name: "A database under load",
     prepare() {
       fs.mkdirSync(path.join(disk, "database"));
       fs.writeFileSync(
@@ -82,7 +82,7 @@ store.close();
   },
   {
     id: "sample-20261201T100000003",
-    name: "A picture archive is indexed",
+    name: "Indexing a picture archive",
     prepare() {
       for (let i = 0; i < 300; i++) {
         const day = path.join(disk, "pictures", String(1 + (i % 12)));

@@ -234,7 +234,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
       };
       await measurePage();
       await chooseFrom(page, "drill", "Encore");
-      await seeWords(page, /A picture archive is indexed[\s\S]*a sample/);
+      await seeWords(page, /Indexing a picture archive[\s\S]*a sample/);
       await typeInto(page, "target", disks[0]!.directory);
       await page.locator('button[type="submit"]').click();
       await seeWords(page, /choose the work that is to be done again/);

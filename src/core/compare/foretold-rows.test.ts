@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { foretoldRows } from "./foretold-rows";
+import { foretoldRows, tellForetold } from "./foretold-rows";
 import type { WorkShown } from "./works";
 
 const row = (rigId: string, seconds: number) => ({
@@ -39,5 +39,18 @@ describe("what ladders foretell of recorded work", () => {
 
   it("does not know how far it is off where nothing was both measured and foretold", () => {
     expect(foretoldRows(work, [foretold("c", 1)], rigs).off).toBeNull();
+  });
+
+  it("is said of work that no rig has done by the slowest and the quickest, or by what all take", () => {
+    const undone = { ...work, rows: [] };
+    const told = (...ms: number[]) => {
+      const times = ms.map((one, i) => foretold(rigs[i]!.id, one));
+      const { rows, off } = foretoldRows(undone, times, rigs);
+      expect(off).toBeNull();
+      return tellForetold("Build", rows);
+    };
+    expect(told(12_000, 41_000)).toMatch(/would take 41.* through B and 12.* through A, by their/);
+    expect(told(12_000, 12_100)).toMatch(/about as long through every rig.*12\.0.*12\.1/);
+    expect(told(12_000)).toMatch(/would take 12.* through A, by its ladders/);
   });
 });

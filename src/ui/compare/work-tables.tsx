@@ -118,11 +118,14 @@ function WorkTable({
       <p className="mt-1 text-[13px] text-secondary">
         In the recording it took {long(work.recordedSeconds)}; done again {work.how}.
         {rows.length > 0 &&
-          ` What is predicted follows from Stride ladders, without cache and heat${off === null ? "; no rig with ladders was measured with this work, so how far that is off is not known" : `; where the work was measured too, it was ${formatPercent(off)} off at most`}.`}
+          ` What is predicted follows from Stride ladders, without cache and heat${off === null ? "; no rig with ladders was measured with this work, so how far that is off is not known" : `; where the work was measured too, it was ${off < LEAST_OFF ? `less than ${formatPercent(LEAST_OFF)}` : formatPercent(off)} off at most`}.`}
       </p>
     </>
   );
 }
+
+/** Less than this is not told apart from nothing. */
+const LEAST_OFF = 0.001;
 
 type Row = WorkRow | ForetoldRow;
 

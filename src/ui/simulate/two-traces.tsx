@@ -12,12 +12,19 @@ interface Line {
   samples: readonly { from: number; ms: number; bytes: number }[];
 }
 
+/** Of an axis shorter than this the tenths are written. */
+const FEW_SECONDS = 8;
+
+const secondsOf = ({ samples }: Line): number => (samples.at(-1)?.ms ?? 0) / 1e3;
+
 /** One or two traces over the same time; told apart by their strokes, too. */
 export function TwoTraces({ label, first, second }: { label: string; first: Line; second?: Line }) {
   const unit = useUnit();
   const option = useCallback(
     ({ colour, axis, tooltip }: Look) => {
-      const drawn = [first, ...(second ? [second] : [])].map(({ name, samples }, i) => ({
+      const lines = [first, ...(second ? [second] : [])];
+      const seconds = Math.max(...lines.map(secondsOf));
+      const drawn = lines.map(({ name, samples }, i) => ({
         name,
         type: "line",
         showSymbol: false,
@@ -57,7 +64,7 @@ export function TwoTraces({ label, first, second }: { label: string; first: Line
           ...axis,
           axisLabel: {
             ...(axis.axisLabel as object),
-            formatter: (value: number) => formatNumber(value),
+            formatter: (value: number) => formatNumber(value, seconds < FEW_SECONDS ? 1 : 0),
           },
         },
         yAxis: {

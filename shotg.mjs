@@ -1,0 +1,13 @@
+import puppeteer from "puppeteer-core";
+const [url, out, w = "1280", theme = "light", at = ""] = process.argv.slice(2);
+const browser = await puppeteer.launch({ executablePath: "/usr/bin/chromium-headless-shell", args: ["--no-sandbox", "--disable-gpu"] });
+const page = await browser.newPage();
+page.on("console", (m) => m.type() === "error" && console.log(m.text()));
+await page.setViewport({ width: Number(w), height: 800 });
+await page.goto(url, { waitUntil: "load" });
+await page.evaluate((t) => (document.documentElement.dataset.theme = t), theme);
+await new Promise((r) => setTimeout(r, 1500));
+if (at) await page.evaluate((a) => document.querySelector(a)?.scrollIntoView({ block: "start" }), at);
+await new Promise((r) => setTimeout(r, 300));
+await page.screenshot({ path: out });
+await browser.close();
