@@ -34,6 +34,8 @@ export function compileLanes(root) {
     "requests-addon",
     "requests",
     "request-events",
+    "calls-addon",
+    "opened",
   ]);
   try {
     cc(compiler, [
@@ -83,7 +85,7 @@ const NO_DAY = new Date(1980, 0, 1);
 
 function macosSource(version) {
   const names = readdirSync(SOURCE, { recursive: true }).map(String).sort();
-  const others = /^(addon|linux|napi|replay|request|requests|ring|windows)[.-]/;
+  const others = /^(addon|calls-addon|linux|napi|opened|replay|request|requests|ring|windows)[.-]/;
   const entries = names
     .filter((name) => /\.[ch]$/.test(name) && !others.test(name))
     .map((name) => {

@@ -7,15 +7,21 @@ import { formatNumber } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { table } from "./lines";
 
+/** What a recording names in the place of trace points where it is one of calls. */
+const CALLS = "syscalls";
+const OF_CALLS =
+  "These are calls of programs on files of a folder: those that the system's memory answered are among them.";
+
 /** Programs that are listed. */
 const LISTED = 8;
 
 /** What the recorded work asks of a drive, a sentence a line, and its programs. */
 export function recordingText(recording: Recording): string[] {
-  const { requests, end } = recording;
+  const { head, requests, end } = recording;
   const programs = programsOf(recording);
   return [
     ...askedWords(askedOf(requests, end.ms)),
+    ...(head.points.includes(CALLS) ? [OF_CALLS] : []),
     ...(end.reason ? [end.reason] : []),
     "",
     ...table(

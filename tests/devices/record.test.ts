@@ -8,23 +8,18 @@ import { readRecording, type Recording } from "@/core/recording/recording-file";
 import { programsOf } from "@/core/recording/recording-words";
 import { nerrit, ROOT, until } from "../support/command";
 import { makeDisk, makeLoop, whyNoDevices, type Disk } from "../support/loop-device";
-import { whyNoTracing } from "../support/tracing";
+import { hasInstance, whyNoTracing } from "../support/tracing";
 
-const TRACING = "/sys/kernel/tracing";
 const ZRAM = "/sys/class/zram-control";
 const why = whyNoDevices() ?? whyNoTracing();
 if (why) console.warn(`skipped: recording requests (${why})`);
-
-/** Recorders' own instances of the kernel's tracing. */
-const instances = () =>
-  fs.existsSync(`${TRACING}/instances`)
-    ? fs.readdirSync(`${TRACING}/instances`).filter((name) => name.startsWith("nerrit-record-"))
-    : [];
 
 describe.skipIf(why)("recording what reaches a drive", () => {
   let disk: Disk;
   let folder: string;
   let out: string;
+  /** The process that recorded last. */
+  let recorder: number;
   beforeAll(() => {
     disk = makeDisk(200);
   });
@@ -37,11 +32,12 @@ describe.skipIf(why)("recording what reaches a drive", () => {
 
   const recording = (file = out): Recording => readRecording(fs.readFileSync(file, "utf8"));
   const record = (script: string, device = disk.device, file = out) =>
-    nerrit(["record", device, "--out", file, "--", "sh", "-ec", script]);
+    nerrit(["record", device, "--out", file, "--", "sh", "-ec", script], (pid) => (recorder = pid));
   /** Begins a recording that only an outsider ends, and waits until requests have come. */
   const begin = async (script: string, device = disk.device, file = out) => {
     const args = ["bin/nerrit.mjs", "record", device, "--out", file, "--", "sh", "-c", script];
     const child = spawn(process.execPath, args, { cwd: ROOT, stdio: ["ignore", "ignore", "pipe"] });
+    recorder = child.pid!;
     const said: string[] = [];
     child.stderr.on("data", (text) => said.push(String(text)));
     // Its work may outlive it, and holds its output open.
@@ -85,7 +81,7 @@ describe.skipIf(why)("recording what reaches a drive", () => {
     const small = requests.filter(({ kind, bytes }) => kind === "read" && bytes === 4096);
     expect(small.length).toBeGreaterThanOrEqual(3000);
     expect(askedOf(requests, end.ms).busyShare).toBeGreaterThan(0);
-    expect(instances()).toEqual([]);
+    expect(hasInstance(recorder)).toBe(false);
   });
 
   it("tells of recorded work that is done again what the recording told, in the same order", async () => {
@@ -131,7 +127,7 @@ describe.skipIf(why)("recording what reaches a drive", () => {
       "no-such-work",
     ]);
     expect([status, stderr]).toEqual([1, expect.stringMatching(/no-such-work could not be begun/)]);
-    expect(instances()).toEqual([]);
+    expect(hasInstance(recorder)).toBe(false);
   });
 
   it("keeps two recordings apart that go on at once", async () => {
@@ -165,7 +161,7 @@ describe.skipIf(why)("recording what reaches a drive", () => {
     await ended;
     expect(recording().requests.length).toBeGreaterThan(0);
     expect(recording().programs).toContain("dd");
-    expect(instances()).toEqual([]);
+    expect(hasInstance(recorder)).toBe(false);
   });
 
   it("leaves a file that can be read when it is killed, and the next one takes its trace away", async () => {
@@ -178,10 +174,10 @@ describe.skipIf(why)("recording what reaches a drive", () => {
     child.kill("SIGKILL");
     await ended;
     process.kill(Number(fs.readFileSync(path.join(folder, "pid"), "utf8")));
-    expect(instances()).toHaveLength(1);
+    const killed = recorder;
     expect(recording().end.reason).toMatch(/ends before the recording does/);
     expect((await record("true", disk.device, `${out}2`)).status).toBe(0);
-    expect(instances()).toEqual([]);
+    expect([hasInstance(killed), hasInstance(recorder)]).toEqual([false, false]);
   });
 
   it("says how many events were lost where it was kept from reading them", async () => {
@@ -199,7 +195,7 @@ describe.skipIf(why)("recording what reaches a drive", () => {
 
   it.each([
     ["what is not there", "/dev/no-such", /There is no \/dev\/no-such/],
-    ["a folder", "/tmp", /is no block device/],
+    ["a file", "/etc/passwd", /is neither a block device nor a folder/],
   ])("refuses %s", async (_, device, words) => {
     const { status, stderr } = await record("true", device);
     expect([status, stderr]).toEqual([1, expect.stringMatching(words)]);
@@ -224,6 +220,6 @@ describe.skipIf(why)("recording what reaches a drive", () => {
       stderr: expect.stringMatching(/is there already/),
     });
     expect(fs.readFileSync(out, "utf8")).toBe("something");
-    expect(instances()).toEqual([]);
+    expect(hasInstance(recorder)).toBe(false);
   });
 });

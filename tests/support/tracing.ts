@@ -14,3 +14,9 @@ export function whyNoTracing(): string | null {
     return (error as Error).message;
   }
 }
+
+/** Whether a recorder's own instance of the kernel's tracing is there. @param pid of the recorder */
+export const hasInstance = (pid: number): boolean =>
+  fs
+    .readdirSync(path.join(tracingFolder(), "instances"))
+    .some((name) => name.startsWith(`nerrit-record-${pid}-`));

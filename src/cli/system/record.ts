@@ -22,7 +22,10 @@ export function addRecord(program: Command): void {
   program
     .command("record")
     .description("record every request that reaches a drive while a program works, or until Ctrl-C")
-    .argument("<device>", "block device, for example /dev/sdb")
+    .argument(
+      "<place>",
+      "block device, for example /dev/sdb; or a folder, of which what the work reads and writes is recorded",
+    )
     .argument("[command...]", "behind --: the work to record")
     .option("--out <file>", "the recording; a new file in the current folder where it is left out")
     .option("--progress", PROGRESS)
@@ -30,12 +33,12 @@ export function addRecord(program: Command): void {
     .option("--json", "print what the work asks of the drive as one JSON document")
     .addHelpText(
       "after",
-      "\nPlaces, sizes and times are kept, and which program asked; no content and no file names.\nNeeds the superuser: sudo nerrit record /dev/sdb -- make",
+      "\nPlaces, sizes and times are kept, and which program asked; no content and no file names.\nNeeds the superuser: sudo nerrit record /dev/sdb -- make\nA network share has no block device: sudo nerrit record /mnt/share -- make",
     )
     .action(recordWork);
 }
 
-async function recordWork(device: string, command: string[], options: Options): Promise<void> {
+async function recordWork(place: string, command: string[], options: Options): Promise<void> {
   const stop = new AbortController();
   const line = new ProgressLine(options.progress === true);
   const end = () => stop.abort();
@@ -44,7 +47,7 @@ async function recordWork(device: string, command: string[], options: Options): 
   const out = options.out ?? usualName(new Date());
   try {
     const { status } = await record({
-      device,
+      place,
       out,
       command: command.length > 0 ? command : null,
       nerrit: packageJson.version,

@@ -62,6 +62,23 @@ export interface Native {
   /** Rows of requests that are whole; `all` gives those without an answer too. @throws where a pipe cannot be read */
   takeRequests(recorder: unknown, pipes: Int32Array, beforeNs: number, all: boolean): Float64Array;
   programsOf(recorder: unknown, from: number): string[];
+  /** Every event that a raw pipe holds: its time, its length, four spare bytes, and its bytes up to a multiple of eight. */
+  eventsIn(pipe: number): Buffer;
+  /** Notes the files that are opened on a place's mount; each open waits until it is noted. @throws without rights */
+  listenToOpens(place: string): unknown;
+  takeOpens(handle: unknown): { opens: NativeOpen[]; lost: number };
+  /** Nobody waits any more. */
+  endOpens(handle: unknown): void;
+}
+
+/** A file as it was opened (native/opened.h). */
+export interface NativeOpen {
+  /** On the monotonic clock. */
+  ns: number;
+  /** Its size then. */
+  bytes: number;
+  thread: number;
+  path: string;
 }
 
 /** Where an event of a trace point has its fields, bytes from its beginning. */

@@ -7,6 +7,7 @@
 #include <stdlib.h>
 #include <string.h>
 #include <unistd.h>
+#include "calls-addon.h"
 #include "napi-values.h"
 #include "replay-addon.h"
 #include "requests-addon.h"
@@ -152,5 +153,6 @@ NAPI_MODULE_INIT() {
   }
   replay_exports(env, exports);
   requests_exports(env, exports);
+  calls_exports(env, exports);
   return exports;
 }

@@ -1,7 +1,6 @@
 import { ROW, type RequestRows } from "@/core/recording/request";
 import type { EventLayout, Native } from "../lanes/native";
 import { fieldOf, type EventFormat } from "./event-format";
-import type { TraceInstance } from "./trace-instance";
 
 /** Nanoseconds in what a recording counts by (core/recording/request.ts). */
 const TICK_NS = 100;
@@ -15,7 +14,7 @@ export class Recorder {
   /** @param beganNs when the recording began, on the monotonic clock */
   constructor(
     private readonly native: Pick<Native, "newRecorder" | "takeRequests" | "programsOf">,
-    { start, done, pipes }: Pick<TraceInstance, "start" | "done" | "pipes">,
+    { start, done, pipes }: { start: EventFormat; done: EventFormat; pipes: readonly number[] },
     private readonly beganNs: number,
   ) {
     this.pipes = Int32Array.from(pipes);

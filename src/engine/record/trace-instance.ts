@@ -11,21 +11,17 @@ const PREFIX = "nerrit-record-";
 /** Room for what one processor tells in half a second of 20 000 requests, at 80 bytes an event, KiB. */
 const BUFFER_KIB = 2048;
 
-/**
- * Trace points that tell of requests (include/trace/events/block.h): as they come to the device, and as they are
- * answered. What is answered has its final size: until then requests that lie side by side may be joined.
- */
-const POINTS = [
-  ["block_io_start", "block_rq_complete"],
-  ["block_rq_issue", "block_rq_complete"],
-] as const;
+/** A trace point: "block/block_io_start"; where it has a filter, the kernel tells of what passes it alone. */
+export interface TracePoint {
+  name: string;
+  filter?: string;
+}
 
 /** An instance of the kernel's tracing that is this recorder's own. */
 export interface TraceInstance {
   folder: string;
-  start: EventFormat;
-  done: EventFormat;
-  points: [string, string];
+  /** The format of each trace point, by its name. */
+  formats: ReadonlyMap<string, EventFormat>;
   /** Descriptors of each processor's raw pipe. */
   pipes: number[];
   /** Events that found no room, so far. */
@@ -46,12 +42,12 @@ export function tracingFolder(): string {
   } catch {
     throw new Refusal(
       "unsupported",
-      "This kernel has no tracing (tracefs): requests cannot be recorded.",
+      "This kernel has no tracing (tracefs): work cannot be recorded.",
     );
   }
 }
 
-const NEEDS_ROOT = "The kernel tells of requests to the superuser only.";
+const NEEDS_ROOT = "The kernel tells of requests and calls to the superuser only.";
 
 /** Removes instances whose recorder is gone. */
 function sweepInstances(instances: string): void {
@@ -67,54 +63,44 @@ function sweepInstances(instances: string): void {
   }
 }
 
+/** Which of several trace points this kernel has. @returns null where it has none of them */
+export const firstPoint = (...names: string[]): string | null => {
+  const events = path.join(tracingFolder(), "events");
+  return names.find((name) => fs.existsSync(path.join(events, name, "format"))) ?? null;
+};
+
 /**
- * Has the kernel tell of every request to a block device.
+ * Has the kernel tell of trace points.
  *
- * @param number the device's number as the kernel counts it: major << 20 | minor
- * @throws Refusal without rights, or where this kernel tells nothing of requests
+ * @param process whose events are told, and those of all that it begins; null for everyone's
+ * @throws Refusal without rights
  */
-export function openTrace(number: number): TraceInstance {
-  const tracing = tracingFolder();
-  const instances = path.join(tracing, "instances");
-  try {
-    fs.accessSync(instances, fs.constants.W_OK);
-  } catch {
-    throw new Refusal("no-permission", NEEDS_ROOT);
-  }
-  sweepInstances(instances);
-  const folder = path.join(instances, `${PREFIX}${process.pid}-${randomUUID().slice(0, 8)}`);
-  fs.mkdirSync(folder);
+export function openTrace(points: readonly TracePoint[], process: number | null): TraceInstance {
+  const folder = newInstance();
   const write = (name: string, text: string) => fs.writeFileSync(path.join(folder, name), text);
   const pipes: number[] = [];
   const stop = () => write("tracing_on", "0");
   const remove = () => {
     for (const pipe of pipes.splice(0)) fs.closeSync(pipe);
     stop();
-    // A reader that has just been closed may still hold it for a moment.
-    for (let i = 0; ; i++) {
-      try {
-        return fs.rmdirSync(folder);
-      } catch (error) {
-        if (i === 50) throw error;
-        Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 20);
-      }
-    }
+    removeInstance(folder);
   };
   try {
-    const points = POINTS.find(([name]) =>
-      fs.existsSync(path.join(folder, "events/block", name, "format")),
+    const formats = new Map(
+      points.map(({ name }) => {
+        const format = fs.readFileSync(path.join(folder, "events", name, "format"), "utf8");
+        return [name, parseEventFormat(format)] as const;
+      }),
     );
-    if (!points)
-      throw new Refusal("unsupported", "This kernel tells nothing of requests to block devices.");
-    const [start, done] = points.map((name) => {
-      const format = fs.readFileSync(path.join(folder, "events/block", name, "format"), "utf8");
-      return parseEventFormat(format);
-    }) as [EventFormat, EventFormat];
     write("trace_clock", "mono");
     write("buffer_size_kb", String(BUFFER_KIB));
-    for (const name of points) {
-      write(`events/block/${name}/filter`, `dev == ${number}`);
-      write(`events/block/${name}/enable`, "1");
+    if (process !== null) {
+      write("options/event-fork", "1");
+      write("set_event_pid", String(process));
+    }
+    for (const { name, filter } of points) {
+      if (filter !== undefined) write(`events/${name}/filter`, filter);
+      write(`events/${name}/enable`, "1");
     }
     const cpus = fs.readdirSync(path.join(folder, "per_cpu"));
     for (const cpu of cpus)
@@ -130,9 +116,34 @@ export function openTrace(number: number): TraceInstance {
         const of = (name: string) => Number(new RegExp(`^${name}: (\\d+)`, "m").exec(stats)?.[1]);
         return sum + of("overrun") + of("commit overrun") + of("dropped events");
       }, 0);
-    return { folder, start, done, points: [...points], pipes, lost, stop, remove };
+    return { folder, formats, pipes, lost, stop, remove };
   } catch (error) {
     remove();
     throw error;
+  }
+}
+
+function newInstance(): string {
+  const instances = path.join(tracingFolder(), "instances");
+  try {
+    fs.accessSync(instances, fs.constants.W_OK);
+  } catch {
+    throw new Refusal("no-permission", NEEDS_ROOT);
+  }
+  sweepInstances(instances);
+  const folder = path.join(instances, `${PREFIX}${process.pid}-${randomUUID().slice(0, 8)}`);
+  fs.mkdirSync(folder);
+  return folder;
+}
+
+/** A reader that has just been closed may still hold an instance for a moment. */
+function removeInstance(folder: string): void {
+  for (let i = 0; ; i++) {
+    try {
+      return fs.rmdirSync(folder);
+    } catch (error) {
+      if (i === 50) throw error;
+      Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 20);
+    }
   }
 }

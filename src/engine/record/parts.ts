@@ -1,0 +1,51 @@
+import { deflateRawSync } from "node:zlib";
+import { MOST_ON_LINE, partOf } from "@/core/recording/recording-file";
+import { ROW, TICKS, type RequestRows } from "@/core/recording/request";
+import type { Source } from "./source";
+
+/** Requests wait for so many of their kind before they are written as a line, and no longer than so long. */
+const ENOUGH = 4096;
+const LINE_MS = 1000;
+
+/** Gathers requests to lines of the file. */
+export class Parts {
+  /** How many have come. */
+  requests = 0;
+  /** When the last of them was answered, milliseconds. */
+  lastMs = 0;
+  private waiting: RequestRows[] = [];
+  private rows = 0;
+  private since = performance.now();
+
+  constructor(
+    private readonly source: Pick<Source, "newPrograms">,
+    private readonly write: (line: object) => void,
+  ) {}
+
+  add(rows: RequestRows): void {
+    this.requests += rows.length / ROW;
+    for (let i = 0; i < rows.length; i += ROW)
+      this.lastMs = Math.max(this.lastMs, (rows[i]! + Math.max(0, rows[i + 1]!)) / TICKS / 1e3);
+    this.waiting.push(rows);
+    this.rows += rows.length / ROW;
+    if (this.rows >= ENOUGH || performance.now() - this.since >= LINE_MS) this.flush();
+  }
+
+  flush(): void {
+    const all = new Float64Array(this.rows * ROW);
+    let at = 0;
+    for (const rows of this.waiting) {
+      all.set(rows, at);
+      at += rows.length;
+    }
+    for (let from = 0; from < all.length; from += MOST_ON_LINE * ROW)
+      this.write(
+        partOf(all.subarray(from, from + MOST_ON_LINE * ROW), this.source.newPrograms(), quickly),
+      );
+    this.waiting = [];
+    this.rows = 0;
+    this.since = performance.now();
+  }
+}
+
+const quickly = (bytes: Uint8Array) => deflateRawSync(bytes, { level: 1 });
