@@ -6,6 +6,7 @@ import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { account } from "@/core/ledger/account";
 import { modeOf } from "@/core/ledger/catalogue";
+import { whyNoTracing } from "../support/tracing";
 import { nerrit, until } from "../support/command";
 
 /** A share behind a link of 100 Mb/s: a namespace, a pair of interfaces, traffic held to the wire's rate. */
@@ -131,4 +132,23 @@ describe.skipIf(why)("a share over a link of 100 Mb/s", () => {
       expect(fs.readdirSync(directory)).toEqual([]);
     },
   );
+
+  it.skipIf(whyNoTracing())("has what programs read and write there recorded", async () => {
+    const out = path.join(folder, "work.jsonl");
+    const work = `dd if=/dev/zero of=${directory}/file bs=64k count=16; dd if=${directory}/file of=/dev/null bs=32k; rm ${directory}/file`;
+    const args = ["record", directory, "--out", out, "--json", "--", "sh", "-ec", work];
+    const before = wire("write");
+    const { status, stdout } = await nerrit(args);
+    expect(status).toBe(0);
+    const { head, bytesRead, bytesWritten, programs, lost } = JSON.parse(stdout);
+    expect({ bytesRead, bytesWritten, lost }).toEqual({
+      bytesRead: 2 ** 20,
+      bytesWritten: 2 ** 20,
+      lost: 0,
+    });
+    expect(head.drive).toMatch(/fuse/);
+    expect(programs[0].name).toBe("dd");
+    // It went over the wire while it was recorded.
+    expect(wire("write") - before).toBeGreaterThan(2 ** 20);
+  });
 });

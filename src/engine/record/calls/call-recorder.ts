@@ -127,15 +127,22 @@ export class CallRecorder {
 
   /** Rows that no call under way can come before; all of them at the end. Times in nanoseconds. */
   take(all: boolean): Float64Array {
-    const waits = [...this.threads.values()].flatMap(({ pending, descriptors }) =>
-      pending && pending.call in MOVES && descriptors.get(pending.args[0]!) ? pending.ns : [],
-    );
-    const before = all ? Infinity : Math.min(Infinity, ...waits);
-    const ready = this.rows.filter(([ns]) => ns < before).toSorted((a, b) => a[0] - b[0]);
-    this.rows = this.rows.filter(([ns]) => ns >= before);
+    const before = all ? Infinity : this.firstWaiting();
+    const sorted = this.rows.sort((a, b) => a[0] - b[0]);
+    const later = sorted.findIndex(([ns]) => ns >= before);
+    const ready = sorted.splice(0, later < 0 ? sorted.length : later);
     const rows = new Float64Array(ready.length * ROW);
     for (const [i, row] of ready.entries()) rows.set(row, i * ROW);
     return rows;
+  }
+
+  /** When the first call began that goes on and will be a row. */
+  private firstWaiting(): number {
+    let first = Infinity;
+    for (const { pending, descriptors } of this.threads.values())
+      if (pending && pending.call in MOVES && descriptors.get(pending.args[0]!))
+        first = Math.min(first, pending.ns);
+    return first;
   }
 
   private begun({ descriptors }: Thread, call: Call, args: readonly number[]): void {
