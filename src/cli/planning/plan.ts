@@ -95,6 +95,8 @@ async function plan(file: string | undefined, options: Options): Promise<void> {
     const keep = new RunsKept(room, out ?? null);
     const last = await workThrough(room, () => keep.write());
     await room.settle();
+    const { state } = room.planner.view(room.planId);
+    if ("left" in state && state.left) process.stderr.write(`${state.left}\n`);
     const measurements = measurementsOf(room.store, room.studyId).toReversed();
     tell(last, measurements, options.json === true);
     keep.write();

@@ -128,8 +128,13 @@ export type PlanState =
     }
   | { kind: "looking" }
   | { kind: "paused"; why: string | null }
-  | { kind: "done" }
-  | { kind: "aborted" };
+  | ({ kind: "done" } & Left)
+  | ({ kind: "aborted" } & Left);
+
+/** What a plan that is over could not clear away, in words; left out where it left nothing. */
+interface Left {
+  left?: string;
+}
 
 /** Whether nothing will happen any more. */
 export const isOver = ({ kind }: PlanState): boolean => kind === "done" || kind === "aborted";

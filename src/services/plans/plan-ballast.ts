@@ -64,21 +64,30 @@ export class PlanBallast {
     return false;
   }
 
-  /** Removes what a plan has put onto drives; one that is not there now keeps it, and is listed with it. */
+  /** Removes what a plan has put onto drives; of one that is not there now the plan says that it keeps its ballast. */
   async removeAll(id: string): Promise<void> {
     const { plan } = this.record.row(id);
     if (!plan.fillLevels?.length) return;
-    const targets = new Set([...(this.filled.get(id) ?? []), ...plan.rigs.map((r) => r.target)]);
+    const filled = this.filled.get(id) ?? new Set<string>();
+    const targets = new Set([...filled, ...plan.rigs.map((r) => r.target)]);
     this.filled.delete(id);
+    const left: string[] = [];
     for (const target of targets) {
       try {
         const { ended } = await this.ballasts.begin({ target, level: 0 });
-        await ended;
+        const end = await ended;
+        if (end.kind !== "done") left.push(target);
       } catch (error) {
         if (!isProblem(error)) throw error;
         log.info({ target, why: error.message }, "ballast stays");
+        if (filled.has(target)) left.push(target);
       }
     }
+    if (left.length === 0) return;
+    const { state } = this.record.row(id);
+    const words = `The ballast on ${left.join(" and ")} could not be removed. Remove it on Measure, or with nerrit ballast ${left[0]!} --remove.`;
+    if (state.kind === "done" || state.kind === "aborted")
+      this.record.change(id, { state: { ...state, left: words } });
   }
 }
 

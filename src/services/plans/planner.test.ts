@@ -8,6 +8,7 @@ import { openStore, type Store } from "@/store/database";
 import { setStudyRemoved } from "@/store/studies";
 import { Desk } from "../measuring/desk";
 import { Ballasts } from "../ballast/ballasts";
+import { Problem } from "../problem";
 import { PlanBench } from "./plan-bench";
 import { Planner } from "./planner";
 import { addPart } from "../shelf/shelf";
@@ -29,17 +30,14 @@ const SECTORS = 2048;
 
 /** What the look before a run finds; the places of these tests are made up. */
 let findings: PreflightFinding[] = [];
-const makePlanner = (bench = new PlanBench(new Plugged(root), root)) =>
-  new Planner(
-    store,
-    desk,
-    bench,
-    { ownFolder: folder, ballasts: new Ballasts(folder) },
-    async () => ({
-      findings,
-      quiet: [],
-    }),
-  );
+const makePlanner = (
+  bench = new PlanBench(new Plugged(root), root),
+  ballasts = new Ballasts(folder),
+) =>
+  new Planner(store, desk, bench, { ownFolder: folder, ballasts }, async () => ({
+    findings,
+    quiet: [],
+  }));
 
 /** Attaches a device of so many MiB, mounted at a place; null takes it away. */
 function plug(place: string, mebibytes: number | null): void {
@@ -128,6 +126,27 @@ const slowly = () =>
   );
 
 describe("a plan", () => {
+  it("says at its end what ballast stays on a drive that has gone away", async () => {
+    const place = path.join(folder, "gone");
+    plug(place, 100);
+    const ballasts = new Ballasts(folder);
+    // The drive takes its ballast, and is not there any more when it is to be removed.
+    vi.spyOn(ballasts, "place").mockResolvedValue(null);
+    vi.spyOn(ballasts, "begin").mockImplementation(async (asked) => {
+      if ((asked as { level: number }).level === 0)
+        throw new Problem(422, "There is no directory gone.");
+      const end = { kind: "done" as const, left: null };
+      return { ended: Promise.resolve(end as never), stop: () => undefined };
+    });
+    await planner.shutDown();
+    planner = makePlanner(undefined, ballasts);
+    const id = await create({ rigs: [{ rigId: rigs.slow, target: place }], fillLevels: [0.5] });
+    planner.go(id);
+    await reaches(id, "done");
+    await vi.waitFor(() => expect(stateOf(id)).toHaveProperty("left"), { timeout: PATIENCE_MS });
+    expect((stateOf(id) as { left: string }).left).toContain(place);
+  });
+
   it("works through its runs, each of which counts for the same set-up", async () => {
     plug("/mnt/a", 100);
     const id = await create();

@@ -105,6 +105,11 @@ export function PlanProgress({
           )}
         </Fold>
       </div>
+      {"left" in state && state.left && (
+        <div className="mt-3">
+          <Trouble>{state.left}</Trouble>
+        </div>
+      )}
       {shown && !ended && state.kind === "running" && (
         <div className="mt-3">
           <LiveMeasurement
