@@ -60,12 +60,18 @@ export function worksShown(
   });
 }
 
+/** Commands are long; a sentence has room for so much of one, characters. */
+const MOST_NAMED = 60;
+
+const shortened = (name: string): string =>
+  name.length > MOST_NAMED ? `${name.slice(0, MOST_NAMED - 4).trimEnd()} ...` : name;
+
 /** What a drill does again, how, and how long that took in the recording. */
 export const workInWords = (drill: Drill): Pick<WorkShown, "name" | "how" | "recordedSeconds"> => ({
   name: drill.title
     ? titleOf(drill)
     : worksOf(drill)
-        .map(({ name }) => name)
+        .map(({ name }) => shortened(name))
         .join(", "),
   how: paceWords(drill),
   recordedSeconds: recordedSeconds(drill),

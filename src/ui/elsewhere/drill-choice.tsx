@@ -38,7 +38,7 @@ export function DrillChoice({
 }) {
   const { directions } = drillNamed(of.drill);
   return (
-    <div className="grid gap-3 sm:grid-cols-[2fr_2fr_1fr]">
+    <div className="grid grid-cols-[repeat(auto-fit,minmax(min(180px,100%),1fr))] gap-3">
       {rigs && (
         <Field label="Rig">
           <Select

@@ -30,17 +30,18 @@ export function SimulateView({
   const [typed, setTyped] = useState(first);
   const [asked, setAsked] = useState(first);
   const rig = rigs.find(({ id }) => id === typed.rigId) ?? rigs[0]!;
+  const waits = lacksWork(asked);
   const { data, error, isFetching, refetch } = useQuery({
     queryKey: ["simulated", asked],
     // What it waits for is not asked before it can be answered.
-    enabled: !lacksWork(asked),
+    enabled: !waits,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) => {
       const url = `/api/rigs/${asked.rigId}/simulated`;
       return orThrow(send<HeldAgainst>("POST", url, bodyOf(asked), { signal }));
     },
   });
-  const held = data ?? null;
+  const held = waits ? null : (data ?? null);
   const trouble = error instanceof RefusedError ? error.refused : null;
   const run = (of: Typed) => (of === asked ? void refetch() : setAsked(of));
 
@@ -77,6 +78,11 @@ export function SimulateView({
         />
         <div className="min-w-0 space-y-3">
           {trouble && trouble.fields.length === 0 && <Trouble>{trouble.message}</Trouble>}
+          {waits && (
+            <p className="font-serif text-[19px]">
+              Choose the recorded work that is to be done again.
+            </p>
+          )}
           {held && (
             <>
               <section className="border border-line bg-sheet px-4 py-3">

@@ -1,0 +1,27 @@
+import puppeteer from "puppeteer-core";
+const [url, out, w = "1280", theme = "light"] = process.argv.slice(2);
+const browser = await puppeteer.launch({ executablePath: "/usr/bin/chromium-headless-shell", args: ["--no-sandbox", "--disable-gpu"] });
+const page = await browser.newPage();
+page.on("console", (m) => m.type() === "error" && console.log(m.text()));
+page.on("pageerror", (m) => console.log(String(m)));
+await page.setViewport({ width: Number(w), height: 800 });
+await page.goto(url, { waitUntil: "load" });
+await page.evaluate((t) => (document.documentElement.dataset.theme = t), theme);
+await new Promise((r) => setTimeout(r, 1500));
+const pick = async (name, words) => {
+  await page.locator(`button[data-name="${name}"]`).click();
+  await page.waitForSelector('[role="listbox"]');
+  await (await page.waitForSelector(`[role="option"] ::-p-text(${words})`)).click();
+  await page.waitForFunction(() => !document.querySelector('[role="listbox"]'));
+};
+await pick("simulate-against", "none");
+await new Promise((r) => setTimeout(r, 800));
+await pick("of-drill", "Encore");
+await new Promise((r) => setTimeout(r, 1000));
+await page.screenshot({ path: out.replace(".png", "-0.png") });
+const boxes = await page.$$("[data-works] [role=checkbox], [data-works] input[type=checkbox]");
+console.log(boxes.length);
+await boxes[0]?.click();
+await new Promise((r) => setTimeout(r, 2500));
+await page.screenshot({ path: out });
+await browser.close();
