@@ -1,6 +1,7 @@
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
+import { DEMO_STUDIES } from "@demo/demo";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { axeViolations } from "../support/axe";
 import {
@@ -56,8 +57,14 @@ describe.skipIf(why)(
       const { page } = browser;
       await goTo(page, server.url);
       const titles = () => page.$$eval('a[href^="/studies/"]', (all) => all.length);
-      expect(await titles()).toBe(4);
-      for (const words of [/cable that halves/, /bursts only/, /cache gives out/, /one uplink/]) {
+      expect(await titles()).toBe(DEMO_STUDIES.length);
+      for (const words of [
+        /cable that halves/,
+        /bursts only/,
+        /cache gives out/,
+        /one uplink/,
+        /work done again/,
+      ]) {
         expect(await textOf(page)).toMatch(words);
       }
       await press("Remove the sample studies");
@@ -66,7 +73,7 @@ describe.skipIf(why)(
       await sound();
       await press("Restore the sample studies");
       await seeWords(page, /Which enclosure keeps its word/);
-      expect(await titles()).toBe(4);
+      expect(await titles()).toBe(DEMO_STUDIES.length);
     });
 
     it("puts the tester’s own first, and offers no sample part for it", async () => {
@@ -103,6 +110,18 @@ describe.skipIf(why)(
         await seeWords(page, /must be a number/);
       },
     );
+
+    it("does recorded work again, once it is chosen, and says how long it takes", async () => {
+      const { page } = browser;
+      await goTo(page, `${server.url}/studies/demo-work/simulated?m=demo-work-k5-encore-mixed-3`);
+      await seeWords(page, /It took as long when it was simulated before|When it was simulated/);
+      await chooseFrom(page, "simulate-against", "none");
+      await chooseFrom(page, "of-drill", "Encore");
+      await seeWords(page, /Choose the recorded work that is to be done again/);
+      await page.locator("[data-works] label ::-p-text(Indexing a picture archive)").click();
+      await seeWords(page, /the work takes [\d.]+ s through Moraine · Serac, cable K5, and waits/);
+      await sound();
+    });
 
     it("takes in a study’s file as it was saved, and a broken one not at all", async () => {
       const { page } = browser;

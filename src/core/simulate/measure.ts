@@ -36,7 +36,7 @@ export const simulatedDrill = (input: unknown, rig: Rig, simulation: Simulation)
  *
  * @param seed the same gives the same runs, sample by sample; plugging: how often the rig was put together before
  * @param recordings for a drill that does them again
- * @throws RangeError where a link of the rig does not come up, or a recording is not at hand
+ * @throws RangeError where a link of the rig does not come up, or a recording is not here
  */
 export const simulateRepeats = (
   rig: Rig,

@@ -142,12 +142,12 @@ describe("recorded work on the simulated bench", () => {
     expect(step.ms).toBeLessThan(600_000);
   });
 
-  it("says which recording is not at hand, and that nothing answers any more", () => {
+  it("says which recording is not here, and that nothing answers any more", () => {
     const drill = usualDrill("encore", "mixed", {
       recordings: [workOf(oneByOne(1, 4096), "the build", SHA)],
     });
     expect(() => simulateRun(chain(), drill, Simulation.parse({}), { seed: 1 })).toThrow(
-      /the build is not at hand/,
+      /the build is not here/,
     );
     const dead = { faults: [{ kind: "file-system" as const, share: 0 }] };
     expect(() => doAgain(oneByOne(1, 4096), chain(), dead)).toThrow(RangeError);

@@ -7,7 +7,7 @@ import type { StepResult } from "../run/result";
 import { blankStep } from "../run/step";
 import { SAMPLE_MS, type Disturbed, type SimulatedRig } from "./bench";
 
-/** The recording with a digest; null where it is not at hand. */
+/** The recording with a digest; null where it is not here. */
 export type RecordingWith = (sha256: string) => Pick<Recording, "requests" | "end"> | null;
 
 /** The smallest request of a simulated drive, bytes: a page. */
@@ -19,7 +19,7 @@ const PATIENCE_MS = 600_000;
  * Does recordings again on the simulated bench, request by request.
  *
  * @param number of the step
- * @throws RangeError where a recording is not at hand, or nothing is answered any more
+ * @throws RangeError where a recording is not here, or nothing is answered any more
  */
 export function simulateReplay(
   rig: SimulatedRig,
@@ -29,7 +29,7 @@ export function simulateReplay(
 ): StepResult {
   const schedules = step.works.map(({ sha256, first, span }) => {
     const recording = recordings(sha256);
-    if (!recording) throw new RangeError(`The recording of ${step.label.name} is not at hand.`);
+    if (!recording) throw new RangeError(`The recording of ${step.label.name} is not here.`);
     return scheduleOf(recording, step, { first, span, smallest: SMALLEST });
   });
   if (schedules.some(({ kinds }) => kinds.some((kind) => (kind & KIND) > WRITE)))

@@ -34,7 +34,7 @@ export interface Occasion {
  *
  * @param occasion the same gives the same run, sample by sample
  * @param recordings for a drill that does them again
- * @throws RangeError where a link of the rig does not come up, or a recording is not at hand
+ * @throws RangeError where a link of the rig does not come up, or a recording is not here
  */
 export function simulateRun(
   rig: Rig,
