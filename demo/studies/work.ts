@@ -61,7 +61,7 @@ export const WORK: DemoStudy = {
     },
     ...[0, 0.25, 0.5, 0.75, 0.9].map((filled) => ({
       rigs: ["demo-work-talus"],
-      drill: { name: "long-fill", directions: ["write" as const], seconds: 600 },
+      drill: { name: "long-fill", directions: ["write" as const], seconds: 300 },
       filled,
     })),
   ],

@@ -72,4 +72,22 @@ describe("a suite's results, pasted", () => {
       }),
     );
   });
+
+  it("takes the smaller figure for the better one of times, and where it is said", () => {
+    const text = [
+      "Test\tA\tB",
+      "Delay (points, less is better)\t5\t4",
+      "Stalls [lower is better]\t5\t4",
+      "Score (points)\t5\t4",
+      "Wait (ms)\t5\t4",
+    ].join("\n");
+    const { tests, problems } = readSuite(text, RIGS);
+    expect(problems).toEqual([]);
+    expect(tests.map(({ name, unit, isLessBetter }) => [name, unit, isLessBetter])).toEqual([
+      ["Delay", "points", true],
+      ["Stalls", "points", true],
+      ["Score", "points", false],
+      ["Wait", "s", true],
+    ]);
+  });
 });

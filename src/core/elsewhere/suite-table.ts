@@ -22,7 +22,8 @@ const MOST_SIGNS = 100_000;
 
 /**
  * Reads a suite's results out of a spreadsheet: tests in rows and rigs in columns, or the other way round. Rigs
- * are named by letter or name; a unit stands behind a test's name in parentheses, or behind a figure.
+ * are named by letter or name; a unit stands behind a test's name in parentheses, or behind a figure. Of times the
+ * smaller one is better, and of whatever says so: "(points, less is better)".
  */
 export function readSuite(text: string, rigs: readonly NamedRig[]): SuiteTable {
   const asked = cellsOf(text.slice(0, MOST_SIGNS).replace(/^[\r\n]+/, "")).map((row) =>
@@ -59,7 +60,7 @@ export function readSuite(text: string, rigs: readonly NamedRig[]): SuiteTable {
   const names = new Set<string>();
   const tests = rows.slice(1).flatMap((row, i): SuiteTest[] => {
     if (row.every((cell) => !cell)) return [];
-    const [named, unitNamed] = nameAndUnit(row[0] ?? "");
+    const { named, unitNamed, isLessSaid } = nameAndUnit(row[0] ?? "");
     const complain = (at: number, text: string, problem: string) =>
       problems.push({ ...place(i + 1, at), text: text.slice(0, 80), problem });
     if (!named) {
@@ -81,7 +82,7 @@ export function readSuite(text: string, rigs: readonly NamedRig[]): SuiteTable {
     const values = read.map((cell) =>
       cell ? cell.value * unitOf(cell.unit || unit.said).times : null,
     );
-    return [{ name, unit: unit.shown, isLessBetter: unit.isTime, values }];
+    return [{ name, unit: unit.shown, isLessBetter: unit.isTime || isLessSaid, values }];
   });
   if (tests.length > MOST_TESTS)
     problems.push({ line: 1, column: 1, text: "", problem: `at most ${MOST_TESTS} tests` });
@@ -112,10 +113,17 @@ function rigNamed(cell: string, rigs: readonly NamedRig[]): NamedRig | undefined
   );
 }
 
-/** "Open a project (s)": its name and its unit. */
-function nameAndUnit(head: string): [string, string] {
-  const found = /^(.*?)\s*[([]([^()[\]]{1,20})[)\]]$/.exec(head);
-  return found && found[1] ? [found[1], found[2]!.trim()] : [head, ""];
+/** "Open a project (s)", "Delay (points, less is better)": its name, its unit, and which figure is the better one. */
+function nameAndUnit(head: string): { named: string; unitNamed: string; isLessSaid: boolean } {
+  const found = /^(.*?)\s*[([]([^()[\]]{1,40})[)\]]$/.exec(head);
+  if (!found?.[1]) return { named: head, unitNamed: "", isLessSaid: false };
+  const [unit = "", ...said] = found[2]!.split(",").map((part) => part.trim());
+  const isLess = (text: string) => /^(less|lower|smaller|fewer) is better$/i.test(text);
+  return {
+    named: found[1],
+    unitNamed: isLess(unit) ? "" : unit.slice(0, 20),
+    isLessSaid: [unit, ...said].some(isLess),
+  };
 }
 
 /** A figure with its unit; null where the cell is empty; "none" where it makes no sense. */

@@ -1,5 +1,5 @@
 import { deflateRawSync } from "node:zlib";
-import { MOST_ON_LINE, partOf } from "@/core/recording/recording-file";
+import { MOST_ON_LINE, MOST_REQUESTS, partOf } from "@/core/recording/recording-file";
 import { ROW, TICKS, type RequestRows } from "@/core/recording/request";
 import type { Source } from "./source";
 
@@ -22,7 +22,14 @@ export class Parts {
     private readonly write: (line: object) => void,
   ) {}
 
-  add(rows: RequestRows): void {
+  /** Whether a recording can hold no more. */
+  get isFull(): boolean {
+    return this.requests >= MOST_REQUESTS;
+  }
+
+  /** Takes requests in; those beyond what a recording holds are left out. */
+  add(all: RequestRows): void {
+    const rows = all.subarray(0, (MOST_REQUESTS - this.requests) * ROW);
     this.requests += rows.length / ROW;
     for (let i = 0; i < rows.length; i += ROW)
       this.lastMs = Math.max(this.lastMs, (rows[i]! + Math.max(0, rows[i + 1]!)) / TICKS / 1e3);

@@ -1,8 +1,13 @@
 import fs from "node:fs";
 import os from "node:os";
 import { setTimeout as sleep } from "node:timers/promises";
-import type { RecordingEnd, RecordingHead } from "@/core/recording/recording-file";
+import {
+  MOST_REQUESTS,
+  type RecordingEnd,
+  type RecordingHead,
+} from "@/core/recording/recording-file";
 import { counted } from "@/core/units/counted";
+import { formatNumber } from "@/core/units/number";
 import { compiled } from "../lanes/native";
 import { Refusal, RunFailure } from "../refusal";
 import { callSource } from "./calls/call-source";
@@ -13,6 +18,8 @@ import { prepare, type Work } from "./work";
 
 /** How often the kernel's buffers are emptied, milliseconds. */
 const DRAIN_MS = 100;
+
+const FULL = `The recording was full after ${formatNumber(MOST_REQUESTS)} requests and holds the work until then.`;
 
 /** What is recorded, and for how long. */
 export interface RecordOrder {
@@ -93,9 +100,10 @@ async function recordInto(
     await sleep(DRAIN_MS);
     parts.add(source.drain());
     order.tell(parts.requests);
-    reason = source.gone();
+    reason = parts.isFull ? FULL : source.gone();
   }
-  const status = working ? await working : null;
+  // Work that was told to end may still write; where nothing more comes, nobody waits for the work first.
+  if (reason === null) await working;
   source.stop();
   const ended = over ?? process.hrtime.bigint();
   parts.add(source.end());
@@ -114,7 +122,7 @@ async function recordInto(
   };
   write(end);
   fs.fsyncSync(file);
-  return { requests: parts.requests, end, status };
+  return { requests: parts.requests, end, status: (await working) ?? null };
 }
 
 const headOf = ({ command, nerrit }: RecordOrder, { head }: Source): RecordingHead => ({

@@ -175,7 +175,7 @@ function AddSuite({ studyId, rigs }: { studyId: string; rigs: readonly NamedRig[
         </Field>
         <Field
           label="Its results, pasted from a table"
-          hint="a line for each test with its unit in parentheses, a column for each rig by letter or name; or the other way round"
+          hint="a line for each test with its unit in parentheses, a column for each rig by letter or name; or the other way round. Where a smaller figure is the better one, say so: (points, less is better)"
         >
           <textarea
             name="suite-table"

@@ -156,7 +156,7 @@ export class CallRecorder {
   }
 
   private ended(id: number, thread: Thread, told: Told & { what: "exit" }): void {
-    const { ns, args } = thread.pending!;
+    const { args } = thread.pending!;
     const { result } = told;
     const { descriptors } = thread;
     if (result < 0) return;

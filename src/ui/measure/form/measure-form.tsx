@@ -228,22 +228,6 @@ export function MeasureForm({
         </Checkbox>
       </Fold>
       <StatedFields value={stated} onChange={onStated} />
-      <Preflight
-        rigId={typed.rigId}
-        request={request(typed)}
-        target={typed.target}
-        onFix={putRight}
-      />
-      {trouble && trouble.code !== "own-database" && (
-        <div className="space-y-2">
-          <Trouble>{trouble.message}</Trouble>
-          {trouble.code === "no-direct-io" && (
-            <Button disabled={busy} onClick={() => void start({ buffered: true })}>
-              Measure buffered; flag the run
-            </Button>
-          )}
-        </div>
-      )}
       <Consent
         title="Measure Nerrit’s own drive?"
         act="Measure it all the same"
@@ -280,6 +264,23 @@ export function MeasureForm({
           {busy ? "Detecting ..." : "Measure"}
         </Button>
       </div>
+      {/* Behind the buttons: what comes by itself would move them from under a press. */}
+      <Preflight
+        rigId={typed.rigId}
+        request={request(typed)}
+        target={typed.target}
+        onFix={putRight}
+      />
+      {trouble && trouble.code !== "own-database" && (
+        <div className="space-y-2">
+          <Trouble>{trouble.message}</Trouble>
+          {trouble.code === "no-direct-io" && (
+            <Button disabled={busy} onClick={() => void start({ buffered: true })}>
+              Measure buffered; flag the run
+            </Button>
+          )}
+        </div>
+      )}
     </Form>
   );
 }
