@@ -5,6 +5,9 @@ import { formatAbout, formatPercent } from "../units/number";
 import { formatSize } from "../units/size";
 import type { CacheFill, CacheShown } from "./caches";
 
+/** Less than this is not told apart from nothing, as a share. */
+const LEAST = 0.001;
+
 const size = (bytes: number) => formatSize(Number(bytes.toPrecision(3)), 1000);
 
 /** What the fills of a drive say of its cache, in a sentence. */
@@ -41,7 +44,7 @@ export function tellFit(fit: CacheFit): string {
     : "";
   const floor =
     floorBytes === null ? "No floor was reached" : `Never less than ${size(floorBytes)}, the floor`;
-  return `The line through the fills: ${formatPercent(share)} of the free space${certain}, ${sign} ${size(Math.abs(fixedBytes))}. ${floor}. No fill lies further from the line than ${formatPercent(worst)} of the largest cache.`;
+  return `The line through the fills: ${formatPercent(share)} of the free space${certain}, ${sign} ${size(Math.abs(fixedBytes))}. ${floor}. No fill lies further from the line than ${formatPercent(Math.max(worst, LEAST))} of the largest cache.`;
 }
 
 /** How long a job takes at the level of a fill, seconds; null where the fill met no edge and the job is larger. */
