@@ -63,7 +63,7 @@ describe.skipIf(faults)("on a file system that falls silent", () => {
   });
 
   it("a drive so slow that nothing comes", LONG, async () => {
-    faulty.commit("slow 3000000");
+    faulty.commit("slow 30000000");
     const finished = await nerrit([
       "measure",
       "--target",

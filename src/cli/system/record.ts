@@ -24,7 +24,7 @@ export function addRecord(program: Command): void {
     .description("record every request that reaches a drive while a program works, or until Ctrl-C")
     .argument(
       "<place>",
-      "block device, for example /dev/sdb; or a folder, of which what the work reads and writes is recorded",
+      "block device, for example /dev/sdb; or a folder: what the work reads and writes there is recorded",
     )
     .argument("[command...]", "behind --: the work to record")
     .option("--out <file>", "the recording; a new file in the current folder where it is left out")

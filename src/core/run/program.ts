@@ -38,7 +38,7 @@ export const Flow = z.object({
   /** It ends after so many seconds or bytes; where both are null, when the stretch was walked once. */
   seconds: z.number().positive().nullable().default(null),
   bytes: bytes.nullable().default(null),
-  /** A flow that ends by time goes on until so many requests ended, for a minute at most (timeIsOver). */
+  /** A flow that ends by time goes on until so many requests ended, and one at least; a minute at most (timeIsOver). */
   leastRequests: z.number().int().nonnegative().default(0),
   /** Seconds of flow before counting starts. */
   leadIn: z.number().nonnegative().default(0),
@@ -178,8 +178,9 @@ const leastCounted = ({ seconds, steady }: Flow): number =>
  * or one less.
  */
 export const ENOUGH_REQUESTS = 33;
-/** For so long at most a step goes on for want of requests, milliseconds. */
+/** For so long at most a step goes on for want of requests, and of a first one. Milliseconds. */
 const PATIENCE_MS = 60_000;
+const FIRST_MS = 20_000;
 
 /**
  * Whether a flow that ends by time has come to its end.
@@ -194,7 +195,8 @@ export const timeIsOver = (
 ): boolean =>
   seconds !== null &&
   ms >= seconds * 1e3 - 1e-6 &&
-  (requests >= leastRequests || ms >= PATIENCE_MS);
+  // Of a drive that has not answered once, nothing could be said.
+  (requests < 1 ? ms >= FIRST_MS : requests >= leastRequests || ms >= PATIENCE_MS);
 
 /** Seconds of flow before counting starts, so that queues and throttles are in their steady state. */
 export const leadInOf = (seconds: number): number => Math.min(1, seconds / 4);

@@ -153,8 +153,7 @@ class Faced {
 }
 
 const SEED = Number(process.env.NERRIT_SEED ?? 11);
-const USUAL = process.env.NERRIT_QUICK === "1" ? 15 : 40;
-const STUDIES = process.env.NERRIT_SEED === undefined ? USUAL : 200;
+const STUDIES = process.env.NERRIT_SEED === undefined ? 40 : 200;
 const studies = drawn(madeStudy, SEED, STUDIES).map((file) => new Faced(file));
 const holds = (check: (study: Faced) => void) => holdsIn(studies, SEED, check);
 

@@ -6,7 +6,7 @@ import { KEPT_UP_WITH, KeptUpWith } from "@/core/recording/demand";
 import { Button, Trouble } from "../controls/form";
 import { Link } from "../controls/link";
 import { Select } from "../controls/select";
-import { send } from "../controls/send";
+import { orThrow, send } from "../controls/send";
 
 /** A study that a demand can be added to. */
 export interface StudyTitle {
@@ -29,8 +29,7 @@ export function MakeDemand({
   const made = useMutation({
     mutationFn: async () => {
       const order = { studyId, keptUpWith };
-      const sent = await send("POST", url, order);
-      if (!sent.ok) throw new Error(sent.error.message);
+      await orThrow(send("POST", url, order));
       return studies.find((one) => one.id === studyId)!;
     },
   });

@@ -6,7 +6,7 @@ import { counted } from "@/core/units/counted";
 import { formatMoment } from "@/core/units/day";
 import { Button, Trouble } from "../controls/form";
 import { Fold } from "../controls/fold";
-import { send } from "../controls/send";
+import { orThrow, send } from "../controls/send";
 import type { StudyTitle } from "../demands/make-demand";
 import { RecordedWork } from "./recorded-work";
 
@@ -19,19 +19,15 @@ export function RecordWork({ name, studies }: { name: string; studies: readonly 
   const queryKey = ["recordings", name];
   const { data, error } = useQuery({
     queryKey,
-    queryFn: async ({ signal }) => {
+    queryFn: ({ signal }) => {
       const url = `/api/recordings?${new URLSearchParams({ name })}`;
-      const sent = await send<KeptRecording[]>("GET", url, undefined, { signal });
-      if (!sent.ok) throw new Error(sent.error.message);
-      return sent.data;
+      return orThrow(send<KeptRecording[]>("GET", url, undefined, { signal }));
     },
     refetchInterval: ({ state }) => (state.data?.some(({ running }) => running) ? ASK_MS : false),
   });
   const change = useMutation({
-    mutationFn: async ([method, url, body]: ["POST" | "DELETE", string, object?]) => {
-      const sent = await send(method, url, body);
-      if (!sent.ok) throw new Error(sent.error.message);
-    },
+    mutationFn: ([method, url, body]: ["POST" | "DELETE", string, object?]) =>
+      orThrow(send(method, url, body)),
     onSettled: () => client.invalidateQueries({ queryKey }),
   });
   const all = data ?? [];

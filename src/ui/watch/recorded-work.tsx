@@ -10,7 +10,7 @@ import { formatSize } from "@/core/units/size";
 import { Trouble } from "../controls/form";
 import { Fold } from "../controls/fold";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
-import { send } from "../controls/send";
+import { orThrow, send } from "../controls/send";
 import { MakeDemand, type StudyTitle } from "../demands/make-demand";
 
 /** What recorded work asks of a drive: the sentence that matters most first, then the rest and the programs. */
@@ -30,11 +30,10 @@ export function RecordedWork({
     enabled: trouble === null || bytes > 0,
     // A recording that has ended does not change.
     staleTime: Infinity,
-    queryFn: async ({ signal }) => {
-      const sent = await send("GET", `/api/recordings/${id}`, undefined, { signal });
-      if (!sent.ok) throw new Error(sent.error.message);
-      return AskedDocument.parse(sent.data);
-    },
+    queryFn: async ({ signal }) =>
+      AskedDocument.parse(
+        await orThrow(send("GET", `/api/recordings/${id}`, undefined, { signal })),
+      ),
   });
   const whyNot = data ? null : (trouble ?? error?.message ?? null);
   const removal = (

@@ -15,6 +15,7 @@
 #define SAMPLE_MS 100.0
 /* For so long at most a step goes on for want of requests (src/core/run/program.ts). */
 #define WANT_MS 60000.0
+#define FIRST_MS 20000.0
 #define LAY_OUT_BLOCK 1048576u
 
 /* How a walk over the scratch files follows from a step. NULL where there is not enough memory. */
@@ -176,9 +177,11 @@ static int sample(Session *session, const Step *step, size_t number, Counted *co
     progress(session, rate, isfinite(end) && step->bytes < 0 ? fmax(0, end - at) / 1e3
                             : rate > 0 ? (goal - bytes) / 1e6 / rate : 0);
     if (atomic_load(&stopping)) return STEP_STOPPED;
-    double needed = step->least_requests;
-    if (step->seconds > 0 && at >= end && (counted->moved.requests >= needed || counted->ms >= WANT_MS))
-      over = 1;
+    /* Of a drive that has not answered once, nothing could be said. */
+    int is_enough = counted->moved.requests < 1 ? counted->ms >= FIRST_MS
+                                                : counted->moved.requests >= step->least_requests ||
+                                                      counted->ms >= WANT_MS;
+    if (step->seconds > 0 && at >= end && is_enough) over = 1;
     if (rounds_over(&rounds, counted->ms, counted->moved)) over = 1;
   }
   rounds_cut(&rounds, counted);

@@ -12,7 +12,7 @@ import { Checkbox } from "../../controls/checkbox";
 import { FilePicker } from "../../controls/file-picker";
 import { Trouble } from "../../controls/form";
 import { Link } from "../../controls/link";
-import { send, sendBytes } from "../../controls/send";
+import { orThrow, send, sendBytes } from "../../controls/send";
 
 /** Which recordings are done again, in the order in which they were chosen; one of a file may be added. */
 export function RecordingsField({
@@ -29,11 +29,8 @@ export function RecordingsField({
   const queryKey = ["works"];
   const { data, error: unread } = useQuery({
     queryKey,
-    queryFn: async ({ signal }) => {
-      const sent = await send("GET", "/api/works", undefined, { signal });
-      if (!sent.ok) throw new Error(sent.error.message);
-      return KeptWork.array().parse(sent.data);
-    },
+    queryFn: async ({ signal }) =>
+      KeptWork.array().parse(await orThrow(send("GET", "/api/works", undefined, { signal }))),
   });
   const chosen = chosenIn(text);
   const choose = (works: readonly RecordedWork[]) =>
