@@ -24,6 +24,7 @@ import { secondsOf } from "./remaining";
 import { Happenings, RunTable } from "./run-table";
 import { stateOf } from "../status";
 import { WAYS } from "../form/ways";
+import { useLateResult } from "./use-late-result";
 import { useMeasurement } from "./use-measurement";
 
 /** One measurement: live while it runs, with its trace, what is left of it, and a stop button. */
@@ -33,7 +34,7 @@ export function LiveMeasurement({
   before,
   studyId,
   onStatus,
-  result = null,
+  result,
 }: {
   id: string;
   letter: string;
@@ -42,7 +43,7 @@ export function LiveMeasurement({
   studyId: string;
   /** Told how it stands whenever that changes. */
   onStatus: (status: Measurement["status"]) => void;
-  /** What it came to, once it is over. */
+  /** What it came to, once it is over; null where the page does not have that yet. */
   result?: ReactNode;
 }) {
   const router = useRouter();
@@ -53,6 +54,7 @@ export function LiveMeasurement({
   useEffect(() => {
     if (stands) tell(stands);
   }, [stands]);
+  useLateResult(stands === "done" && result === null, () => router.refresh());
   const picture = usePicture(measurement);
   if (!measurement) return <div className="h-96 border border-line bg-sheet" aria-busy />;
 
