@@ -153,6 +153,29 @@ describe("calls on files of a folder", () => {
     expect(computer.recorder.mappedFiles).toBe(1);
   });
 
+  it("are of whoever opened the file, though it is known only then that it was begun by the work", () => {
+    const recorder = new CallRecorder("/share", FIRST);
+    const tell = (one: object) => recorder.tell(one as Told);
+    const opened = (thread: number, ns: number) =>
+      recorder.opened([{ thread, ns, path: "/share/a", bytes: 0 }]);
+    // Another program on the mount, and a child of which is told later than of what it opened.
+    opened(900, 50);
+    opened(200, 150);
+    recorder.forgetOthers(100);
+    tell({ what: "fork", thread: FIRST, child: 200, flags: 0, ns: 110 });
+    tell({ what: "fork", thread: FIRST, child: 900, flags: 0, ns: 111 });
+    for (const [thread, ns] of [
+      [200, 140],
+      [900, 40],
+    ] as const) {
+      tell({ what: "enter", thread, call: "openat", args: [-100, 0, 0], ns });
+      tell({ what: "exit", thread, call: "openat", result: 3, ns: ns + 20 });
+      tell({ what: "enter", thread, call: "read", args: [3, 0, 512], ns: ns + 30 });
+      tell({ what: "exit", thread, call: "read", result: 512, ns: ns + 40 });
+    }
+    expect(recorder.take(true)).toHaveLength(6);
+  });
+
   it("come in the order in which they began, and wait for what began before them", () => {
     const computer = new Computer();
     computer.fork(FIRST, 101, CLONE_FILES);

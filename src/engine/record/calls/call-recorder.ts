@@ -1,12 +1,9 @@
-import { ROW, SECTOR } from "@/core/recording/request";
+import { ROW } from "@/core/recording/request";
 import { ProgramNumbers } from "@/core/recording/recording-file";
 import type { NativeOpen } from "../../lanes/native";
 import { Descriptors, type OpenFile } from "./descriptors";
+import { FolderFiles } from "./folder-files";
 import type { Call, Told } from "./points";
-
-/** Each file has a stretch of its own, so large; of files beyond so many several share one. Sectors. */
-const STRETCH = 2 ** 37 / SECTOR;
-const MOST_FILES = 65_536;
 
 /** Of open(2), clone(2), fcntl(2), as every processor of Linux has them. */
 const O_APPEND = 0o2000;
@@ -63,22 +60,17 @@ type Row = [
  */
 export class CallRecorder {
   private readonly threads = new Map<number, Thread>();
-  private readonly files = new Map<string, { number: number; bytes: number }>();
-  private readonly byNumber: { number: number; bytes: number }[] = [];
   private readonly programs = new ProgramNumbers();
   private readonly mapped = new Set<number>();
-  /** Files that were opened, by the thread that did, and not looked at yet. */
-  private readonly opens = new Map<number, NativeOpen[]>();
+  private readonly files: FolderFiles;
   private rows: Row[] = [];
 
   /**
-   * @param folder whose files are recorded; ends without a slash
+   * @param folder whose files are recorded
    * @param first the process that begins all others
    */
-  constructor(
-    private readonly folder: string,
-    first: number,
-  ) {
+  constructor(folder: string, first: number) {
+    this.files = new FolderFiles(folder);
     const program = this.programs.of("sh");
     this.threads.set(first, { descriptors: new Descriptors(), program, pending: null });
   }
@@ -94,11 +86,12 @@ export class CallRecorder {
   }
 
   opened(opens: readonly NativeOpen[]): void {
-    for (const one of opens) {
-      const waiting = this.opens.get(one.thread);
-      if (waiting) waiting.push(one);
-      else this.opens.set(one.thread, [one]);
-    }
+    this.files.opened(opens);
+  }
+
+  /** Forgets what others opened: of all that was opened before a moment, the calls have been told by now. */
+  forgetOthers(beforeNs: number): void {
+    this.files.forget((thread) => this.threads.has(thread), beforeNs);
   }
 
   /** @param told in the order of time */
@@ -121,7 +114,6 @@ export class CallRecorder {
         return;
       case "ended":
         this.threads.delete(told.thread);
-        this.opens.delete(told.thread);
     }
   }
 
@@ -217,7 +209,11 @@ export class CallRecorder {
     if (kind === FLUSH) this.rows.push([ns, toNs - ns, kind, 0, 0, program]);
     const each = (toNs - ns) / Math.max(1, Math.ceil(bytes / LONGEST));
     for (let at = 0; at < bytes; at += LONGEST) {
-      const [sector, sectors] = this.sectorsOf(open, place + at, Math.min(LONGEST, bytes - at));
+      const [sector, sectors] = this.files.sectorsOf(
+        open.file,
+        place + at,
+        Math.min(LONGEST, bytes - at),
+      );
       this.rows.push([ns + (at / LONGEST) * each, each, kind, sector, sectors, program]);
     }
   }
@@ -232,7 +228,7 @@ export class CallRecorder {
     // preadv2 and pwritev2 take -1 for the position.
     const given = place === null ? -1 : args[place]!;
     if (given >= 0) return given;
-    if (kind === WRITE && open.append) open.position = this.bytesOf(open);
+    if (kind === WRITE && open.append) open.position = this.files.bytesOf(open.file);
     return this.advance(open, bytes);
   }
 
@@ -242,53 +238,21 @@ export class CallRecorder {
     return from;
   }
 
-  private bytesOf(open: OpenFile): number {
-    return this.byNumber[open.file]!.bytes;
-  }
-
-  /** A place of a file among the stretches of all, in whole sectors. */
-  private sectorsOf(open: OpenFile, place: number, bytes: number): [number, number] {
-    const known = this.byNumber[open.file]!;
-    known.bytes = Math.max(known.bytes, place + bytes);
-    const first = Math.floor(place / SECTOR);
-    const at = (open.file % MOST_FILES) * STRETCH + Math.min(first, STRETCH - 1);
-    return [at, Math.ceil((place + bytes) / SECTOR) - first];
-  }
-
   private openedFile(
     id: number,
     { descriptors, pending }: Thread,
     told: Told & { what: "exit" },
   ): void {
     const { call, args, ns } = pending!;
-    const waiting = this.opens.get(id) ?? [];
-    // Those before this call were refused after they had been noted.
-    const found = waiting.findLast((one) => one.ns > ns && one.ns < told.ns);
-    this.opens.set(
-      id,
-      waiting.filter((one) => one.ns > told.ns),
-    );
-    if (!found || !`${found.path}/`.startsWith(`${this.folder}/`)) {
+    const file = this.files.openedBy(id, ns, told.ns);
+    if (file === null) {
       descriptors.put(told.result, null);
       return;
     }
     // The flags of openat2 and creat are not told: they stand elsewhere, or are always the same.
     const flags = call === "open" ? args[1]! : call === "openat" ? args[2]! : 0;
-    const file = this.fileOf(found);
     const open = { file, position: 0, append: (flags & O_APPEND) !== 0 };
     descriptors.put(told.result, open, (flags & O_CLOEXEC) !== 0);
-  }
-
-  private fileOf({ path, bytes }: NativeOpen): number {
-    const known = this.files.get(path);
-    if (known) {
-      known.bytes = bytes;
-      return known.number;
-    }
-    const file = { number: this.files.size, bytes };
-    this.files.set(path, file);
-    this.byNumber.push(file);
-    return file.number;
   }
 
   private forked(parent: Thread, { child, flags }: Told & { what: "fork" }): void {

@@ -116,6 +116,7 @@ class Calls implements Source {
     const end = this.waiting.findIndex(({ ns }) => ns >= beforeNs);
     const ripe = this.waiting.splice(0, end < 0 ? this.waiting.length : end);
     for (const told of ripe) this.recorder.tell(told);
+    this.recorder.forgetOthers(beforeNs);
     const rows = this.recorder.take(all);
     for (let i = 0; i < rows.length; i += ROW) {
       rows[i] = Math.max(0, Math.round((rows[i]! - this.beganNs) / TICK_NS));
