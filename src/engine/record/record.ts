@@ -62,16 +62,19 @@ export async function record(order: RecordOrder): Promise<Recorded> {
   order.stop.addEventListener("abort", passOn, { once: true });
   let source: Source | null = null;
   let file: number | null = null;
+  let isBegun = false;
   try {
     const from = (source = fs.statSync(order.place, { throwIfNoEntry: false })?.isDirectory()
       ? callSource(order.place, work?.pid ?? null, native)
       : await deviceSource(order.place, native));
     file = newFile(order.out);
+    isBegun = true;
     return await recordInto(file, order, from, work);
   } catch (error) {
     // Nothing was recorded where the work did not begin.
     if (file !== null && error instanceof Refusal) fs.rmSync(order.out, { force: true });
-    ending.abort();
+    // Work that goes on is the tester's own, whatever became of its recording.
+    if (!isBegun) ending.abort();
     throw error;
   } finally {
     order.stop.removeEventListener("abort", passOn);

@@ -29,8 +29,8 @@ function isThere(command: string): boolean {
   });
 }
 
-/** A shell that waits for a line, and becomes the work. */
-const HELD = 'read -r _ <&3; exec 3<&-; exec "$@"';
+/** A shell that waits for a line, and becomes the work; it ends where nobody is there any more to say the line. */
+const HELD = 'read -r _ <&3 || exit; exec 3<&-; exec "$@"';
 
 /**
  * Prepares work that has not begun yet, so that it can be listened to from its first call on.
