@@ -9,9 +9,14 @@
  */
 export function putNumber(out: Uint8Array | number[], at: number, value: number): number {
   let [left, to] = [value, at];
-  while (left >= 0x80) {
+  // Beyond 31 bits, where a shift would lose what is above.
+  while (left > 0x7fffffff) {
     out[to++] = (left % 0x80) | 0x80;
     left = Math.floor(left / 0x80);
+  }
+  while (left >= 0x80) {
+    out[to++] = (left & 0x7f) | 0x80;
+    left >>>= 7;
   }
   out[to++] = left;
   return to;

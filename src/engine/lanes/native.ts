@@ -59,8 +59,17 @@ export interface Native {
   sync(fd: number): number;
   /** A recorder, to hand to the two that follow (native/requests.h). */
   newRecorder(start: EventLayout, done: EventLayout, pipes: number): unknown;
-  /** Rows of requests that are whole; `all` gives those without an answer too. @throws where a pipe cannot be read */
-  takeRequests(recorder: unknown, pipes: Int32Array, beforeNs: number, all: boolean): Float64Array;
+  /**
+   * Rows of requests that are whole (core/recording/request.ts), their times counted from `sinceNs`; `all` gives
+   * those without an answer too. @throws where a pipe cannot be read
+   */
+  takeRequests(
+    recorder: unknown,
+    pipes: Int32Array,
+    beforeNs: number,
+    all: boolean,
+    sinceNs: number,
+  ): Float64Array;
   programsOf(recorder: unknown, from: number): string[];
   /** Every event that a raw pipe holds: its time, its length, four spare bytes, and its bytes up to a multiple of eight. */
   eventsIn(pipe: number): Buffer;

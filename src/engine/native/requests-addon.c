@@ -63,7 +63,15 @@ static int read_all(napi_env env, napi_value pipes, Recorder *recorder) {
   return 0;
 }
 
-static napi_value rows_of(napi_env env, Recorder *recorder, int all) {
+/* Nanoseconds in what a recording counts by (core/recording/request.ts). */
+#define TICK_NS 100
+
+static double ticks(uint64_t ns) {
+  return (double)((ns + TICK_NS / 2) / TICK_NS);
+}
+
+/* Rows of the requests that are whole, their times from a moment on. */
+static napi_value rows_of(napi_env env, Recorder *recorder, uint64_t since, int all) {
   size_t count = recorder_ready(recorder, all);
   napi_value memory, rows;
   void *data;
@@ -73,8 +81,8 @@ static napi_value rows_of(napi_env env, Recorder *recorder, int all) {
   recorder_take(recorder, requests, count);
   for (size_t i = 0; i < count; i++) {
     double *row = (double *)data + i * ROW;
-    row[0] = (double)requests[i].began;
-    row[1] = requests[i].took == NO_ANSWER ? -1 : (double)requests[i].took;
+    row[0] = requests[i].began > since ? ticks(requests[i].began - since) : 0;
+    row[1] = requests[i].took == NO_ANSWER ? -1 : ticks(requests[i].took);
     row[2] = requests[i].kind + 4 * requests[i].flush;
     row[3] = (double)requests[i].sector;
     row[4] = requests[i].sectors;
@@ -86,21 +94,23 @@ static napi_value rows_of(napi_env env, Recorder *recorder, int all) {
 }
 
 /*
- * takeRequests(recorder, pipes, before, all): rows of the requests that are whole, from what the pipes hold of
- * the time before a moment; with `all` what has no answer too. Throws where a pipe cannot be read.
+ * takeRequests(recorder, pipes, before, all, since): rows of the requests that are whole, from what the pipes hold
+ * of the time before a moment, their times counted from another; with `all` what has no answer too. Throws where a
+ * pipe cannot be read.
  */
 static napi_value take_requests(napi_env env, napi_callback_info info) {
-  size_t argc = 4;
-  napi_value given[4];
-  double before = 0;
+  size_t argc = 5;
+  napi_value given[5];
+  double before = 0, since = 0;
   bool all = false;
   napi_get_cb_info(env, info, &argc, given, NULL, NULL);
   napi_get_value_double(env, given[2], &before);
   napi_get_value_bool(env, given[3], &all);
+  napi_get_value_double(env, given[4], &since);
   Recorder *recorder = recorder_of(env, given[0]);
   int error = read_all(env, given[1], recorder);
   if (error == 0) error = recorder_ripen(recorder, (uint64_t)before);
-  if (error == 0) return rows_of(env, recorder, all);
+  if (error == 0) return rows_of(env, recorder, (uint64_t)since, all);
   napi_throw_error(env, NULL, strerror(error));
   return NULL;
 }

@@ -11,16 +11,20 @@ const LINE_MS = 1000;
 export class Parts {
   /** How many have come. */
   requests = 0;
-  /** When the last of them was answered, milliseconds. */
-  lastMs = 0;
   private waiting: RequestRows[] = [];
   private rows = 0;
+  private lastTick = 0;
   private since = performance.now();
 
   constructor(
     private readonly source: Pick<Source, "newPrograms">,
     private readonly write: (line: object) => void,
   ) {}
+
+  /** When the last of them was answered, milliseconds. */
+  get lastMs(): number {
+    return this.lastTick / TICKS / 1e3;
+  }
 
   /** Whether a recording can hold no more. */
   get isFull(): boolean {
@@ -31,8 +35,10 @@ export class Parts {
   add(all: RequestRows): void {
     const rows = all.subarray(0, (MOST_REQUESTS - this.requests) * ROW);
     this.requests += rows.length / ROW;
-    for (let i = 0; i < rows.length; i += ROW)
-      this.lastMs = Math.max(this.lastMs, (rows[i]! + Math.max(0, rows[i + 1]!)) / TICKS / 1e3);
+    for (let i = 0; i < rows.length; i += ROW) {
+      const answered = rows[i]! + Math.max(0, rows[i + 1]!);
+      if (answered > this.lastTick) this.lastTick = answered;
+    }
     this.waiting.push(rows);
     this.rows += rows.length / ROW;
     if (this.rows >= ENOUGH || performance.now() - this.since >= LINE_MS) this.flush();

@@ -18,6 +18,8 @@ import { prepare, type Work } from "./work";
 
 /** How often the kernel's buffers are emptied, milliseconds. */
 const DRAIN_MS = 100;
+/** After so many times it is told how far the recording is, and looked whether its device is still there. */
+const LOOK_EVERY = 5;
 
 const FULL = `The recording was full after ${formatNumber(MOST_REQUESTS)} requests and holds the work until then.`;
 
@@ -99,11 +101,13 @@ async function recordInto(
   // What becomes of the work is asked for below, its failure included.
   void working?.then(isOver, isOver);
   let reason: string | null = null;
-  while (over === null && reason === null && !order.stop.aborted) {
+  for (let turn = 1; over === null && reason === null && !order.stop.aborted; turn++) {
     await sleep(DRAIN_MS);
     parts.add(source.drain());
+    if (parts.isFull) reason = FULL;
+    if (turn % LOOK_EVERY !== 0) continue;
     order.tell(parts.requests);
-    reason = parts.isFull ? FULL : source.gone();
+    reason ??= source.gone();
   }
   // Work that was told to end may still write; where nothing more comes, nobody waits for the work first.
   if (reason === null) await working;

@@ -1,9 +1,6 @@
-import { ROW, type RequestRows } from "@/core/recording/request";
+import type { RequestRows } from "@/core/recording/request";
 import type { EventLayout, Native } from "../lanes/native";
 import { fieldOf, type EventFormat } from "./event-format";
-
-/** Nanoseconds in what a recording counts by (core/recording/request.ts). */
-const TICK_NS = 100;
 
 /** Puts what the kernel tells together to requests, in the order in which they reached the device. */
 export class Recorder {
@@ -44,13 +41,7 @@ export class Recorder {
   }
 
   private taken(nowNs: number, all: boolean): RequestRows {
-    const rows = this.native.takeRequests(this.recorder, this.pipes, nowNs, all);
-    for (let i = 0; i < rows.length; i += ROW) {
-      const [beganNs, tookNs] = [rows[i]!, rows[i + 1]!];
-      rows[i] = Math.max(0, Math.round((beganNs - this.beganNs) / TICK_NS));
-      rows[i + 1] = tookNs < 0 ? -1 : Math.round(tookNs / TICK_NS);
-    }
-    return rows;
+    return this.native.takeRequests(this.recorder, this.pipes, nowNs, all, this.beganNs);
   }
 }
 
