@@ -18,6 +18,7 @@ export const CORE = [
   "study",
   "cache",
   "system",
+  "host",
   "elsewhere",
   "recording",
   "replay",

@@ -132,6 +132,9 @@ const TOOLS = [
     files: ["/usr/bin/x86_64-w64-mingw32-gcc-posix"],
   },
   { is: "Wine, to run them", package: "wine", files: ["/usr/bin/wine"] },
+  { is: "the SSH client", package: "openssh-client", files: ["/usr/bin/ssh"] },
+  { is: "an SSH server", package: "openssh-server", files: ["/usr/sbin/sshd"] },
+  { is: "a small SSH server", package: "dropbear-bin", files: ["/usr/sbin/dropbear"] },
   { is: "NTFS through FUSE", package: "ntfs-3g", files: ["/usr/bin/ntfs-3g", "/bin/ntfs-3g"] },
 ];
 
@@ -182,14 +185,18 @@ install();
 findTools();
 buildCommand();
 await checks(["types of the routes", "next/dist/bin/next", "typegen"]);
-await checks(
-  ["layers", "dependency-cruiser/bin/dependency-cruise.mjs", "src"],
-  ["types", "typescript/bin/tsc", "--noEmit"],
-  ["lint", "eslint/bin/eslint.js", "--max-warnings", "0", "."],
-  ["format", "prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
-);
-// Units compute, devices are waited for: side by side they take little longer than either.
-await Promise.all([suite("unit"), suite("devices")]);
+/** What computes, one after another. */
+async function computed() {
+  await checks(
+    ["layers", "dependency-cruiser/bin/dependency-cruise.mjs", "src"],
+    ["types", "typescript/bin/tsc", "--noEmit"],
+    ["lint", "eslint/bin/eslint.js", "--max-warnings", "0", "."],
+    ["format", "prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
+  );
+  await suite("unit");
+}
+// Devices are waited for: beside what computes they take little longer than alone.
+await Promise.all([computed(), suite("devices")]);
 buildWeb();
 await layOutData();
 await Promise.all([suite("server"), suite("browser")]);

@@ -10,6 +10,7 @@ const COMMANDS: Record<string, () => Promise<(program: Command) => void>> = {
   drills: async () => (await import("./measuring/drills")).addDrills,
   drives: async () => (await import("./system/drives")).addDrives,
   ceiling: async () => (await import("./ceiling")).addCeiling,
+  hosts: async () => (await import("./system/hosts")).addHosts,
   judge: async () => (await import("./studies/judge")).addJudge,
   locate: async () => (await import("./studies/locate")).addLocate,
   plan: async () => (await import("./planning/plan")).addPlan,

@@ -1,8 +1,13 @@
 import { createInterface } from "node:readline";
 import * as z from "zod";
-import { writeSync } from "node:fs";
+import { readFileSync, writeSync } from "node:fs";
 import { patiently } from "./patience";
+import { Question } from "@/core/host/question";
 import { BallastJob, Job, Sweep, type EngineEvent } from "@/core/run/protocol";
+import { follow } from "./away/follow";
+import { Keeper } from "./away/keep";
+import { answerTo } from "./away/questions";
+import { JOB } from "./away/run-folder";
 import { keepBallast } from "./ballast/keep";
 import { Refusal, RunFailure } from "./refusal";
 import { run } from "./run";
@@ -39,42 +44,80 @@ function ending(error: unknown): EngineEvent {
 }
 
 /** Does what is asked of the measuring process. */
-function worked(job: Job | Sweep | BallastJob): Promise<EngineEvent> {
-  const outside = { tell, stop: halt.signal };
-  if ("sweep" in job) return sweepTargets(job.sweep, tell);
-  if ("ballast" in job) {
+function worked(job: Job | Sweep | BallastJob, tellIt = tell): Promise<EngineEvent> {
+  const outside = { tell: tellIt, stop: halt.signal };
+  const done = () => {
+    if ("sweep" in job) return sweepTargets(job.sweep, tellIt);
+    if (!("ballast" in job)) return patiently(job.targets, outside, (watched) => run(job, watched));
     const { target } = job.ballast;
     return patiently([target], outside, (watched) => keepBallast(job, watched));
-  }
-  return patiently(job.targets, outside, (watched) => run(job, watched));
+  };
+  return done().catch(ending);
 }
 
-const input = createInterface({ input: process.stdin });
-let started = false;
-input.on("line", (line) => {
-  if (started) {
-    if (line.trim() === "stop") halt.abort();
-    return;
-  }
-  started = true;
-  let job: Job | Sweep | BallastJob;
+const Asked = z.union([Job, Sweep, BallastJob]);
+
+/** @returns what was asked; null where that makes no sense, which is told */
+function asked(line: string): z.infer<typeof Asked> | null {
   try {
-    job = z.union([Job, Sweep, BallastJob]).parse(JSON.parse(line));
+    return Asked.parse(JSON.parse(line));
   } catch (error) {
     tell({ event: "failed", reason: `The job could not be read: ${String(error)}` });
-    process.exit(1);
+    return null;
   }
-  void worked(job)
-    .catch(ending)
-    .then((event) => {
+}
+
+/** A job comes in, what happens goes out; the end of the input ends it. */
+function beside(): void {
+  const input = createInterface({ input: process.stdin });
+  let started = false;
+  input.on("line", (line) => {
+    if (started) {
+      if (line.trim() === "stop") halt.abort();
+      return;
+    }
+    started = true;
+    const job = asked(line);
+    if (!job) process.exit(1);
+    void worked(job).then((event) => {
       tell(event);
       process.exit(0);
     });
-});
-input.on("close", () => {
-  halt.abort();
-  if (!started) process.exit(1);
-});
+  });
+  input.on("close", () => {
+    halt.abort();
+    if (!started) process.exit(1);
+  });
+}
+
+/** On another host: the run of a folder goes on whether or not anybody listens. */
+async function kept(folder: string): Promise<void> {
+  process.chdir(folder);
+  const keeper = await Keeper.begin(() => halt.abort());
+  const job = asked(readFileSync(JOB, "utf8"));
+  const end = job
+    ? await worked(job, (event) => keeper.tell(event))
+    : ({ event: "failed", reason: "The job could not be read." } as const);
+  keeper.end(end);
+  await keeper.done;
+  process.exit(0);
+}
+
+/** On another host: a question comes in, the answer goes out. */
+async function answered(): Promise<void> {
+  for await (const line of createInterface({ input: process.stdin })) {
+    const answer = await answerTo(Question.parse(JSON.parse(line)));
+    process.stdout.write(`${JSON.stringify(answer)}\n`, () => process.exit(0));
+    return;
+  }
+}
+
 for (const signal of ["SIGTERM", "SIGHUP"] as const) process.on(signal, () => halt.abort());
 // Ctrl-C in a terminal reaches parent and child; the parent decides, and says so on the input.
 process.on("SIGINT", () => undefined);
+
+const [what, folder = "", from] = process.argv.slice(2);
+if (what === "keep") void kept(folder);
+else if (what === "follow") void follow(process.argv[1]!, folder, Number(from));
+else if (what === "ask") void answered();
+else beside();

@@ -3,6 +3,8 @@ import os from "node:os";
 import path from "node:path";
 import type { Command } from "commander";
 import { startEngine, type EngineEnd } from "@/services/measuring/engine-process";
+import { startEngineOn } from "@/services/hosts/engine-on";
+import type { ReadyHost } from "@/services/hosts/ready";
 import { orderFor, type Order } from "@/services/measuring/order";
 import { isProblem } from "@/services/problem";
 import { drillNamed } from "@/core/drills/catalogue";
@@ -17,6 +19,7 @@ import type { EngineEvent } from "@/core/run/protocol";
 import packageJson from "../../../package.json";
 import { addDrillChoice, addDrillOptions, settingsFrom } from "./drill-options";
 import { Failure, printJson, Usage } from "../exit";
+import { factsOn, ON, placedOn, readyOn, touchText } from "../on-host";
 import { measuredDocument, type Repeat } from "./measured-document";
 import { MeasuredProgress } from "./measured-progress";
 import { measuredText } from "./measured-text";
@@ -35,6 +38,7 @@ interface Options extends Record<string, unknown> {
   cache?: string;
   recording?: string[];
   buffered?: boolean;
+  on?: string;
   rig: string;
   out?: string;
   progress?: boolean;
@@ -54,6 +58,7 @@ export function addMeasure(program: Command): void {
     )
     .option("--from <path>", "of a ferry: the folder to copy, or where files are made up")
     .option("--to <path>", "of a ferry: the directory to copy to")
+    .option("--on <host>", ON)
     .option("--reserve <size>", "space to leave free (default: larger of 2 % and 1 GiB)")
     .option("--cache <size>", "the drive's write cache, where you know it: settings follow from it")
     .option("--buffered", "go through the page cache; the result is flagged")
@@ -101,10 +106,15 @@ interface Asked {
   order: Order;
   request: MeasureRequest;
   recordings: Record<string, string>;
+  /** Where; null for this machine. */
+  ready: ReadyHost | null;
 }
 
-async function orderOf(options: Options): Promise<Asked> {
+async function orderOf(given: Options): Promise<Asked> {
+  const { host, options } = placedOn(given, given.on);
   const kind = drillNamed(options.drill);
+  if (host !== null && kind.recorded)
+    throw new Usage("--on: recorded work is done again on this machine only");
   const { works, files } = recordingsOf(kind, options.recording);
   const { target, more, other, direction } = placesOf(kind, options);
   if (kind.directions.length > 1 && !kind.usualDirection && direction === undefined) {
@@ -133,9 +143,12 @@ async function orderOf(options: Options): Promise<Asked> {
     const [issue] = parsed.error.issues;
     throw new Usage(`--${issue!.path.join(".")} ${issue!.message}`);
   }
+  const ready = host === null ? null : await readyOn(host);
+  const { data } = parsed;
+  const at = ready ? await factsOn(ready, data.target, data.reserve, null) : undefined;
   try {
-    const order = await orderFor(parsed.data, null);
-    return { order, request: parsed.data, recordings: files };
+    const order = await orderFor(data, null, at);
+    return { order, request: data, recordings: files, ready };
   } catch (error) {
     const { message } = error as Error;
     throw isProblem(error) && error.code !== null ? new Failure(message) : new Usage(message);
@@ -197,30 +210,33 @@ class Gathered {
 }
 
 async function measure(options: Options): Promise<void> {
-  const { order, request, recordings } = await orderOf(options);
+  const { order, request, recordings, ready } = await orderOf(options);
   if (options.out !== undefined) checkOut(options.out);
   const begun = new Date().toISOString();
   const { drill, targets, program } = order;
   const gathered = new Gathered(order);
   const line = new ProgressLine(options.progress === true);
   const progress = new MeasuredProgress(drill.repeats, line);
-  const engine = startEngine(
-    {
-      targets,
-      program,
-      repeats: drill.repeats,
-      io: request.io,
-      reserve: request.reserve,
-      keepOff: null,
-      nerrit: packageJson.version,
-      recordings,
-    },
-    (event) => {
-      gathered.hear(event);
-      progress.hear(event);
-    },
-    path.join(import.meta.dirname, "engine.mjs"),
-  );
+  const job = {
+    targets,
+    program,
+    repeats: drill.repeats,
+    io: request.io,
+    reserve: request.reserve,
+    keepOff: null,
+    nerrit: packageJson.version,
+    recordings,
+  };
+  const hear = (event: EngineEvent) => {
+    gathered.hear(event);
+    progress.hear(event);
+  };
+  const engine = ready
+    ? startEngineOn(ready, job, hear, (touch) => {
+        line.clear();
+        process.stderr.write(`${touchText(ready.host, touch)}\n`);
+      })
+    : startEngine(job, hear, path.join(import.meta.dirname, "engine.mjs"));
   for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => engine.stop());
   const end = await engine.ended;
   line.clear();

@@ -4,6 +4,7 @@ import { driveMarks, type SeenDrive } from "@/core/system/drive";
 import { linkName } from "@/core/system/system-words";
 import { formatSize } from "@/core/units/size";
 import { printJson } from "../exit";
+import { drivesOn, hostNamed, ON, readyOn } from "../on-host";
 import { wrapped } from "../lines";
 
 /** `nerrit drives`: what is plugged in, and what to call it when measuring. */
@@ -12,9 +13,11 @@ export function addDrives(program: Command): void {
     .command("drives")
     .description("list the drives that the system has, and where each can be measured")
     .option("--root <directory>", "read the kernel's tree (sys, proc) below this directory")
+    .option("--on <host>", ON)
     .option("--json", "print one JSON document")
-    .action(async ({ root, json }: { root?: string; json?: boolean }) => {
-      const drives = await drivesNow(root);
+    .action(async ({ root, on, json }: { root?: string; on?: string; json?: boolean }) => {
+      const drives =
+        on === undefined ? await drivesNow(root) : await drivesOn(await readyOn(hostNamed(on)));
       if (json) printJson({ drives });
       else process.stdout.write(`${drives.flatMap(linesOf).join("\n") || "no drives"}\n`);
     });

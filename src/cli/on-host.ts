@@ -1,0 +1,94 @@
+import { HostName, placeOnHost } from "@/core/host/host-name";
+import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
+import type { SeenDrive } from "@/core/system/drive";
+import type { Touch } from "@/services/hosts/engine-on";
+import { askOn, HostProblem, readyHost, type ReadyHost } from "@/services/hosts/ready";
+import { Failure, Usage } from "./exit";
+
+/** What the option does, for the help. */
+export const ON = "do it on another host, reached with ssh and your own configuration";
+
+/** Places that a command was given, and the host that they are on. */
+interface Placed {
+  target: string[];
+  from?: string;
+  to?: string;
+}
+
+/** A host's name as it was typed. @throws Usage for what could be anything else */
+export function hostNamed(text: string): string {
+  const name = HostName.safeParse(text);
+  if (name.success) return name.data;
+  throw new Usage(`"${text}" ${name.error.issues[0]!.message}`);
+}
+
+/**
+ * On which host the places are: by `--on lab2`, or as part of each, "lab2:/media/drive".
+ *
+ * @returns the host, null for this machine, and the places on it
+ * @throws Usage where they are on several, or not told from the root on
+ */
+export function placedOn<T extends Placed>(
+  options: T,
+  on?: string,
+): { host: string | null; options: T } {
+  const hosts = new Set<string | null>();
+  const placed = (text: string) => {
+    const found = placeOnHost(text);
+    const host = found?.host ?? (on === undefined ? null : hostNamed(on));
+    if (found && on !== undefined && found.host !== on)
+      throw new Usage(`--on says ${on}, but ${text} is on ${found.host}`);
+    hosts.add(host);
+    const path = found?.path ?? text;
+    if (host !== null && !path.startsWith("/"))
+      throw new Usage(`${text}: a place on ${host} is told from the root on, as /media/drive`);
+    return path;
+  };
+  const there = {
+    ...options,
+    target: options.target.map(placed),
+    ...(options.from === undefined ? {} : { from: placed(options.from) }),
+    ...(options.to === undefined ? {} : { to: placed(options.to) }),
+  };
+  if (hosts.size > 1) throw new Usage("one run goes on one host: all its places have to be there");
+  const [host = on === undefined ? null : hostNamed(on)] = hosts;
+  return { host, options: there };
+}
+
+/** A host with the measuring process on it. @throws Failure that says what is missing */
+export const readyOn = (host: string): Promise<ReadyHost> =>
+  failing(() => readyHost(host, import.meta.dirname));
+
+/** What is known of a place on a host. @throws Failure where it does not answer */
+export async function factsOn(
+  ready: ReadyHost,
+  target: string,
+  reserve: number | null,
+  cache: KnownCache | null,
+): Promise<TargetFacts | null> {
+  const answer = await failing(() => askOn(ready, { ask: "target", target, reserve, cache }));
+  if (answer.answer === "refused") throw new Failure(`${ready.host}: ${answer.reason}`);
+  return answer.answer === "target" ? answer.facts : null;
+}
+
+/** What is plugged in there. */
+export async function drivesOn(ready: ReadyHost): Promise<SeenDrive[]> {
+  const answer = await failing(() => askOn(ready, { ask: "drives" }));
+  if (answer.answer === "refused") throw new Failure(`${ready.host}: ${answer.reason}`);
+  return answer.answer === "drives" ? answer.drives : [];
+}
+
+/** Whether a host is in touch, as a line for standard error. */
+export function touchText(host: string, { outSince, reason }: Touch): string {
+  if (outSince === null) return `In touch with ${host} again; nothing was lost.`;
+  const since = new Date(outSince).toTimeString().slice(0, 8);
+  return `Out of touch with ${host} since ${since}; the run there goes on. ${reason ?? ""}`.trim();
+}
+
+async function failing<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    throw error instanceof HostProblem ? new Failure(error.message) : error;
+  }
+}

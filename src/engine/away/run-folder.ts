@@ -1,0 +1,21 @@
+/**
+ * A run on a host whose line may break has a folder of its own there: the job, every line that it told, numbered
+ * from 0, and the socket by which whoever comes back is told what is missing. Paths in it are relative, since the
+ * name of a socket may be no longer than 107 bytes (unix(7)); who uses it stands in it.
+ */
+export const JOB = "job.json";
+export const LINES = "lines";
+export const SOCKET = "socket";
+
+/** A line with its number, by which none is taken twice, and none of a shell's greeting for one. */
+export const numbered = (number: number, line: string): string => `${number} ${line}\n`;
+
+/** What comes in beside the job. */
+export const FROM = /^from (\d{1,12})$/;
+/** Ends the run. */
+export const STOP = "stop";
+/** The last line has arrived; nothing is needed any more. */
+export const TAKEN = "taken";
+
+/** With this status the end of a line says that the run's process died before its end. */
+export const DIED = 4;

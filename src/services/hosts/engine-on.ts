@@ -1,0 +1,168 @@
+import { randomUUID } from "node:crypto";
+import { createInterface } from "node:readline";
+import { setTimeout as sleep } from "node:timers/promises";
+import { EngineEvent, type BallastJob, type Job, type Sweep } from "@/core/run/protocol";
+import type { EngineEnd, EngineProcess } from "../measuring/engine-process";
+import { commandOf, type ReadyHost } from "./ready";
+import { startOn, type Remote, type RemoteEnd } from "./ssh";
+
+/** A line that carries says so every five seconds; after so long without a word it is taken for cut. */
+const SILENCE_MS = 20_000;
+/** Between two tries to come back: at first, at most. */
+const FIRST_MS = 500;
+const MOST_MS = 15_000;
+/** The run there ends by itself after an hour alone; its file is fetched a little longer. */
+const GIVE_UP_MS = 3_900_000;
+
+/** Failures that no waiting mends. */
+const FINAL = new Set(["key-refused", "host-key-changed", "host-key-unknown"]);
+
+/** How the line to a host stands. */
+export interface Touch {
+  /** Since when nothing is heard, milliseconds of the epoch; null while it is in touch. */
+  outSince: number | null;
+  /** Why. */
+  reason: string | null;
+}
+
+/**
+ * Starts the measuring process on a host. The run there does not hang on the line: where it is cut, what was told
+ * meanwhile comes once the host is reached again, once and in order.
+ *
+ * @param tell called with every event but the last, in order
+ * @param touched told when the line is cut, and when it carries again
+ */
+export function startEngineOn(
+  ready: ReadyHost,
+  job: Job | Sweep | BallastJob,
+  tell: (event: EngineEvent) => void,
+  touched: (touch: Touch) => void = () => undefined,
+): EngineProcess {
+  const run = new RunOn(ready, job, tell, touched);
+  return { stop: () => run.stop(), ended: run.ended() };
+}
+
+class RunOn {
+  private readonly folder: string;
+  /** The number of the line that comes next. */
+  private next = 0;
+  private end: EngineEnd | null = null;
+  private isStopping = false;
+  private isOut = false;
+  private isTaken = false;
+  private remote: Remote | null = null;
+  private heard = Date.now();
+
+  constructor(
+    private readonly ready: ReadyHost,
+    private readonly job: Job | Sweep | BallastJob,
+    private readonly tell: (event: EngineEvent) => void,
+    private readonly touched: (touch: Touch) => void,
+  ) {
+    this.folder = `${ready.runs}/${randomUUID()}`;
+  }
+
+  stop(): void {
+    this.isStopping = true;
+    this.remote?.child.stdin.write("stop\n");
+  }
+
+  async ended(): Promise<EngineEnd> {
+    let pause = FIRST_MS;
+    for (;;) {
+      const before = this.next;
+      const end = await this.listen();
+      if (this.end) {
+        // The line was cut as the run ended: its folder may still be there.
+        if (!this.isTaken) await this.listen();
+        return this.end;
+      }
+      if (end.status !== null) return { kind: "interrupted", reason: this.gone(end.complaint) };
+      const { code, reason } = end.trouble;
+      if (FINAL.has(code)) return { kind: this.next > 0 ? "interrupted" : "failed", reason };
+      if (Date.now() - this.heard > GIVE_UP_MS)
+        return {
+          kind: "interrupted",
+          reason: `For an hour ${this.ready.host} was not reached. ${reason}`,
+        };
+      if (!this.isOut) this.touched({ outSince: this.heard, reason });
+      this.isOut = true;
+      if (this.isStopping && Date.now() - this.heard > SILENCE_MS)
+        return { kind: "interrupted", reason: this.alone(reason) };
+      pause = this.next > before ? FIRST_MS : Math.min(2 * pause, MOST_MS);
+      await sleep(this.isStopping ? FIRST_MS : pause);
+    }
+  }
+
+  private alone(reason: string): string {
+    return `${this.ready.host} is out of touch, so the run there could not be stopped: it ends by itself within an hour, and its scratch file goes with it. ${reason}`;
+  }
+
+  private gone(complaint: string): string {
+    const { host } = this.ready;
+    return this.next === 0
+      ? `The measuring process could not be started on ${host}. ${complaint.slice(-500)}`.trim()
+      : `The measuring process on ${host} ended before the run was over: it was ended, or ${host} was started anew.`;
+  }
+
+  /** Follows the run until the line is cut, or the run is over. */
+  private async listen(): Promise<RemoteEnd> {
+    const { host, node, engine } = this.ready;
+    // After the end only its last line is asked for again, to be taken.
+    const from = String(this.end ? this.next - 1 : this.next);
+    const command = commandOf(["exec", node, engine, "follow", this.folder, from]);
+    const remote = startOn(host, command);
+    this.remote = remote;
+    remote.child.stdin.write(`${JSON.stringify(this.job)}\n${this.isStopping ? "stop\n" : ""}`);
+    let word = Date.now();
+    let isSilent = false;
+    const watch = setInterval(() => {
+      if (Date.now() - word < SILENCE_MS) return;
+      isSilent = true;
+      remote.child.kill("SIGKILL");
+    }, 1000);
+    remote.child.stdout.on("data", () => (word = this.heard = Date.now()));
+    const lines = createInterface({ input: remote.child.stdout });
+    lines.on("line", (line) => this.take(line, remote));
+    const end = await remote.ended;
+    clearInterval(watch);
+    this.remote = null;
+    // Whoever follows the run there ends well where its line was cut, and that may still get through.
+    if (!isSilent && end.status !== 0) return end;
+    const reason = isSilent
+      ? `Nothing was heard of ${host} for ${SILENCE_MS / 1e3} s.`
+      : `The line to ${host} ended.`;
+    return { status: null, trouble: { code: "broken", reason } };
+  }
+
+  private take(line: string, remote: Remote): void {
+    const found = /^(\d+) (\{.*)$/.exec(line);
+    if (this.end) return this.taken(remote);
+    if (!found || Number(found[1]) !== this.next) return;
+    const event = EngineEvent.safeParse(parsed(found[2]!));
+    if (!event.success) return void remote.child.kill(); // cut in its middle: it comes again
+    this.next += 1;
+    if (this.isOut) this.touched({ outSince: null, reason: null });
+    this.isOut = false;
+    const told = event.data;
+    if (told.event === "done" || told.event === "stopped") this.end = { kind: told.event };
+    else if (told.event === "refused") this.end = { ...told, kind: "refused" };
+    else if (told.event === "failed") this.end = { ...told, kind: "failed" };
+    else return this.tell(told);
+    this.taken(remote);
+  }
+
+  /** Nothing is needed there any more. */
+  private taken(remote: Remote): void {
+    remote.child.stdin.end("taken\n");
+    void remote.ended.then(({ status }) => (this.isTaken ||= status === 0));
+  }
+}
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}

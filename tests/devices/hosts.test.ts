@@ -1,0 +1,194 @@
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { nerrit } from "../support/command";
+import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
+import { makeHosts, whyNoHosts, type SshHost, type SshHosts } from "../support/ssh-hosts";
+
+const why = whyNoHosts() ?? whyNoDevices();
+if (why) console.warn(`skipped: hosts that are logged into (${why})`);
+
+describe.skipIf(why)("hosts that are logged into", () => {
+  let made: SshHosts;
+  let disk: Disk;
+  const folders: string[] = [];
+  let [lab, router]: SshHost[] = [];
+  beforeAll(async () => {
+    disk = makeDisk(300);
+    made = await makeHosts([
+      { name: "lab2", banner: "WELCOME\nnerrit-facts is not said here\n" },
+      { name: "router", server: "dropbear" },
+      { name: "bare", env: { PATH: withoutNode() } },
+    ]);
+    [lab, router] = made.hosts;
+  });
+  afterAll(async () => {
+    await made.remove();
+    disk.remove();
+    for (const folder of folders) fs.rmSync(folder, { recursive: true });
+  });
+
+  /** A folder with the programs of a small system, and no runtime among them. */
+  const withoutNode = () => {
+    const bin = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-bin-"));
+    folders.push(bin);
+    for (const name of ["sh", "uname", "sed", "head", "grep", "date", "df", "mkdir", "rm", "ls"])
+      fs.symlinkSync(`/bin/${name}`, path.join(bin, name));
+    return bin;
+  };
+  const asked = (args: string[]) => nerrit(args, undefined, { NERRIT_SSH_CONFIG: made.config });
+  const haul =
+    (...more: string[]) =>
+    (heard?: (said: string, pid: number) => void) => {
+      const base = ["measure", "--on", "lab2", "--target", disk.directory, "--direction", "read"];
+      base.push("--span", "50MiB", "--reserve", "1MiB", "--json");
+      let pid = 0;
+      return nerrit(
+        [...base, ...more],
+        (its) => (pid = its),
+        { NERRIT_SSH_CONFIG: made.config },
+        (said) => heard?.(said, pid),
+      );
+    };
+  /** What runs have left in the host's cache folder, and on the drive. */
+  const leftovers = () => [
+    ...(fs.existsSync(`${lab!.cache}/runs`) ? fs.readdirSync(`${lab!.cache}/runs`) : []),
+    ...fs.readdirSync(disk.directory).filter((name) => name.includes("nerrit")),
+  ];
+
+  /** A run of which every sample is there, once and in order. */
+  const isWhole = (stdout: string) => {
+    const { bytes, samples } = JSON.parse(stdout);
+    const sum = samples.reduce((all: number, one: { bytes: number }) => all + one.bytes, 0);
+    expect(sum).toBe(bytes);
+    for (const [i, one] of samples.entries())
+      if (i > 0) expect(one.from).toBeCloseTo(samples[i - 1].ms, 3);
+    expect(leftovers()).toEqual([]);
+  };
+
+  it("say what they have, whatever server they run and however they greet", async () => {
+    const { stdout, status } = await asked(["hosts", "--json"]);
+    const { hosts } = JSON.parse(stdout);
+    expect(status).toBe(0);
+    expect(hosts.map(({ host }: { host: string }) => host)).toEqual(["lab2", "router", "bare"]);
+    for (const { facts } of hosts.slice(0, 2)) {
+      expect(facts).toMatchObject({ system: "Linux", node: { version: process.version } });
+      expect(facts.cores).toBe(
+        fs.readFileSync("/proc/cpuinfo", "utf8").match(/^processor/gm)!.length,
+      );
+      expect(Math.abs(facts.clock.aheadMs)).toBeLessThanOrEqual(facts.clock.uncertainMs + 1);
+    }
+  });
+
+  it("are refused by name where one could be an option or a shell’s text", async () => {
+    const touched = path.join(made.folder, "touched");
+    for (const name of [
+      `-oProxyCommand=touch ${touched}`,
+      "a b",
+      "a'b",
+      'a"b',
+      "a;b",
+      "$(x)",
+      "-l",
+    ]) {
+      const { status } = await asked(["measure", `--on=${name}`, "--target", "/tmp"]);
+      expect(status).toBe(2);
+      expect((await asked(["hosts", "--", name])).status).toBe(2);
+    }
+    expect(fs.existsSync(touched)).toBe(false);
+  });
+
+  it("list their drives as they do themselves", async () => {
+    const here = JSON.parse((await asked(["drives", "--json"])).stdout).drives;
+    const { stdout } = await asked(["drives", "--on", "lab2", "--json"]);
+    const ids = (drives: { id: string }[]) => drives.map(({ id }) => id).sort();
+    expect(ids(JSON.parse(stdout).drives)).toEqual(ids(here));
+  });
+
+  it("are measured on, with every sample, and nothing is left of the run", async () => {
+    const { stdout, stderr, status } = await haul("--seconds", "2")();
+    expect([status, stderr]).toEqual([0, ""]);
+    expect(JSON.parse(stdout).conditions.target).toBe(disk.directory);
+    isWhole(stdout);
+  });
+
+  it("are told what a place is by the command for one’s own machine", async () => {
+    const { status, stderr } = await asked([
+      "measure",
+      "--target",
+      "lab2:/no/such",
+      "--direction",
+      "read",
+    ]);
+    expect(status).toBe(1);
+    expect(stderr).toContain("/no/such");
+    expect((await asked(["measure", "--on", "lab2", "--target", "media"])).status).toBe(2);
+  });
+
+  it("go on with a run while the line is cut, and lose no sample of it", async () => {
+    let [isCut, isMended] = [false, false];
+    const run = haul("--seconds", "8", "--progress");
+    const { stdout, stderr, status } = await run((said) => {
+      if (!isCut && said.includes("MB/s")) [isCut] = [true, lab!.cut()];
+      if (!isMended && said.includes("Out of touch")) [isMended] = [true, lab!.mend()];
+    });
+    expect(status, stderr).toBe(0);
+    expect([isCut, isMended]).toEqual([true, true]);
+    expect(stderr).toContain("In touch with lab2 again");
+    isWhole(stdout);
+  });
+
+  it("go on with a run however often its connection breaks off", async () => {
+    let breaks = 0;
+    const run = haul("--seconds", "6", "--progress");
+    const { stdout, stderr, status } = await run((said) => {
+      if (said.split("MB/s").length <= breaks + 1) return;
+      breaks += 1;
+      lab!.hangUp();
+    });
+    expect(status, stderr).toBe(0);
+    expect(breaks).toBeGreaterThan(2);
+    isWhole(stdout);
+  });
+
+  it("end a run that is stopped, and whose server there is killed", async () => {
+    const stopped = await haul(
+      "--seconds",
+      "60",
+      "--span",
+      "50MiB",
+      "--progress",
+    )((said, pid) => {
+      if (said.includes("MB/s")) process.kill(pid, "SIGINT");
+    });
+    expect(stopped.status).toBe(1);
+    expect(stopped.stderr).toMatch(/nothing is left behind/);
+    expect(leftovers()).toEqual([]);
+    let isKilled = false;
+    const killed = await haul(
+      "--seconds",
+      "60",
+      "--span",
+      "50MiB",
+      "--progress",
+    )((said) => {
+      if (!isKilled && said.includes("MB/s")) [isKilled] = [true, lab!.killAll("node")];
+    });
+    expect(killed.status).toBe(1);
+    expect(killed.stderr).toMatch(/ended before the run was over/);
+    expect(JSON.parse(killed.stdout).samples.length).toBeGreaterThan(0);
+  });
+
+  it("say in words why they cannot be used", async () => {
+    const on = async (host: string) =>
+      (await asked(["measure", "--on", host, "--target", "/tmp", "--direction", "read"])).stderr;
+    expect(await on("bare")).toMatch(/no Node/);
+    expect(await on("nobody.invalid")).toMatch(/no host nobody.invalid/);
+    await router!.stop();
+    expect(await on("router")).toMatch(/does not answer/);
+    await router!.start();
+    router!.changeKey();
+    expect(await on("router")).toMatch(/another host key/);
+  });
+});

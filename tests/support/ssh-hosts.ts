@@ -1,0 +1,272 @@
+import { execFileSync, spawn, type ChildProcess } from "node:child_process";
+import { once } from "node:events";
+import fs from "node:fs";
+import path from "node:path";
+import { setTimeout as sleep } from "node:timers/promises";
+import net from "node:net";
+
+const run = (command: string, ...args: string[]) =>
+  execFileSync(command, args, { encoding: "utf8", stdio: ["ignore", "pipe", "pipe"] });
+
+/** Which links of this test process are taken. */
+let taken = 0;
+
+/** A machine that can be logged into: a network namespace with an SSH server, on the same kernel and disks. */
+export interface SshHost {
+  name: string;
+  address: string;
+  /** Its home for what is cached. */
+  cache: string;
+  /** Takes the line away, and lets it come back. */
+  cut(): void;
+  mend(): void;
+  /** Breaks off every connection that there is. */
+  hangUp(): void;
+  /** Kills every process there that runs a program. */
+  killAll(program: string): void;
+  /** Answers with another host key from now on. */
+  changeKey(): void;
+  /** Ends every process of the server, as when the machine is switched off. */
+  stop(): Promise<void>;
+  start(): Promise<void>;
+}
+
+export interface SshHosts {
+  /** For NERRIT_SSH_CONFIG. */
+  config: string;
+  folder: string;
+  hosts: SshHost[];
+  remove(): Promise<void>;
+}
+
+/** What a host of a test is like. */
+export interface HostWish {
+  name: string;
+  server?: "openssh" | "dropbear";
+  /** The login shell's whole surroundings, name by name; PATH without a runtime, for one. */
+  env?: Record<string, string>;
+  /** Is printed at every login. */
+  banner?: string;
+}
+
+/** Why no host can be made here; null where it can. */
+export function whyNoHosts(): string | null {
+  if (process.getuid?.() !== 0) return "needs root";
+  for (const program of [
+    "/usr/sbin/sshd",
+    "/usr/sbin/dropbear",
+    "/usr/bin/ssh-keygen",
+    "/usr/bin/ssh",
+  ])
+    if (!fs.existsSync(program)) return `there is no ${program}`;
+  return null;
+}
+
+/** Makes hosts, each behind a link of its own, with keys and a configuration that only this test knows. */
+export async function makeHosts(wishes: readonly HostWish[]): Promise<SshHosts> {
+  const folder = fs.mkdtempSync("/dev/shm/nerrit-hosts-");
+  const config = path.join(folder, "ssh_config");
+  run("ssh-keygen", "-q", "-t", "ed25519", "-N", "", "-f", path.join(folder, "key"));
+  const known = path.join(folder, "known_hosts");
+  const made = wishes.map((wish) => new MadeHost(wish, folder, known));
+  fs.writeFileSync(config, made.map((host) => host.configured()).join("\n"));
+  for (const host of made) await host.start();
+  return {
+    config,
+    folder,
+    hosts: made,
+    async remove() {
+      for (const host of made) await host.remove();
+      fs.rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+class MadeHost implements SshHost {
+  readonly name: string;
+  readonly address: string;
+  readonly cache: string;
+  private readonly space: string;
+  private readonly link: string;
+  private readonly home: string;
+  private server: ChildProcess | null = null;
+
+  constructor(
+    private readonly wish: HostWish,
+    private readonly folder: string,
+    private readonly known: string,
+  ) {
+    const number = taken++;
+    this.name = wish.name;
+    this.space = `nerrit-${process.pid}-${number}`;
+    this.link = `ns${process.pid}x${number}`.slice(0, 13);
+    // A net of its own for every host of every test process.
+    const net = `10.${100 + (process.pid % 100)}.${(process.pid >> 7) % 250}`;
+    this.address = `${net}.${number * 4 + 2}`;
+    this.home = path.join(folder, wish.name);
+    this.cache = path.join(this.home, "nerrit");
+    fs.mkdirSync(this.home);
+    run("ip", "netns", "add", this.space);
+    run(
+      "ip",
+      "link",
+      "add",
+      this.link,
+      "type",
+      "veth",
+      "peer",
+      "name",
+      "eth0",
+      "netns",
+      this.space,
+    );
+    run("ip", "address", "add", `${net}.${number * 4 + 1}/30`, "dev", this.link);
+    run("ip", "link", "set", this.link, "up");
+    run("ip", "-n", this.space, "address", "add", `${this.address}/30`, "dev", "eth0");
+    run("ip", "-n", this.space, "link", "set", "eth0", "up");
+    run("ip", "-n", this.space, "link", "set", "lo", "up");
+    const key = path.join(this.home, "host_key");
+    if (wish.server === "dropbear") {
+      run("dropbearkey", "-t", "ed25519", "-f", key);
+      const line = run("dropbearkey", "-y", "-f", key).match(/^ssh-ed25519 \S+/m)![0];
+      fs.appendFileSync(known, `${this.address} ${line}\n`);
+    } else {
+      run("ssh-keygen", "-q", "-t", "ed25519", "-N", "", "-f", key);
+      const line = fs.readFileSync(`${key}.pub`, "utf8");
+      fs.appendFileSync(known, `${this.address} ${line}`);
+    }
+    fs.copyFileSync(path.join(folder, "key.pub"), path.join(this.home, "authorized_keys"));
+  }
+
+  configured(): string {
+    return [
+      `Host ${this.name}`,
+      `  HostName ${this.address}`,
+      "  User root",
+      `  IdentityFile ${path.join(this.folder, "key")}`,
+      "  IdentitiesOnly yes",
+      `  UserKnownHostsFile ${this.known}`,
+      "  GlobalKnownHostsFile none",
+      "  StrictHostKeyChecking yes",
+      "",
+    ].join("\n");
+  }
+
+  async start(): Promise<void> {
+    const inside = (command: string, ...args: string[]) =>
+      spawn("ip", ["netns", "exec", this.space, command, ...args], {
+        stdio: ["ignore", "ignore", "inherit"],
+        env: { ...process.env, HOME: this.home, XDG_CACHE_HOME: this.home },
+      });
+    if (this.wish.server === "dropbear") {
+      // Its users' keys lie where the system says that their home is: a home of this host's own.
+      const own = path.join(this.home, "root");
+      fs.mkdirSync(path.join(own, ".ssh"), { recursive: true, mode: 0o700 });
+      fs.copyFileSync(
+        path.join(this.home, "authorized_keys"),
+        path.join(own, ".ssh/authorized_keys"),
+      );
+      const script = `mount --bind ${own} /root && exec dropbear -F -E -s -r ${this.home}/host_key -p ${this.address}:22`;
+      this.server = inside("unshare", "--mount", "sh", "-c", script);
+    } else {
+      fs.mkdirSync("/run/sshd", { recursive: true });
+      const file = path.join(this.home, "sshd_config");
+      const env = { XDG_CACHE_HOME: this.home, ...this.wish.env };
+      const banner = path.join(this.home, "banner");
+      if (this.wish.banner) fs.writeFileSync(banner, this.wish.banner);
+      fs.writeFileSync(
+        file,
+        [
+          `ListenAddress ${this.address}`,
+          `HostKey ${this.home}/host_key`,
+          `AuthorizedKeysFile ${this.home}/authorized_keys`,
+          "StrictModes no",
+          "UsePAM no",
+          "PasswordAuthentication no",
+          "PermitRootLogin prohibit-password",
+          "PidFile none",
+          `SetEnv ${Object.entries(env)
+            .map(([key, value]) => `${key}="${value}"`)
+            .join(" ")}`,
+          ...(this.wish.banner ? [`Banner ${banner}`] : []),
+          "",
+        ].join("\n"),
+      );
+      this.server = inside("/usr/sbin/sshd", "-D", "-e", "-q", "-f", file);
+    }
+    await this.answers();
+  }
+
+  /** Waits until its server takes connections. */
+  private async answers(): Promise<void> {
+    for (;;) {
+      if (this.server!.exitCode !== null) throw new Error(`the server of ${this.name} ended`);
+      const socket = net.connect(22, this.address);
+      const reached = await Promise.race([
+        once(socket, "connect").then(
+          () => true,
+          () => false,
+        ),
+        sleep(500).then(() => false),
+      ]);
+      socket.destroy();
+      if (reached) return;
+      await sleep(50);
+    }
+  }
+
+  cut(): void {
+    run("ip", "link", "set", this.link, "down");
+  }
+
+  mend(): void {
+    run("ip", "link", "set", this.link, "up");
+  }
+
+  private kill(which: (program: string, id: number) => boolean): void {
+    for (const id of run("ip", "netns", "pids", this.space)
+      .split(/\s+/)
+      .filter(Boolean)
+      .map(Number))
+      try {
+        const program = fs.readFileSync(`/proc/${id}/comm`, "utf8").trim();
+        if (which(program, id)) process.kill(id, "SIGKILL");
+      } catch {
+        // It is gone.
+      }
+  }
+
+  hangUp(): void {
+    this.kill((program, id) => /^(sshd|dropbear)/.test(program) && id !== this.server!.pid);
+  }
+
+  killAll(named: string): void {
+    this.kill((program) => program === named);
+  }
+
+  changeKey(): void {
+    const text = fs.readFileSync(this.known, "utf8");
+    const [, other] = text
+      .split("\n")
+      .find((line) => !line.startsWith(`${this.address} `))!
+      .split(/ (.*)/);
+    const own = new RegExp(`^${this.address.replaceAll(".", "[.]")} .*$`, "m");
+    fs.writeFileSync(this.known, text.replace(own, `${this.address} ${other}`));
+  }
+
+  async stop(): Promise<void> {
+    this.kill(() => true);
+    if (this.server && this.server.exitCode === null && this.server.signalCode === null)
+      await once(this.server, "exit");
+  }
+
+  async remove(): Promise<void> {
+    await this.stop();
+    run("ip", "netns", "delete", this.space);
+    try {
+      run("ip", "link", "delete", this.link);
+    } catch {
+      // It goes with the namespace.
+    }
+  }
+}
