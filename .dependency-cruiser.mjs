@@ -18,7 +18,6 @@ export const CORE = [
   "study",
   "cache",
   "system",
-  "host",
   "elsewhere",
   "recording",
   "replay",
@@ -35,6 +34,7 @@ export const CORE = [
   "report",
   "preflight",
   "watch",
+  "host",
 ];
 
 /** The rooms of src/core/locate in the same way; locate.ts joins them, and what is found is said by findings. */

@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { deviceNumber } from "./target/device";
 import { nextSample } from "./steps/sampling";
 import { mountOf, parseMountLine, type Mount } from "./target/mount";
-import { busiestCore, parseCoreTimes } from "./processor";
+import { busiestCore, parseCoreTimes } from "@/core/system/core-times";
 import { makeFolder, openMedium } from "./target/scratch";
 import { MARKER, sweep } from "./target/sweep";
 import { stampBlock } from "./lanes/stamp";

@@ -1,3 +1,5 @@
+import { execFileSync, spawn } from "node:child_process";
+import { once } from "node:events";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
@@ -17,11 +19,20 @@ describe.skipIf(why)("hosts that are logged into", () => {
   beforeAll(async () => {
     disk = makeDisk(300);
     made = await makeHosts([
-      { name: "lab2", banner: "WELCOME\nnerrit-facts is not said here\n" },
+      {
+        name: "lab2",
+        banner: "WELCOME\nnerrit-facts is not said here\n",
+        env: { BASH_ENV: noise() },
+      },
       { name: "router", server: "dropbear" },
       { name: "bare", env: { PATH: withoutNode() } },
+      { name: "locked", env: { XDG_CACHE_HOME: "/proc/nowhere" } },
     ]);
     [lab, router] = made.hosts;
+    const other = path.join(made.folder, "other");
+    execFileSync("ssh-keygen", ["-q", "-t", "ed25519", "-N", "", "-f", other]);
+    made.alias("stranger", lab!, `IdentityFile ${other}`);
+    made.alias("unknown", lab!, "UserKnownHostsFile none");
   });
   afterAll(async () => {
     await made.remove();
@@ -37,6 +48,13 @@ describe.skipIf(why)("hosts that are logged into", () => {
       fs.symlinkSync(`/bin/${name}`, path.join(bin, name));
     return bin;
   };
+  /** What a shell does whenever it begins: it greets, on the line of what is asked of it. */
+  const noise = () => {
+    const file = path.join(fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-noise-")), "greets");
+    folders.push(path.dirname(file));
+    fs.writeFileSync(file, 'echo "Last login: today"; echo "3 {unread} messages"; echo oops >&2\n');
+    return file;
+  };
   const asked = (args: string[]) => nerrit(args, undefined, { NERRIT_SSH_CONFIG: made.config });
   const haul =
     (...more: string[]) =>
@@ -51,6 +69,25 @@ describe.skipIf(why)("hosts that are logged into", () => {
         (said) => heard?.(said, pid),
       );
     };
+  let watching = 0;
+  /** Sends so many bytes to the router, over its link. */
+  const send = async (bytes: number) => {
+    const ssh = spawn("ssh", ["-F", made.config, "router", "cat >/dev/null"], {
+      stdio: ["pipe", "ignore", "inherit"],
+    });
+    ssh.stdin.end(Buffer.alloc(bytes));
+    await once(ssh, "exit");
+  };
+  /** Leaves not a byte free. */
+  const fillUp = (folder: string) => {
+    const file = fs.openSync(path.join(folder, "fill"), "w");
+    try {
+      for (;;) fs.writeSync(file, Buffer.alloc(1 << 16));
+    } catch (error) {
+      expect((error as NodeJS.ErrnoException).code).toBe("ENOSPC");
+    }
+    fs.closeSync(file);
+  };
   /** What runs have left in the host's cache folder, and on the drive. */
   const leftovers = () => [
     ...(fs.existsSync(`${lab!.cache}/runs`) ? fs.readdirSync(`${lab!.cache}/runs`) : []),
@@ -71,7 +108,12 @@ describe.skipIf(why)("hosts that are logged into", () => {
     const { stdout, status } = await asked(["hosts", "--json"]);
     const { hosts } = JSON.parse(stdout);
     expect(status).toBe(0);
-    expect(hosts.map(({ host }: { host: string }) => host)).toEqual(["lab2", "router", "bare"]);
+    expect(hosts.map(({ host }: { host: string }) => host)).toEqual([
+      "lab2",
+      "router",
+      "bare",
+      "locked",
+    ]);
     for (const { facts } of hosts.slice(0, 2)) {
       expect(facts).toMatchObject({ system: "Linux", node: { version: process.version } });
       expect(facts.cores).toBe(
@@ -111,6 +153,35 @@ describe.skipIf(why)("hosts that are logged into", () => {
     expect([status, stderr]).toEqual([0, ""]);
     expect(JSON.parse(stdout).conditions.target).toBe(disk.directory);
     isWhole(stdout);
+  });
+
+  it("are watched with a shell alone: what moves over their interface, and how busy a core is", async () => {
+    const hog = spawn("taskset", ["-c", "0", "sh", "-c", "while :; do :; done"], {
+      stdio: "ignore",
+    });
+    let sending: Promise<unknown> | null = null;
+    let isSent = false;
+    let after = 0;
+    const before = router!.traffic();
+    const { stdout, stderr, status } = await nerrit(
+      ["watch", "router:eth0", "--progress", "--json"],
+      (pid) => (watching = pid),
+      { NERRIT_SSH_CONFIG: made.config },
+      (said) => {
+        if (!sending && said.includes("router:eth0")) {
+          sending = send(20e6).then(() => void (isSent = true));
+        } else if (isSent && (after += 1) === 3) process.kill(watching, "SIGINT");
+      },
+    );
+    hog.kill("SIGKILL");
+    expect(status, stderr).toBe(0);
+    const { watched, hosts } = JSON.parse(stdout);
+    expect(watched[0]).toMatchObject({ name: "router:eth0", kind: "interface" });
+    expect(watched[0].readBytes).toBeGreaterThan(20e6);
+    expect(watched[0].readBytes).toBeLessThanOrEqual(router!.traffic() - before);
+    expect(hosts[0].core.mean).toBeGreaterThan(0.5);
+    const { stderr: missing } = await asked(["watch", "router:sdzz", "--seconds", "1"]);
+    expect(missing).toMatch(/router counts nothing for sdzz/);
   });
 
   it("are told what a place is by the command for one’s own machine", async () => {
@@ -180,10 +251,46 @@ describe.skipIf(why)("hosts that are logged into", () => {
     expect(JSON.parse(killed.stdout).samples.length).toBeGreaterThan(0);
   });
 
+  it("keep what a run told where their cache folder’s disk is full", async () => {
+    let isFull = false;
+    const { stdout, stderr, status } = await haul(
+      "--seconds",
+      "3",
+      "--progress",
+    )((said) => {
+      if (isFull || !said.includes("MB/s")) return;
+      isFull = true;
+      fillUp(lab!.home);
+      lab!.hangUp();
+    });
+    fs.rmSync(path.join(lab!.home, "fill"));
+    expect(status, stderr).toBe(0);
+    expect(isFull).toBe(true);
+    isWhole(stdout);
+  });
+
+  it("say that they were started anew, and what had come until then is kept", async () => {
+    let restarted: Promise<void> | null = null;
+    const { stdout, stderr, status } = await haul(
+      "--seconds",
+      "60",
+      "--progress",
+    )((said) => {
+      if (!restarted && said.includes("MB/s")) restarted = lab!.stop().then(() => lab!.start());
+    });
+    await restarted;
+    expect(status).toBe(1);
+    expect(stderr).toMatch(/ended before the run was over/);
+    expect(JSON.parse(stdout).samples.length).toBeGreaterThan(0);
+  });
+
   it("say in words why they cannot be used", async () => {
     const on = async (host: string) =>
       (await asked(["measure", "--on", host, "--target", "/tmp", "--direction", "read"])).stderr;
     expect(await on("bare")).toMatch(/no Node/);
+    expect(await on("locked")).toMatch(/cache folder/);
+    expect(await on("stranger")).toMatch(/none of your keys/);
+    expect(await on("unknown")).toMatch(/not known yet/);
     expect(await on("nobody.invalid")).toMatch(/no host nobody.invalid/);
     await router!.stop();
     expect(await on("router")).toMatch(/does not answer/);

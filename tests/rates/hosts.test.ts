@@ -1,5 +1,6 @@
 import fs from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { seeded } from "@/core/simulate/noise";
 import { nerrit } from "../support/command";
 import { makeDisk, whyNoThrottle, type Disk } from "../support/loop-device";
 import { makeHosts, whyNoHosts, type SshHosts } from "../support/ssh-hosts";
@@ -48,5 +49,50 @@ describe.skipIf(why)("a drive of another host, held to a rate by the kernel", ()
     console.log(`${direction} ${mbps} MB/s: there ${there.toFixed(2)}, here ${here.toFixed(2)}`);
     expect(Math.abs(there / mbps - 1)).toBeLessThan(0.015);
     expect(Math.abs(there / here - 1)).toBeLessThan(0.02);
+  });
+
+  it("loses no sample of a run whose line breaks fifty times, at random moments", async () => {
+    limit(100);
+    const random = seeded(29);
+    let breaks = 0;
+    let next = 0;
+    const args = ["measure", "--on", "lab2", "--target", disk.directory, "--direction", "read"];
+    args.push("--seconds", "240", "--span", "200MiB", "--reserve", "1MiB", "--json", "--progress");
+    const { stdout, stderr, status } = await nerrit(
+      args,
+      undefined,
+      { NERRIT_SSH_CONFIG: made.config },
+      () => {
+        if (breaks === 50 || Date.now() < next) return;
+        next = Date.now() + 300 + random() * 3000;
+        breaks += 1;
+        setTimeout(() => made.hosts[0]!.hangUp(), random() * 300);
+      },
+    );
+    limit(0);
+    expect(status, stderr).toBe(0);
+    console.log(`${breaks} breaks, ${stderr.split("Out of touch").length - 1} of them seen`);
+    expect(breaks).toBe(50);
+    const { bytes, samples } = JSON.parse(stdout) as {
+      bytes: number;
+      samples: { from: number; ms: number; bytes: number }[];
+    };
+    expect(samples.reduce((all, one) => all + one.bytes, 0)).toBe(bytes);
+    for (const [i, one] of samples.entries())
+      if (i > 0) expect(one.from).toBeCloseTo(samples[i - 1]!.ms, 3);
+    expect(fs.readdirSync(`${made.hosts[0]!.cache}/runs`)).toEqual([]);
+    expect(fs.readdirSync(disk.directory)).toEqual([]);
+  });
+
+  it("sends little while a run goes on", async () => {
+    limit(100);
+    await measured("read", "--on", "lab2");
+    const before = made.hosts[0]!.traffic();
+    await measured("read", "--on", "lab2");
+    const seconds = 10;
+    limit(0);
+    const rate = (made.hosts[0]!.traffic() - before) / seconds;
+    console.log(`${(rate / 1e3).toFixed(1)} kB/s over the line, with what begins and ends a run`);
+    expect(rate).toBeLessThan(20e3);
   });
 });

@@ -15,11 +15,15 @@ let taken = 0;
 export interface SshHost {
   name: string;
   address: string;
-  /** Its home for what is cached. */
+  /** A small disk of its own, with its keys. */
+  home: string;
+  /** What Nerrit keeps there. */
   cache: string;
   /** Takes the line away, and lets it come back. */
   cut(): void;
   mend(): void;
+  /** Bytes over its link so far, both ways. */
+  traffic(): number;
   /** Breaks off every connection that there is. */
   hangUp(): void;
   /** Kills every process there that runs a program. */
@@ -36,6 +40,8 @@ export interface SshHosts {
   config: string;
   folder: string;
   hosts: SshHost[];
+  /** Adds a name for a host by which one setting is another. */
+  alias(name: string, host: SshHost, setting: string): void;
   remove(): Promise<void>;
 }
 
@@ -75,6 +81,13 @@ export async function makeHosts(wishes: readonly HostWish[]): Promise<SshHosts> 
     config,
     folder,
     hosts: made,
+    alias(name, host, setting) {
+      const own = made.find((one) => one === host)!.configured();
+      const [key] = setting.split(" ");
+      const others = own.split("\n").filter((line, i) => i > 0 && !line.includes(`  ${key} `));
+      const lines = [`Host ${name}`, `  ${setting}`, ...others];
+      fs.appendFileSync(config, `\n${lines.join("\n")}`);
+    },
     async remove() {
       for (const host of made) await host.remove();
       fs.rmSync(folder, { recursive: true, force: true });
@@ -88,7 +101,7 @@ class MadeHost implements SshHost {
   readonly cache: string;
   private readonly space: string;
   private readonly link: string;
-  private readonly home: string;
+  readonly home: string;
   private server: ChildProcess | null = null;
 
   constructor(
@@ -106,6 +119,7 @@ class MadeHost implements SshHost {
     this.home = path.join(folder, wish.name);
     this.cache = path.join(this.home, "nerrit");
     fs.mkdirSync(this.home);
+    run("mount", "-t", "tmpfs", "-o", "size=16m", "tmpfs", this.home);
     run("ip", "netns", "add", this.space);
     run(
       "ip",
@@ -223,6 +237,12 @@ class MadeHost implements SshHost {
     run("ip", "link", "set", this.link, "up");
   }
 
+  traffic(): number {
+    const of = (way: string) =>
+      Number(fs.readFileSync(`/sys/class/net/${this.link}/statistics/${way}_bytes`, "utf8"));
+    return of("rx") + of("tx");
+  }
+
   private kill(which: (program: string, id: number) => boolean): void {
     for (const id of run("ip", "netns", "pids", this.space)
       .split(/\s+/)
@@ -262,6 +282,7 @@ class MadeHost implements SshHost {
 
   async remove(): Promise<void> {
     await this.stop();
+    run("umount", "--lazy", this.home);
     run("ip", "netns", "delete", this.space);
     try {
       run("ip", "link", "delete", this.link);

@@ -39,7 +39,7 @@ interface Options extends Record<string, unknown> {
   recording?: string[];
   buffered?: boolean;
   on?: string;
-  rig: string;
+  rig?: string;
   out?: string;
   progress?: boolean;
   json?: boolean;
@@ -63,7 +63,7 @@ export function addMeasure(program: Command): void {
     .option("--cache <size>", "the drive's write cache, where you know it: settings follow from it")
     .option("--buffered", "go through the page cache; the result is flagged")
     .option("--out <file>", "keep the runs with every sample, for the pages to import")
-    .option("--rig <name>", "what the rig is called in that file", os.hostname())
+    .option("--rig <name>", "what the rig is called in that file (default: the host's name)")
     .option("--progress", PROGRESS)
     .option("--json", "print one JSON document");
   addDrillOptions(addDrillChoice(command)).action(measure);
@@ -244,7 +244,8 @@ async function measure(options: Options): Promise<void> {
   if (end.kind === "refused") throw new Failure(end.reason);
   gathered.settle();
   if (options.out !== undefined && gathered.repeats.length > 0) {
-    writeOut(options.out, [recordedFrom(order, gathered, end, begun, options.rig)]);
+    const rig = options.rig ?? ready?.host ?? os.hostname();
+    writeOut(options.out, [recordedFrom(order, gathered, end, begun, rig)]);
   }
   const kept = gathered.repeats.filter(({ result }) => result !== null);
   if (kept.length > 0) {

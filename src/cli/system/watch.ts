@@ -13,9 +13,10 @@ import { SystemTree } from "@/engine/probe/tree";
 import { Refusal } from "@/engine/refusal";
 import { findSource, type Source } from "@/engine/watch/source";
 import { Failure, printJson, Usage } from "../exit";
-import { table } from "../lines";
+import { table, wrapped } from "../lines";
 import { checkOut, writeOut } from "../measuring/out-file";
 import { PROGRESS, ProgressLine } from "../progress-line";
+import { loadText, onAnotherHost, WatchedHost, type TimedSource } from "./host-sources";
 
 interface Options {
   seconds?: string;
@@ -35,7 +36,10 @@ export function addWatch(program: Command): void {
   program
     .command("watch")
     .description("watch what drives and network interfaces move while other programs use them")
-    .argument("<device...>", "block devices and network interfaces, for example sdb eth0")
+    .argument(
+      "<device...>",
+      "block devices and network interfaces, for example sdb eth0; router:eth0 on another host",
+    )
     .option("--seconds <n>", "end after so long; otherwise on Ctrl-C")
     .option("--every <seconds>", "how often it is looked, at most ten times a second", "0.2")
     .option("--root <directory>", "read the kernel's tree (sys, proc) below this directory")
@@ -51,8 +55,16 @@ export function addWatch(program: Command): void {
 }
 
 interface Watched {
-  source: Source;
+  source: Source | TimedSource;
   tally: Tally;
+}
+
+/** The hosts of what is named as "router:eth0", each with what is watched there. */
+function hostsOf(names: readonly string[]): Map<string, string[]> {
+  const hosts = new Map<string, string[]>();
+  for (const { host, name } of names.flatMap((text) => onAnotherHost(text) ?? []))
+    hosts.set(host, [...(hosts.get(host) ?? []), name]);
+  return hosts;
 }
 
 async function watch(names: string[], options: Options): Promise<void> {
@@ -61,6 +73,7 @@ async function watch(names: string[], options: Options): Promise<void> {
   const tree = new SystemTree(path.resolve(options.root ?? "/"), { quiet: true });
   const watched: Watched[] = [];
   for (const name of names) {
+    if (onAnotherHost(name)) continue;
     try {
       watched.push({ source: await findSource(tree, name), tally: new Tally() });
     } catch (error) {
@@ -68,9 +81,19 @@ async function watch(names: string[], options: Options): Promise<void> {
       throw error;
     }
   }
+  const there = hostsOf(names);
+  if (options.out !== undefined && there.size > 0)
+    throw new Usage("--out keeps what this machine counts; of another host it is only shown");
   if (options.out !== undefined) checkOut(options.out);
+  let begun = performance.now();
+  const say = (text: string) => process.stderr.write(`${text}\n`);
+  const hosts = [...there].map(
+    ([host, counted]) => new WatchedHost(host, counted, () => begun, say),
+  );
+  for (const host of hosts)
+    for (const source of await host.sources()) watched.push({ source, tally: new Tally() });
   const startedAt = new Date().toISOString();
-  const begun = performance.now();
+  begun = performance.now();
   const line = new ProgressLine(options.progress === true);
   const marks: Mark[] = [{ ms: 0, name: "start" }];
   const lines = createInterface({ input: process.stdin });
@@ -84,7 +107,8 @@ async function watch(names: string[], options: Options): Promise<void> {
     const ms = performance.now() - begun;
     for (const { source, tally } of watched) {
       const count = await source.count();
-      if (count) tally.add({ ms, ...count });
+      const at = "at" in source ? source.at() : ms;
+      if (count && at > (tally.lastMs ?? -Infinity)) tally.add({ ...count, ms: at });
     }
     const mark = marks.at(-1)!.name;
     line.say(
@@ -94,6 +118,7 @@ async function watch(names: string[], options: Options): Promise<void> {
     if (ms >= end) break;
     await new Promise((resolve) => setTimeout(resolve, Math.min(every, end - ms)));
   }
+  for (const host of hosts) host.stop();
   lines.close();
   process.stdin.unref?.();
   line.clear();
@@ -102,7 +127,7 @@ async function watch(names: string[], options: Options): Promise<void> {
   if (options.out !== undefined) {
     writeOut(options.out, await recorded(watched, marks, stop, startedAt, options.rig));
   }
-  tell(watched, marks.length > 1 ? [...marks, stop] : [], options.json === true);
+  tell(watched, hosts, marks.length > 1 ? [...marks, stop] : [], options.json === true);
 }
 
 /** Each source that was seen, as a run of its own. @throws Failure where nothing was counted */
@@ -138,7 +163,12 @@ const nowLine = (watched: readonly Watched[]) =>
     })
     .join("   ");
 
-function tell(watched: readonly Watched[], marks: readonly Mark[], json: boolean): void {
+function tell(
+  watched: readonly Watched[],
+  hosts: readonly WatchedHost[],
+  marks: readonly Mark[],
+  json: boolean,
+): void {
   const all = watched.map(({ source, tally }) => ({
     name: source.name,
     kind: source.kind,
@@ -164,6 +194,7 @@ function tell(watched: readonly Watched[], marks: readonly Mark[], json: boolean
         peakMBps: figures?.peak ?? null,
         stretches,
       })),
+      hosts: hosts.map(({ host, load }) => ({ host, ...load })),
     });
     return;
   }
@@ -193,7 +224,10 @@ function tell(watched: readonly Watched[], marks: readonly Mark[], json: boolean
       : []),
   ]);
   const head = ["device", "from, to", "time", "read", "MB/s", "written", "MB/s"];
-  process.stdout.write(`${[...table(head, rows), ...copies].join("\n")}\n`);
+  const loads = hosts.flatMap(({ host, load }) =>
+    loadText(host, load).flatMap((text) => wrapped(text)),
+  );
+  process.stdout.write(`${[...table(head, rows), ...copies, ...loads].join("\n")}\n`);
 }
 
 const cells = (one: Pick<Stretch, "seconds" | "read" | "written" | "readMBps" | "writeMBps">) => [

@@ -98,6 +98,11 @@ export class Tally {
     };
   }
 
+  /** When it was looked at last; null for never. */
+  get lastMs(): number | null {
+    return this.looks.at(-1)?.ms ?? null;
+  }
+
   /** Null until it was looked at twice. */
   get figures(): Figures | null {
     const [first, last] = [this.looks[0], this.looks.at(-1)];

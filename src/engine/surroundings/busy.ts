@@ -1,4 +1,5 @@
-import { busiestCore, readCoreTimes } from "../processor";
+import { readCoreTimes } from "../processor";
+import { busiestCore } from "@/core/system/core-times";
 import { deviceAttribute, wholeDevice, type DeviceNumber } from "../target/device";
 
 /** How long a drive and the processor are looked at, seconds. */

@@ -95,7 +95,7 @@ class RunOn {
   }
 
   private alone(reason: string): string {
-    return `${this.ready.host} is out of touch, so the run there could not be stopped: it ends by itself within an hour, and its scratch file goes with it. ${reason}`;
+    return `${this.ready.host} is out of touch, so the run there could not be stopped. It ends by itself within an hour, and leaves nothing on the drive. ${reason}`;
   }
 
   private gone(complaint: string): string {

@@ -1,6 +1,5 @@
 import path from "node:path";
-import type { Answer, Question } from "@/core/host/question";
-import { Answer as AnswerSchema } from "@/core/host/question";
+import { Answer, type Question } from "@/core/host/question";
 import type { HostFacts } from "@/core/host/host-facts";
 import { isMeasurable, lacksOf } from "@/core/host/lacks";
 import { askHost } from "./ask";
@@ -100,7 +99,7 @@ export async function askOn(ready: ReadyHost, question: Question): Promise<Answe
   const end = await ended;
   for (const line of text.split("\n").toReversed()) {
     try {
-      return AnswerSchema.parse(JSON.parse(line));
+      return Answer.parse(JSON.parse(line));
     } catch {
       // A greeting, or a line cut short.
     }

@@ -55,7 +55,11 @@ export function sshArguments(host: string, command: string): string[] {
 
 /** Starts a command on a host with the system's own SSH client. */
 export function startOn(host: string, command: string): Remote {
-  const child = spawn("ssh", sshArguments(host, command), { stdio: ["pipe", "pipe", "pipe"] });
+  // Out of the terminal's reach: Ctrl-C is told to the run by its line, which it must not cut.
+  const child = spawn("ssh", sshArguments(host, command), {
+    stdio: ["pipe", "pipe", "pipe"],
+    detached: true,
+  });
   child.stdin.on("error", () => undefined); // it may have ended already; `ended` tells
   let complaint = "";
   child.stderr.on("data", (chunk: Buffer) => {

@@ -28,7 +28,7 @@ const KNOWN: [HostTrouble["code"], RegExp, (host: string) => string][] = [
     "key-refused",
     /Permission denied|Too many authentication failures|no supported authentication/i,
     (host) =>
-      `${host} takes none of your keys. ssh ${host} has to work without a password: put your public key there (ssh-copy-id), or name the key in your SSH configuration.`,
+      `${host} takes none of your keys. ssh ${host} has to work without a password. Put your public key there with ssh-copy-id, or name the key in your SSH configuration.`,
   ],
   [
     "no-such-host",

@@ -1,0 +1,139 @@
+import { coreShares, parseCoreTimes, type CoreTimes } from "../system/core-times";
+import type { Count } from "../watch/tally";
+
+/** Between two looks at a host's counters, seconds. */
+const EVERY_S = 1;
+/** Said before each look. */
+const TICK = "nerrit-look";
+/** The unit of the kernel's counters, whatever the drive's own sector (Documentation/block/stat.rst). */
+const SECTOR = 512;
+
+/** A drive or an interface by the kernel's name; nothing that a shell or a pattern reads. */
+export const COUNTED_NAME = /^[A-Za-z0-9][A-Za-z0-9_-]{0,31}$/;
+
+/**
+ * One loop for any POSIX shell that tells the counters of some drives and interfaces, its cores and its memory:
+ * two small programs begun a second. It ends with the line: the mark can be written no more then.
+ *
+ * @param names of COUNTED_NAME
+ */
+export function countersQuestion(names: readonly string[]): string {
+  const patterns = [
+    "^[0-9.]* [0-9.]*$",
+    "^cpu[0-9]",
+    "^MemTotal",
+    "^MemAvailable",
+    ...names.flatMap((name) => [` ${name} `, `^ *${name}:`]),
+  ];
+  const files = ["uptime", "stat", "meminfo", "diskstats", "net/dev"];
+  const sed = `sed -n ${patterns.map((pattern) => `-e "/${pattern}/p"`).join(" ")} ${files.map((file) => `/proc/${file}`).join(" ")} 2>/dev/null`;
+  return `while echo ${TICK}; do ${sed}; sleep ${EVERY_S}; done`;
+}
+
+/** A look at a host's counters. */
+export interface HostLook {
+  /** The host's own time since it came up, milliseconds. */
+  upMs: number;
+  /** What is counted of each that was asked for and is there. */
+  counts: ReadonlyMap<string, Count & { kind: "device" | "interface" }>;
+  cores: CoreTimes;
+  /** Share of its memory that is in use, 0 to 1; null where that is not said. */
+  memory: number | null;
+}
+
+/** Puts what the loop says together to looks. */
+export class LookReader {
+  private lines: string[] | null = null;
+
+  /** @returns the look that a line ends; null for every other line */
+  take(line: string): HostLook | null {
+    if (line.trim() !== TICK) {
+      // What a login prints before the first mark is none of it.
+      this.lines?.push(line);
+      return null;
+    }
+    const look = this.lines && lookOf(this.lines);
+    this.lines = [];
+    return look;
+  }
+}
+
+function lookOf(lines: readonly string[]): HostLook | null {
+  const up = lines.map((line) => /^(\d+(?:\.\d+)?) \d/.exec(line)?.[1]).find(Boolean);
+  if (up === undefined) return null;
+  const kilobytes = (key: string) =>
+    Number(lines.map((line) => new RegExp(`^${key}: *(\\d+) kB`).exec(line)?.[1]).find(Boolean));
+  const [total, available] = [kilobytes("MemTotal"), kilobytes("MemAvailable")];
+  return {
+    upMs: Number(up) * 1000,
+    counts: new Map(lines.flatMap((line) => driveOf(line) ?? interfaceOf(line) ?? [])),
+    cores: parseCoreTimes(lines.join("\n")),
+    memory: total > 0 && available >= 0 ? Math.max(0, 1 - available / total) : null,
+  };
+}
+
+type Counted = [string, Count & { kind: "device" | "interface" }];
+
+/** Documentation/admin-guide/iostats.rst: major, minor, name, then the fields of a drive's own file. */
+function driveOf(line: string): Counted[] | null {
+  const found = /^ *\d+ +\d+ (\S+) ((?:\d+ *){11,})$/.exec(line);
+  if (!found) return null;
+  const [reads, , read, , writes, , written, , , busyMs] = found[2]!.trim().split(/ +/).map(Number);
+  const count = {
+    read: read! * SECTOR,
+    written: written! * SECTOR,
+    requests: reads! + writes!,
+    busyMs: busyMs!,
+  };
+  return [[found[1]!, { kind: "device", ...count }]];
+}
+
+/** proc(5), /proc/net/dev: eight counters of what was received, then of what was sent, bytes first. */
+function interfaceOf(line: string): Counted[] | null {
+  const found = /^ *([^ :]+): *((?:\d+ *){16})$/.exec(line);
+  if (!found) return null;
+  const counters = found[2]!.trim().split(/ +/).map(Number);
+  const count = { read: counters[0]!, written: counters[8]!, requests: 0, busyMs: null };
+  return [[found[1]!, { kind: "interface", ...count }]];
+}
+
+/** How busy a host was. */
+export interface HostLoad {
+  seconds: number;
+  /** The core that was busiest on the whole; null where nothing was seen of them. */
+  core: { number: number; mean: number; peak: number } | null;
+  /** Most of its memory that was in use, 0 to 1. */
+  memory: number | null;
+}
+
+/** Sums up how busy a host's cores were while it was looked at. */
+export class LoadTally {
+  private first: HostLook | null = null;
+  private last: HostLook | null = null;
+  private readonly peaks: number[] = [];
+  private memory: number | null = null;
+
+  add(look: HostLook): void {
+    if (this.last && look.upMs < this.last.upMs) this.first = this.last = null; // it was started anew
+    if (this.last)
+      for (const [i, share] of coreShares(this.last.cores, look.cores).entries())
+        this.peaks[i] = Math.max(this.peaks[i] ?? 0, share);
+    this.first ??= look;
+    this.last = look;
+    if (look.memory !== null) this.memory = Math.max(this.memory ?? 0, look.memory);
+  }
+
+  /** How busy it was since the first look. */
+  get load(): HostLoad {
+    const { first, last, peaks, memory } = this;
+    if (!first || !last) return { seconds: 0, core: null, memory };
+    const means = coreShares(first.cores, last.cores);
+    const mean = Math.max(...means);
+    const number = means.indexOf(mean);
+    return {
+      seconds: (last.upMs - first.upMs) / 1000,
+      core: means.length === 0 ? null : { number, mean, peak: peaks[number] ?? mean },
+      memory,
+    };
+  }
+}
