@@ -21,7 +21,9 @@ const LOOK_MS = 20;
 export async function follow(engine: string, folder: string, from: number): Promise<void> {
   const beat = setInterval(() => process.stdout.write("\n"), BEAT_MS);
   process.stdout.on("error", () => process.exit(0));
-  const asked = createInterface({ input: process.stdin })[Symbol.asyncIterator]();
+  // Whatever happens to the line is its end, and none of the run's.
+  const input = createInterface({ input: process.stdin }).on("error", () => process.exit(0));
+  const asked = input[Symbol.asyncIterator]();
   const job = (await asked.next()).value as string | undefined;
   if (job === undefined) return process.exit(0); // cut off before anything was asked
   if (from === 0 && begin(folder, job)) startKeeper(engine, folder);
@@ -30,9 +32,8 @@ export async function follow(engine: string, folder: string, from: number): Prom
   if (socket) {
     socket.pipe(process.stdout, { end: false });
     socket.write(`from ${from}\n`);
-  } else if (!passOn(from)) {
-    // Its process died: there is no more to come than what it had told.
-    return void process.stdout.write("", () => process.exit(DIED));
+  } else {
+    rest(from);
   }
   void (async () => {
     for await (const line of { [Symbol.asyncIterator]: () => asked }) {
@@ -45,9 +46,14 @@ export async function follow(engine: string, folder: string, from: number): Prom
     await once(socket, "close").catch(() => undefined);
     clearInterval(beat);
     // A process that died has left in the file what it had told.
-    const isTaken = !fs.existsSync(LINES);
-    if (isTaken || !passOn(from)) process.stdout.write("", () => process.exit(isTaken ? 0 : DIED));
+    if (fs.existsSync(LINES)) rest(from);
+    else process.stdout.write("", () => process.exit(0)); // all of it was taken
   }
+}
+
+/** What is in the file of a run whose process is gone; without an end it died, and there is no more to come. */
+function rest(from: number): void {
+  if (!passOn(from)) process.stdout.write(`${DIED}\n`);
 }
 
 /** @returns whether this is the first to come with that job */
@@ -78,6 +84,7 @@ async function connected(): Promise<net.Socket | null> {
     const socket = net.connect(SOCKET);
     try {
       await once(socket, "connect");
+      socket.on("error", () => socket.destroy());
       return socket;
     } catch {
       socket.destroy();

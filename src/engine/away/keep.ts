@@ -82,7 +82,9 @@ export class Keeper {
       if (this.isOver && this.isWritten) this.leave();
       else this.alone = setTimeout(() => this.leave(), ALONE_MS);
     });
-    createInterface({ input: socket }).on("line", (line) => {
+    // An interface hands its input's errors on; this one's end is all that matters, and is told above.
+    const said = createInterface({ input: socket }).on("error", () => undefined);
+    said.on("line", (line) => {
       const from = FROM.exec(line)?.[1];
       if (from !== undefined) this.catchUp(socket, Number(from));
       else if (line === STOP) this.stop();

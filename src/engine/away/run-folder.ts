@@ -17,5 +17,5 @@ export const STOP = "stop";
 /** The last line has arrived; nothing is needed any more. */
 export const TAKEN = "taken";
 
-/** With this status the end of a line says that the run's process died before its end. */
-export const DIED = 4;
+/** A line of its own: the run's process died before its end. What it had told came before. */
+export const DIED = "nerrit-run-died";

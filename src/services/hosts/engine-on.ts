@@ -2,6 +2,7 @@ import { randomUUID } from "node:crypto";
 import { createInterface } from "node:readline";
 import { setTimeout as sleep } from "node:timers/promises";
 import { EngineEvent, type BallastJob, type Job, type Sweep } from "@/core/run/protocol";
+import { DIED, STOP, TAKEN } from "@/engine/away/run-folder";
 import type { EngineEnd, EngineProcess } from "../measuring/engine-process";
 import { commandOf, type ReadyHost } from "./ready";
 import { startOn, type Remote, type RemoteEnd } from "./ssh";
@@ -64,7 +65,7 @@ class RunOn {
 
   stop(): void {
     this.isStopping = true;
-    this.remote?.child.stdin.write("stop\n");
+    this.remote?.child.stdin.write(`${STOP}\n`);
   }
 
   async ended(): Promise<EngineEnd> {
@@ -100,9 +101,11 @@ class RunOn {
 
   private gone(complaint: string): string {
     const { host } = this.ready;
-    return this.next === 0
-      ? `The measuring process could not be started on ${host}. ${complaint.slice(-500)}`.trim()
-      : `The measuring process on ${host} ended before the run was over: it was ended, or ${host} was started anew.`;
+    const what =
+      this.next === 0
+        ? `The measuring process could not be started on ${host}.`
+        : `The measuring process on ${host} ended before the run was over: it was ended, or ${host} was started anew.`;
+    return `${what} ${complaint.slice(-500)}`.trim();
   }
 
   /** Follows the run until the line is cut, or the run is over. */
@@ -113,7 +116,7 @@ class RunOn {
     const command = commandOf(["exec", node, engine, "follow", this.folder, from]);
     const remote = startOn(host, command);
     this.remote = remote;
-    remote.child.stdin.write(`${JSON.stringify(this.job)}\n${this.isStopping ? "stop\n" : ""}`);
+    remote.child.stdin.write(`${JSON.stringify(this.job)}\n${this.isStopping ? `${STOP}\n` : ""}`);
     let word = Date.now();
     let isSilent = false;
     const watch = setInterval(() => {
@@ -138,6 +141,10 @@ class RunOn {
   private take(line: string, remote: Remote): void {
     const found = /^(\d+) (\{.*)$/.exec(line);
     if (this.end) return this.taken(remote);
+    if (line === DIED) {
+      this.end = { kind: "interrupted", reason: this.gone("") };
+      return this.taken(remote);
+    }
     if (!found || Number(found[1]) !== this.next) return;
     const event = EngineEvent.safeParse(parsed(found[2]!));
     if (!event.success) return void remote.child.kill(); // cut in its middle: it comes again
@@ -154,7 +161,7 @@ class RunOn {
 
   /** Nothing is needed there any more. */
   private taken(remote: Remote): void {
-    remote.child.stdin.end("taken\n");
+    remote.child.stdin.end(`${TAKEN}\n`);
     void remote.ended.then(({ status }) => (this.isTaken ||= status === 0));
   }
 }
