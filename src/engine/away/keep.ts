@@ -54,7 +54,14 @@ export class Keeper {
   end(event: EngineEvent): void {
     this.tell(event);
     this.isOver = true;
-    if (this.listeners.size === 0 && this.isWritten) this.leave();
+    if (this.listeners.size === 0) this.wait();
+  }
+
+  /** Nobody listens: what is in the file needs no process, and for the rest somebody may come back. */
+  private wait(): void {
+    clearTimeout(this.alone);
+    if (this.isOver && this.isWritten) this.leave();
+    else this.alone = setTimeout(() => this.leave(), ALONE_MS);
   }
 
   private get isWritten(): boolean {
@@ -78,9 +85,7 @@ export class Keeper {
     socket.on("error", () => socket.destroy());
     socket.once("close", () => {
       this.listeners.delete(socket);
-      if (this.listeners.size > 0) return;
-      if (this.isOver && this.isWritten) this.leave();
-      else this.alone = setTimeout(() => this.leave(), ALONE_MS);
+      if (this.listeners.size === 0) this.wait();
     });
     // An interface hands its input's errors on; this one's end is all that matters, and is told above.
     const said = createInterface({ input: socket }).on("error", () => undefined);
