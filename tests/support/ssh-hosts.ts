@@ -180,7 +180,7 @@ class MadeHost implements SshHost {
         path.join(this.home, "authorized_keys"),
         path.join(own, ".ssh/authorized_keys"),
       );
-      const script = `mount --bind ${own} /root && exec dropbear -F -E -s -r ${this.home}/host_key -p ${this.address}:22`;
+      const script = `mount --bind ${own} /root && exec dropbear -F -s -r ${this.home}/host_key -p ${this.address}:22`;
       this.server = inside("unshare", "--mount", "sh", "-c", script);
     } else {
       fs.mkdirSync("/run/sshd", { recursive: true });

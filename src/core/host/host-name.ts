@@ -24,7 +24,7 @@ export const HostName = z
   .max(255, "at most 255 characters")
   .refine(
     isHostName,
-    "is not the name of a host: letters, digits, dots, hyphens and underscores, and a user before @",
+    "is not the name of a host: it has letters, digits, dots, hyphens and underscores, and may have a user before @",
   );
 export type HostName = z.infer<typeof HostName>;
 

@@ -50,7 +50,14 @@ const KNOWN: [HostTrouble["code"], RegExp, (host: string) => string][] = [
  */
 export function troubleIn(host: string, said: string): HostTrouble {
   const found = KNOWN.find(([, sign]) => sign.test(said));
-  const last = said.trim().split("\n").at(-1)?.trim().slice(0, 300) ?? "";
+  const last =
+    said
+      .trim()
+      .split("\n")
+      .at(-1)
+      ?.trim()
+      .replace(/^ssh: /, "")
+      .slice(0, 300) ?? "";
   if (!found)
     return {
       code: "broken",
