@@ -146,11 +146,13 @@ class RunOn {
       return this.taken(remote);
     }
     if (!found || Number(found[1]) !== this.next) return;
-    const event = EngineEvent.safeParse(parsed(found[2]!));
-    if (!event.success) return void remote.child.kill(); // cut in its middle: it comes again
+    const document = parsed(found[2]!);
+    if (document === null) return void remote.child.kill(); // cut in its middle: it comes again
     this.next += 1;
     if (this.isOut) this.touched({ outSince: null, reason: null });
     this.isOut = false;
+    const event = EngineEvent.safeParse(document);
+    if (!event.success) return; // of no kind that is known; the next ones stand for themselves
     const told = event.data;
     if (told.event === "done" || told.event === "stopped") this.end = { kind: told.event };
     else if (told.event === "refused") this.end = { ...told, kind: "refused" };
