@@ -8,7 +8,7 @@ import { nerrit } from "../support/command";
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
 import { makeHosts, whyNoHosts, type SshHost, type SshHosts } from "../support/ssh-hosts";
 
-const why = whyNoHosts() ?? whyNoDevices();
+const why = (await whyNoHosts()) ?? whyNoDevices();
 if (why) console.warn(`skipped: hosts that are logged into (${why})`);
 
 describe.skipIf(why)("hosts that are logged into", () => {
@@ -172,7 +172,7 @@ describe.skipIf(why)("hosts that are logged into", () => {
       (said) => {
         if (!sending && said.includes("router:eth0")) {
           sending = send(20e6).then(() => void (isSent = true));
-        } else if (isSent && (after += 1) === 3) process.kill(watching, "SIGINT");
+        } else if (isSent && (after += 1) === 6) process.kill(watching, "SIGINT");
       },
     );
     hog.kill("SIGKILL");
@@ -184,6 +184,9 @@ describe.skipIf(why)("hosts that are logged into", () => {
     expect(hosts[0].core.mean).toBeGreaterThan(0.5);
     const { stderr: missing } = await asked(["watch", "router:sdzz", "--seconds", "1"]);
     expect(missing).toMatch(/router counts nothing for sdzz/);
+    // The other host's counters are followed no longer, or this would never end.
+    const { stderr: none } = await asked(["watch", "router:eth0", "nobody.invalid:eth0"]);
+    expect(none).toMatch(/no host nobody.invalid/);
   });
 
   it("are told what a place is by the command for one’s own machine", async () => {
@@ -221,7 +224,7 @@ describe.skipIf(why)("hosts that are logged into", () => {
       lab!.hangUp();
     });
     expect(status, stderr).toBe(0);
-    expect(breaks).toBeGreaterThan(2);
+    expect(breaks).toBeGreaterThan(0);
     isWhole(stdout);
   });
 

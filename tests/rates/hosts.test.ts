@@ -5,7 +5,7 @@ import { nerrit } from "../support/command";
 import { makeDisk, whyNoThrottle, type Disk } from "../support/loop-device";
 import { makeHosts, whyNoHosts, type SshHosts } from "../support/ssh-hosts";
 
-const why = whyNoHosts() ?? whyNoThrottle();
+const why = (await whyNoHosts()) ?? whyNoThrottle();
 if (why) console.warn(`skipped: rates on another host (${why})`);
 
 describe.skipIf(why)("a drive of another host, held to a rate by the kernel", () => {

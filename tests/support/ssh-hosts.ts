@@ -55,17 +55,24 @@ export interface HostWish {
   banner?: string;
 }
 
-/** Why no host can be made here; null where it can. */
-export function whyNoHosts(): string | null {
+/** Programs that a host and whoever logs into it need. */
+const PROGRAMS = ["/usr/sbin/sshd", "/usr/sbin/dropbear", "/usr/bin/ssh-keygen", "/usr/bin/ssh"];
+
+/** Why no host can be made here, or none be logged into; null where that works. It is tried. */
+export async function whyNoHosts(): Promise<string | null> {
   if (process.getuid?.() !== 0) return "needs root";
-  for (const program of [
-    "/usr/sbin/sshd",
-    "/usr/sbin/dropbear",
-    "/usr/bin/ssh-keygen",
-    "/usr/bin/ssh",
-  ])
-    if (!fs.existsSync(program)) return `there is no ${program}`;
-  return null;
+  const missing = PROGRAMS.find((program) => !fs.existsSync(program));
+  if (missing) return `there is no ${missing}`;
+  let made: SshHosts | null = null;
+  try {
+    made = await makeHosts([{ name: "first" }, { name: "second", server: "dropbear" }]);
+    for (const { name } of made.hosts) run("ssh", "-F", made.config, "-n", name, "true");
+    return null;
+  } catch (error) {
+    return String(error).split("\n").slice(0, 2).join(" ");
+  } finally {
+    await made?.remove();
+  }
 }
 
 /** Makes hosts, each behind a link of its own, with keys and a configuration that only this test knows. */

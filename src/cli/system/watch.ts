@@ -90,8 +90,13 @@ async function watch(names: string[], options: Options): Promise<void> {
   const hosts = [...there].map(
     ([host, counted]) => new WatchedHost(host, counted, () => begun, say),
   );
-  for (const host of hosts)
-    for (const source of await host.sources()) watched.push({ source, tally: new Tally() });
+  try {
+    for (const host of hosts)
+      for (const source of await host.sources()) watched.push({ source, tally: new Tally() });
+  } catch (error) {
+    for (const host of hosts) host.stop();
+    throw error;
+  }
   const startedAt = new Date().toISOString();
   begun = performance.now();
   const line = new ProgressLine(options.progress === true);
