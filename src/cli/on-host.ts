@@ -1,7 +1,8 @@
-import { HostName, placeOnHost } from "@/core/host/host-name";
+import { HostName } from "@/core/units/host-name";
+import { placeFrom } from "@/core/units/place";
 import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
 import type { SeenDrive } from "@/core/system/drive";
-import type { Touch } from "@/services/hosts/engine-on";
+import type { Touch } from "@/core/run/touch";
 import { askOn, HostProblem, readyHost, type ReadyHost } from "@/services/hosts/ready";
 import { Failure, Usage } from "./exit";
 
@@ -34,12 +35,12 @@ export function placedOn<T extends Placed>(
 ): { host: string | null; options: T } {
   const hosts = new Set<string | null>();
   const placed = (text: string) => {
-    const found = placeOnHost(text);
-    const host = found?.host ?? (on === undefined ? null : hostNamed(on));
-    if (found && on !== undefined && found.host !== on)
+    const found = placeFrom(text);
+    const host = found.host ?? (on === undefined ? null : hostNamed(on));
+    if (found.host !== null && on !== undefined && found.host !== on)
       throw new Usage(`--on says ${on}, but ${text} is on ${found.host}`);
     hosts.add(host);
-    const path = found?.path ?? text;
+    const { path } = found;
     if (host !== null && !path.startsWith("/"))
       throw new Usage(`${text}: a place on ${host} is told from the root on, as /media/drive`);
     return path;
@@ -79,7 +80,7 @@ export async function drivesOn(ready: ReadyHost): Promise<SeenDrive[]> {
 }
 
 /** Whether a host is in touch, as a line for standard error. */
-export function touchText(host: string, { outSince, reason }: Touch): string {
+export function touchText({ host, outSince, reason }: Touch): string {
   if (outSince === null) return `In touch with ${host} again; nothing was lost.`;
   const since = new Date(outSince).toTimeString().slice(0, 8);
   return `Out of touch with ${host} since ${since}; the run there goes on. ${reason ?? ""}`.trim();

@@ -6,8 +6,8 @@ import { Question } from "@/core/host/question";
 import { BallastJob, Job, Sweep, type EngineEvent } from "@/core/run/protocol";
 import { follow } from "./away/follow";
 import { Keeper } from "./away/keep";
-import { answerTo } from "./away/questions";
-import { JOB } from "./away/run-folder";
+import { answerTo } from "./questions";
+import { FOUND, JOB } from "./away/run-folder";
 import { keepBallast } from "./ballast/keep";
 import { Refusal, RunFailure } from "./refusal";
 import { run } from "./run";
@@ -116,8 +116,8 @@ for (const signal of ["SIGTERM", "SIGHUP"] as const) process.on(signal, () => ha
 // Ctrl-C in a terminal reaches parent and child; the parent decides, and says so on the input.
 process.on("SIGINT", () => undefined);
 
-const [what, folder = "", from] = process.argv.slice(2);
+const [what, folder = "", from, how] = process.argv.slice(2);
 if (what === "keep") void kept(folder);
-else if (what === "follow") void follow(process.argv[1]!, folder, Number(from));
+else if (what === "follow") void follow(process.argv[1]!, folder, Number(from), how === FOUND);
 else if (what === "ask") void answered();
 else beside();

@@ -6,13 +6,14 @@ import { checkFolder } from "@/store/check";
 import { ownFolder } from "@/store/owner";
 import packageJson from "../../package.json";
 import { Ballasts } from "./ballast/ballasts";
+import { builtEngine, Hosts } from "./hosts/hosts";
 import { PlanBench } from "./plans/plan-bench";
 import { Planner } from "./plans/planner";
 import { putSamplesIfPossible } from "./recordings/samples";
 import { seedDemo } from "./studies/demo";
 import { Desk } from "./measuring/desk";
 import { sweepRemoved } from "./studies/removal";
-import { systemRoot } from "./plugged/system";
+import { systemRoot } from "./plugged/system-root";
 import { Recordings } from "./recordings/recordings";
 import { writingOf } from "./writing";
 
@@ -22,6 +23,7 @@ export interface Services {
   /** Where its data lies. */
   folder: string;
   desk: Desk;
+  hosts: Hosts;
   plugged: Plugged;
   planner: Planner;
   ballasts: Ballasts;
@@ -45,17 +47,19 @@ export function services(): Services {
     const port = process.env.NERRIT_PORT;
     const release = ownFolder(folder, port ? `http://127.0.0.1:${port}` : null);
     const store = openStore(folder);
+    const hosts = new Hosts(store, builtEngine());
     const recordings = new Recordings(path.join(/* turbopackIgnore: true */ folder, "recordings"));
-    const desk = new Desk(store, folder, packageJson.version, undefined, (sha256) =>
-      recordings.fileWith(sha256),
-    );
+    const desk = new Desk(store, folder, packageJson.version, undefined, {
+      fileWith: (sha256) => recordings.fileWith(sha256),
+      startOn: (...asked) => hosts.start(...asked),
+    });
     writeAs(writingOf(store));
     if (seedDemo(store)) putSamplesIfPossible(recordings.folder);
     sweepRemoved(store);
     desk.recover();
     const plugged = new Plugged(path.resolve(systemRoot()));
     const ballasts = new Ballasts(folder);
-    const planner = new Planner(store, desk, new PlanBench(plugged), {
+    const planner = new Planner(store, desk, new PlanBench(plugged, hosts), {
       ownFolder: folder,
       ballasts,
     });
@@ -64,6 +68,7 @@ export function services(): Services {
       store,
       folder,
       desk,
+      hosts,
       plugged,
       planner,
       ballasts,

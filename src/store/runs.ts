@@ -22,6 +22,10 @@ export function runsOfMeasurements(store: Store, ids: readonly string[]): RunRow
     .all();
 }
 
+/** Takes the runs of a measurement out, which are told anew. */
+export const deleteRunsOf = (store: Store, measurementId: string): void =>
+  void store.delete(runs).where(eq(runs.measurementId, measurementId)).run();
+
 /** A run in brief, and the measurement that it is of. */
 export interface BriefRunRow extends BriefRun {
   measurementId: string;

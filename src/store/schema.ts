@@ -3,6 +3,7 @@ import type { PhotoRef } from "@/core/chain/photo-ref";
 import type { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
 import type { StudySimulation } from "@/core/exchange/study-file";
+import type { HostFacts } from "@/core/host/host-facts";
 import type { Demand } from "@/core/study/demand";
 import type { Reference } from "@/core/study/reference";
 import type { Suite } from "@/core/study/suite";
@@ -107,6 +108,17 @@ export const photos = sqliteTable("photos", {
 export const ownModes = sqliteTable("own_modes", {
   id: text().primaryKey(),
   createdAt: text().notNull(),
+});
+
+/** Machines that runs can be made on, reached by SSH, as they were found. */
+export const hosts = sqliteTable("hosts", {
+  id: text().primaryKey(),
+  /** As the SSH client knows it. */
+  name: text().notNull().unique(),
+  createdAt: text().notNull(),
+  lookedAt: text().notNull(),
+  facts: text({ mode: "json" }).$type<HostFacts>(),
+  trouble: text({ mode: "json" }).$type<{ code: string; reason: string }>(),
 });
 
 /** Which rigs a study compares, in the order of their letters. */

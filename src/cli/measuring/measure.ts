@@ -145,11 +145,15 @@ async function orderOf(given: Options): Promise<Asked> {
   }
   const ready = host === null ? null : await readyOn(host);
   const { data } = parsed;
-  const at = ready ? await factsOn(ready, data.target, data.reserve, null) : undefined;
   try {
-    const order = await orderFor(data, null, at);
+    const order = await orderFor(
+      data,
+      null,
+      ready ? (...asked) => factsOn(ready, ...asked) : undefined,
+    );
     return { order, request: data, recordings: files, ready };
   } catch (error) {
+    if (error instanceof Failure) throw error;
     const { message } = error as Error;
     throw isProblem(error) && error.code !== null ? new Failure(message) : new Usage(message);
   }
@@ -232,9 +236,9 @@ async function measure(options: Options): Promise<void> {
     progress.hear(event);
   };
   const engine = ready
-    ? startEngineOn(ready, job, hear, (touch) => {
+    ? startEngineOn(ready, { id: randomUUID(), job }, hear, (touch) => {
         line.clear();
-        process.stderr.write(`${touchText(ready.host, touch)}\n`);
+        process.stderr.write(`${touchText(touch)}\n`);
       })
     : startEngine(job, hear, path.join(import.meta.dirname, "engine.mjs"));
   for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => engine.stop());

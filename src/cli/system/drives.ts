@@ -1,4 +1,5 @@
 import type { Command } from "commander";
+import { thisMachine } from "@/services/hosts/machines";
 import { drivesNow } from "@/services/plugged/plugged";
 import { driveMarks, type SeenDrive } from "@/core/system/drive";
 import { linkName } from "@/core/system/system-words";
@@ -17,7 +18,9 @@ export function addDrives(program: Command): void {
     .option("--json", "print one JSON document")
     .action(async ({ root, on, json }: { root?: string; on?: string; json?: boolean }) => {
       const drives =
-        on === undefined ? await drivesNow(root) : await drivesOn(await readyOn(hostNamed(on)));
+        on === undefined
+          ? await drivesNow(thisMachine(root))
+          : await drivesOn(await readyOn(hostNamed(on)));
       if (json) printJson({ drives });
       else process.stdout.write(`${drives.flatMap(linesOf).join("\n") || "no drives"}\n`);
     });

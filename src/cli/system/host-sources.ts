@@ -1,5 +1,5 @@
 import { COUNTED_NAME, LoadTally, type HostLoad, type HostLook } from "@/core/host/counters";
-import { HostName } from "@/core/host/host-name";
+import { HostName } from "@/core/units/host-name";
 import { isCoreFull } from "@/core/run/step";
 import { formatPercent } from "@/core/units/number";
 import type { Source } from "@/engine/watch/source";

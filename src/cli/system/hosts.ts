@@ -1,13 +1,9 @@
-import fs from "node:fs";
-import os from "node:os";
-import path from "node:path";
 import type { Command } from "commander";
-import { HostName } from "@/core/host/host-name";
 import type { HostFacts } from "@/core/host/host-facts";
 import { isMeasurable, lacksOf, type Lack } from "@/core/host/lacks";
-import { formatNumber } from "@/core/units/number";
-import { formatSize } from "@/core/units/size";
+import { foundWords, machineWords } from "@/core/host/host-words";
 import { askHost } from "@/services/hosts/ask";
+import { configuredHosts } from "@/services/hosts/configured";
 import { ownArchitecture } from "@/services/hosts/ready";
 import { Failure, printJson } from "../exit";
 import { wrapped } from "../lines";
@@ -62,39 +58,12 @@ async function lookAt(host: string): Promise<Looked> {
   };
 }
 
-/** The hosts that the tester's configuration names one by one (ssh_config(5), Host). */
-function configuredHosts(): string[] {
-  const file = process.env.NERRIT_SSH_CONFIG ?? path.join(os.homedir(), ".ssh", "config");
-  let text = "";
-  try {
-    text = fs.readFileSync(file, "utf8");
-  } catch {
-    return [];
-  }
-  const names = text
-    .split("\n")
-    .flatMap((line) => /^\s*Host[\s=]+(.*)$/i.exec(line)?.[1]?.split(/\s+/) ?? []);
-  return [...new Set(names)].filter((name) => HostName.safeParse(name).success);
-}
-
 function linesOf({ host, facts, trouble, measurable, lacks }: Looked): string[] {
   if (!facts) return [`${host}: not reached`, ...wrapped(trouble!.reason, 2)];
-  const { system, release, architecture, processor, cores, memoryBytes, roundTripMs } = facts;
-  const machine = [
-    `${system} ${release}, ${architecture}`,
-    ...(processor ? [processor] : []),
-    ...(cores ? [`${cores} ${cores === 1 ? "core" : "cores"}`] : []),
-    ...(memoryBytes ? [`${formatSize(memoryBytes)} memory`] : []),
-  ].join(" · ");
-  const found = [
-    facts.node ? `Node ${facts.node.version}` : "no Node",
-    facts.compiler ? "a C compiler" : "no C compiler",
-    ...(roundTripMs === null ? [] : [`answers in ${formatNumber(roundTripMs)} ms`]),
-  ].join(" · ");
   return [
     `${host}: ${measurable ? "can be measured on" : "cannot be measured on as it is"}`,
-    ...wrapped(machine, 2),
-    ...wrapped(found, 2),
+    ...wrapped(machineWords(facts), 2),
+    ...wrapped(foundWords(facts), 2),
     ...lacks.flatMap(({ what, without }) => wrapped(`${what} ${without}`, 2)),
   ];
 }

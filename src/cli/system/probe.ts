@@ -1,5 +1,6 @@
 import path from "node:path";
 import type { Command } from "commander";
+import { thisMachine } from "@/services/hosts/machines";
 import { askSystem } from "@/services/plugged/system";
 import type { SystemReport } from "@/core/system/system-report";
 import { reportLines } from "@/core/system/system-words";
@@ -27,7 +28,7 @@ export function addProbe(program: Command): void {
 
 async function ask(target: string, root: string | undefined): Promise<SystemReport> {
   try {
-    return await askSystem({ path: path.resolve(target) }, root);
+    return await askSystem({ path: path.resolve(target) }, thisMachine(root));
   } catch (error) {
     throw new Failure((error as Error).message);
   }

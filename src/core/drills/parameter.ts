@@ -1,28 +1,32 @@
 import * as z from "zod";
-import type { Room } from "../ballast/ballast";
+import { Room } from "../ballast/ballast";
 import { blockSchema, depthSchema } from "../units/request";
 import { shareFrom } from "../units/share";
 import { formatSize, sizeIn } from "../units/size";
 
-/** What a drill's usual settings follow from: what is known of where it will run. */
-export interface TargetFacts {
-  kind: "directory" | "device";
-  /** What a run may take up: free space less the reserve, or the whole device. Bytes. */
-  room: number;
-  /** All of the file system, bytes, and what of it is free; left out of a device. */
-  space?: Room;
-  /** The smallest request the device takes, bytes; null where the system does not say. */
-  smallestBlock: number | null;
-  /** The drive's write cache; null where nothing is known of it. */
-  cache: KnownCache | null;
-}
+const bytes = z.number().nonnegative();
 
 /** How large a drive's write cache is, and how that is known. */
-export interface KnownCache {
-  bytes: number;
+export const KnownCache = z.object({
+  bytes,
   /** By the tester, or by a sustained write that ran over its edge. */
-  from: "stated" | "found";
-}
+  from: z.enum(["stated", "found"]),
+});
+export type KnownCache = z.infer<typeof KnownCache>;
+
+/** What a drill's usual settings follow from: what is known of where it will run. */
+export const TargetFacts = z.object({
+  kind: z.enum(["directory", "device"]),
+  /** What a run may take up: free space less the reserve, or the whole device. Bytes. */
+  room: bytes,
+  /** All of the file system, bytes, and what of it is free; left out of a device. */
+  space: Room.optional(),
+  /** The smallest request the device takes, bytes; null where the system does not say. */
+  smallestBlock: bytes.nullable(),
+  /** The drive's write cache; null where nothing is known of it. */
+  cache: KnownCache.nullable(),
+});
+export type TargetFacts = z.infer<typeof TargetFacts>;
 
 /** "the write cache of 24 GiB that you stated" */
 export const cacheInWords = ({ bytes, from }: KnownCache): string =>

@@ -1,21 +1,22 @@
 import * as z from "zod";
 import { Stated, UNSAID } from "../run/stated";
-import { absolutePath } from "../units/text";
+import { placeOnAnyHost } from "../units/place";
 import { USUAL_DRILL } from "./catalogue";
 import { DrillDirectionSchema } from "./drill";
 
 /**
  * What a tester asks for when measuring a rig: where, how, and with which drill. Every parameter of
- * the drill may stand beside these, by its name; what is left out is as usual (core/drills/settle.ts).
+ * the drill may stand beside these, by its name; what is left out is as usual (core/drills/settle.ts). A place on
+ * another host is told with its name, "lab2:/media/drive".
  */
 export const MeasureRequest = z.looseObject({
   rigId: z.string(),
-  target: absolutePath("name the directory on the drive, or the block device"),
+  target: placeOnAnyHost("name the directory on the drive, or the block device"),
   /** Of a copy: the folder at its other end. */
-  other: absolutePath("name the folder").nullable().default(null),
+  other: placeOnAnyHost("name the folder").nullable().default(null),
   /** Further drives of a Convoy. */
   more: z
-    .array(absolutePath("name the directory on the drive"))
+    .array(placeOnAnyHost("name the directory on the drive"))
     .max(31, "at most 32 drives")
     .default([]),
   drill: z.string().default(USUAL_DRILL.name),

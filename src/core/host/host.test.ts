@@ -2,7 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { leastTrip } from "./clock";
 import { FACTS_QUESTION, readFacts, type HostFacts } from "./host-facts";
-import { HostName, placeOnHost } from "./host-name";
+import { HostName } from "../units/host-name";
+import { placeFrom } from "../units/place";
 import { isMeasurable, lacksOf } from "./lacks";
 
 describe("a host's name", () => {
@@ -40,10 +41,10 @@ describe("a host's name", () => {
   });
 
   it("stands before a place on it, and a path of one's own has none", () => {
-    expect(placeOnHost("lab2:/media/drive")).toEqual({ host: "lab2", path: "/media/drive" });
-    expect(placeOnHost("me@fe80::1:/a b")).toEqual({ host: "me@fe80::1", path: "/a b" });
+    expect(placeFrom("lab2:/media/drive")).toEqual({ host: "lab2", path: "/media/drive" });
+    expect(placeFrom("me@fe80::1:/a b")).toEqual({ host: "me@fe80::1", path: "/a b" });
     for (const own of ["/media/a:/b", "media", "./a:/b", "-x:/a"])
-      expect(placeOnHost(own)).toBeNull();
+      expect(placeFrom(own)).toEqual({ host: null, path: own });
   });
 });
 

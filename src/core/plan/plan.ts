@@ -2,7 +2,8 @@ import * as z from "zod";
 import { FillLevel } from "../ballast/ballast";
 import { DrillDirectionSchema, type Drill } from "../drills/drill";
 import { Stated, UNSAID } from "../run/stated";
-import { absolutePath, line } from "../units/text";
+import { placeOnAnyHost } from "../units/place";
+import { line } from "../units/text";
 
 /** Rigs x drills x directions x repeats, worked through in an order, with hands where parts are swapped. */
 
@@ -54,7 +55,7 @@ export const PlanRequest = z
     /** Each rig with the place where it is measured. */
     rigs: z
       .array(
-        z.object({ rigId: z.string(), target: absolutePath("name where the rig is measured") }),
+        z.object({ rigId: z.string(), target: placeOnAnyHost("name where the rig is measured") }),
       )
       .min(1, "a plan needs a rig")
       .max(50, "at most 50 rigs"),

@@ -8,22 +8,10 @@ import { disagreements } from "../system/detected";
 import { factOf, type Fact, type SystemReport } from "../system/system-report";
 import { formatPercent } from "../units/number";
 import { formatSize } from "../units/size";
+import type { SeenAround } from "./seen-around";
 
 /** What is looked at before a run, so that nothing is found out ten minutes later. */
-export interface Surroundings {
-  /** Null where there is no such place. */
-  facts: TargetFacts | null;
-  report: SystemReport | null;
-  /** Of the file system: what is free, and all of it, bytes; null for a device. */
-  space: { free: number; total: number } | null;
-  /** File systems that are memory, and what direct I/O cannot reach. */
-  memory: boolean;
-  /** The same drive as the running system's, or as Nerrit's own data. */
-  shared: { system: boolean; own: boolean };
-  /** Looked at for a second: how much of it the drive, and the busiest core, were busy; null: not known. */
-  busy: { drive: number | null; core: number | null; seconds: number };
-  /** Whether the machine runs on its battery; null where it has none, or does not say. */
-  onBattery: Fact | null;
+export interface Surroundings extends Omit<SeenAround, "quiet"> {
   /** The last run that wrote to this drive. */
   lastWrite: { bytes: number; secondsAgo: number } | null;
   /** How many places the drill names: a copy with two has a folder of the tester's own at one. */

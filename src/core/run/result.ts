@@ -248,6 +248,8 @@ export const Conditions = z.object({
   lane: z.enum(["native", "ring", "portable"]).nullable(),
   /** What is different about this target, in sentences. */
   notes: z.array(z.string()).default([]),
+  /** Of a run on another host: how far its clock was ahead of this machine's, and how exactly that is known. */
+  clock: z.object({ aheadMs: z.number(), uncertainMs: z.number().nonnegative() }).optional(),
   /** What quietly costs speed, as the system had it: power policies, queues, caches. */
   quiet: z.array(z.object({ what: z.string(), value: z.string(), from: z.string() })).default([]),
 });

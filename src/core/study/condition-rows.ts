@@ -1,5 +1,6 @@
 import type { Ballast } from "../ballast/ballast";
 import type { Conditions } from "../run/result";
+import { formatNumber } from "../units/number";
 import { formatSize } from "../units/size";
 import { statedWords, type Stated } from "../run/stated";
 
@@ -46,6 +47,7 @@ export function conditionRows({ conditions, stated }: Circumstances): ConditionR
     drive,
     link,
     ballast,
+    clock,
     quiet = [],
   }: Partial<Conditions> = conditions;
   const rows: [string, string | null | undefined][] = [
@@ -67,6 +69,7 @@ export function conditionRows({ conditions, stated }: Circumstances): ConditionR
   ];
   const passing: typeof rows = [
     ["load at the start", loadAtStart?.toFixed(2)],
+    ["clock of the host", clock && clockWords(clock)],
     ["free at the start", freeBytes ? formatSize(freeBytes, 1000) : null],
   ];
   const known = ([what, value]: (typeof rows)[number]) => (value ? [{ what, value }] : []);
@@ -79,6 +82,10 @@ export function conditionRows({ conditions, stated }: Circumstances): ConditionR
     ...quiet.filter(({ what }) => !double.has(what)),
   ];
 }
+
+/** "1.2 ms ahead of this machine's, within 0.3 ms" */
+const clockWords = ({ aheadMs, uncertainMs }: NonNullable<Conditions["clock"]>): string =>
+  `${formatNumber(Math.abs(aheadMs))} ms ${aheadMs < 0 ? "behind" : "ahead of"} this machine’s, within ${formatNumber(uncertainMs)} ms`;
 
 /** "kept 85 % full": what ballast was for. */
 const ballastIn = ({ level, bytes }: Ballast): string =>

@@ -15,6 +15,8 @@ export const DrivePlace = z.object({
 export type DrivePlace = z.infer<typeof DrivePlace>;
 
 export const SeenDrive = z.object({
+  /** The host that it is plugged in at; left out for this machine. */
+  host: z.string().optional(),
   /** The kernel's name, or of a share where it is mounted. */
   id: z.string(),
   kind: z.enum(["disk", "loop", "memory", "raid", "volume", "share"]),

@@ -17,8 +17,14 @@ const LOOK_MS = 20;
  *
  * @param engine the measuring process's own file
  * @param from the number of the first line that is missing
+ * @param isFound whether the run was begun before: then none begins where there is none any more
  */
-export async function follow(engine: string, folder: string, from: number): Promise<void> {
+export async function follow(
+  engine: string,
+  folder: string,
+  from: number,
+  isFound = false,
+): Promise<void> {
   const beat = setInterval(() => process.stdout.write("\n"), BEAT_MS);
   process.stdout.on("error", () => process.exit(0));
   // Whatever happens to the line is its end, and none of the run's.
@@ -26,7 +32,11 @@ export async function follow(engine: string, folder: string, from: number): Prom
   const asked = input[Symbol.asyncIterator]();
   const job = (await asked.next()).value as string | undefined;
   if (job === undefined) return process.exit(0); // cut off before anything was asked
-  if (from === 0 && begin(folder, job)) startKeeper(engine, folder);
+  if (isFound && !fs.existsSync(`${folder}/${JOB}`)) {
+    process.stdout.write(`${DIED}\n`, () => process.exit(0));
+    return;
+  }
+  if (!isFound && from === 0 && begin(folder, job)) startKeeper(engine, folder);
   process.chdir(folder);
   const socket = await connected();
   if (socket) {

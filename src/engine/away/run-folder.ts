@@ -7,6 +7,9 @@ export const JOB = "job.json";
 export const LINES = "lines";
 export const SOCKET = "socket";
 
+/** Said behind the number of the first missing line, of a run that was begun before. */
+export const FOUND = "found";
+
 /** A line with its number, by which none is taken twice, and none of a shell's greeting for one. */
 export const numbered = (number: number, line: string): string => `${number} ${line}\n`;
 

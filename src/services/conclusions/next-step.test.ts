@@ -11,6 +11,7 @@ import { openStore, type Store } from "@/store/database";
 import { insertMeasurement } from "@/store/measurements";
 import { openCompared } from "./comparison";
 import { openDemo } from "../testing/demo-store";
+import { thisMachine } from "../hosts/machines";
 import { Desk } from "../measuring/desk";
 import { AS_IT_IS, isAsked, judgedOf, turnsIn, whatIfOf } from "./judged";
 import { makeStep, reserveFor } from "./next-step";
@@ -30,7 +31,7 @@ const newFolder = () => fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-step-"));
 function open(): void {
   store = openStore(folder);
   const desk = new Desk(store, folder, "test", path.join(folder, "engine.mjs"));
-  planner = new Planner(store, desk, new PlanBench(new Plugged(folder), folder), {
+  planner = new Planner(store, desk, new PlanBench(new Plugged(folder), thisMachine(folder)), {
     ownFolder: folder,
     ballasts: new Ballasts(folder),
   });

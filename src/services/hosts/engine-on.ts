@@ -1,8 +1,8 @@
-import { randomUUID } from "node:crypto";
 import { createInterface } from "node:readline";
 import { setTimeout as sleep } from "node:timers/promises";
-import { EngineEvent, type BallastJob, type Job, type Sweep } from "@/core/run/protocol";
-import { DIED, STOP, TAKEN } from "@/engine/away/run-folder";
+import { EngineEvent, type Job, type Sweep } from "@/core/run/protocol";
+import type { Touch } from "@/core/run/touch";
+import { DIED, FOUND, STOP, TAKEN } from "@/engine/away/run-folder";
 import type { EngineEnd, EngineProcess } from "../measuring/engine-process";
 import { commandOf, type ReadyHost } from "./ready";
 import { startOn, type Remote, type RemoteEnd } from "./ssh";
@@ -18,12 +18,12 @@ const GIVE_UP_MS = 3_900_000;
 /** Failures that no waiting mends. */
 const FINAL = new Set(["key-refused", "host-key-changed", "host-key-unknown"]);
 
-/** How the line to a host stands. */
-export interface Touch {
-  /** Since when nothing is heard, milliseconds of the epoch; null while it is in touch. */
-  outSince: number | null;
-  /** Why. */
-  reason: string | null;
+/** A run on a host. */
+export interface HostRun {
+  /** Names its folder there. */
+  id: string;
+  /** What is to be done; null for a run that was begun before, and of which everything is to come again. */
+  job: Job | Sweep | null;
 }
 
 /**
@@ -35,11 +35,11 @@ export interface Touch {
  */
 export function startEngineOn(
   ready: ReadyHost,
-  job: Job | Sweep | BallastJob,
+  hostRun: HostRun,
   tell: (event: EngineEvent) => void,
   touched: (touch: Touch) => void = () => undefined,
 ): EngineProcess {
-  const run = new RunOn(ready, job, tell, touched);
+  const run = new RunOn(ready, hostRun, tell, touched);
   return { stop: () => run.stop(), ended: run.ended() };
 }
 
@@ -56,11 +56,11 @@ class RunOn {
 
   constructor(
     private readonly ready: ReadyHost,
-    private readonly job: Job | Sweep | BallastJob,
+    private readonly hostRun: HostRun,
     private readonly tell: (event: EngineEvent) => void,
     private readonly touched: (touch: Touch) => void,
   ) {
-    this.folder = `${ready.runs}/${randomUUID()}`;
+    this.folder = `${ready.runs}/${hostRun.id}`;
   }
 
   stop(): void {
@@ -86,7 +86,7 @@ class RunOn {
           kind: "interrupted",
           reason: `For an hour ${this.ready.host} was not reached. ${reason}`,
         };
-      if (!this.isOut) this.touched({ outSince: this.heard, reason });
+      if (!this.isOut) this.touched({ host: this.ready.host, outSince: this.heard, reason });
       this.isOut = true;
       if (this.isStopping && Date.now() - this.heard > SILENCE_MS)
         return { kind: "interrupted", reason: this.alone(reason) };
@@ -113,10 +113,12 @@ class RunOn {
     const { host, node, engine } = this.ready;
     // After the end only its last line is asked for again, to be taken.
     const from = String(this.end ? this.next - 1 : this.next);
-    const command = commandOf(["exec", node, engine, "follow", this.folder, from]);
+    const { job } = this.hostRun;
+    const how = job === null ? [FOUND] : [];
+    const command = commandOf(["exec", node, engine, "follow", this.folder, from, ...how]);
     const remote = startOn(host, command);
     this.remote = remote;
-    remote.child.stdin.write(`${JSON.stringify(this.job)}\n${this.isStopping ? `${STOP}\n` : ""}`);
+    remote.child.stdin.write(`${JSON.stringify(job)}\n${this.isStopping ? `${STOP}\n` : ""}`);
     let word = Date.now();
     let isSilent = false;
     const watch = setInterval(() => {
@@ -149,7 +151,7 @@ class RunOn {
     const document = parsed(found[2]!);
     if (document === null) return void remote.child.kill(); // cut in its middle: it comes again
     this.next += 1;
-    if (this.isOut) this.touched({ outSince: null, reason: null });
+    if (this.isOut) this.touched({ host: this.ready.host, outSince: null, reason: null });
     this.isOut = false;
     const event = EngineEvent.safeParse(document);
     if (!event.success) return; // of no kind that is known; the next ones stand for themselves

@@ -21,9 +21,15 @@ export interface Pack {
  * @param compiled whether the compiled part goes along
  */
 export function packEngine(dist: string, compiled: boolean): Pack {
-  const names = compiled && fs.existsSync(path.join(dist, COMPILED)) ? [...FILES, COMPILED] : FILES;
+  const names =
+    compiled && fs.existsSync(path.join(/* turbopackIgnore: true */ dist, COMPILED))
+      ? [...FILES, COMPILED]
+      : FILES;
   const files = Object.fromEntries(
-    names.map((name) => [name, fs.readFileSync(path.join(dist, name), "base64")]),
+    names.map((name) => [
+      name,
+      fs.readFileSync(path.join(/* turbopackIgnore: true */ dist, name), "base64"),
+    ]),
   );
   const bytes = gzipSync(JSON.stringify(files));
   return { bytes, sha256: createHash("sha256").update(bytes).digest("hex") };

@@ -81,6 +81,8 @@ function notSent(host: string, folder: string, end: RemoteEnd): string {
 export const commandOf = ([first, ...others]: readonly string[]): string =>
   [first, ...others.map(quoted)].join(" ");
 
+/** A measuring process that says nothing for so long is asked no longer. */
+const MOST_MS = 60_000;
 /** What a host's shell answers before the answer itself is passed over. */
 const MOST_ANSWER = 20e6;
 
@@ -90,6 +92,7 @@ export async function askOn(ready: ReadyHost, question: Question): Promise<Answe
     ready.host,
     commandOf(["exec", ready.node, ready.engine, "ask"]),
   );
+  const timer = setTimeout(() => child.kill("SIGKILL"), MOST_MS);
   let text = "";
   child.stdout.on("data", (chunk: Buffer) => {
     text += chunk.toString();
@@ -97,6 +100,7 @@ export async function askOn(ready: ReadyHost, question: Question): Promise<Answe
   });
   child.stdin.end(`${JSON.stringify(question)}\n`);
   const end = await ended;
+  clearTimeout(timer);
   for (const line of text.split("\n").toReversed()) {
     try {
       return Answer.parse(JSON.parse(line));

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcessWithoutNullStreams } from "node:child_process";
-import { HostName } from "@/core/host/host-name";
+import { HostName } from "@/core/units/host-name";
 import { troubleIn, type HostTrouble } from "./trouble";
 
 /**

@@ -1,6 +1,10 @@
+import { randomUUID } from "node:crypto";
 import type { Drill } from "@/core/drills/drill";
+import { resultFrom } from "@/core/drills/summary";
 import { noteAt } from "@/core/run/note";
+import type { EngineEvent } from "@/core/run/protocol";
 import type { Sample, StepResult } from "@/core/run/result";
+import type { Touch } from "@/core/run/touch";
 import type { MeasurementEvent } from "@/core/study/measurement-event";
 import type { EngineProcess } from "./engine-process";
 import type { Keeper } from "./keeper";
@@ -21,6 +25,59 @@ export interface Active {
     /** Where the last sample ended, and when that was heard of. */
     at: { ms: number; heard: number } | null;
   } | null;
+  /** How the line to its host stands; null of this machine, and where that was never cut. */
+  touch: Touch | null;
+}
+
+/** Samples of a second are stored together: a crash loses at most those. */
+const TOGETHER_MS = 1000;
+
+/** Keeps what a measuring process tells of a measurement. */
+export function keepEvent(id: string, active: Active, event: EngineEvent, keeper: Keeper): void {
+  const { run } = active;
+  switch (event.event) {
+    case "conditions":
+      return keeper.keep({ do: "conditions", id, conditions: event.conditions });
+    case "started": {
+      const { repeat, at } = event;
+      const runId = randomUUID();
+      active.run = { id: runId, repeat, steps: [], pending: [], seq: 0, at: null };
+      return keeper.keep({ do: "begin", id, runId, repeat, at });
+    }
+    case "sample": {
+      const { event: _, repeat: _repeat, ...sample } = event;
+      const [first] = run!.pending;
+      run!.pending.push(sample);
+      run!.at = { ms: sample.from + sample.ms, heard: performance.now() };
+      if (first && sample.ms - first.from >= TOGETHER_MS) storeTrace(active, keeper);
+      return;
+    }
+    case "reading":
+      if (run) keeper.keep({ do: "reading", runId: run.id, reading: event.reading });
+      return;
+    case "happened":
+      if (run) keeper.keep({ do: "event", runId: run.id, event: event.what });
+      return;
+    case "stepped": {
+      storeTrace(active, keeper);
+      const { step, result } = event;
+      run!.steps.push(result);
+      return keeper.keep({ do: "step", runId: run!.id, step, result });
+    }
+    case "finished": {
+      const result = resultFrom(active.drill, run!.steps);
+      const at = new Date().toISOString();
+      return keeper.keep({ do: "finish", runId: run!.id, result, errors: event.errors, at });
+    }
+  }
+}
+
+/** Stores the samples that wait to be stored together. */
+export function storeTrace({ run }: Active, keeper: Keeper): void {
+  if (!run || run.pending.length === 0) return;
+  keeper.keep({ do: "trace", runId: run.id, seq: run.seq, samples: run.pending });
+  run.seq += 1;
+  run.pending = [];
 }
 
 /**

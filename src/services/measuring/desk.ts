@@ -3,22 +3,35 @@ import type { Rig } from "@/core/chain/rig";
 import type { MeasureRequest, RunStatus } from "@/core/drills/request";
 import type { Drill } from "@/core/drills/drill";
 import { worksOf } from "@/core/drills/kinds/encore";
-import { resultFrom } from "@/core/drills/summary";
 import { BETWEEN_TARGETS } from "@/core/study/measurement";
-import type { EngineEvent, Job } from "@/core/run/protocol";
+import type { EngineEvent, Job, Sweep } from "@/core/run/protocol";
+import type { Touch } from "@/core/run/touch";
+import { placeFrom, placeText } from "@/core/units/place";
 import type { MeasurementEvent } from "@/core/study/measurement-event";
 import type { Store } from "@/store/database";
 import * as measurementRows from "@/store/measurements";
-import { startEngine, type EngineEnd } from "./engine-process";
-import { noteIn, type Active } from "./active";
+import type { HostRun } from "../hosts/engine-on";
+import { notKnown } from "../hosts/machines";
+import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
+import { keepEvent, noteIn, storeTrace, type Active } from "./active";
 import { Keeper } from "./keeper";
 import { clearLeftovers, type CutOff } from "./leftovers";
 import { log } from "../log";
 import type { Order } from "./order";
 import { isStoreFault, Problem, storeProblem } from "../problem";
 
-/** Samples of a second are stored together: a crash loses at most those. */
-const TOGETHER_MS = 1000;
+/** What the desk reaches beside this machine's drives. */
+interface Reach {
+  /** Where a recording lies; null where it is not here. */
+  fileWith?: (sha256: string) => string | null;
+  /** Starts a measuring process on a host, or finds one that was started before. */
+  startOn?: (
+    host: string,
+    run: HostRun,
+    tell: (event: EngineEvent) => void,
+    touched: (touch: Touch) => void,
+  ) => EngineProcess;
+}
 
 /**
  * The desk that runs measurements: starts a measuring process for each, stores what it reports as
@@ -35,7 +48,7 @@ export class Desk {
     private readonly ownFolder: string,
     private readonly version: string,
     private readonly engineFile?: string,
-    private readonly fileWith: (sha256: string) => string | null = () => null,
+    private readonly reach: Reach = {},
   ) {
     this.keeper = new Keeper(store, ownFolder);
   }
@@ -49,7 +62,7 @@ export class Desk {
   async begin(
     studyId: string,
     rig: Rig,
-    { drill, targets, program }: Order,
+    { drill, targets, program, host = null }: Order,
     request: Pick<MeasureRequest, "io" | "reserve" | "besideOwnData" | "stated">,
     warmUp = false,
   ): Promise<string> {
@@ -61,12 +74,12 @@ export class Desk {
       repeats: drill.repeats,
       io: request.io,
       reserve: request.reserve,
-      keepOff: request.besideOwnData ? null : this.ownFolder,
+      keepOff: request.besideOwnData || host !== null ? null : this.ownFolder,
       nerrit: this.version,
-      recordings: this.recordingsOf(drill),
+      recordings: this.recordingsOf(drill, host),
     };
 
-    const target = targets.join(BETWEEN_TARGETS);
+    const target = targets.map((path) => placeText({ host, path })).join(BETWEEN_TARGETS);
     // The row is there before anything is written to a drive: what is under way can be seen and stopped.
     this.insert({
       id,
@@ -82,30 +95,50 @@ export class Desk {
     });
     let accept!: () => void;
     const accepted = new Promise<void>((resolve) => (accept = resolve));
-    const active: Active = {
-      engine: startEngine(job, (event) => this.hear(id, event, accept), this.engineFile),
-      drill,
-      target,
-      followers: new Set(),
-      run: null,
-    };
-    this.active.set(id, active);
-    const refused = active.engine.ended.then((end) => {
-      this.close(id, end);
-      return end;
-    });
-    const first = await Promise.race([accepted, refused]);
+    const tell = (event: EngineEvent) => this.hear(id, event, accept);
+    const engine =
+      host === null
+        ? startEngine(job, tell, this.engineFile)
+        : this.startOn(host, { id, job }, tell);
+    const first = await Promise.race([accepted, this.watch(id, { engine, drill, target })]);
     if (first && first.kind === "refused") {
       throw new Problem(422, first.reason, [], first.code);
     }
     return id;
   }
 
+  /** Waits for the end of a measuring process that is under way now. @returns how it ended */
+  private async watch(
+    id: string,
+    { engine, drill, target }: Pick<Active, "engine" | "drill" | "target">,
+  ): Promise<EngineEnd> {
+    const followers: Active["followers"] = new Set();
+    this.active.set(id, { engine, drill, target, followers, run: null, touch: null });
+    const end = await engine.ended;
+    this.close(id, end);
+    return end;
+  }
+
+  /** Starts a run on a host, or finds it again there. */
+  private startOn(host: string, run: HostRun, tell: (event: EngineEvent) => void): EngineProcess {
+    const { startOn } = this.reach;
+    if (!startOn) throw notKnown(host);
+    return startOn(host, run, tell, (touch) => {
+      const active = this.active.get(run.id);
+      if (!active) return;
+      active.touch = touch;
+      for (const follower of active.followers) follower({ event: "touch", ...touch });
+    });
+  }
+
   /** Where the recordings lie that a drill does again. @throws Problem where one is not here */
-  private recordingsOf(drill: Drill): Record<string, string> {
+  private recordingsOf(drill: Drill, host: string | null): Record<string, string> {
+    const works = worksOf(drill);
+    if (works.length > 0 && host !== null)
+      throw new Problem(422, "Recorded work can be done again on this machine only.");
     return Object.fromEntries(
-      worksOf(drill).map(({ sha256, name }) => {
-        const file = this.fileWith(sha256);
+      works.map(({ sha256, name }) => {
+        const file = this.reach.fileWith?.(sha256);
         if (file) return [sha256, file];
         throw new Problem(
           422,
@@ -129,79 +162,14 @@ export class Desk {
   private hear(id: string, event: EngineEvent, accept: () => void): void {
     const active = this.active.get(id);
     if (!active) return;
-    switch (event.event) {
-      case "conditions":
-        this.keeper.keep({ do: "conditions", id, conditions: event.conditions });
-        accept();
-        break;
-      case "started":
-        active.run = {
-          id: randomUUID(),
-          repeat: event.repeat,
-          steps: [],
-          pending: [],
-          seq: 0,
-          at: null,
-        };
-        this.keeper.keep({
-          do: "begin",
-          id,
-          runId: active.run.id,
-          repeat: event.repeat,
-          at: event.at,
-        });
-        break;
-      case "sample": {
-        const { event: _, repeat: _repeat, ...sample } = event;
-        const [first] = active.run!.pending;
-        active.run!.pending.push(sample);
-        active.run!.at = { ms: sample.from + sample.ms, heard: performance.now() };
-        if (first && sample.ms - first.from >= TOGETHER_MS) this.storeTrace(active);
-        break;
-      }
-      case "reading":
-        if (active.run)
-          this.keeper.keep({ do: "reading", runId: active.run.id, reading: event.reading });
-        break;
-      case "happened":
-        if (active.run) this.keeper.keep({ do: "event", runId: active.run.id, event: event.what });
-        break;
-      case "stepped":
-        this.storeTrace(active);
-        this.keeper.keep({
-          do: "step",
-          runId: active.run!.id,
-          step: event.step,
-          result: event.result,
-        });
-        active.run!.steps.push(event.result);
-        break;
-      case "finished": {
-        const { id: runId, steps } = active.run!;
-        this.keeper.keep({
-          do: "finish",
-          runId,
-          result: resultFrom(active.drill, steps),
-          errors: event.errors,
-          at: now(),
-        });
-        break;
-      }
-    }
+    keepEvent(id, active, event, this.keeper);
+    if (event.event === "conditions") accept();
     for (const follower of active.followers) follower(event);
-  }
-
-  private storeTrace({ run }: Active): void {
-    if (!run) return;
-    if (run.pending.length === 0) return;
-    this.keeper.keep({ do: "trace", runId: run.id, seq: run.seq, samples: run.pending });
-    run.seq += 1;
-    run.pending = [];
   }
 
   private close(id: string, end: EngineEnd): void {
     const active = this.active.get(id);
-    if (active) this.storeTrace(active);
+    if (active) storeTrace(active, this.keeper);
     this.active.delete(id);
     if (end.kind === "refused") {
       this.keeper.keep({ do: "forget", id });
@@ -253,6 +221,7 @@ export class Desk {
     const active = this.active.get(id);
     if (!active) return null;
     active.followers.add(follower);
+    if (active.touch?.outSince) follower({ event: "touch", ...active.touch });
     return () => active.followers.delete(follower);
   }
 
@@ -272,13 +241,18 @@ export class Desk {
 
   /**
    * Takes in what an earlier process could not store, marks what was under way when it died as
-   * interrupted, and removes what that left on the drives.
+   * interrupted, and removes what that left on the drives. A run on a host outlives this process: it is found again.
    */
   recover(): void {
     this.keeper.recover();
     const cutOff: CutOff[] = [];
-    for (const { id, target } of measurementRows.unfinishedMeasurements(this.store)) {
+    for (const { id, target, drill } of measurementRows.unfinishedMeasurements(this.store)) {
       if (this.active.has(id)) continue;
+      const { host } = placeFrom(target);
+      if (host !== null && this.reach.startOn) {
+        this.findAgain(host, { id, target, drill });
+        continue;
+      }
       const end = { reason: "Nerrit's server ended during the run.", at: now() };
       this.keeper.keep({ do: "end", id, status: "interrupted", ...end });
       cutOff.push({ id, target, ...end });
@@ -286,16 +260,38 @@ export class Desk {
     this.clear(cutOff);
   }
 
+  /** Everything that the run told comes again, in place of what is stored of it. */
+  private findAgain(
+    host: string,
+    { id, target, drill }: Pick<measurementRows.MeasurementRow, "id" | "target" | "drill">,
+  ): void {
+    let isFound = false;
+    const engine = this.startOn(host, { id, job: null }, (event) => {
+      if (!isFound) this.keeper.keep({ do: "again", id });
+      isFound = true;
+      this.hear(id, event, () => undefined);
+    });
+    void this.watch(id, { engine, drill, target });
+  }
+
   private clear(cutOff: readonly CutOff[]): void {
-    clearLeftovers(cutOff, this.keeper, this.engineFile).catch((error: unknown) =>
+    const sweep = (host: string | null, job: Sweep, tell: (event: EngineEvent) => void) =>
+      host === null
+        ? startEngine(job, tell, this.engineFile)
+        : this.startOn(host, { id: randomUUID(), job }, tell);
+    clearLeftovers(cutOff, this.keeper, sweep).catch((error: unknown) =>
       log.error(error, "what a run had left could not be removed"),
     );
   }
 
-  /** Stops everything that is under way and waits for it; nothing can begin afterwards. */
+  /**
+   * Stops everything that is under way and waits for it; nothing can begin afterwards. A run on a host that is out
+   * of touch cannot be told: it goes on, and the next process finds it.
+   */
   async shutDown(): Promise<void> {
     this.closing = true;
-    const ends = [...this.active.values()].map(({ engine }) => {
+    const inTouch = [...this.active.values()].filter(({ touch }) => !touch?.outSince);
+    const ends = inTouch.map(({ engine }) => {
       engine.stop();
       return engine.ended;
     });

@@ -29,6 +29,7 @@ export type Entry =
   | { do: "step"; runId: string; step: number; result: StepResult }
   | { do: "finish"; runId: string; result: RunResult; errors: ErrorCount[]; at: string }
   | { do: "end"; id: string; status: RunStatus; reason: string | null; at: string }
+  | { do: "again"; id: string }
   | { do: "forget"; id: string }
   | { do: "plan"; id: string; change: PlanChange };
 
@@ -83,6 +84,8 @@ export function apply(store: Store, entry: Entry): void {
       return runs.finishRun(store, entry.runId, entry.result, entry.errors, entry.at);
     case "end":
       return measurementRows.endMeasurement(store, entry.id, entry.status, entry.reason, entry.at);
+    case "again":
+      return runs.deleteRunsOf(store, entry.id);
     case "forget":
       return measurementRows.deleteMeasurement(store, entry.id);
     case "plan":

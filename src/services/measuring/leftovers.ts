@@ -1,7 +1,9 @@
 import type { MeasurementRow } from "@/store/measurements";
 import { formatSize } from "@/core/units/size";
 import { targetsOf } from "@/core/study/measurement";
-import { startEngine } from "./engine-process";
+import type { EngineEvent, Sweep } from "@/core/run/protocol";
+import { placeFrom, placeText } from "@/core/units/place";
+import type { EngineProcess } from "./engine-process";
 import type { Keeper } from "./keeper";
 import { log } from "../log";
 
@@ -11,21 +13,28 @@ export type CutOff = Pick<MeasurementRow, "id" | "target"> & { reason: string; a
 /**
  * Removes the files that cut-off measurements left in their targets, and says of each measurement how much
  * that was. A measuring process does the work: a drive that does not answer holds up nothing in this one.
+ *
+ * @param sweep starts a measuring process on a machine; null for this one
  */
 export async function clearLeftovers(
   cutOff: readonly CutOff[],
   keeper: Keeper,
-  engineFile?: string,
+  sweep: (
+    host: string | null,
+    job: Sweep,
+    tell: (event: EngineEvent) => void,
+  ) => Pick<EngineProcess, "ended">,
 ): Promise<void> {
-  const targets = [...new Set(cutOff.flatMap(targetsOf))];
-  if (targets.length === 0) return;
+  const places = [...new Set(cutOff.flatMap(targetsOf))].map(placeFrom);
   const freed = new Map<string, number>();
-  const { ended } = startEngine(
-    { sweep: targets },
-    (event) => event.event === "swept" && event.bytes > 0 && freed.set(event.target, event.bytes),
-    engineFile,
-  );
-  await ended;
+  for (const host of new Set(places.map((place) => place.host))) {
+    const paths = places.flatMap((place) => (place.host === host ? [place.path] : []));
+    const { ended } = sweep(host, { sweep: paths }, (event) => {
+      if (event.event === "swept" && event.bytes > 0)
+        freed.set(placeText({ host, path: event.target }), event.bytes);
+    });
+    await ended;
+  }
   for (const { id, target, reason, at } of cutOff) {
     const own = targetsOf({ target }).filter((one) => freed.has(one));
     if (own.length === 0) continue;

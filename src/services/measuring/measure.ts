@@ -3,7 +3,8 @@ import { linkProblems } from "@/core/chain/bottleneck";
 import type { Store } from "@/store/database";
 import type { Desk } from "./desk";
 import { cacheOf } from "./cache";
-import { orderFor } from "./order";
+import { thisMachine, type Machines } from "../hosts/machines";
+import { factsAt, orderFor } from "./order";
 import { checked, Problem } from "../problem";
 import { findRig } from "../studies/studies";
 
@@ -15,14 +16,14 @@ import { findRig } from "../studies/studies";
  * @throws Problem where the input, the rig or the target will not do
  */
 export async function beginMeasurement(
-  { store, desk }: { store: Store; desk: Desk },
+  { store, desk, machines = thisMachine() }: { store: Store; desk: Desk; machines?: Machines },
   rigId: string,
   input: unknown,
   warmUp = false,
 ): Promise<string> {
   const request = checked(MeasureRequest, { ...(input as object), rigId });
   const { studyId, rig } = findRig(store, rigId);
-  const order = await orderFor(request, cacheOf(store, rig));
+  const order = await orderFor(request, cacheOf(store, rig), factsAt(machines));
   const [problem] = linkProblems(rig);
   if (problem) throw new Problem(422, `${rig.name} ${problem}.`);
   return desk.begin(studyId, rig, order, request, warmUp);

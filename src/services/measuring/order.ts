@@ -6,16 +6,19 @@ import { worksOf } from "@/core/drills/kinds/encore";
 import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
 import type { Step } from "@/core/run/program";
 import type { MeasureRequest } from "@/core/drills/request";
-import { absolutePath } from "@/core/units/text";
-import { targetFacts } from "@/engine/target/facts";
+import { placeFrom, placeOnAnyHost, placeText, type Place } from "@/core/units/place";
 import type { Store } from "@/store/database";
 import { cacheOf } from "./cache";
-import { checked, checkedBy, Problem, unrefused } from "../problem";
+import { thisMachine, type Machines } from "../hosts/machines";
+import { checked, checkedBy, Problem } from "../problem";
 import { findRig } from "../studies/studies";
 
 /** A drill, made ready to be done: its definition, its steps and where they go. */
 export interface Order {
   drill: Drill;
+  /** The host that it is done on; null or left out for this machine. */
+  host?: string | null;
+  /** Paths on that machine. */
   targets: string[];
   program: Step[];
 }
@@ -24,13 +27,13 @@ export interface Order {
  * Completes what a tester asks for.
  *
  * @param cache what is known of the drive's write cache, where the request states nothing
- * @param at what is known of the place, where that is not to be looked up
+ * @param look finds out what is known of a place
  * @throws Problem that names what makes no sense
  */
 export async function orderFor(
   request: MeasureRequest,
   cache: KnownCache | null,
-  at?: TargetFacts | null,
+  look: LookAt = factsAt(thisMachine()),
 ): Promise<Order> {
   const {
     rigId: _rig,
@@ -53,7 +56,7 @@ export async function orderFor(
   } = rest;
   const known: KnownCache | null =
     statedCache === null ? cache : { bytes: statedCache, from: "stated" };
-  const facts = at === undefined ? await unrefused(targetFacts(target, reserve, known)) : at;
+  const facts = await look(target, reserve, known);
   const kind = findDrill(name);
   const drill = checkedBy(() =>
     defineFrom(
@@ -68,11 +71,33 @@ export async function orderFor(
     ),
   );
   if (kindOf(drill).recorded && worksOf(drill).length === 0) throw noWork();
-  const targets = targetsOf(drill, target, other, more);
-  return { drill, targets, program: programOf(drill, targets.length) };
+  const places = placesOf(drill, target, other, more);
+  const targets = places.map(({ path: one }) => one);
+  return { drill, host: places[0]!.host, targets, program: programOf(drill, targets.length) };
 }
 
-function targetsOf(drill: Drill, target: string, other: string | null, more: string[]): string[] {
+/** Finds out what is known of a place. @param reserve bytes to leave free; null for the usual */
+export type LookAt = (
+  target: string,
+  reserve: number | null,
+  cache: KnownCache | null,
+) => Promise<TargetFacts | null>;
+
+/** Asks the machine that a place is on. */
+export const factsAt =
+  (machines: Machines): LookAt =>
+  async (target, reserve, cache) => {
+    const { host, path: place } = placeFrom(target);
+    const question = {
+      ask: "target" as const,
+      target: path.posix.normalize(place),
+      reserve,
+      cache,
+    };
+    return (await machines.ask(host, question)).facts;
+  };
+
+function placesOf(drill: Drill, target: string, other: string | null, more: string[]): Place[] {
   const kind = kindOf(drill);
   const refuse = (field: string, message: string) => {
     throw new Problem(422, `${field}: ${message}`, [{ path: field, message }]);
@@ -80,18 +105,21 @@ function targetsOf(drill: Drill, target: string, other: string | null, more: str
   if (more.length > 0 && kind.targets === "one")
     refuse("more", `${kind.title} is done on one drive`);
   if (other !== null && !kind.source) refuse("other", `${kind.title} has no other end`);
-  const all = [target, ...more, ...(other === null ? [] : [other])].map((place) =>
-    path.resolve(place),
-  );
+  const all = [target, ...more, ...(other === null ? [] : [other])].map((text) => {
+    const { host, path: place } = placeFrom(text);
+    return { host, path: path.resolve(/* turbopackIgnore: true */ place) };
+  });
+  if (new Set(all.map(({ host }) => host)).size > 1)
+    refuse(other === null ? "more" : "other", "is on another machine: one run goes on one machine");
   if (kind.targets === "several") {
     if (all.length < 2) refuse("more", `${kind.title} needs at least two drives`);
-    if (new Set(all).size < all.length) refuse("more", "names the same place twice");
+    if (new Set(all.map(placeText)).size < all.length) refuse("more", "names the same place twice");
   }
   return all;
 }
 
 const TargetQuery = z.object({
-  path: absolutePath("name the directory on the drive, or the block device"),
+  path: placeOnAnyHost("name the directory on the drive, or the block device"),
   reserve: z.coerce.number().int().nonnegative().nullable().default(null),
   /** The rig it belongs to, whose drive's write cache may be known. */
   rig: z.string().optional(),
@@ -105,10 +133,11 @@ const TargetQuery = z.object({
 export async function lookAtTarget(
   store: Store,
   query: URLSearchParams,
+  machines: Machines = thisMachine(),
 ): Promise<TargetFacts | null> {
   const { path: place, reserve, rig } = checked(TargetQuery, Object.fromEntries(query));
   const cache = rig ? cacheOf(store, findRig(store, rig).rig) : null;
-  return unrefused(targetFacts(path.resolve(place), reserve, cache));
+  return factsAt(machines)(place, reserve, cache);
 }
 
 /** Nothing was said of what a drill is to do again. */

@@ -7,6 +7,7 @@ import { openStore, type Store } from "@/store/database";
 import { ownFolder } from "@/store/owner";
 import { allPlans, updatePlan } from "@/store/plans";
 import { Ballasts } from "../ballast/ballasts";
+import { thisMachine } from "../hosts/machines";
 import { Desk } from "../measuring/desk";
 import { PlanBench } from "./plan-bench";
 import { Planner } from "./planner";
@@ -49,7 +50,7 @@ export async function openPlanRoom(
   const engine = path.join(program, "dist", "engine.mjs");
   const desk = new Desk(store, folder, version, engine);
   const ballasts = new Ballasts(folder, engine);
-  const planner = new Planner(store, desk, new PlanBench(new Plugged(root), root), {
+  const planner = new Planner(store, desk, new PlanBench(new Plugged(root), thisMachine(root)), {
     ownFolder: folder,
     ballasts,
   });

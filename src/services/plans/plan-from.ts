@@ -1,16 +1,16 @@
 import { kindOf, type Drill } from "@/core/drills/drill";
 import { MeasureRequest } from "@/core/drills/request";
-import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
-import { factsAt } from "@/core/plan/fill-levels";
+import { factsAt as factsAtLevel } from "@/core/plan/fill-levels";
+import { placeFrom } from "@/core/units/place";
 import { orderSteps, type Ordered } from "@/core/plan/order";
 import { PlanRequest, type Plan } from "@/core/plan/plan";
 import { ballastAt } from "@/engine/ballast/places";
-import { targetFacts } from "@/engine/target/facts";
 import { reserveOf } from "@/engine/target/target";
 import type { Store } from "@/store/database";
 import { cacheOf } from "../measuring/cache";
-import { orderFor } from "../measuring/order";
-import { checked, Problem, unrefused } from "../problem";
+import { thisMachine, type Machines } from "../hosts/machines";
+import { factsAt, orderFor, type LookAt } from "../measuring/order";
+import { checked, Problem } from "../problem";
 import { openStudy } from "../studies/studies";
 
 /**
@@ -23,6 +23,7 @@ export async function planFrom(
   store: Store,
   studyId: string,
   input: unknown,
+  machines: Machines = thisMachine(),
 ): Promise<{ plan: Plan } & Ordered> {
   const request = checked(PlanRequest, input);
   const { rigs } = openStudy(store, studyId);
@@ -36,11 +37,10 @@ export async function planFrom(
   const drills: Drill[] = [];
   const levels = request.fillLevels.length > 0 ? request.fillLevels : [null];
   for (const level of levels) {
-    const facts =
-      level === null ? undefined : await factsFor(first.target, level, request.reserve, cache);
+    const look = level === null ? factsAt(machines) : onceFilled(level, factsAt(machines));
     for (const { name, ...set } of request.drills) {
       const asked = { ...set, ...first, drill: name, repeats: 1, reserve: request.reserve };
-      const { drill } = await orderFor(checked(MeasureRequest, asked), cache, facts);
+      const { drill } = await orderFor(checked(MeasureRequest, asked), cache, look);
       if (kindOf(drill).targets === "several") {
         throw new Problem(
           422,
@@ -55,22 +55,20 @@ export async function planFrom(
 }
 
 /**
- * What is known of a place once it is filled to a level.
- *
- * @throws Problem where the level cannot be reached
+ * What is known of a place once it is filled to a level; the looking throws Problem where the level cannot be
+ * reached.
  */
-async function factsFor(
-  target: string,
-  level: number,
-  reserve: number | null,
-  cache: KnownCache | null,
-): Promise<TargetFacts | null> {
-  const facts = await unrefused(targetFacts(target, reserve, cache));
-  if (!facts) return null;
-  const { space } = facts;
-  if (!space) throw new Problem(422, `${target} is a block device: ballast needs a directory.`);
-  const held = (await ballastAt(target))?.bytes ?? 0;
-  const then = factsAt(level, facts, space, held, reserveOf(reserve, space.total));
-  if (typeof then === "string") throw new Problem(422, then);
-  return then;
-}
+const onceFilled =
+  (level: number, look: LookAt): LookAt =>
+  async (target, reserve, cache) => {
+    if (placeFrom(target).host !== null)
+      throw new Problem(422, `${target} is on another host: ballast is for this machine's drives.`);
+    const facts = await look(target, reserve, cache);
+    if (!facts) return null;
+    const { space } = facts;
+    if (!space) throw new Problem(422, `${target} is a block device: ballast needs a directory.`);
+    const held = (await ballastAt(target))?.bytes ?? 0;
+    const then = factsAtLevel(level, facts, space, held, reserveOf(reserve, space.total));
+    if (typeof then === "string") throw new Problem(422, then);
+    return then;
+  };

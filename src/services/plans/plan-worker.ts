@@ -95,7 +95,7 @@ export class PlanWorker {
     const inTheWay = rigs.filter(
       (other) => pluggedRigs.includes(other.id) && !together(other, rig),
     );
-    const atFirst = await this.bench.drives();
+    const atFirst = await this.bench.drives(target);
     const first = await this.bench.look(rig, target, atFirst);
     // What was measured at the same place, or is the same drive, has to go away before it is this rig.
     const stillThere = inTheWay.some(
@@ -123,7 +123,7 @@ export class PlanWorker {
     let asked = false;
     let before: string | null = null;
     for (;;) {
-      const drives = await this.bench.next(before, active.wake.signal);
+      const drives = await this.bench.next(target, before, active.wake.signal);
       // What is said from here on, while the bench is looked at too, ends the next waiting at once.
       active.wake = new AbortController();
       wasGone ||= isExchanged(atFirst, drives, target);
@@ -217,7 +217,7 @@ export class PlanWorker {
     const asked = { target, reserve: plan.reserve, io: "direct" as const };
     const exact = plan.drills[step.drill]!;
     const { ownFolder, bench } = this;
-    const where = { ownFolder, root: bench.root };
+    const where = { ownFolder, machines: bench.machines };
     const { findings } = await this.lookFirst(this.record.store, rig, exact, asked, where);
     const stop = findings.find(({ level }) => level === "stop");
     if (isOver(this.record.row(id).state)) return false;
@@ -231,7 +231,7 @@ export class PlanWorker {
     const beware = findings.filter(({ level }) => level === "beware").map(({ text }) => text);
     try {
       measurementId = await beginMeasurement(
-        { store: this.record.store, desk: this.desk },
+        { store: this.record.store, desk: this.desk, machines: bench.machines },
         rig.id,
         {
           ...drill,

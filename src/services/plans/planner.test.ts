@@ -6,6 +6,7 @@ import type { PreflightFinding } from "@/core/preflight/preflight";
 import { Plugged } from "@/engine/plugged/follow";
 import { openStore, type Store } from "@/store/database";
 import { setStudyRemoved } from "@/store/studies";
+import { thisMachine } from "../hosts/machines";
 import { Desk } from "../measuring/desk";
 import { Ballasts } from "../ballast/ballasts";
 import { Problem } from "../problem";
@@ -31,7 +32,7 @@ const SECTORS = 2048;
 /** What the look before a run finds; the places of these tests are made up. */
 let findings: PreflightFinding[] = [];
 const makePlanner = (
-  bench = new PlanBench(new Plugged(root), root),
+  bench = new PlanBench(new Plugged(root), thisMachine(root)),
   ballasts = new Ballasts(folder),
 ) =>
   new Planner(store, desk, bench, { ownFolder: folder, ballasts }, async () => ({
@@ -237,7 +238,7 @@ describe("a plan", () => {
   it.each(["go", "pause", "abort"] as const)(
     "hears %s while it looks at what is plugged in",
     async (what) => {
-      const bench = new PlanBench(new Plugged(root), root);
+      const bench = new PlanBench(new Plugged(root), thisMachine(root));
       const looks = vi.spyOn(bench, "look");
       planner = makePlanner(bench);
       const id = await create();
@@ -407,7 +408,7 @@ describe("what a plan sees of the bench", () => {
         path.relative(path.join(root, path.dirname(link)), path.join(disk, "block/sda")),
         path.join(root, link),
       );
-    const bench = new PlanBench(new Plugged(root), root);
+    const bench = new PlanBench(new Plugged(root), thisMachine(root));
     expect(await bench.temperature("/dev/sda")).toBe(41);
     expect(await bench.temperature("/dev/loop0")).toBeNull();
   });

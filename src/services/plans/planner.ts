@@ -26,7 +26,7 @@ export class Planner {
   constructor(
     private readonly store: Store,
     private readonly desk: Desk,
-    bench: PlanBench,
+    private readonly bench: PlanBench,
     { ownFolder, ballasts }: { ownFolder: string; ballasts: Ballasts },
     lookFirst = look,
   ) {
@@ -43,7 +43,7 @@ export class Planner {
    * @throws Problem that names what makes no sense
    */
   async create(studyId: string, input: unknown, pluggedRigs: string[] = []): Promise<string> {
-    const { plan, steps, words } = await planFrom(this.store, studyId, input);
+    const { plan, steps, words } = await planFrom(this.store, studyId, input, this.bench.machines);
     const id = randomUUID();
     rows.insertPlan(this.store, {
       id,

@@ -5,6 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { linksOf } from "@/core/chain/link";
 import { disagreements } from "@/core/system/detected";
 import { openStore, type Store } from "@/store/database";
+import { thisMachine } from "../hosts/machines";
 import { rigOfPlugged } from "./plugged";
 import { shelf } from "../shelf/shelf";
 import { createStudy, findRig } from "../studies/studies";
@@ -24,7 +25,7 @@ afterEach(() => {
   fs.rmSync(folder, { recursive: true });
 });
 const make = (tree: string, input: object) =>
-  rigOfPlugged(store, study, input, path.join(SYSTEMS, tree));
+  rigOfPlugged(store, study, input, thisMachine(path.join(SYSTEMS, tree)));
 const cable = (modes: string[]) => ({
   draft: { kind: "cable", name: "K9", connectors: [{ side: "through", modes }] },
 });
@@ -40,7 +41,10 @@ describe("a rig of what is plugged in", () => {
     expect(rig.parts.map(({ kind }) => kind)).toEqual(["host-port", "cable", "hub", "drive"]);
     expect(rig.fileSystem).toBe("exfat");
     expect(linksOf(rig).map(({ mode }) => mode?.id)).toEqual(["usb-10g", "usb-10g"]);
-    const report = await askSystem({ path: "/mnt/moraine" }, path.join(SYSTEMS, "usb-10g-hub"));
+    const report = await askSystem(
+      { path: "/mnt/moraine" },
+      thisMachine(path.join(SYSTEMS, "usb-10g-hub")),
+    );
     expect(disagreements(rig, report)).toEqual([]);
   });
 
@@ -62,7 +66,7 @@ describe("a rig of what is plugged in", () => {
       kind: "cable",
       name: "USB-C cable, 5 Gb/s a lane",
     });
-    const report = await askSystem({ path: "/mnt/twin" }, path.join(SYSTEMS, tree));
+    const report = await askSystem({ path: "/mnt/twin" }, thisMachine(path.join(SYSTEMS, tree)));
     expect(disagreements(rig, report)).toEqual([]);
     const bragging = {
       ...chip!,
@@ -87,11 +91,16 @@ describe("a rig of what is plugged in", () => {
     fs.symlinkSync("../../devices/virtual/block/loop3", path.join(root, "sys/dev/block/7:3"));
     fs.symlinkSync("../../devices/virtual/block/loop3", path.join(root, "sys/class/block/loop3"));
     const asked = { path: "/dev/loop3" };
-    await expect(rigOfPlugged(store, study, asked, root)).rejects.toMatchObject({
+    await expect(rigOfPlugged(store, study, asked, thisMachine(root))).rejects.toMatchObject({
       fields: [{ path: "mode" }],
     });
     expect(shelf(store)).toEqual([]);
-    const { id, made } = await rigOfPlugged(store, study, { ...asked, mode: "usb-5g" }, root);
+    const { id, made } = await rigOfPlugged(
+      store,
+      study,
+      { ...asked, mode: "usb-5g" },
+      thisMachine(root),
+    );
     expect(made).toBe(2);
     expect(linksOf(findRig(store, id).rig)[0]!.mode!.id).toBe("usb-5g");
   });

@@ -1,23 +1,29 @@
-import path from "node:path";
 import * as z from "zod";
 import { PartDraft, type Part, type PartInput } from "@/core/chain/part";
 import { BARE_RIG, RigDraft, type Rig } from "@/core/chain/rig";
+import { drivesOnHost } from "@/core/host/drives";
 import { findMode } from "@/core/ledger/catalogue";
 import { asDetected } from "@/core/system/detected";
 import type { SeenDrive } from "@/core/system/drive";
 import { fillRig } from "@/core/system/fill";
 import type { SystemReport } from "@/core/system/system-report";
-import { listDrives } from "@/engine/plugged/drives";
+import { placeFrom } from "@/core/units/place";
 import { getParts } from "@/store/parts";
 import type { Store } from "@/store/database";
+import { thisMachine, type Machines } from "../hosts/machines";
 import { checked, Problem } from "../problem";
 import { addPart, shelfFor } from "../shelf/shelf";
 import { addRig, changeRig, findRig, sameRig } from "../studies/studies";
-import { askSystem, systemRoot } from "./system";
+import { askSystem } from "./system";
 
-/** The drives that the system has now. */
-export const drivesNow = (root = systemRoot()): Promise<SeenDrive[]> =>
-  listDrives(path.resolve(root));
+/** The drives that a machine has now. @param host null for this machine */
+export async function drivesNow(
+  machines: Machines = thisMachine(),
+  host: string | null = null,
+): Promise<SeenDrive[]> {
+  const { drives } = await machines.ask(host, { ask: "drives" });
+  return host === null ? drives : drivesOnHost(host, drives);
+}
 
 const PluggedRequest = z.object({
   /** The link it hangs on, where the system does not say. */
@@ -52,10 +58,10 @@ export async function rigOfPlugged(
   store: Store,
   studyId: string,
   input: unknown,
-  root = systemRoot(),
+  machines: Machines = thisMachine(),
 ): Promise<{ id: string; made: number }> {
   const request = checked(PluggedRequest, input);
-  const report = await askSystem(input, root);
+  const report = await askSystem(input, machines);
   const parts = shelfFor(store, studyId);
   const filled = fillRig(report, parts);
   const places: Piece[] = filled
@@ -91,6 +97,7 @@ export async function rigOfPlugged(
       ...BARE_RIG,
       id: "",
       name: "",
+      host: placeFrom(report.path).host?.slice(0, 80) ?? "",
       parts: chain.map(take),
       beside: beside.map(take),
       layout: filled?.layout ?? "apart",
@@ -124,9 +131,9 @@ export async function takeAsSeen(
   store: Store,
   rigId: string,
   input: unknown,
-  root = systemRoot(),
+  machines: Machines = thisMachine(),
 ): Promise<void> {
-  const report = await askSystem(input, root);
+  const report = await askSystem(input, machines);
   const { rig } = findRig(store, rigId);
   const { id: _, parts, beside, other, ...rest } = asDetected(rig, report);
   const ids = (list: readonly Part[]) => list.map((part) => part.id);

@@ -5,6 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { PartInput } from "@/core/chain/part";
 import { findMode } from "@/core/ledger/catalogue";
 import { openStore, type Store } from "@/store/database";
+import { thisMachine } from "../hosts/machines";
 import { fitting } from "./fitting";
 import { addOwnMode, dropOwnMode, ownModes } from "../shelf/own-modes";
 import { addPart, importShelf, retire, searchShelf } from "../shelf/shelf";
@@ -165,9 +166,11 @@ describe("demands of a study", () => {
 describe("asking the system", () => {
   const root = path.resolve(import.meta.dirname, "../../../demo/systems/sata-3g");
   it("answers, or says in plain words why not", async () => {
-    expect((await askSystem({ path: "/mnt/scree" }, root)).ways).toHaveLength(1);
-    await expect(askSystem({ path: "mnt" }, root)).rejects.toThrow(/absolute path/);
-    await expect(askSystem({ path: "" }, root)).rejects.toThrow(/name a directory/);
-    await expect(askSystem({ path: "/elsewhere" }, root)).rejects.toMatchObject({ status: 422 });
+    expect((await askSystem({ path: "/mnt/scree" }, thisMachine(root))).ways).toHaveLength(1);
+    await expect(askSystem({ path: "mnt" }, thisMachine(root))).rejects.toThrow(/absolute path/);
+    await expect(askSystem({ path: "" }, thisMachine(root))).rejects.toThrow(/name a directory/);
+    await expect(askSystem({ path: "/elsewhere" }, thisMachine(root))).rejects.toMatchObject({
+      status: 422,
+    });
   });
 });

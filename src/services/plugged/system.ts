@@ -2,19 +2,16 @@ import path from "node:path";
 import * as z from "zod";
 import { MOST_PASTED, reportsIn } from "@/core/system/pasted/pasted";
 import type { SystemReport } from "@/core/system/system-report";
-import { absolutePath } from "@/core/units/text";
-import { probe } from "@/engine/probe/probe";
-import { checked, Problem, unrefused } from "../problem";
-
-/** Where the kernel's tree is read: this machine's, or a directory that stands in for it. */
-export const systemRoot = () => process.env.NERRIT_SYSTEM_ROOT || "/";
+import { placeFrom, placeOnAnyHost, placeText } from "@/core/units/place";
+import { thisMachine, type Machines } from "../hosts/machines";
+import { checked, Problem } from "../problem";
 
 const WHICH = "name a directory on the drive, or its block device";
 
-/** A drive of this machine by a path, or one of a text that another machine wrote. */
+/** A drive of this machine or a host by a path, or one of a text that another machine wrote. */
 export const SystemQuery = z
   .object({
-    path: absolutePath(WHICH).optional(),
+    path: placeOnAnyHost(WHICH).optional(),
     pasted: z
       .object({
         text: z.string().max(MOST_PASTED, "is longer than any report of drives"),
@@ -47,14 +44,17 @@ function askText({ text, drive }: { text: string; drive: number }): SystemReport
 }
 
 /**
- * What the system knows of the way to a directory or block device, or what a text of another machine says.
+ * What a machine knows of the way to a directory or block device, or what a text says that was pasted.
  *
  * @throws Problem with a plain reason where there is no such thing
  */
-export async function askSystem(input: unknown, root = systemRoot()): Promise<SystemReport> {
+export async function askSystem(
+  input: unknown,
+  machines: Machines = thisMachine(),
+): Promise<SystemReport> {
   const { path: target, pasted } = checked(SystemQuery, input);
   if (pasted) return askText(pasted);
-  // One of the two is there. A usual path in its place would have the bundler follow the whole folder.
-  const report = await unrefused(probe(path.resolve(target!), path.resolve(root)));
-  return { ...report, root: shownRoot(report.root) };
+  const { host, path: asked } = placeFrom(target!);
+  const { report } = await machines.ask(host, { ask: "system", path: path.posix.normalize(asked) });
+  return { ...report, path: placeText({ host, path: report.path }), root: shownRoot(report.root) };
 }

@@ -5,7 +5,7 @@ import { SystemTree } from "@/engine/probe/tree";
 import { Refusal } from "@/engine/refusal";
 import { findSource, type Source } from "@/engine/watch/source";
 import { checked, Problem } from "../problem";
-import { systemRoot } from "../plugged/system";
+import { systemRoot } from "../plugged/system-root";
 
 /** So many are watched closely at once; of more each look would cost what it is to show. */
 const CLOSELY = 8;

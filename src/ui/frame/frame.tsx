@@ -16,6 +16,7 @@ const PAGES = [
   { href: "/shelf", name: "Shelf" },
   { href: "/ledger", name: "Link ledger" },
   { href: "/watch", name: "Watch" },
+  { href: "/hosts", name: "Hosts" },
 ];
 
 /** What stands round every page: the name, the ways out of a study, the command palette. */

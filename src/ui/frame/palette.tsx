@@ -41,6 +41,7 @@ const PAGES = [
     keywords: ["standards", "ceiling", "usb", "calculator"],
   },
   { words: "Watch", path: "/watch", keywords: ["live", "monitor", "drives", "disk", "network"] },
+  { words: "Hosts", path: "/hosts", keywords: ["machines", "ssh", "remote", "computer", "laptop"] },
   { words: "Issued reports", path: "/reports", keywords: ["published", "issues"] },
 ] as const;
 

@@ -23,7 +23,7 @@ import { send } from "../controls/send";
 import { sayFailed, saySaved } from "../controls/toast";
 import { PlanForm } from "../plan/plan-form";
 import { PlanProgress } from "../plan/plan-progress";
-import { useDrives } from "../plugged/use-drives";
+import { useBenchDrives } from "../hosts/use-host-drives";
 import { FromElsewhere } from "../elsewhere/from-elsewhere";
 import { MeasureElsewhere } from "../elsewhere/measure-elsewhere";
 import { MeasureForm } from "./form/measure-form";
@@ -95,7 +95,7 @@ export function MeasureView({
   const real = measurements.filter(({ origin }) => origin === "measured");
   const last = real.find((m) => m.rigId === rigId) ?? real[0];
   const targets = Object.fromEntries(real.toReversed().map((one) => [one.rigId, one.targets[0]!]));
-  const drives = useDrives();
+  const drives = useBenchDrives();
   // Asked once: what was said of the latest run holds for the next.
   const [stated, setStated] = useState(() => typedStated(said));
   const planned = () => {

@@ -2,9 +2,10 @@ import { driveMarks, type SeenDrive } from "@/core/system/drive";
 import { linkName } from "@/core/system/system-words";
 import { formatSize } from "@/core/units/size";
 
-/** Name, maker and size of a drive, in a line. */
-export const driveTitle = ({ name, maker, bytes }: SeenDrive): string =>
+/** Host, where that is another machine, name, maker and size of a drive, in a line. */
+export const driveTitle = ({ host, name, maker, bytes }: SeenDrive): string =>
   [
+    host,
     maker && !name.startsWith(maker) ? `${name}, ${maker}` : name,
     bytes === null ? null : formatSize(bytes, 1000),
   ]

@@ -8,6 +8,7 @@ import { rigsOf } from "@/core/system/plugged-rig";
 import { counted } from "@/core/units/counted";
 import { Fold } from "../controls/fold";
 import { Button } from "../controls/form";
+import { useHosts } from "../hosts/use-hosts";
 import { driveHint, driveTitle } from "./drive-words";
 
 /** What is plugged in now: which rig of the study each drive belongs to, or a rig to be made of it. */
@@ -25,6 +26,8 @@ export function PluggedList({
   open: boolean;
   onMake: (path: string) => void;
 }) {
+  const { hosts } = useHosts();
+  const names = hosts.map(({ name }) => name);
   if (drives === null) return null;
   return (
     <section className="mb-3 border border-line bg-sheet px-4 py-2">
@@ -39,7 +42,7 @@ export function PluggedList({
         <ul className="divide-y divide-line">
           {drives.map((drive) => {
             const [path] = pathsOf(drive);
-            const found = rigsOf(drive, rigs);
+            const found = rigsOf(drive, rigs, names);
             return (
               <li key={drive.id} className="flex items-center gap-4 py-2" data-drive={drive.id}>
                 <span className="min-w-0 grow [overflow-wrap:anywhere]">

@@ -22,7 +22,7 @@ import { RigCard, type ShownRig } from "./rig-card";
 import { PathForm } from "./path/path-form";
 import { RigForm } from "./rig-form";
 import { PluggedList } from "../plugged/plugged-list";
-import { useDrives } from "../plugged/use-drives";
+import { useBenchDrives } from "../hosts/use-host-drives";
 import { SystemDialog, type Asking } from "../system/system-dialog";
 import { WhatDiffers } from "./what-differs";
 
@@ -48,7 +48,7 @@ export function RigsView({
   /** Whether new rigs are being put together. */
   const [adding, setAdding] = useState(test !== null);
   const [asking, setAsking] = useState<Asking | null>(null);
-  const drives = useDrives();
+  const drives = useBenchDrives();
   const rigs = shown.map(({ rig }) => rig);
   const planned = rigs.map((rig, i) => ({
     letter: letterOf(i),

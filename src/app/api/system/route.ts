@@ -17,7 +17,7 @@ const Asked = z.object({ study: z.string().optional() });
 export const POST = (request: Request) =>
   respond(async () => {
     const asked = await readJson(request);
-    const report = await askSystem(asked);
+    const report = await askSystem(asked, services().hosts);
     const { study } = checked(Asked, asked);
     const { store } = services();
     const parts = shelfFor(store, study ?? null);

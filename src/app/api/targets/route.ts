@@ -4,4 +4,7 @@ import { respond } from "../respond";
 
 /** What the usual settings of a drill follow from: facts of the place that is named. */
 export const GET = (request: Request) =>
-  respond(() => lookAtTarget(services().store, new URL(request.url).searchParams));
+  respond(() => {
+    const { store, hosts } = services();
+    return lookAtTarget(store, new URL(request.url).searchParams, hosts);
+  });

@@ -16,6 +16,7 @@ import { Select } from "../../controls/select";
 import { send } from "../../controls/send";
 import { DrillFields } from "./drill-fields";
 import { DrillPicker } from "./drill-picker";
+import { placeFrom } from "@/core/units/place";
 import { pathsOf, type SeenDrive } from "@/core/system/drive";
 import { rigsOf } from "@/core/system/plugged-rig";
 import type { Fix } from "@/core/preflight/preflight";
@@ -24,6 +25,7 @@ import { BallastField } from "../../ballast/ballast-field";
 import { EverydayPlan } from "../../plan/everyday-plan";
 import { RecordingsField } from "./recordings-field";
 import { KeepDrill } from "./keep-drill";
+import { useHosts } from "../../hosts/use-hosts";
 import { useFacts } from "./use-facts";
 import { settingsOf } from "./typed-settings";
 import { StatedFields, statedOf, type TypedStated } from "./stated-fields";
@@ -80,12 +82,14 @@ export function MeasureForm({
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [trouble, setTrouble] = useState<{ message: string; code: string | null } | null>(null);
   const [busy, setBusy] = useState(false);
+  const { hosts } = useHosts();
+  const names = hosts.map(({ name }) => name);
   const facts = useFacts(typed.target, typed.rigId, reserveOf(typed.reserve));
   const change = (part: Partial<Typed>) => setTyped((was) => ({ ...was, ...part }));
   /** Where it is measured says which rig that is, where the system knows the drive. */
   const placed = (part: Partial<Typed>) => {
     const drive = (drives ?? []).find((one) => pathsOf(one).includes(part.target ?? ""));
-    const [found, other] = drive ? rigsOf(drive, rigs) : [];
+    const [found, other] = drive ? rigsOf(drive, rigs, names) : [];
     change(found && !other ? { ...part, rigId: found.rig.id } : part);
   };
   const mine = own.find(({ id }) => id === typed.drill)?.drill;
@@ -183,7 +187,9 @@ export function MeasureForm({
         />
       )}
       <WhereFields kind={kind} typed={typed} drives={drives} errors={errors} onChange={placed} />
-      <BallastField target={typed.target} reserve={reserveOf(typed.reserve)} />
+      {placeFrom(typed.target).host === null && (
+        <BallastField target={typed.target} reserve={reserveOf(typed.reserve)} />
+      )}
       <Fold
         open={Object.keys(errors).some((at) => isFolded(kind, at.split(".")[0]!))}
         key={String(Object.keys(errors).length > 0)}

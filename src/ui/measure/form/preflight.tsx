@@ -2,6 +2,7 @@
 
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { Fix, PreflightFinding } from "@/core/preflight/preflight";
+import { isPlace } from "@/core/units/place";
 import { Button } from "../../controls/form";
 import { send } from "../../controls/send";
 import { useSettled } from "../../controls/use-settled";
@@ -31,10 +32,10 @@ export function Preflight({
 }) {
   const body = JSON.stringify(request);
   const settled = useSettled(body, PAUSE_MS);
-  const isPlace = target.startsWith("/") && rigId !== "";
+  const isAsked = isPlace(target) && rigId !== "";
   const { data: findings = [], isPlaceholderData } = useQuery({
     queryKey: ["preflight", rigId, settled],
-    enabled: isPlace && settled === body,
+    enabled: isAsked && settled === body,
     placeholderData: keepPreviousData,
     queryFn: async ({ signal }) => {
       const url = `/api/rigs/${rigId}/preflight`;
@@ -45,7 +46,7 @@ export function Preflight({
   });
   // Of what was asked before: it stays readable until the answer is there.
   const isOld = settled !== body || isPlaceholderData;
-  if (findings.length === 0 || !isPlace) return null;
+  if (findings.length === 0 || !isAsked) return null;
   return (
     <ul
       data-preflight

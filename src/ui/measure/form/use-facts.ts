@@ -2,6 +2,7 @@
 
 import { useQuery } from "@tanstack/react-query";
 import type { TargetFacts } from "@/core/drills/parameter";
+import { isPlace } from "@/core/units/place";
 import { send } from "../../controls/send";
 import { useSettled } from "../../controls/use-settled";
 
@@ -22,7 +23,7 @@ export function useFacts(
   const settled = useSettled(query, PAUSE_MS);
   const { data = null } = useQuery({
     queryKey: ["facts", settled],
-    enabled: settled === query && target.startsWith("/"),
+    enabled: settled === query && isPlace(target),
     queryFn: async ({ signal }) => {
       const sent = await send<TargetFacts | { ok: true }>(
         "GET",

@@ -45,7 +45,7 @@ export function WhereFields({
             ? writing
               ? "The copy lands in a folder of its own there, which is removed at the end."
               : "It is only read. Files that are made up lie in a folder that is removed at the end."
-            : "A nameless scratch file is made there and vanishes by itself. Devices are only read."
+            : "A nameless scratch file is made there and vanishes by itself. Devices are only read. On another host: lab2:/media/drive."
         }
         error={errors.target}
       >

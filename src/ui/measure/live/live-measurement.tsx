@@ -14,6 +14,7 @@ import { Button, Trouble } from "../../controls/form";
 import { Progress } from "../../controls/progress";
 import { send } from "../../controls/send";
 import { ConditionsList } from "./conditions";
+import { OutOfTouch } from "./out-of-touch";
 import { LiveRate } from "./live-rate";
 import { NoteField } from "./note-field";
 import { captionOf } from "../pictures/caption";
@@ -48,7 +49,7 @@ export function LiveMeasurement({
 }) {
   const router = useRouter();
   const [trouble, setTrouble] = useState<string | null>(null);
-  const { measurement, preparing, now, lost } = useMeasurement(id, () => router.refresh());
+  const { measurement, preparing, now, touch, lost } = useMeasurement(id, () => router.refresh());
   const stands = measurement?.status;
   const tell = useEffectEvent(onStatus);
   useEffect(() => {
@@ -107,6 +108,7 @@ export function LiveMeasurement({
         </div>
       )}
       {trouble && <Trouble>{trouble}</Trouble>}
+      {touch && !over && <OutOfTouch touch={touch} />}
       {preparing && (
         <div className="mt-3">
           <Progress

@@ -24,6 +24,7 @@ const begun: Live = {
   },
   preparing: null,
   now: null,
+  touch: null,
   lost: false,
 };
 const told = (...events: MeasurementEvent[]) => events.reduce(advance, begun);
@@ -97,7 +98,7 @@ describe("a measurement followed live", () => {
   });
 
   it("hears nothing before it has seen all there is so far", () => {
-    const deaf: Live = { measurement: null, preparing: null, now: null, lost: false };
+    const deaf: Live = { measurement: null, preparing: null, now: null, touch: null, lost: false };
     expect(advance(deaf, { event: "started", repeat: 0, at: "" })).toBe(deaf);
   });
 

@@ -6,6 +6,7 @@ import { ENDED } from "@/core/drills/request";
 import { briefOf } from "@/core/run/brief";
 import type { StepResult } from "@/core/run/result";
 import type { SampleEvent } from "@/core/run/protocol";
+import type { Touch } from "@/core/run/touch";
 import { MeasurementEvents, type MeasurementEvent } from "@/core/study/measurement-event";
 import { resultFrom } from "@/core/drills/summary";
 
@@ -26,6 +27,8 @@ export interface Live {
   /** How far the scratch file is, bytes; null once measuring began. */
   preparing: { bytes: number; total: number } | null;
   now: StepNow | null;
+  /** How the line to its host stands; null on this machine, and where that was never cut. */
+  touch: Touch | null;
   /** Whether the server's voice was lost; the browser tries again by itself. */
   lost: boolean;
 }
@@ -42,6 +45,10 @@ export function advance(live: Live, told: MeasurementEvent): Live {
   const inRun = (repeat: number, change: (run: Run) => Partial<Run>) =>
     runs((all) => all.map((run) => (run.repeat === repeat ? { ...run, ...change(run) } : run)));
   switch (told.event) {
+    case "touch": {
+      const { event: _, ...touch } = told;
+      return { ...live, touch };
+    }
     case "preparing":
       return { ...live, preparing: { bytes: told.bytes, total: told.total } };
     case "started":
@@ -138,7 +145,7 @@ const newRun = (repeat: number): Run => ({
   leftOut: null,
 });
 
-const UNKNOWN: Live = { measurement: null, preparing: null, now: null, lost: false };
+const UNKNOWN: Live = { measurement: null, preparing: null, now: null, touch: null, lost: false };
 
 /** Follows a measurement until it ends. @param onEnded called once when it does */
 export function useMeasurement(id: string, onEnded: () => void): Live {

@@ -4,4 +4,7 @@ import { readJson, respond, type Params } from "../../../respond";
 
 /** Takes a rig as the system says that it is. */
 export const POST = (request: Request, { params }: Params<"id">) =>
-  respond(async () => takeAsSeen(services().store, (await params).id, await readJson(request)));
+  respond(async () => {
+    const { store, hosts } = services();
+    return takeAsSeen(store, (await params).id, await readJson(request), hosts);
+  });

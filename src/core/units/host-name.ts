@@ -27,11 +27,3 @@ export const HostName = z
     "is not the name of a host: it has letters, digits, dots, hyphens and underscores, and may have a user before @",
   );
 export type HostName = z.infer<typeof HostName>;
-
-/** A path on a host: "lab2:/media/drive"; null where none is named. */
-export function placeOnHost(text: string): { host: string; path: string } | null {
-  const found = /^(.*?):(\/.*)$/s.exec(text);
-  return found && HostName.safeParse(found[1]).success
-    ? { host: HostName.parse(found[1]), path: found[2]! }
-    : null;
-}

@@ -1,0 +1,38 @@
+import { formatNumber } from "../units/number";
+import { formatSize } from "../units/size";
+import type { HostFacts } from "./host-facts";
+import type { ShownHost } from "./known-host";
+
+/** System, processor and memory of a host, in a line. */
+export const machineWords = ({
+  system,
+  release,
+  architecture,
+  processor,
+  cores,
+  memoryBytes,
+}: HostFacts): string =>
+  [
+    `${system} ${release}, ${architecture}`,
+    processor,
+    cores && `${cores} ${cores === 1 ? "core" : "cores"}`,
+    memoryBytes && `${formatSize(memoryBytes)} memory`,
+  ]
+    .filter(Boolean)
+    .join(" · ");
+
+/** What was found on a host that measuring needs, and how soon the host answers, in a line. */
+export const foundWords = ({ node, compiler, roundTripMs }: HostFacts): string =>
+  [
+    node ? `Node ${node.version}` : "no Node",
+    compiler ? "a C compiler" : "no C compiler",
+    roundTripMs !== null && `answers in ${formatNumber(roundTripMs)} ms`,
+  ]
+    .filter(Boolean)
+    .join(" · ");
+
+/** Whether a host can be measured on, in a few words. */
+export function stateWords({ trouble, isMeasurable }: ShownHost): string {
+  if (trouble) return "Not reached";
+  return isMeasurable ? "Ready to measure" : "Cannot be measured on as it is";
+}

@@ -1,0 +1,58 @@
+"use client";
+
+import { useState } from "react";
+import { sayFailed, sayRemoved } from "../controls/toast";
+import { MeasureConnected } from "../plugged/measure-connected";
+import { useDrives } from "../plugged/use-drives";
+import { AddHost } from "./add-host";
+import { HostCard, OwnCard } from "./host-card";
+import { useHostDrives } from "./use-host-drives";
+import { useHostChanges, useHosts, type HostList } from "./use-hosts";
+
+/** The machines that drives can be measured on, each with what it has and what is plugged in. */
+export function HostsView({ first, ownName }: { first: HostList; ownName: string }) {
+  const { hosts, offered } = useHosts(first);
+  const { add, look, remove } = useHostChanges();
+  const here = useDrives();
+  const there = useHostDrives(hosts.flatMap(({ id, isMeasurable }) => (isMeasurable ? [id] : [])));
+  const [path, setPath] = useState<string | null>(null);
+  const drives = here && [...here, ...[...there.values()].flatMap((one) => one.drives ?? [])];
+  return (
+    <>
+      <div className="mt-4 mb-3">
+        <h1 className="font-serif text-[28px]">Hosts</h1>
+        <p className="text-secondary">
+          Drives can be measured on this machine, and on every machine that you log into with ssh.
+          Nerrit installs nothing there, and stores no key and no password.
+        </p>
+      </div>
+      <div className="space-y-4">
+        <AddHost offered={offered} />
+        {hosts.map((host) => (
+          <HostCard
+            key={host.id}
+            host={host}
+            drives={host.isMeasurable ? (there.get(host.id) ?? null) : null}
+            isLooking={look.isPending && look.variables === host.id}
+            onLook={() => look.mutate(host.id, { onError: ({ message }) => sayFailed(message) })}
+            onRemove={() =>
+              remove.mutate(host.id, {
+                onError: ({ message }) => sayFailed(message),
+                onSuccess: () =>
+                  sayRemoved(`${host.name} is removed. Rigs and runs keep its name.`, () =>
+                    add.mutateAsync(host.name).then(
+                      () => null,
+                      (error: Error) => error.message,
+                    ),
+                  ),
+              })
+            }
+            onMeasure={setPath}
+          />
+        ))}
+        <OwnCard name={ownName} drives={here} onMeasure={setPath} />
+      </div>
+      <MeasureConnected path={path} drives={drives} onClose={() => setPath(null)} />
+    </>
+  );
+}
