@@ -2,6 +2,7 @@ import type { PartInput, Part, PartKind } from "../chain/part";
 import { isSlower } from "../chain/link";
 import { Layout, type LayoutBy } from "../chain/rig";
 import { findMode, MODES } from "../ledger/catalogue";
+import { placeFrom } from "../units/place";
 import { blankNode } from "./blank-node";
 import { cableFromChip } from "./cable-chip";
 import { isSame } from "./detected";
@@ -35,6 +36,12 @@ export interface FilledRig {
   notes: string[];
 }
 
+/** The parts that are known, and the host that the drive is plugged in at; null for this machine. */
+interface Bench {
+  shelf: readonly Part[];
+  host: string | null;
+}
+
 /**
  * Makes a rig of what the system reports: items that are on the shelf by their serial numbers, new
  * ones proposed for the rest. What the system cannot see (cables, what is behind a bridge) is said,
@@ -44,14 +51,15 @@ export interface FilledRig {
  */
 export function fillRig(report: SystemReport, shelf: readonly Part[]): FilledRig | null {
   const [way, ...others] = report.ways;
-  const places = way && placesOf(way, shelf, others.length > 0);
+  const bench = { shelf, host: placeFrom(report.path).host };
+  const places = way && placesOf(way, bench, others.length > 0);
   // A link whose speed the system does not say makes no part: it would have to be guessed.
   if (!places || places.some(({ part, draft }) => !part && draft.connectors.length === 0)) {
     return null;
   }
   const chain = withCables(places, report.cables, shelf);
   const beside = others.flatMap(({ nodes }) =>
-    place(nodes.at(-1)!, "drive", { up: driveModes(nodes) }, shelf),
+    place(nodes.at(-1)!, "drive", { up: driveModes(nodes) }, bench),
   );
   const notes = [
     chain.length > places.length
@@ -102,18 +110,18 @@ function layoutOf(level: string | undefined): Layout {
 
 const valueOf = (node: SeenNode | undefined, what: string) => node && factOf(node, what)?.value;
 
-function placesOf(way: SeenWay, shelf: readonly Part[], several: boolean): FilledPlace[] | null {
+function placesOf(way: SeenWay, bench: Bench, several: boolean): FilledPlace[] | null {
   const { nodes } = way;
   const find = (kind: SeenNode["kind"]) => nodes.find((node) => node.kind === kind);
   const put = (node: SeenNode, kind: PartKind, up: string[], down: string[], name?: string) =>
-    place(node, kind, { up, down }, shelf, name);
+    place(node, kind, { up, down }, bench, name);
   const root = find("usb-root");
   const device = find("usb-device");
-  if (root && device) return usbPlaces(nodes, root, device, shelf);
+  if (root && device) return usbPlaces(nodes, root, device, bench);
   const tunnels = nodes.filter(({ kind }) => kind === "thunderbolt");
   const drive = nodes.at(-1)!;
   const port = nodes.at(-2);
-  if (tunnels.length > 0) return tunnelPlaces(nodes, tunnels, shelf);
+  if (tunnels.length > 0) return tunnelPlaces(nodes, tunnels, bench);
   const net = find("network-interface");
   const share = find("network-share") ?? find("nvme");
   if (net?.link?.mode && share) {
@@ -138,19 +146,19 @@ function placesOf(way: SeenWay, shelf: readonly Part[], several: boolean): Fille
 function tunnelPlaces(
   nodes: readonly SeenNode[],
   tunnels: readonly SeenNode[],
-  shelf: readonly Part[],
+  bench: Bench,
 ): FilledPlace[] | null {
   const modes = tunnels.flatMap(({ link }) => link?.mode ?? []);
   if (modes.length < tunnels.length) return null;
   const inside = pcieUpTo(valueOf(nodes.at(-2), "most it can do"), nodes.at(-1)!.link?.mode);
   return [
-    ...place(nodes[0]!, "host-port", { down: [modes[0]!] }, shelf, `port of ${tunnels[0]!.name}`),
+    ...place(nodes[0]!, "host-port", { down: [modes[0]!] }, bench, `port of ${tunnels[0]!.name}`),
     ...tunnels.flatMap((device, i) =>
       i < tunnels.length - 1
-        ? place(device, "hub", { up: [modes[i]!], down: [modes[i + 1]!] }, shelf)
-        : place(device, "enclosure", { up: [modes[i]!], down: inside }, shelf),
+        ? place(device, "hub", { up: [modes[i]!], down: [modes[i + 1]!] }, bench)
+        : place(device, "enclosure", { up: [modes[i]!], down: inside }, bench),
     ),
-    ...place(nodes.at(-1)!, "drive", { up: driveModes(nodes) }, shelf),
+    ...place(nodes.at(-1)!, "drive", { up: driveModes(nodes) }, bench),
   ];
 }
 
@@ -158,7 +166,7 @@ function usbPlaces(
   nodes: readonly SeenNode[],
   root: SeenNode,
   device: SeenNode,
-  shelf: readonly Part[],
+  bench: Bench,
 ): FilledPlace[] {
   const hubs = nodes.filter(({ kind }) => kind === "usb-hub");
   // The socket's other half is told of what is plugged into it: the first hub, where there is one.
@@ -171,24 +179,24 @@ function usbPlaces(
   const top = usbMode(String(fastest)) ?? device.link?.mode;
   const socket = plugged.at.split("/").at(-1);
   const disk = nodes.at(-1)!;
-  const known = shelf.find((part) => part.kind === "drive" && isSame(part, disk));
+  const known = bench.shelf.find((part) => part.kind === "drive" && isSame(part, disk));
   const own = device.link?.mode ? upTo(device.link.mode) : [];
   const inside = known?.connectors.find(({ side }) => side === "up")?.modes ?? [];
   return [
-    ...place(root, "host-port", { down: top ? upTo(top) : [] }, shelf, `USB socket ${socket}`),
+    ...place(root, "host-port", { down: top ? upTo(top) : [] }, bench, `USB socket ${socket}`),
     ...hubs.flatMap((hub) => {
       // A hub of USB 3 is two devices; what is plugged into one half does not tell what the other can.
       const twin = usbMode(String(Number.parseInt(valueOf(hub, "its other half") ?? "")));
       const best = twin ?? hub.link?.mode;
       const modes = best ? upTo(best) : [];
-      return place(hub, "hub", { up: modes, down: modes }, shelf);
+      return place(hub, "hub", { up: modes, down: modes }, bench);
     }),
     ...(known
       ? [
-          ...place(device, "enclosure", { up: own, down: inside }, shelf),
-          ...place(disk, "drive", { up: inside }, shelf),
+          ...place(device, "enclosure", { up: own, down: inside }, bench),
+          ...place(disk, "drive", { up: inside }, bench),
         ]
-      : place(device, "drive", { up: own }, shelf)),
+      : place(device, "drive", { up: own }, bench)),
   ];
 }
 
@@ -230,12 +238,13 @@ function place(
   node: SeenNode,
   kind: PartKind,
   { up = [], down = [] }: { up?: string[]; down?: string[] },
-  shelf: readonly Part[],
+  bench: Bench,
   name = node.name,
 ): FilledPlace[] {
   const draft: PartInput = {
     kind,
-    name: name.slice(0, 80),
+    // A port belongs to its machine: another one has ports of the same names.
+    name: (kind === "host-port" && bench.host ? `${name} of ${bench.host}` : name).slice(0, 80),
     maker: (node.maker ?? "").slice(0, 80),
     model: (node.model ?? "").slice(0, 80),
     serial: (node.serial ?? "").slice(0, 80),
@@ -245,8 +254,8 @@ function place(
       ...(down.length > 0 ? [{ side: "down" as const, modes: down }] : []),
     ],
   };
-  const bySerial = shelf.find((part) => isSame(part, node));
-  const named = shelf.filter(
+  const bySerial = bench.shelf.find((part) => isSame(part, node));
+  const named = bench.shelf.filter(
     (part) => part.kind === kind && part.name === draft.name && !part.serial,
   );
   const byName = named.length === 1 && !node.serial ? named[0] : undefined;

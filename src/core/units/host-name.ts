@@ -20,7 +20,7 @@ function isHostName(text: string): boolean {
 export const HostName = z
   .string()
   .trim()
-  .min(1, "name a host, for example lab2 or me@10.0.0.7")
+  .min(1, { error: "name a host, for example lab2 or me@10.0.0.7", abort: true })
   .max(255, "at most 255 characters")
   .refine(
     isHostName,

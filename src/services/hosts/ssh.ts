@@ -77,7 +77,7 @@ export function startOn(host: string, command: string): Remote {
       if (status === 255 || status === null)
         resolve({
           status: null,
-          trouble: troubleIn(host, complaint || `ssh was ended by ${signal}`),
+          trouble: troubleIn(host, complaint || (signal ? `ssh was ended by ${signal}` : "")),
         });
       else resolve({ status, complaint: complaint.trim() });
     });

@@ -105,12 +105,10 @@ export async function rigOfPlugged(
     };
     const { id: _, parts: whole, beside: others, other: _other, ...rest } = asDetected(rig, report);
     const ids = (list: readonly Part[]) => list.map((part) => part.id);
+    const host = rest.host === "" ? [] : [rest.host];
     const asked = RigDraft.parse({
       ...rest,
-      name: whole
-        .map(({ name }) => name)
-        .join(" · ")
-        .slice(0, 80),
+      name: [...host, ...whole.map(({ name }) => name)].join(" · ").slice(0, 80),
       fileSystem: rest.fileSystem.slice(0, 40),
       mountedAs: rest.mountedAs.slice(0, 40),
       partIds: ids(whole),
@@ -155,12 +153,13 @@ function unlinked({ blocks, path: target }: SystemReport, mode: string | null): 
     throw new Problem(422, `mode: ${message}`, [{ path: "mode", message }]);
   }
   const { name, bytes } = blocks[0]!;
+  const { host } = placeFrom(target);
   const notes = "Entered from the system’s list of drives; its link is as the tester said.";
   return [
     {
       draft: {
         kind: "host-port",
-        name: `socket of ${name}`,
+        name: host === null ? `socket of ${name}` : `socket of ${name} of ${host}`,
         notes,
         connectors: [{ side: "down", modes: [mode] }],
       },

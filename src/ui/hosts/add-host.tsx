@@ -13,7 +13,7 @@ export function AddHost({ offered }: { offered: readonly string[] }) {
     setName(asked);
     add.mutate(asked, {
       onSuccess: ({ name: added }) => {
-        setName("");
+        setName((typed) => (typed === asked ? "" : typed));
         saySaved(`${added} is added.`);
       },
     });
@@ -24,7 +24,7 @@ export function AddHost({ offered }: { offered: readonly string[] }) {
         <Field
           label="Add a host"
           className="grow basis-72"
-          hint="A name that ssh understands. ssh has to log in there without a question."
+          hint="A name that ssh understands. ssh has to log in there without asking for a password."
           error={add.error?.message}
         >
           <Input

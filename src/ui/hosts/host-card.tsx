@@ -111,7 +111,8 @@ function Drives({
   if (!drives) return <p className="mt-2 text-secondary">Detecting drives ...</p>;
   return (
     <div className="mt-2 border-t border-line">
-      <DriveList drives={drives} onMeasure={onMeasure} />
+      {/* The card names the host. */}
+      <DriveList drives={drives.map(({ host: _, ...drive }) => drive)} onMeasure={onMeasure} />
     </div>
   );
 }

@@ -23,7 +23,7 @@ export function HostsView({ first, ownName }: { first: HostList; ownName: string
         <h1 className="font-serif text-[28px]">Hosts</h1>
         <p className="text-secondary">
           Drives can be measured on this machine, and on every machine that you log into with ssh.
-          Nerrit installs nothing there, and stores no key and no password.
+          Nerrit keeps one file in the cache folder there, and stores no key and no password.
         </p>
       </div>
       <div className="space-y-4">

@@ -24,14 +24,18 @@ export function DriveList({
   return (
     <ul className="divide-y divide-line">
       {there.map(({ drive, path }) => (
-        <li key={drive.id} data-drive={drive.id} className="py-2">
-          <span className="block font-medium [overflow-wrap:anywhere]">{driveTitle(drive)}</span>
-          <span className="block text-sm text-secondary [overflow-wrap:anywhere]">
-            {[path, driveHint(drive)].filter(Boolean).join(" · ")}
+        <li
+          key={drive.id}
+          data-drive={drive.id}
+          className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2"
+        >
+          <span className="min-w-0 grow basis-64 [overflow-wrap:anywhere]">
+            <span className="block font-medium">{driveTitle(drive)}</span>
+            <span className="block text-sm text-secondary">
+              {[path, driveHint(drive)].filter(Boolean).join(" · ")}
+            </span>
           </span>
-          <Button className="mt-1" onClick={() => onMeasure(path)}>
-            Measure this drive
-          </Button>
+          <Button onClick={() => onMeasure(path)}>Measure this drive</Button>
         </li>
       ))}
     </ul>

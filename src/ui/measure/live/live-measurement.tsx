@@ -14,7 +14,7 @@ import { Button, Trouble } from "../../controls/form";
 import { Progress } from "../../controls/progress";
 import { send } from "../../controls/send";
 import { ConditionsList } from "./conditions";
-import { OutOfTouch } from "./out-of-touch";
+import { InTouch } from "./in-touch";
 import { LiveRate } from "./live-rate";
 import { NoteField } from "./note-field";
 import { captionOf } from "../pictures/caption";
@@ -108,7 +108,6 @@ export function LiveMeasurement({
         </div>
       )}
       {trouble && <Trouble>{trouble}</Trouble>}
-      {touch && !over && <OutOfTouch touch={touch} />}
       {preparing && (
         <div className="mt-3">
           <Progress
@@ -122,7 +121,9 @@ export function LiveMeasurement({
         </div>
       )}
       {status === "running" && !preparing && (
-        <LiveRate measurement={measurement} told={now} ceiling={ceiling} />
+        <InTouch touch={touch}>
+          <LiveRate measurement={measurement} told={now} ceiling={ceiling} />
+        </InTouch>
       )}
       {runs.length > 0 && kind.picture !== "targets" && !over && (
         <LiveTrace

@@ -1,0 +1,184 @@
+import fs from "node:fs";
+import path from "node:path";
+import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
+import type { Run } from "@/core/study/measurement";
+import { LONG } from "../support/long";
+import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
+import { startServer, type Server } from "../support/server";
+import { makeHosts, whyNoHosts, type SshHost, type SshHosts } from "../support/ssh-hosts";
+
+const why = (await whyNoHosts()) ?? whyNoDevices();
+if (why) console.warn(`skipped: hosts of a server (${why})`);
+
+describe.skipIf(why)("hosts of a server", () => {
+  let made: SshHosts;
+  let disk: Disk;
+  let server: Server;
+  let lab: SshHost;
+  let rig = "";
+  const surroundings = () => ({ NERRIT_SSH_CONFIG: made.config });
+  const call = async (method: string, route: string, body?: unknown) => {
+    const response = await fetch(`${server.url}${route}`, {
+      method,
+      headers: { "Content-Type": "application/json" },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
+    return { status: response.status, data: await response.json() };
+  };
+  const measure = async (more: object = {}) =>
+    call("POST", `/api/rigs/${rig}/measurements`, {
+      target: `lab2:${disk.directory}`,
+      drill: "haul",
+      direction: "read",
+      span: 50 * 2 ** 20,
+      seconds: 3,
+      repeats: 2,
+      reserve: 2 ** 20,
+      ...more,
+    });
+  const measured = async (id: string) => (await call("GET", `/api/measurements/${id}`)).data;
+  const status = (id: string) => async () => (await measured(id)).status;
+  /** Waits until a run has brought something. */
+  const brought = (id: string) =>
+    expect.poll(async () => (await measured(id)).runs[0]?.samples.length).toBeGreaterThan(0);
+  const killServer = async () => {
+    const { data } = server;
+    await server.end("SIGKILL");
+    return data;
+  };
+  const left = () => {
+    const runs = path.join(lab.cache, "runs");
+    return fs.existsSync(runs) ? fs.readdirSync(runs) : [];
+  };
+
+  beforeAll(async () => {
+    disk = makeDisk(300);
+    made = await makeHosts([{ name: "lab2" }]);
+    [lab] = made.hosts as [SshHost];
+    server = await startServer(undefined, surroundings());
+    await call("POST", "/api/hosts", { name: "lab2" });
+    const study = await call("POST", "/api/studies", { title: "Hosts" });
+    const plugged = `/api/studies/${study.data.id}/rigs/plugged`;
+    const asked = { path: `lab2:${disk.directory}`, mode: "usb-5g" };
+    rig = (await call("POST", plugged, asked)).data.id;
+  });
+  afterEach(() => lab.mend());
+  afterAll(async () => {
+    await server?.end();
+    await made.remove();
+    disk.remove();
+    fs.rmSync(server.data, { recursive: true, force: true });
+  });
+
+  it("are added where they are reached, once, and by nothing that could be an option", async () => {
+    const { data } = await call("GET", "/api/hosts");
+    expect(data.hosts).toMatchObject([{ name: "lab2", isMeasurable: true, trouble: null }]);
+    expect(data.offered).toEqual([]);
+    expect((await call("POST", "/api/hosts", { name: "lab2" })).status).toBe(409);
+    for (const name of ["-oProxyCommand=touch /tmp/x", "a b", "a'b", "$(id)", "", "x".repeat(300)])
+      expect(await call("POST", "/api/hosts", { name })).toMatchObject({
+        status: 422,
+        data: { error: { fields: [{ path: "name" }] } },
+      });
+    made.alias("off", lab, "Port 9");
+    const off = await call("POST", "/api/hosts", { name: "off" });
+    expect(off).toMatchObject({ status: 422, data: { error: { code: "not-reached" } } });
+    expect((await call("POST", "/api/hosts/none")).status).toBe(404);
+    expect((await call("DELETE", "/api/hosts/none")).status).toBe(404);
+  });
+
+  it("tell what is plugged in there, and what a run would meet", async () => {
+    const { data } = await call("GET", "/api/hosts");
+    const { drives } = (await call("GET", `/api/hosts/${data.hosts[0].id}/drives`)).data;
+    const places = drives.flatMap((drive: { places: { point: string | null }[] }) =>
+      drive.places.map(({ point }) => point),
+    );
+    expect(places).toContain(`lab2:${disk.directory}`);
+    const target = `lab2:${disk.directory}`;
+    const query = new URLSearchParams({ path: target, rig, reserve: "0" });
+    expect((await call("GET", `/api/targets?${query}`)).data).toMatchObject({ kind: "directory" });
+    const asked = { target, drill: "haul", direction: "write", span: 2 ** 40 };
+    const { findings } = (await call("POST", `/api/rigs/${rig}/preflight`, asked)).data;
+    expect(findings).toContainEqual(expect.objectContaining({ level: "stop" }));
+    expect((await call("POST", "/api/system", { path: target })).data.report.path).toBe(target);
+  });
+
+  it("measure nothing where they were not added, and no run on two machines", async () => {
+    const unknown = await measure({ target: `lab3:${disk.directory}` });
+    expect(unknown).toMatchObject({ status: 422, data: { error: { code: "host" } } });
+    const two = await measure({ drill: "convoy", more: [disk.directory] });
+    expect(two).toMatchObject({ status: 422, data: { error: { fields: [{ path: "more" }] } } });
+    const nowhere = await measure({ target: "lab2:/no/such/place" });
+    expect(nowhere.status).toBe(422);
+    expect(left()).toEqual([]);
+  });
+
+  it("go on with a run whose server was killed, and the next server has all of it once", async () => {
+    const { data } = await measure({ repeats: 3 });
+    await brought(data.id);
+    server = await startServer(await killServer(), surroundings());
+    await expect.poll(status(data.id)).toBe("done");
+    const { runs, conditions, target } = await measured(data.id);
+    expect(target).toBe(`lab2:${disk.directory}`);
+    expect(conditions.clock.uncertainMs).toBeGreaterThan(0);
+    expect(runs).toHaveLength(3);
+    for (const { samples, result } of runs as Run[]) {
+      const moved = samples.reduce((sum, { bytes }) => sum + bytes, 0);
+      expect(moved).toBe(result!.bytes);
+      const times = samples.map(({ from }) => from);
+      expect(times).toEqual([...new Set(times)].toSorted((a, b) => a - b));
+    }
+    await expect.poll(left).toEqual([]);
+  });
+
+  it("are waited for where they are cut off as the next server begins", LONG, async () => {
+    const { data } = await measure();
+    await brought(data.id);
+    const folder = await killServer();
+    lab.cut();
+    server = await startServer(folder, surroundings());
+    expect(await status(data.id)()).toBe("running");
+    lab.mend();
+    await expect.poll(status(data.id)).toBe("done");
+    expect((await measured(data.id)).runs).toHaveLength(2);
+  });
+
+  it("keep what a run brought that is not there any more", async () => {
+    const { data } = await measure({ seconds: 60 });
+    await brought(data.id);
+    const folder = await killServer();
+    lab.killAll("node");
+    for (const run of left()) fs.rmSync(path.join(lab.cache, "runs", run), { recursive: true });
+    server = await startServer(folder, surroundings());
+    await expect.poll(status(data.id)).toBe("interrupted");
+    const { runs, reason } = await measured(data.id);
+    expect(runs[0].samples.length).toBeGreaterThan(0);
+    expect(reason).toMatch(/lab2/);
+  });
+
+  it("stop with the server that is ended, and keep nothing of the run", async () => {
+    const { data } = await measure({ seconds: 60 });
+    await brought(data.id);
+    const { data: folder } = server;
+    await server.end();
+    expect(left()).toEqual([]);
+    server = await startServer(folder, surroundings());
+    expect(await status(data.id)()).toBe("interrupted");
+  });
+
+  it("are said to be out of touch, and are taken off the list by their name's own row", async () => {
+    const { data } = await call("GET", "/api/hosts");
+    const [{ id }] = data.hosts;
+    await lab.stop();
+    const looked = await call("POST", `/api/hosts/${id}`);
+    expect(looked.data).toMatchObject({ isMeasurable: false, trouble: { code: "not-reached" } });
+    // What is known of it stays.
+    expect(looked.data.facts.system).toBe("Linux");
+    await lab.start();
+    expect((await call("POST", `/api/hosts/${id}`)).data.isMeasurable).toBe(true);
+    expect((await call("DELETE", `/api/hosts/${id}`)).status).toBe(200);
+    const after = (await call("GET", "/api/hosts")).data;
+    expect(after).toEqual({ hosts: [], offered: ["lab2", "off"] });
+    expect((await measure()).status).toBe(422);
+  });
+});
