@@ -229,7 +229,7 @@ describe.skipIf(why)("rigs, the shelf and the ledger, in the browser", () => {
     const study = await straightStudy(server, "On another machine", "usb-480m");
     await goTo(page, `${server.url}/studies/${study}/rigs`);
     await press("Compare with the system");
-    await press("On another machine");
+    await press("Pasted from another machine");
     await press("Linux");
     await page.waitForSelector('[name="system-text"]');
     const text = [

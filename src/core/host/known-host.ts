@@ -18,6 +18,7 @@ export type KnownHost = z.infer<typeof KnownHost>;
 
 /** What a page says of a host. */
 export interface ShownHost extends KnownHost {
+  /** Whether it can be measured on by what it has, once it is reached. */
   isMeasurable: boolean;
   lacks: Lack[];
 }
@@ -25,6 +26,6 @@ export interface ShownHost extends KnownHost {
 /** A host with what follows from what it has. @param architecture of this machine, by the host's name for it */
 export const shownHost = (host: KnownHost, architecture: string): ShownHost => ({
   ...host,
-  isMeasurable: host.trouble === null && host.facts !== null && isMeasurable(host.facts),
+  isMeasurable: host.facts !== null && isMeasurable(host.facts),
   lacks: host.facts ? lacksOf(host.facts, architecture) : [],
 });

@@ -20,10 +20,10 @@ function isHostName(text: string): boolean {
 export const HostName = z
   .string()
   .trim()
-  .min(1, { error: "name a host, for example lab2 or me@10.0.0.7", abort: true })
+  .min(1, { error: "is no name: name a host, for example lab2 or me@10.0.0.7", abort: true })
   .max(255, "at most 255 characters")
   .refine(
     isHostName,
-    "is not the name of a host: it has letters, digits, dots, hyphens and underscores, and may have a user before @",
+    "is not the name of a host: a name has letters, digits, dots, hyphens and underscores, and may have a user before @",
   );
 export type HostName = z.infer<typeof HostName>;

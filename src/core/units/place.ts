@@ -28,9 +28,7 @@ export const placeOnAnyHost = (asked: string) =>
   z
     .string()
     .trim()
-    .min(1, asked)
     .superRefine((text, context) => {
-      const found = absolutePath(asked).safeParse(placeFrom(text).path);
-      for (const { message } of found.error?.issues ?? [])
-        context.addIssue({ code: "custom", message });
+      const [issue] = absolutePath(asked).safeParse(placeFrom(text).path).error?.issues ?? [];
+      if (issue) context.addIssue({ code: "custom", message: issue.message });
     });

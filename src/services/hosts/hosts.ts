@@ -1,7 +1,6 @@
 import { randomUUID } from "node:crypto";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
-import * as z from "zod";
 import { shownHost, type KnownHost, type ShownHost } from "@/core/host/known-host";
 import type { AnswerTo, Question } from "@/core/host/question";
 import type { EngineEvent } from "@/core/run/protocol";
@@ -12,7 +11,7 @@ import type { Store } from "@/store/database";
 import { deleteHost, listHosts, putHost } from "@/store/hosts";
 import type { EngineEnd, EngineProcess } from "../measuring/engine-process";
 import { drivesNow } from "../plugged/plugged";
-import { checked, isStoreFault, Problem } from "../problem";
+import { isStoreFault, Problem } from "../problem";
 import { askHost } from "./ask";
 import { configuredHosts } from "./configured";
 import { startEngineOn, type HostRun } from "./engine-on";
@@ -25,9 +24,6 @@ const READY_MS = 300_000;
 const SEARCH_MS = 3_900_000;
 /** Between two tries to reach such a host. */
 const AGAIN_MS = 5000;
-
-/** What a tester says of a host when adding it. */
-const HostDraft = z.object({ name: HostName });
 
 /** The hosts of a bench: added by name, looked at, asked, and measured on. */
 export class Hosts implements Machines {
@@ -56,7 +52,11 @@ export class Hosts implements Machines {
    * @throws Problem where it is not reached, or is one already
    */
   async add(input: unknown): Promise<ShownHost> {
-    const { name } = checked(HostDraft, input);
+    const asked = String((input as { name?: unknown } | null)?.name ?? "");
+    const parsed = HostName.safeParse(asked);
+    if (!parsed.success)
+      throw nameProblem(422, `“${asked.slice(0, 80)}” ${parsed.error.issues[0]!.message}.`);
+    const name = parsed.data;
     if (this.known(name)) throw nameProblem(409, `${name} is one of the hosts already.`);
     const facts = await askHost(name);
     if ("code" in facts) throw nameProblem(422, facts.reason, facts.code);

@@ -9,7 +9,7 @@ import type { HostDrives } from "./use-host-drives";
 
 /** A host: whether it can be measured on, what it is, what is missing there, and its drives. */
 export function HostCard({
-  host,
+  host: known,
   drives,
   isLooking,
   onLook,
@@ -24,6 +24,8 @@ export function HostCard({
   onRemove: () => void;
   onMeasure: (path: string) => void;
 }) {
+  // A host that told its drives since is reached.
+  const host = drives?.drives ? { ...known, trouble: null } : known;
   const { name, facts, trouble, lacks, lookedAt } = host;
   return (
     <Card
@@ -53,7 +55,7 @@ export function HostCard({
           ))}
         </ul>
       )}
-      {drives && <Drives of={drives} onMeasure={onMeasure} />}
+      {drives && !trouble && <Drives of={drives} onMeasure={onMeasure} />}
     </Card>
   );
 }

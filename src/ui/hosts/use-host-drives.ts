@@ -14,12 +14,17 @@ export interface HostDrives {
   trouble: string | null;
 }
 
+/** A host that did not answer is asked again while the page is looked at. */
+const AGAIN_MS = 15_000;
+
 const ask = (id: string) => ({
   queryKey: ["host-drives", id],
   queryFn: ({ signal }: { signal: AbortSignal }) =>
     orThrow(send<{ drives: SeenDrive[] }>("GET", `/api/hosts/${id}/drives`, undefined, { signal })),
   // Each time somebody logs in there, perhaps beside a run.
   staleTime: 300_000,
+  refetchInterval: ({ state }: { state: { status: string } }) =>
+    state.status === "error" && AGAIN_MS,
 });
 
 /** What is plugged in at hosts, by their ids. */

@@ -148,8 +148,8 @@ function Inquiry({
 }
 
 const PLACES = [
-  { value: "here", text: "Plugged in here" },
-  { value: "elsewhere", text: "On another machine" },
+  { value: "here", text: "Connected, here or to a host" },
+  { value: "elsewhere", text: "Pasted from another machine" },
 ] as const;
 
 function Differences({
