@@ -2,7 +2,6 @@ import { randomUUID } from "node:crypto";
 import type { Rig } from "@/core/chain/rig";
 import type { MeasureRequest, RunStatus } from "@/core/drills/request";
 import type { Drill } from "@/core/drills/drill";
-import { worksOf } from "@/core/drills/kinds/encore";
 import { BETWEEN_TARGETS } from "@/core/study/measurement";
 import type { EngineEvent, Job, Sweep } from "@/core/run/protocol";
 import type { Touch } from "@/core/run/touch";
@@ -18,6 +17,7 @@ import { Keeper } from "./keeper";
 import { clearLeftovers, type CutOff } from "./leftovers";
 import { log } from "../log";
 import type { Order } from "./order";
+import { recordingsFor } from "./recordings-for";
 import { isStoreFault, Problem, storeProblem } from "../problem";
 
 /** What the desk reaches beside this machine's drives. */
@@ -76,7 +76,7 @@ export class Desk {
       reserve: request.reserve,
       keepOff: request.besideOwnData || host !== null ? null : this.ownFolder,
       nerrit: this.version,
-      recordings: this.recordingsOf(drill, host),
+      recordings: recordingsFor(drill, host, this.reach.fileWith),
     };
 
     const target = targets.map((path) => placeText({ host, path })).join(BETWEEN_TARGETS);
@@ -129,23 +129,6 @@ export class Desk {
       active.touch = touch;
       for (const follower of active.followers) follower({ event: "touch", ...touch });
     });
-  }
-
-  /** Where the recordings lie that a drill does again. @throws Problem where one is not here */
-  private recordingsOf(drill: Drill, host: string | null): Record<string, string> {
-    const works = worksOf(drill);
-    if (works.length > 0 && host !== null)
-      throw new Problem(422, "Recorded work can be done again on this machine only.");
-    return Object.fromEntries(
-      works.map(({ sha256, name }) => {
-        const file = this.reach.fileWith?.(sha256);
-        if (file) return [sha256, file];
-        throw new Problem(
-          422,
-          `The recording “${name}” is not here: it was deleted, or made elsewhere. Add its file, or choose another one.`,
-        );
-      }),
-    );
   }
 
   /** @throws Problem where the store cannot be written: then nothing begins */
@@ -224,6 +207,9 @@ export class Desk {
     if (active.touch?.outSince) follower({ event: "touch", ...active.touch });
     return () => active.followers.delete(follower);
   }
+
+  /** Whether a measurement goes on now. */
+  isUnderWay = (id: string): boolean => this.active.has(id);
 
   /** Waits for the end of a measurement. @returns how it ended */
   ended(id: string): Promise<{ status: RunStatus; reason: string | null }> {

@@ -4,14 +4,13 @@ import { handsWords } from "@/core/plan/hands";
 import { together } from "@/core/plan/order";
 import { isExchanged, placeOf } from "@/core/plan/place";
 import { isOver, levelOf, type PlanStep } from "@/core/plan/plan";
-import { summarise } from "@/core/stats/repeats";
-import { runsOfMeasurements } from "@/store/runs";
 import type { Desk } from "../measuring/desk";
 import { beginMeasurement } from "../measuring/measure";
 import { opinionOf } from "../conclusions/opinion";
 import type { ActivePlan } from "./active-plan";
 import type { PlanBallast } from "./plan-ballast";
 import { passTime, type PlanBench } from "./plan-bench";
+import { leaveOutNarrow } from "./leave-out-narrow";
 import { findStep, type PlanRecord } from "./plan-record";
 import type { look } from "../measuring/preflight";
 import { isProblem } from "../problem";
@@ -39,7 +38,11 @@ export class PlanWorker {
   }
 
   private async goThrough(id: string, active: ActivePlan): Promise<void> {
-    let first = this.record.row(id).steps.every(({ state }) => state === "waiting");
+    const begun = this.record.row(id).steps;
+    let first = begun.every(({ state }) => state === "waiting");
+    // A run on a host outlives the end of the server, and is found again.
+    const found = begun.find(({ state }) => state === "running");
+    if (found && !(await this.settle(id, found))) return;
     for (;;) {
       const { plan, steps, state, studyId } = this.record.row(id);
       if (isOver(state)) return;
@@ -74,7 +77,7 @@ export class PlanWorker {
       first = false;
       const went = await this.measure(id, active, step, rig, target);
       if (!went) return;
-      this.leaveOutNarrow(id, step);
+      leaveOutNarrow(this.record, id, step);
     }
   }
 
@@ -258,7 +261,16 @@ export class PlanWorker {
     if (!this.record.set(id, { kind: "running", stepId: step.id, measurementId })) {
       this.desk.stop(measurementId);
     }
-    const { status, reason } = await this.desk.ended(measurementId);
+    return this.settle(id, { ...step, measurementId });
+  }
+
+  /**
+   * Waits for the end of a run and notes how it ended.
+   *
+   * @returns false where the plan cannot go on by itself
+   */
+  async settle(id: string, step: PlanStep): Promise<boolean> {
+    const { status, reason } = await this.desk.ended(step.measurementId!);
     if (findStep(this.record.row(id).steps, step.id).state === "skipped") return true;
     if (status === "done") {
       this.record.setStep(id, step.id, { state: "done" });
@@ -269,28 +281,5 @@ export class PlanWorker {
     this.record.setStep(id, step.id, { state, note: reason ?? "it was stopped" });
     this.record.set(id, { kind: "paused", why: reason ?? "The run was stopped." });
     return false;
-  }
-
-  /** Further repeats tell nothing once the interval is narrow enough. */
-  private leaveOutNarrow(id: string, { rigId, drill }: PlanStep): void {
-    const { plan, steps } = this.record.row(id);
-    if (plan.narrowEnough === null) return;
-    const alike = (step: PlanStep) => step.rigId === rigId && step.drill === drill && !step.warmUp;
-    const done = steps.filter((step) => alike(step) && step.state === "done");
-    const means = runsOfMeasurements(
-      this.record.store,
-      done.flatMap(({ measurementId }) => measurementId ?? []),
-    ).flatMap(({ result }) => (result ? [result.meanMBps] : []));
-    // Two repeats can lie close by chance.
-    if (means.length < 3) return;
-    const { interval, mean } = summarise(means);
-    const half = (interval!.high - interval!.low) / 2;
-    if (half > mean * plan.narrowEnough) return;
-    const note = `the interval was narrow enough after ${means.length}`;
-    this.record.change(id, {
-      steps: steps.map((step) =>
-        alike(step) && step.state === "waiting" ? { ...step, state: "not needed", note } : step,
-      ),
-    });
   }
 }

@@ -6,7 +6,7 @@ import type { PreflightFinding } from "@/core/preflight/preflight";
 import { Plugged } from "@/engine/plugged/follow";
 import { openStore, type Store } from "@/store/database";
 import { setStudyRemoved } from "@/store/studies";
-import { thisMachine } from "../hosts/machines";
+import { thisMachine, type Machines } from "../hosts/machines";
 import { Desk } from "../measuring/desk";
 import { Ballasts } from "../ballast/ballasts";
 import { Problem } from "../problem";
@@ -15,6 +15,7 @@ import { Planner } from "./planner";
 import { addPart } from "../shelf/shelf";
 import { steer } from "./steer";
 import { addRig, createStudy, measurementsOf } from "../studies/studies";
+import { StandInHost } from "../testing/stand-in-host";
 import { CONDITIONS, finished, samples, started, stepped, writeEngine } from "../testing/engine";
 import { PATIENCE_MS } from "../../../tests/support/patience";
 
@@ -359,6 +360,37 @@ describe("a plan", () => {
     planner = makePlanner();
     planner.go(id);
     await reaches(id, "done");
+  });
+
+  it("waits after a restart for the end of a run on a host, which went on meanwhile", async () => {
+    plug("/mnt/a", 100);
+    const machines: Machines = { ask: (_, question) => thisMachine(root).ask(null, question) };
+    const bench = new PlanBench(new Plugged(root), machines);
+    const host = new StandInHost();
+    const bootDesk = () =>
+      (desk = new Desk(store, folder, "test", undefined, { startOn: host.start }));
+    bootDesk();
+    planner = makePlanner(bench);
+    const id = await create({ rigs: [{ rigId: rigs.slow, target: "lab2:/mnt/a" }] });
+    planner.go(id);
+    await vi.waitFor(() => expect(host.runs).toHaveLength(1), PATIENCE_MS);
+    host.tell(CONDITIONS, started(), ...samples(3));
+    await reaches(id, "running");
+    // The server is killed: nothing of it hears how the run ends.
+    bootDesk().recover();
+    planner = makePlanner(bench);
+    planner.recover();
+    expect(host.runs.at(-1)).toMatchObject({ host: "lab2", job: null });
+    expect(states(id)).toEqual(["running", "waiting"]);
+    planner.go(id);
+    host.tell(CONDITIONS, started(), ...samples(5), stepped(40), finished());
+    host.end({ kind: "done" });
+    await vi.waitFor(() => expect(host.runs).toHaveLength(3), PATIENCE_MS);
+    host.tell(CONDITIONS, started(), ...samples(5), stepped(40), finished());
+    host.end({ kind: "done" });
+    await reaches(id, "done");
+    const counts = measurementsOf(store, study).map(({ runs }) => runs.length);
+    expect(counts).toEqual([1, 1]);
   });
 
   it("rests before the first run and between runs, and cuts a rest short when told to go on", async () => {

@@ -162,14 +162,18 @@ export class Planner {
   recover(): void {
     for (const { id, state, steps } of rows.allPlans(this.store)) {
       if (isOver(state) || this.active.has(id)) continue;
+      const isFound = ({ state: of, measurementId }: PlanStep) =>
+        of === "running" && measurementId !== null && this.desk.isUnderWay(measurementId);
       const back = steps.map((step): PlanStep =>
-        step.state === "running"
+        step.state === "running" && !isFound(step)
           ? { ...step, state: "waiting", note: "it was cut short by the end of the server" }
           : step,
       );
       const begun = steps.some(({ state: of }) => of !== "waiting");
       const why = begun ? "Nerrit's server ended meanwhile; go on when the bench is ready." : null;
       this.record.change(id, { steps: back, state: { kind: "paused", why } });
+      for (const step of back.filter(isFound))
+        this.worker.settle(id, step).catch((error: unknown) => log.error(error));
     }
   }
 
