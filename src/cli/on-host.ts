@@ -86,7 +86,8 @@ export function touchText({ host, outSince, reason }: Touch): string {
   return `Out of touch with ${host} since ${since}; the run there goes on. ${reason ?? ""}`.trim();
 }
 
-async function failing<T>(work: () => Promise<T>): Promise<T> {
+/** @throws Failure where a host cannot be used */
+export async function failing<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {

@@ -16,7 +16,10 @@ import { Failure, printJson, Usage } from "../exit";
 import { table, wrapped } from "../lines";
 import { checkOut, writeOut } from "../measuring/out-file";
 import { PROGRESS, ProgressLine } from "../progress-line";
-import { loadText, onAnotherHost, WatchedHost, type TimedSource } from "./host-sources";
+import { countedOnHost } from "@/core/host/counted";
+import { loadWords } from "@/core/watch/host-load";
+import { byHost, WatchedHost, type TimedSource } from "@/services/hosts/watched-host";
+import { failing } from "../on-host";
 
 interface Options {
   seconds?: string;
@@ -59,21 +62,13 @@ interface Watched {
   tally: Tally;
 }
 
-/** The hosts of what is named as "router:eth0", each with what is watched there. */
-function hostsOf(names: readonly string[]): Map<string, string[]> {
-  const hosts = new Map<string, string[]>();
-  for (const { host, name } of names.flatMap((text) => onAnotherHost(text) ?? []))
-    hosts.set(host, [...(hosts.get(host) ?? []), name]);
-  return hosts;
-}
-
 async function watch(names: string[], options: Options): Promise<void> {
   const every = Math.max(SHORTEST_MS, seconds("every", options.every) * 1000);
   const end = options.seconds === undefined ? Infinity : seconds("seconds", options.seconds) * 1000;
   const tree = new SystemTree(path.resolve(options.root ?? "/"), { quiet: true });
   const watched: Watched[] = [];
   for (const name of names) {
-    if (onAnotherHost(name)) continue;
+    if (countedOnHost(name)) continue;
     try {
       watched.push({ source: await findSource(tree, name), tally: new Tally() });
     } catch (error) {
@@ -81,7 +76,7 @@ async function watch(names: string[], options: Options): Promise<void> {
       throw error;
     }
   }
-  const there = hostsOf(names);
+  const there = byHost(names.flatMap((text) => countedOnHost(text) ?? []));
   if (options.out !== undefined && there.size > 0)
     throw new Usage("--out keeps what this machine counts; of another host it is only shown");
   if (options.out !== undefined) checkOut(options.out);
@@ -92,7 +87,8 @@ async function watch(names: string[], options: Options): Promise<void> {
   );
   try {
     for (const host of hosts)
-      for (const source of await host.sources()) watched.push({ source, tally: new Tally() });
+      for (const source of await failing(() => host.sources()))
+        watched.push({ source, tally: new Tally() });
   } catch (error) {
     for (const host of hosts) host.stop();
     throw error;
@@ -199,7 +195,7 @@ function tell(
         peakMBps: figures?.peak ?? null,
         stretches,
       })),
-      hosts: hosts.map(({ host, load }) => ({ host, ...load })),
+      hosts: hosts.map(({ now: { host, load } }) => ({ host, ...load })),
     });
     return;
   }
@@ -229,9 +225,10 @@ function tell(
       : []),
   ]);
   const head = ["device", "from, to", "time", "read", "MB/s", "written", "MB/s"];
-  const loads = hosts.flatMap(({ host, load }) =>
-    loadText(host, load).flatMap((text) => wrapped(text)),
-  );
+  const loads = hosts.flatMap(({ now: { host, load } }) => {
+    const words = loadWords(load);
+    return words ? wrapped(`${host}: ${words}`) : [];
+  });
   process.stdout.write(`${[...table(head, rows), ...copies, ...loads].join("\n")}\n`);
 }
 

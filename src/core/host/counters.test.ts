@@ -96,7 +96,7 @@ describe("a host's load", () => {
     tally.add(look(2000, [100, 130]));
     expect(tally.load).toEqual({
       seconds: 2,
-      core: { number: 1, mean: 0.65, peak: 0.8 },
+      core: { number: 1, now: 0.8, mean: 0.65, peak: 0.8 },
       memory: null,
     });
   });
@@ -107,6 +107,6 @@ describe("a host's load", () => {
     tally.add(look(1000, [10]));
     expect(tally.load.seconds).toBe(0);
     tally.add(look(2000, [60]));
-    expect(tally.load.core).toEqual({ number: 0, mean: 0.5, peak: 0.5 });
+    expect(tally.load.core).toEqual({ number: 0, now: 0.5, mean: 0.5, peak: 0.5 });
   });
 });

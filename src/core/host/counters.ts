@@ -1,4 +1,5 @@
 import { coreShares, parseCoreTimes, type CoreTimes } from "../system/core-times";
+import type { HostLoad } from "../watch/host-load";
 import type { Count } from "../watch/tally";
 
 /** Between two looks at a host's counters, seconds. */
@@ -66,13 +67,16 @@ function lookOf(lines: readonly string[]): HostLook | null {
   const [total, available] = [kilobytes("MemTotal"), kilobytes("MemAvailable")];
   return {
     upMs: Number(up) * 1000,
-    counts: new Map(lines.flatMap((line) => driveOf(line) ?? interfaceOf(line) ?? [])),
+    counts: new Map(lines.flatMap(countsOf)),
     cores: parseCoreTimes(lines.join("\n")),
     memory: total > 0 && available >= 0 ? Math.max(0, 1 - available / total) : null,
   };
 }
 
 type Counted = [string, Count & { kind: "device" | "interface" }];
+
+/** What a line of the kernel's counters says of a drive or an interface; nothing for any other line. */
+export const countsOf = (line: string): Counted[] => driveOf(line) ?? interfaceOf(line) ?? [];
 
 /** Documentation/admin-guide/iostats.rst: major, minor, name, then the fields of a drive's own file. */
 function driveOf(line: string): Counted[] | null {
@@ -97,27 +101,22 @@ function interfaceOf(line: string): Counted[] | null {
   return [[found[1]!, { kind: "interface", ...count }]];
 }
 
-/** How busy a host was. */
-export interface HostLoad {
-  seconds: number;
-  /** The core that was busiest on the whole; null where nothing was seen of them. */
-  core: { number: number; mean: number; peak: number } | null;
-  /** Most of its memory that was in use, 0 to 1. */
-  memory: number | null;
-}
-
 /** Sums up how busy a host's cores were while it was looked at. */
 export class LoadTally {
   private first: HostLook | null = null;
   private last: HostLook | null = null;
   private readonly peaks: number[] = [];
+  /** Between the last two looks. */
+  private latest: number[] = [];
   private memory: number | null = null;
 
   add(look: HostLook): void {
     if (this.last && look.upMs < this.last.upMs) this.first = this.last = null; // it was started anew
-    if (this.last)
-      for (const [i, share] of coreShares(this.last.cores, look.cores).entries())
+    if (this.last) {
+      this.latest = coreShares(this.last.cores, look.cores);
+      for (const [i, share] of this.latest.entries())
         this.peaks[i] = Math.max(this.peaks[i] ?? 0, share);
+    }
     this.first ??= look;
     this.last = look;
     if (look.memory !== null) this.memory = Math.max(this.memory ?? 0, look.memory);
@@ -125,14 +124,17 @@ export class LoadTally {
 
   /** How busy it was since the first look. */
   get load(): HostLoad {
-    const { first, last, peaks, memory } = this;
+    const { first, last, peaks, latest, memory } = this;
     if (!first || !last) return { seconds: 0, core: null, memory };
     const means = coreShares(first.cores, last.cores);
     const mean = Math.max(...means);
     const number = means.indexOf(mean);
     return {
       seconds: (last.upMs - first.upMs) / 1000,
-      core: means.length === 0 ? null : { number, mean, peak: peaks[number] ?? mean },
+      core:
+        means.length === 0
+          ? null
+          : { number, now: latest[number] ?? mean, mean, peak: peaks[number] ?? mean },
       memory,
     };
   }

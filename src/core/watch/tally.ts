@@ -1,4 +1,5 @@
 import * as z from "zod";
+import { WatchedHostLoad } from "./host-load";
 import { plainSample } from "../run/step";
 import type { Sample } from "../run/result";
 import { MB } from "../units/rate";
@@ -19,6 +20,10 @@ export const Looked = z.object({
   /** Milliseconds since the watching began. */
   ms: z.number(),
   counts: z.array(Count.nullable()),
+  /** When each was counted, where that is another time: by the clock of the host that counts. */
+  at: z.array(z.number().nullable()).optional(),
+  /** How busy the hosts are that count some of them. */
+  hosts: z.array(WatchedHostLoad).optional(),
 });
 export type Looked = z.infer<typeof Looked>;
 

@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import path from "node:path";
 import { setTimeout as sleep } from "node:timers/promises";
+import type { CountedName } from "@/core/host/counted";
 import { shownHost, type KnownHost, type ShownHost } from "@/core/host/known-host";
 import type { AnswerTo, Question } from "@/core/host/question";
 import type { EngineEvent } from "@/core/run/protocol";
@@ -13,6 +14,7 @@ import type { EngineEnd, EngineProcess } from "../measuring/engine-process";
 import { drivesNow } from "../plugged/plugged";
 import { isStoreFault, Problem } from "../problem";
 import { askHost } from "./ask";
+import { askCounted } from "./ask-counted";
 import { configuredHosts } from "./configured";
 import { startEngineOn, type HostRun } from "./engine-on";
 import { notKnown, thisMachine, unrefused, type Machines } from "./machines";
@@ -39,6 +41,9 @@ export class Hosts implements Machines {
   list(): ShownHost[] {
     return listHosts(this.store).map((host) => shownHost(host, ownArchitecture()));
   }
+
+  /** Whether a name is one of the hosts'. */
+  has = (name: string): boolean => this.known(name) !== undefined;
 
   /** Hosts that the tester's SSH configuration names, and that were not added. */
   offered(): string[] {
@@ -86,6 +91,16 @@ export class Hosts implements Machines {
     return drivesNow(this, this.of(id).name);
   }
 
+  /** What can be watched on a host. @throws Problem where there is no such host, or it is not reached */
+  async counted(id: string): Promise<CountedName[]> {
+    const { name } = this.of(id);
+    try {
+      return await askCounted(name);
+    } catch (error) {
+      throw error instanceof HostProblem ? problemOf(error) : error;
+    }
+  }
+
   async ask<Q extends Question>(host: string | null, question: Q): Promise<AnswerTo<Q>> {
     if (host === null) return this.here.ask(null, question);
     if (!this.known(host)) throw notKnown(host);
@@ -97,7 +112,7 @@ export class Hosts implements Machines {
       this.ready.delete(host);
       // Its cache folder may have been emptied since.
       if (wasReady) return this.ask(host, question);
-      throw new Problem(422, error.message, [], error.code);
+      throw problemOf(error);
     }
   }
 
@@ -210,6 +225,7 @@ function withClock(event: EngineEvent, { facts: { clock } }: ReadyHost): EngineE
 /** Where the application's measuring process was built. */
 export const builtEngine = () => path.join(/* turbopackIgnore: true */ process.cwd(), "dist");
 
+const problemOf = ({ message, code }: HostProblem) => new Problem(422, message, [], code);
 const now = () => new Date().toISOString();
 const nameProblem = (status: 409 | 422, message: string, code: string | null = null) =>
   new Problem(status, message, [{ path: "name", message }], code);

@@ -1,7 +1,6 @@
 import { randomUUID } from "node:crypto";
 import type { Rig } from "@/core/chain/rig";
 import type { MeasureRequest, RunStatus } from "@/core/drills/request";
-import type { Drill } from "@/core/drills/drill";
 import { BETWEEN_TARGETS } from "@/core/study/measurement";
 import type { EngineEvent, Job, Sweep } from "@/core/run/protocol";
 import type { Touch } from "@/core/run/touch";

@@ -1,9 +1,13 @@
 import path from "node:path";
 import * as z from "zod";
+import { countedOnHost } from "@/core/host/counted";
 import { MOST_LISTED, type Looked } from "@/core/watch/tally";
 import { SystemTree } from "@/engine/probe/tree";
 import { Refusal } from "@/engine/refusal";
 import { findSource, type Source } from "@/engine/watch/source";
+import { notKnown } from "../hosts/machines";
+import { HostProblem } from "../hosts/ready";
+import { byHost, WatchedHost, type TimedSource } from "../hosts/watched-host";
 import { checked, Problem } from "../problem";
 import { systemRoot } from "../plugged/system-root";
 
@@ -35,31 +39,51 @@ export const quietTree = () => new SystemTree(path.resolve(systemRoot()), { quie
 /** Network interfaces that can be watched. */
 export const interfaces = (): Promise<string[]> => quietTree().list("/sys/class/net");
 
+/** What is watched, how often it is looked at, and the hosts that count some of it. */
+export interface Watched {
+  sources: (Source | TimedSource)[];
+  everyMs: number;
+  hosts: WatchedHost[];
+}
+
 /**
  * Finds what is to be watched.
  *
+ * @param isHost whether a name is one of the bench's hosts
  * @throws Problem naming the first that the system counts nothing for
  */
 export async function findSources(
   query: URLSearchParams,
-): Promise<{ sources: Source[]; everyMs: number }> {
+  isHost: (name: string) => boolean = () => false,
+): Promise<Watched> {
   const { names, everyMs } = checked(WatchQuery, {
     names: query.getAll("name"),
     everyMs: query.get("every") ?? undefined,
   });
   const tree = quietTree();
+  const begun = performance.now();
+  const hosts = [...byHost(names.flatMap((name) => countedOnHost(name) ?? []))].map(
+    ([host, counted]) => {
+      if (!isHost(host)) throw notKnown(host);
+      return new WatchedHost(host, counted, () => begun);
+    },
+  );
   try {
-    return { sources: await Promise.all(names.map((name) => findSource(tree, name))), everyMs };
+    const there = await Promise.all(hosts.map((host) => host.sources()));
+    const byName = new Map(there.flat().map((source) => [source.name, source]));
+    const sources = names.map((name) => byName.get(name) ?? findSource(tree, name));
+    return { sources: await Promise.all(sources), everyMs, hosts };
   } catch (error) {
-    if (error instanceof Refusal) throw new Problem(422, error.message);
+    for (const host of hosts) host.stop();
+    if (error instanceof Refusal || error instanceof HostProblem)
+      throw new Problem(422, error.message);
     throw error;
   }
 }
 
 /** Looks at sources again and again. @returns ends the watching */
 export function watchSources(
-  sources: readonly Source[],
-  everyMs: number,
+  { sources, everyMs, hosts }: Watched,
   tell: (looked: Looked) => void,
 ): () => void {
   const begun = performance.now();
@@ -68,12 +92,22 @@ export function watchSources(
   const look = async () => {
     const counts = await Promise.all(sources.map((source) => source.count()));
     if (over) return;
-    tell({ ms: performance.now() - begun, counts });
+    tell({
+      ms: performance.now() - begun,
+      counts,
+      ...(hosts.length === 0
+        ? {}
+        : {
+            at: sources.map((source) => ("at" in source ? source.at() : null)),
+            hosts: hosts.map(({ now }) => now),
+          }),
+    });
     timer = setTimeout(() => void look(), everyMs);
   };
   void look();
   return () => {
     over = true;
     clearTimeout(timer);
+    for (const host of hosts) host.stop();
   };
 }

@@ -1,6 +1,7 @@
 "use client";
 
 import { useEffect, useRef, useState } from "react";
+import type { WatchedHostLoad } from "@/core/watch/host-load";
 import { Looked, Tally } from "@/core/watch/tally";
 
 /** A moment's rates of one source, for the picture. MB/s. */
@@ -21,6 +22,8 @@ export interface Watching {
   points: Point[][];
   /** Sources that the system does not list any more. */
   gone: boolean[];
+  /** How busy the hosts are that count some of it. */
+  hosts: readonly WatchedHostLoad[];
   lost: boolean;
 }
 
@@ -61,15 +64,22 @@ export function useWatch(
     const source = new EventSource(`/api/watch/events?${query}&every=${every}`);
     source.addEventListener("looked", (event) => {
       setTrouble(null);
-      const { ms: own, counts } = Looked.parse(JSON.parse((event as MessageEvent<string>).data));
+      const {
+        ms: own,
+        counts,
+        at,
+        hosts = [],
+      } = Looked.parse(JSON.parse((event as MessageEvent<string>).data));
       const ms = offset + own;
       all.forEach((one, i) => {
         const count = counts[i];
-        if (!count) return;
-        one.tally.add({ ms, ...count });
+        // A host counts once a second, by its own clock: the same look comes more than once.
+        const counted = offset + (at?.[i] ?? own);
+        if (!count || counted <= (one.tally.lastMs ?? -Infinity)) return;
+        one.tally.add({ ms: counted, ...count });
         const now = one.tally.figures?.now;
         if (!now) return;
-        const last = [...one.points, { seconds: ms / 1e3, ...now }];
+        const last = [...one.points, { seconds: counted / 1e3, ...now }];
         one.points = last.filter(({ seconds }) => seconds > ms / 1e3 - SHOWN_SECONDS);
       });
       setWatching({
@@ -78,6 +88,7 @@ export function useWatch(
         tallies: all.map(({ tally }) => tally),
         points: all.map(({ points }) => points),
         gone: counts.map((count) => count === null),
+        hosts,
         lost: false,
       });
     });

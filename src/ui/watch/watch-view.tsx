@@ -3,15 +3,18 @@
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { RigToWatch } from "@/core/watch/rig";
+import { countedOnHost } from "@/core/host/counted";
 import { bareSerial } from "@/core/system/detected";
 import type { Mark } from "@/core/watch/tally";
-import { Combobox } from "../controls/combobox";
+import { Combobox, type Choices } from "../controls/combobox";
 import { Button, Input, Trouble } from "../controls/form";
 import { Select } from "../controls/select";
 import { useKey } from "../controls/use-key";
 import { driveHint, driveTitle } from "../plugged/drive-words";
+import { useCounted, type HostCounted } from "../hosts/use-counted";
 import { useDrives } from "../plugged/use-drives";
 import type { StudyTitle } from "../demands/make-demand";
+import { HostLoads } from "./host-loads";
 import { KeepWatched } from "./keep-watched";
 import { RecordWork } from "./record-work";
 import { Stretches } from "./stretches";
@@ -23,6 +26,25 @@ import { WatchedSource } from "./watched-source";
 /** The kernel's counters are kept no finer than ten times a second. */
 const PER_SECOND = [1, 2, 5, 10];
 const START: Mark = { ms: 0, name: "start" };
+
+/** What can be watched on other hosts, a group each. */
+const hostGroups = (hosts: readonly HostCounted[], watched: readonly string[]): Choices[] =>
+  hosts.flatMap(({ host, counted }) =>
+    counted === null
+      ? []
+      : [
+          {
+            heading: host,
+            items: counted
+              .map(({ name, kind }) => ({
+                id: `${host}:${name}`,
+                text: `${host}:${name}`,
+                hint: kind === "device" ? "drive" : "network interface",
+              }))
+              .filter(({ id }) => !watched.includes(id)),
+          },
+        ],
+  );
 
 /** Watches drives and interfaces while other programs use them: rates now, bytes, and marks between. */
 export function WatchView({
@@ -44,6 +66,7 @@ export function WatchView({
 }) {
   const router = useRouter();
   const drives = useDrives();
+  const counted = useCounted();
   const { watching, trouble } = useWatch(names, perSecond);
   const [marks, setMarks] = useState<Mark[]>([START]);
   const [naming, setNaming] = useState("");
@@ -110,6 +133,7 @@ export function WatchView({
                 .filter(({ name }) => !names.includes(name))
                 .map(({ name, title, hint }) => ({ id: name, text: title, hint })),
             },
+            ...hostGroups(counted, names),
           ]}
           onPick={(name) => show([...names, name])}
         />
@@ -119,6 +143,7 @@ export function WatchView({
       ) : (
         <div className="space-y-4">
           {trouble && <Trouble>{trouble}</Trouble>}
+          <HostLoads hosts={watching?.hosts ?? []} />
           <div
             className={`grid grid-cols-[minmax(0,1fr)] gap-4 ${names.length > 1 ? "lg:grid-cols-2" : ""}`}
           >
@@ -133,15 +158,23 @@ export function WatchView({
                 onRig={(id) => show(names, { ...chosen, [name]: id })}
                 onLeave={() => show(names.filter((other) => other !== name))}
               >
-                <KeepWatched
-                  name={name}
-                  tally={watching?.tallies[i]}
-                  now={watching?.ms ?? 0}
-                  marks={marks}
-                  rigs={rigs}
-                  rigId={rigOf(name)}
-                />
-                {!interfaces.includes(name) && <RecordWork name={name} studies={studies} />}
+                {countedOnHost(name) ? (
+                  <p className="flex-1 text-secondary">
+                    What another host counts is shown, and is not kept as a run.
+                  </p>
+                ) : (
+                  <>
+                    <KeepWatched
+                      name={name}
+                      tally={watching?.tallies[i]}
+                      now={watching?.ms ?? 0}
+                      marks={marks}
+                      rigs={rigs}
+                      rigId={rigOf(name)}
+                    />
+                    {!interfaces.includes(name) && <RecordWork name={name} studies={studies} />}
+                  </>
+                )}
               </WatchedSource>
             ))}
           </div>

@@ -1,20 +1,9 @@
-import { COUNTED_NAME, LoadTally, type HostLoad, type HostLook } from "@/core/host/counters";
-import { HostName } from "@/core/units/host-name";
-import { isCoreFull } from "@/core/run/step";
-import { formatPercent } from "@/core/units/number";
+import { LoadTally, type HostLook } from "@/core/host/counters";
+import type { WatchedHostLoad } from "@/core/watch/host-load";
 import type { Source } from "@/engine/watch/source";
-import { followCounters } from "@/services/hosts/follow-counters";
-import type { HostTrouble } from "@/services/hosts/trouble";
-import { Failure } from "../exit";
-
-/** "router:eth0": what is counted on another host; null for what is this machine's. */
-export function onAnotherHost(text: string): { host: string; name: string } | null {
-  const at = text.lastIndexOf(":");
-  const [host, name] = [text.slice(0, at), text.slice(at + 1)];
-  return at > 0 && HostName.safeParse(host).success && COUNTED_NAME.test(name)
-    ? { host, name }
-    : null;
-}
+import { followCounters } from "./follow-counters";
+import { HostProblem } from "./ready";
+import type { HostTrouble } from "./trouble";
 
 /** A source whose counts come with the time at which they were read. */
 export interface TimedSource extends Source {
@@ -22,7 +11,7 @@ export interface TimedSource extends Source {
   at(): number;
 }
 
-/** A host that is watched: its counters as sources, and how busy it is. */
+/** A host that is watched: its counters as sources, and how busy it is. A shell there is enough. */
 export class WatchedHost {
   private readonly tally = new LoadTally();
   private look: HostLook | null = null;
@@ -41,7 +30,7 @@ export class WatchedHost {
     readonly host: string,
     private readonly names: readonly string[],
     private readonly begun: () => number,
-    say: (text: string) => void,
+    say: (text: string) => void = () => undefined,
   ) {
     this.stop = followCounters(
       host,
@@ -64,7 +53,7 @@ export class WatchedHost {
     );
   }
 
-  /** Waits for the first look. @throws Failure where none comes, or something is not there */
+  /** Waits for the first look. @throws HostProblem where none comes, or something is not there */
   async sources(): Promise<TimedSource[]> {
     await new Promise<void>((resolve) => {
       this.arrived = resolve;
@@ -74,12 +63,14 @@ export class WatchedHost {
     const { look } = this;
     if (!look) {
       this.stop();
-      throw new Failure(this.lastTrouble!.reason);
+      const { code, reason } = this.lastTrouble!;
+      throw new HostProblem(code, reason);
     }
     const missing = this.names.find((name) => !look.counts.has(name));
     if (missing !== undefined) {
       this.stop();
-      throw new Failure(
+      throw new HostProblem(
+        "not-counted",
         `${this.host} counts nothing for ${missing}: it is no drive and no network interface there.`,
       );
     }
@@ -96,17 +87,19 @@ export class WatchedHost {
     };
   }
 
-  get load(): HostLoad {
-    return this.tally.load;
+  /** How the host stands now. */
+  get now(): WatchedHostLoad {
+    return {
+      host: this.host,
+      load: this.tally.load,
+      trouble: this.lastTrouble?.reason ?? null,
+    };
   }
 }
 
-/** How busy a host was, as lines for a terminal. */
-export function loadText(host: string, { core, memory }: HostLoad): string[] {
-  const used = memory === null ? [] : [`${formatPercent(memory)} of its memory was in use`];
-  if (!core) return used.length > 0 ? [`${host}: ${used.join("")}`] : [];
-  const full = isCoreFull({ busiestCore: core.mean })
-    ? "had no time left: what goes through this host goes no faster"
-    : `was busy ${formatPercent(core.mean)} of the time, ${formatPercent(core.peak)} in its busiest second`;
-  return [[`${host}: core ${core.number} ${full}`, ...used].join("; ")];
+/** Hosts of what is named as "router:eth0", each with what is watched there. */
+export function byHost(places: readonly { host: string; name: string }[]): Map<string, string[]> {
+  const hosts = new Map<string, string[]>();
+  for (const { host, name } of places) hosts.set(host, [...(hosts.get(host) ?? []), name]);
+  return hosts;
 }
