@@ -26,6 +26,8 @@ describe.skipIf(why)("hosts, on their page", () => {
   let server: Server;
   let browser: OpenBrowser;
   let lab: SshHost;
+  /** The page of the run. */
+  let measured = "";
 
   beforeAll(async () => {
     // Room beside the reserve of 1 GiB.
@@ -99,7 +101,8 @@ describe.skipIf(why)("hosts, on their page", () => {
     lab.mend();
     await page.waitForFunction(() => !document.querySelector("[data-out-of-touch]"));
     await page.waitForSelector('[data-status="done"]');
-    const id = new URL(page.url()).searchParams.get("m");
+    measured = page.url();
+    const id = new URL(measured).searchParams.get("m");
     const response = await fetch(`${server.url}/api/measurements/${id}`);
     const { runs, rig } = (await response.json()) as {
       runs: { samples: { bytes: number }[]; result: { bytes: number } }[];
@@ -111,8 +114,24 @@ describe.skipIf(why)("hosts, on their page", () => {
     await sound();
   });
 
+  it("are watched with a shell alone: what they move, and how busy their cores are", async () => {
+    const { page } = browser;
+    await goTo(page, `${server.url}/watch`);
+    await pickFrom(page, "watch", "locked:eth0");
+    await page.waitForSelector('[data-watched="locked:eth0"]');
+    await page.waitForFunction(() =>
+      /core \d+ (is|had)/.test(document.querySelector("[data-host-load]")?.textContent ?? ""),
+    );
+    await sound();
+    await goTo(page, `${server.url}/watch?name=locked:eth9`);
+    await seeWords(page, /counts nothing for eth9/);
+    await goTo(page, `${server.url}/watch?name=nowhere:eth0`);
+    await seeWords(page, /nowhere is not one of the hosts/);
+  });
+
   it("are told apart from this machine where their drives are picked, and can be removed", async () => {
     const { page } = browser;
+    await goTo(page, measured);
     await page.locator('button[data-name="plugged-target"]').click();
     // Whose line was cut as the page came is asked again.
     await page.waitForFunction(

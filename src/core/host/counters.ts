@@ -9,8 +9,8 @@ const TICK = "nerrit-look";
 /** The unit of the kernel's counters, whatever the drive's own sector (Documentation/block/stat.rst). */
 const SECTOR = 512;
 
-/** A drive or an interface by the kernel's name; nothing that a shell or a pattern reads. */
-export const COUNTED_NAME = /^[A-Za-z0-9][A-Za-z0-9_-]{0,31}$/;
+/** A drive or an interface by the kernel's name; nothing that a shell reads. */
+export const COUNTED_NAME = /^[A-Za-z0-9][A-Za-z0-9_.-]{0,31}$/;
 
 /**
  * One loop for any POSIX shell that tells the counters of some drives and interfaces, its cores and its memory:
@@ -24,7 +24,9 @@ export function countersQuestion(names: readonly string[]): string {
     "^cpu[0-9]",
     "^MemTotal",
     "^MemAvailable",
-    ...names.flatMap((name) => [` ${name} `, `^ *${name}:`]),
+    ...names
+      .map((name) => name.replaceAll(".", "[.]"))
+      .flatMap((name) => [` ${name} `, `^ *${name}:`]),
   ];
   const files = ["uptime", "stat", "meminfo", "diskstats", "net/dev"];
   const sed = `sed -n ${patterns.map((pattern) => `-e "/${pattern}/p"`).join(" ")} ${files.map((file) => `/proc/${file}`).join(" ")} 2>/dev/null`;

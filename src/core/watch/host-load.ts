@@ -29,6 +29,17 @@ export type WatchedHostLoad = z.infer<typeof WatchedHostLoad>;
 export const isHostFull = ({ core }: HostLoad): boolean =>
   core !== null && isCoreFull({ busiestCore: core.mean });
 
+/** How busy a host is now and was before, in a line; empty where nothing is known of that. */
+export function loadNowWords(load: HostLoad): string {
+  const { core, memory } = load;
+  if (!core || isHostFull(load)) return loadWords(load);
+  const { number, now, mean, peak } = core;
+  return [
+    `core ${number} is ${formatPercent(now)} busy now, ${formatPercent(mean)} in the mean, ${formatPercent(peak)} in its busiest second`,
+    ...(memory === null ? [] : [`${formatPercent(memory)} of its memory is in use`]),
+  ].join("; ");
+}
+
 /** How busy a host was, in a line; empty where nothing is known of that. */
 export function loadWords(load: HostLoad): string {
   const { core, memory } = load;

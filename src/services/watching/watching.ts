@@ -44,6 +44,8 @@ export interface Watched {
   sources: (Source | TimedSource)[];
   everyMs: number;
   hosts: WatchedHost[];
+  /** When the watching began, on the monotonic clock. */
+  begun: number;
 }
 
 /**
@@ -72,7 +74,7 @@ export async function findSources(
     const there = await Promise.all(hosts.map((host) => host.sources()));
     const byName = new Map(there.flat().map((source) => [source.name, source]));
     const sources = names.map((name) => byName.get(name) ?? findSource(tree, name));
-    return { sources: await Promise.all(sources), everyMs, hosts };
+    return { sources: await Promise.all(sources), everyMs, hosts, begun };
   } catch (error) {
     for (const host of hosts) host.stop();
     if (error instanceof Refusal || error instanceof HostProblem)
@@ -83,10 +85,9 @@ export async function findSources(
 
 /** Looks at sources again and again. @returns ends the watching */
 export function watchSources(
-  { sources, everyMs, hosts }: Watched,
+  { sources, everyMs, hosts, begun }: Watched,
   tell: (looked: Looked) => void,
 ): () => void {
-  const begun = performance.now();
   let over = false;
   let timer: NodeJS.Timeout;
   const look = async () => {
