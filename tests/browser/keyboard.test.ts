@@ -59,6 +59,7 @@ describe.skipIf(why)("by keyboard alone", LONG, () => {
     ["the shelf", () => "/shelf"],
     ["the link ledger", () => "/ledger"],
     ["Watch", () => "/watch?name=lo"],
+    ["the hosts", () => "/hosts"],
   ];
   it.each(everyPage)(
     "reaches all there is to press on %s, and shows where it is",

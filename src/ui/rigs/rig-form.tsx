@@ -10,6 +10,7 @@ import type { LinkMode, TransportId } from "@/core/ledger/mode";
 import { linkProblems } from "@/core/chain/bottleneck";
 import { Fold } from "../controls/fold";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
+import { HostInput } from "../hosts/host-input";
 import { Select } from "../controls/select";
 import { send } from "../controls/send";
 import { Tip } from "../controls/tip";
@@ -106,7 +107,7 @@ export function RigForm({
           />
         </Field>
         <Field label="Host" hint="computer, system">
-          <Input {...bind("host")} />
+          <HostInput {...bind("host")} />
         </Field>
         <Field label="File system" hint={isRemote ? "at the far side" : undefined}>
           <Input placeholder="ext4, exFAT ..." {...bind("fileSystem")} />

@@ -8,6 +8,7 @@ import type { TestPlace, UsualTest } from "@/core/plan/usual-tests";
 import { counted } from "@/core/units/counted";
 import { Fold } from "../../controls/fold";
 import { Button, Field, Form, Input, Trouble } from "../../controls/form";
+import { HostInput } from "../../hosts/host-input";
 import { send } from "../../controls/send";
 import { saySaved } from "../../controls/toast";
 import { draftOf } from "../rig-draft";
@@ -138,7 +139,7 @@ export function PathForm({
             </Field>
           )}
           <Field label="Host" hint="computer, system">
-            <Input name="host" value={host} onChange={(e) => setHost(e.target.value)} />
+            <HostInput value={host} onChange={(e) => setHost(e.target.value)} />
           </Field>
           <Field label="File system">
             <Input
