@@ -1,6 +1,7 @@
 import { and, asc, eq, isNotNull, or, sql } from "drizzle-orm";
 import { warmthKept } from "@/core/reading/warmth";
 import { briefOf } from "@/core/run/brief";
+import { NOTED } from "@/core/run/note";
 import type { Reading, RunEvent } from "@/core/run/result";
 import { BRIEF_VERSION, moments, runs } from "./schema";
 import type { Store } from "./store";
@@ -57,6 +58,14 @@ export function insertEvent(store: Store, runId: string, event: RunEvent): void 
 
 export function insertReading(store: Store, runId: string, reading: Reading): void {
   store.insert(moments).values({ runId, reading }).run();
+}
+
+/** Takes out what the measuring process told of a run; what the tester noted stays. */
+export function deleteToldMoments(store: Store, runId: string): void {
+  const rows = store.select().from(moments).where(eq(moments.runId, runId)).all();
+  for (const { id, event, reading } of rows)
+    if (event?.from !== NOTED && !Object.hasOwn(reading?.celsius ?? {}, NOTED))
+      store.delete(moments).where(eq(moments.id, id)).run();
 }
 
 /**

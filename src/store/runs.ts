@@ -7,7 +7,7 @@ import type { ErrorCount, RunResult, Sample, StepResult } from "@/core/run/resul
 import type { PhotoRef } from "@/core/chain/photo-ref";
 import type { Correction } from "@/core/run/mark";
 import { packSamples, unpackSamples } from "@/core/trace/pack";
-import { momentsOfRun } from "./moments";
+import { deleteToldMoments, momentsOfRun } from "./moments";
 import type { Store } from "./store";
 import { BRIEF_VERSION, measurements, runs, steps, traces, type StoredBrief } from "./schema";
 
@@ -22,9 +22,15 @@ export function runsOfMeasurements(store: Store, ids: readonly string[]): RunRow
     .all();
 }
 
-/** Takes the runs of a measurement out, which are told anew. */
-export const deleteRunsOf = (store: Store, measurementId: string): void =>
-  void store.delete(runs).where(eq(runs.measurementId, measurementId)).run();
+/** Takes out of a measurement's runs what is told anew; what the tester noted and corrected stays. */
+export function emptyRunsOf(store: Store, measurementId: string): void {
+  for (const { id } of runsOfMeasurements(store, [measurementId])) {
+    store.delete(traces).where(eq(traces.runId, id)).run();
+    store.delete(steps).where(eq(steps.runId, id)).run();
+    deleteToldMoments(store, id);
+    store.update(runs).set({ result: null, brief: null, errors: [] }).where(eq(runs.id, id)).run();
+  }
+}
 
 /** A run in brief, and the measurement that it is of. */
 export interface BriefRunRow extends BriefRun {
@@ -105,8 +111,14 @@ export const stepsOfRun = (store: Store, runId: string): StepResult[] =>
     .all()
     .map(({ result }) => result);
 
+/** Begins a run, or one that is there and is told anew. */
 export function insertRun(store: Store, row: typeof runs.$inferInsert): void {
-  store.insert(runs).values(row).run();
+  const { status, startedAt } = row;
+  store
+    .insert(runs)
+    .values(row)
+    .onConflictDoUpdate({ target: runs.id, set: { status, startedAt, endedAt: null } })
+    .run();
 }
 
 /** Adds a stretch to a run's trace. @param seq counts the stretches, from 0 */

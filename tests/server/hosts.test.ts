@@ -116,6 +116,9 @@ describe.skipIf(why)("hosts of a server", () => {
   it("go on with a run whose server was killed, and the next server has all of it once", async () => {
     const { data } = await measure({ repeats: 3 });
     await brought(data.id);
+    // Meanwhile the host is asked nothing that would take its processor from the run.
+    const beside = await measure();
+    expect(beside).toMatchObject({ status: 422, data: { error: { code: "host-busy" } } });
     server = await startServer(await killServer(), surroundings());
     await expect.poll(status(data.id)).toBe("done");
     const { runs, conditions, target } = await measured(data.id);

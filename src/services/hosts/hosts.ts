@@ -30,6 +30,8 @@ const AGAIN_MS = 5000;
 /** The hosts of a bench: added by name, looked at, asked, and measured on. */
 export class Hosts implements Machines {
   private readonly ready = new Map<string, { at: number; host: Promise<ReadyHost> }>();
+  /** How many runs go on on each host. */
+  private readonly running = new Map<string, number>();
 
   /** @param dist where the measuring process was built */
   constructor(
@@ -101,9 +103,17 @@ export class Hosts implements Machines {
     }
   }
 
+  /** A host that measures is asked nothing: each answer is a process of its own there. */
   async ask<Q extends Question>(host: string | null, question: Q): Promise<AnswerTo<Q>> {
     if (host === null) return this.here.ask(null, question);
     if (!this.known(host)) throw notKnown(host);
+    if (this.running.has(host))
+      throw new Problem(
+        422,
+        `A run goes on on ${host}: the host is asked nothing else until the run is over.`,
+        [],
+        "host-busy",
+      );
     const wasReady = this.ready.has(host);
     try {
       return unrefused(question, await askOn(await this.readied(host), question));
@@ -139,11 +149,16 @@ export class Hosts implements Machines {
       if (halt.signal.aborted) engine.stop();
       return engine.ended;
     };
-    const ended = begun().catch((error: unknown): EngineEnd => {
-      if (!(error instanceof HostProblem)) throw error;
-      const { code, message: reason } = error;
-      return run.job === null ? { kind: "interrupted", reason } : { kind: "refused", code, reason };
-    });
+    this.count(host, 1);
+    const ended = begun()
+      .catch((error: unknown): EngineEnd => {
+        if (!(error instanceof HostProblem)) throw error;
+        const { code, message: reason } = error;
+        return run.job === null
+          ? { kind: "interrupted", reason }
+          : { kind: "refused", code, reason };
+      })
+      .finally(() => this.count(host, -1));
     return {
       ended,
       stop() {
@@ -151,6 +166,13 @@ export class Hosts implements Machines {
         engine?.stop();
       },
     };
+  }
+
+  /** Counts the runs that go on on a host. */
+  private count(host: string, change: 1 | -1): void {
+    const runs = (this.running.get(host) ?? 0) + change;
+    if (runs > 0) this.running.set(host, runs);
+    else this.running.delete(host);
   }
 
   /** @throws Problem where there is none of that id */

@@ -25,6 +25,8 @@ export interface Active {
     /** Where the last sample ended, and when that was heard of. */
     at: { ms: number; heard: number } | null;
   } | null;
+  /** Runs that are there already and are told anew, by their repeat. */
+  known: ReadonlyMap<number, string>;
   /** How the line to its host stands; null of this machine, and where that was never cut. */
   touch: Touch | null;
 }
@@ -40,7 +42,7 @@ export function keepEvent(id: string, active: Active, event: EngineEvent, keeper
       return keeper.keep({ do: "conditions", id, conditions: event.conditions });
     case "started": {
       const { repeat, at } = event;
-      const runId = randomUUID();
+      const runId = active.known.get(repeat) ?? randomUUID();
       active.run = { id: runId, repeat, steps: [], pending: [], seq: 0, at: null };
       return keeper.keep({ do: "begin", id, runId, repeat, at });
     }

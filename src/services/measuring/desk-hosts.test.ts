@@ -64,19 +64,29 @@ describe("the desk, of runs on a host", () => {
 
   it("puts what comes again in place of what an earlier server stored", async () => {
     const id = await begin();
-    host.tell(started(), ...samples(14));
+    const told = { ms: 5, kind: "stalled" as const, text: "quiet", from: null };
+    const whole = [
+      ...WHOLE.slice(0, 2),
+      { event: "happened", repeat: 0, what: told },
+      ...WHOLE.slice(2),
+    ];
+    host.tell(...whole.slice(1, 3), ...samples(14));
+    desk.note(id, "case 48 °C", 0);
     boot().recover();
     expect(host.runs.at(-1)).toMatchObject({ host: "lab2", id, job: null });
     // Nothing has come yet: what is stored stays.
     expect(measurement(store, id).runs[0]!.samples.length).toBeGreaterThan(0);
     expect(measurement(store, id).status).toBe("running");
-    host.tell(...WHOLE);
+    host.tell(...whole);
     host.end({ kind: "done" });
     await desk.ended(id);
     const { runs, status } = measurement(store, id);
     expect(status).toBe("done");
     expect(runs).toHaveLength(1);
     expect(runs[0]!.samples).toHaveLength(25);
+    // The tester's own note is told by nobody again.
+    expect(runs[0]!.events.map(({ text }) => text).toSorted()).toEqual(["case 48 °C", "quiet"]);
+    expect(runs[0]!.readings).toHaveLength(1);
   });
 
   it("keeps what is stored of a run that is not found there any more", async () => {

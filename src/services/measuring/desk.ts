@@ -8,6 +8,7 @@ import { placeFrom, placeText } from "@/core/units/place";
 import type { MeasurementEvent } from "@/core/study/measurement-event";
 import type { Store } from "@/store/database";
 import * as measurementRows from "@/store/measurements";
+import { runsOfMeasurements } from "@/store/runs";
 import type { HostRun } from "../hosts/engine-on";
 import { notKnown } from "../hosts/machines";
 import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
@@ -109,10 +110,11 @@ export class Desk {
   /** Waits for the end of a measuring process that is under way now. @returns how it ended */
   private async watch(
     id: string,
-    { engine, drill, target }: Pick<Active, "engine" | "drill" | "target">,
+    under: Pick<Active, "engine" | "drill" | "target"> & Partial<Pick<Active, "known">>,
   ): Promise<EngineEnd> {
+    const { engine } = under;
     const followers: Active["followers"] = new Set();
-    this.active.set(id, { engine, drill, target, followers, run: null, touch: null });
+    this.active.set(id, { known: new Map(), ...under, followers, run: null, touch: null });
     const end = await engine.ended;
     this.close(id, end);
     return end;
@@ -256,7 +258,8 @@ export class Desk {
       isFound = true;
       this.hear(id, event, () => undefined);
     });
-    void this.watch(id, { engine, drill, target });
+    const known = new Map(runsOfMeasurements(this.store, [id]).map((run) => [run.repeat, run.id]));
+    void this.watch(id, { engine, drill, target, known });
   }
 
   private clear(cutOff: readonly CutOff[]): void {

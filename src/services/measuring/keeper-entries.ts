@@ -85,7 +85,7 @@ export function apply(store: Store, entry: Entry): void {
     case "end":
       return measurementRows.endMeasurement(store, entry.id, entry.status, entry.reason, entry.at);
     case "again":
-      return runs.deleteRunsOf(store, entry.id);
+      return runs.emptyRunsOf(store, entry.id);
     case "forget":
       return measurementRows.deleteMeasurement(store, entry.id);
     case "plan":
