@@ -18,3 +18,6 @@ export function putHost(store: Store, { id, name, ...found }: KnownHost, at: str
 
 export const deleteHost = (store: Store, id: string): boolean =>
   store.delete(hosts).where(eq(hosts.id, id)).run().changes > 0;
+
+/** How the hosts of the bench are called. */
+export const hostNames = (store: Store): string[] => listHosts(store).map(({ name }) => name);

@@ -28,6 +28,8 @@ export interface Basis {
   shelf?: readonly Part[];
   /** The tester's own priors and minutes. */
   opinion?: Opinion;
+  /** Machines at hand that a drive can be connected to. */
+  hosts?: readonly string[];
   /** Reads what slowed a long run down; without it that is read from the runs' own traces. */
   dropIn?: DropIn;
   /** What was seen in other studies, where that is to count too. */
@@ -85,6 +87,8 @@ export function conclude(basis: Basis): Conclusions {
   const shelf = basis.shelf ?? parts;
   const opinion = withLearnt(basis.opinion ?? USUAL_OPINION, learntMinutes(measurements));
   const isReal = counting.some(({ origin }) => origin !== "simulated");
+  // What was made up on the simulated bench is connected to no machine.
+  const hosts = isReal ? basis.hosts : [];
   // The study's own come first: they stand for what was seen of the same set-up elsewhere.
   const beside = [
     ...counting,
@@ -99,7 +103,7 @@ export function conclude(basis: Basis): Conclusions {
   const all = kept((drill: string, direction: Direction, next: boolean): readonly Located[] => {
     const some = new Set<unknown>(asked(drill, direction));
     return areFew(drill, direction)
-      ? locate(beside, shelf, { of: (one) => some.has(one), next, opinion })
+      ? locate(beside, shelf, { of: (one) => some.has(one), next, opinion, hosts })
       : [];
   });
   const single = keptOf((one: Observation, next: boolean): Located | null => {
@@ -109,7 +113,9 @@ export function conclude(basis: Basis): Conclusions {
       ({ rig, drill }) => rig === one.rig && isAlike(drill, one.drill),
     );
     return (
-      found ?? locate(beside, shelf, { of: (other) => other === one, next, opinion })[0] ?? null
+      found ??
+      locate(beside, shelf, { of: (other) => other === one, next, opinion, hosts })[0] ??
+      null
     );
   });
   const standing = keptOf((one: Observation): Standing | null => {
@@ -141,7 +147,9 @@ export function conclude(basis: Basis): Conclusions {
     knownIn: known,
     areFew,
     locatedIn: (drill, direction) => all(drill, direction, true),
-    located: kept(() => locate(beside, shelf, { of: (one) => does.has(one as never), opinion })),
+    located: kept(() =>
+      locate(beside, shelf, { of: (one) => does.has(one as never), opinion, hosts }),
+    ),
     locatedOf: (one) => (does.has(one) ? single(one, true) : null),
     standingOf: standing,
     judge,

@@ -84,6 +84,16 @@ describe("what is said of each rig", () => {
     for (const { explanations } of entries) expect(explanations[0]!.kind).toBe("memory-answered");
   });
 
+  it("is another computer to connect the drive to by its name, where one is at hand", () => {
+    const told = observationsOf([measured(slow("one", { host: "desk" }), around(440))]);
+    const hosts = (at?: string[]) =>
+      locate(told, shelf, at ? { hosts: at } : {}).flatMap(({ nextSwaps }) =>
+        nextSwaps.flatMap(({ rig: { host } }) => (host === "desk" ? [] : host)),
+      );
+    expect(new Set(hosts())).toEqual(new Set(["another computer"]));
+    expect(new Set(hosts(["lab2", "lab3"]))).toEqual(new Set(["lab2", "lab3"]));
+  });
+
   it("is as designed at the ceiling, with nobody to suspect", () => {
     const [entry] = found([slow("one"), around(1050)]);
     expect(entry!.settled).toBe(true);

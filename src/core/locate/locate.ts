@@ -7,6 +7,7 @@ import { candidateParts, FEW_OF_A_KIND } from "./steps/candidate-parts";
 import { designed } from "../chain/designed";
 import type { Posterior } from "./posterior/posterior";
 import { changesOf, type Change, type Choices } from "./steps/change";
+import { choicesOf } from "./steps/choices";
 import { setUpKey } from "../chain/set-up";
 import { causesOf, type Cause } from "./posterior/explanation";
 import { borrowed, nextSteps } from "./steps/next-steps";
@@ -60,9 +61,6 @@ const BASES = { slow: 8, fast: 4 };
 const FEW_BASES = { slow: 2, fast: 3 };
 /** What a borrowed part has to tell more than what is at hand, bits. */
 const WORTH_BORROWING = 0.05;
-/** File systems that any host of today can be given. */
-const USUAL_FILE_SYSTEMS = ["ext4", "exFAT"];
-const ANOTHER_HOST = "another computer";
 
 /** What is to be located, and how. */
 export interface Wanted {
@@ -71,6 +69,8 @@ export interface Wanted {
   /** Whether what to do next is wanted too, which takes most of the time. */
   next?: boolean;
   opinion?: Opinion;
+  /** Machines at hand that a drive can be connected to, beside those that rigs name. */
+  hosts?: readonly string[];
 }
 
 /**
@@ -82,9 +82,9 @@ export interface Wanted {
 export function locate(
   observations: readonly Observation[],
   shelf: readonly Part[],
-  { of = () => true, next = true, opinion = USUAL_OPINION }: Wanted = {},
+  { of = () => true, next = true, opinion = USUAL_OPINION, hosts = [] }: Wanted = {},
 ): Located[] {
-  const choices = choicesOf(observations);
+  const choices = choicesOf(observations, hosts);
   const near = candidateParts(
     shelf,
     observations.map(({ rig }) => rig),
@@ -92,31 +92,6 @@ export function locate(
   return byRequests(observations).flatMap((alike) =>
     alike.some(of) ? locateBy(alike, observations, near, choices, { of, next, opinion }) : [],
   );
-}
-
-function choicesOf(observations: readonly Observation[]): Choices {
-  const said = (of: (rig: Rig) => string) => [
-    ...new Set(observations.map(({ rig }) => of(rig)).filter(Boolean)),
-  ];
-  const bays = new Map<string, string[]>();
-  for (const { rig } of observations) {
-    const box = rig.parts.at(-2);
-    if (!box || !rig.bay) continue;
-    const known = bays.get(box.id) ?? [];
-    if (!known.includes(rig.bay)) bays.set(box.id, [...known, rig.bay]);
-  }
-  const ports = new Map<string, Set<string>>();
-  for (const { rig } of observations) {
-    const [port] = rig.parts;
-    if (!port || !rig.host) continue;
-    ports.set(rig.host, (ports.get(rig.host) ?? new Set()).add(port.id));
-  }
-  return {
-    bays,
-    ports,
-    fileSystems: [...new Set([...said(({ fileSystem }) => fileSystem), ...USUAL_FILE_SYSTEMS])],
-    hosts: [...new Set([...said(({ host }) => host), ANOTHER_HOST])],
-  };
 }
 
 /**
@@ -128,7 +103,7 @@ function locateBy(
   all: readonly Observation[],
   shelf: readonly Part[],
   choices: Choices,
-  { of, next, opinion, asked }: Required<Wanted> & { asked?: Observation },
+  { of, next, opinion, asked }: Required<Omit<Wanted, "hosts">> & { asked?: Observation },
 ): Located[] {
   if (alike.length > TOGETHER)
     return alike.filter(of).flatMap((one) => {

@@ -24,6 +24,8 @@ export interface ReportInput {
   /** The parts at hand; without them those of the study. */
   shelf?: readonly Part[];
   opinion?: Opinion;
+  /** Machines at hand that a drive can be connected to. */
+  hosts?: readonly string[];
   /** When it is made, ISO 8601. */
   at: string;
   /** The pictures of the bench that were chosen, by their identifiers. */
@@ -68,6 +70,7 @@ export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
     parts: rigsFirst(parts, rigs),
     shelf,
     opinion: input.opinion,
+    hosts: input.hosts,
     dropIn: (ids) => drops[ids[0] ?? ""] ?? own(ids),
   });
   const answers = Direction.options.flatMap((direction): StudyAnswer[] => {
@@ -97,6 +100,7 @@ export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
   return {
     shelf,
     opinion: conclusions.opinion,
+    hosts: [],
     drops,
     earlier: null,
     photos: {},

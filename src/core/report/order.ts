@@ -14,6 +14,7 @@ export interface ReportOrder<F> {
   form: "html" | "zip";
   shelf?: readonly Part[];
   opinion?: Opinion;
+  hosts?: readonly string[];
   earlier?: Earlier | null;
 }
 

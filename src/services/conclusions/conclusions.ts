@@ -4,6 +4,7 @@ import { dropOf } from "@/core/judge/drop";
 import { kindOf } from "@/core/drills/drill";
 import type { Origin } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
+import { hostNames } from "@/store/hosts";
 import { shelfFor } from "../shelf/shelf";
 import { openTrace } from "../studies/trace";
 import { seenElsewhere, type Compared } from "./comparison";
@@ -43,6 +44,7 @@ function concluded(
     tolerance: tolerance ?? study.tolerance,
     shelf: shelfFor(store, study.id),
     opinion: opinionOf(store),
+    hosts: hostNames(store),
     dropIn: dropsOf(store, kept),
     elsewhere: elsewhere ? seenElsewhere(store, kept) : [],
     without,

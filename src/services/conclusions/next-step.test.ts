@@ -8,10 +8,11 @@ import { UNSAID } from "@/core/run/stated";
 import { measured } from "@/core/testing/measured";
 import { Plugged } from "@/engine/plugged/follow";
 import { openStore, type Store } from "@/store/database";
+import { putHost } from "@/store/hosts";
 import { insertMeasurement } from "@/store/measurements";
 import { openCompared } from "./comparison";
 import { openDemo } from "../testing/demo-store";
-import { thisMachine } from "../hosts/machines";
+import { thisMachine, type Machines } from "../hosts/machines";
 import { Desk } from "../measuring/desk";
 import { AS_IT_IS, isAsked, judgedOf, turnsIn, whatIfOf } from "./judged";
 import { makeStep, reserveFor } from "./next-step";
@@ -31,7 +32,9 @@ const newFolder = () => fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-step-"));
 function open(): void {
   store = openStore(folder);
   const desk = new Desk(store, folder, "test", path.join(folder, "engine.mjs"));
-  planner = new Planner(store, desk, new PlanBench(new Plugged(folder), thisMachine(folder)), {
+  // Every host of these tests is this machine.
+  const machines: Machines = { ask: (_, question) => thisMachine(folder).ask(null, question) };
+  planner = new Planner(store, desk, new PlanBench(new Plugged(folder), machines), {
     ownFolder: folder,
     ballasts: new Ballasts(folder),
   });
@@ -208,6 +211,31 @@ describe("a step on real parts", () => {
     const { plan } = planner.view(planId!);
     expect(plan).toMatchObject({ repeats, drills: [{ name: drill, direction: "write" }] });
     expect(plan.rigs).toMatchObject([{ target: "/mnt/disk" }]);
+  });
+
+  it("is planned on the machine that the rig names, and not where its drive was on another one", async () => {
+    const [before] = openCompared(store, study).rigs;
+    const row = (id: string, target: string, createdAt: string) =>
+      insertMeasurement(store, {
+        ...{ id, studyId: study, rigId: rig, rig: before!, origin: "measured", target, createdAt },
+        ...{ drill: usualDrill("haul", "read"), stated: UNSAID, conditions: null },
+        ...{ warmUp: false, status: "running" },
+      });
+    row("here", "/mnt/disk", "2026-01-01");
+    row("there", "lab2:/media/disk", "2026-01-02");
+    const facts = null;
+    for (const name of ["lab2", "lab3"])
+      putHost(store, { id: name, name, lookedAt: "", facts, trouble: null }, "");
+    const targetOn = async (host: string) => {
+      const asked = { ...swapped(), rig: { ...swapped().rig, host } };
+      const { planId } = await makeStep(store, planner, study, asked);
+      return planner.view(planId!).plan.rigs[0]!.target;
+    };
+    expect(await targetOn("")).toBe("/mnt/disk");
+    expect(await targetOn("desk")).toBe("/mnt/disk");
+    expect(await targetOn("lab2")).toBe("lab2:/media/disk");
+    // It was never on that one: the path is a guess, and the plan finds the drive by its serial number.
+    expect(await targetOn("lab3")).toBe("lab3:/media/disk");
   });
 
   it("judges without a run that is left out, with another tolerance, or on another rig", () => {

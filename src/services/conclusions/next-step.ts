@@ -17,6 +17,8 @@ import { TransportId } from "@/core/ledger/mode";
 import { targetsOf } from "@/core/study/measurement";
 import { blockSchema, depthSchema } from "@/core/units/request";
 import { line } from "@/core/units/text";
+import { hostNames } from "@/store/hosts";
+import { placeFrom, placeText } from "@/core/units/place";
 import type { Store } from "@/store/database";
 import { extrasOf } from "@/store/studies";
 import packageJson from "../../../package.json";
@@ -102,7 +104,7 @@ async function done(
       planId: null,
       measurementId: simulate(store, study.id, rig, kept, { name: drill, direction, ...set }),
     };
-  const target = targetFor(kept, rig);
+  const target = targetFor(kept, rig, hostNames(store));
   if (target === null) return { planId: null, measurementId: null };
   const last = measurements.find(({ origin }) => origin === "measured");
   const planId = await planner.create(
@@ -142,13 +144,18 @@ function nameOf(made: Rig, like: Rig): string {
   return [like.name, ...what].filter(Boolean).join(", ").slice(0, 80);
 }
 
-/** Where a rig with the same drive was measured last; null where it was nowhere. */
-function targetFor({ measurements }: Compared, rig: Rig): string | null {
+/**
+ * Where a rig with the same drive was measured last, on the rig's own machine; null where it was nowhere. Where it
+ * was on other machines only, the same path: the plan finds the drive by its serial number.
+ */
+function targetFor({ measurements }: Compared, rig: Rig, hosts: string[]): string | null {
   const drive = rig.parts.at(-1)?.id;
-  const [last] = measurements.filter(
-    ({ origin, rig: then }) => origin === "measured" && then.parts.at(-1)?.id === drive,
-  );
-  return last ? (targetsOf(last)[0] ?? null) : null;
+  const host = hosts.find((name) => name === rig.host) ?? null;
+  const places = measurements
+    .filter(({ origin, rig: then }) => origin === "measured" && then.parts.at(-1)?.id === drive)
+    .map((one) => placeFrom(targetsOf(one)[0] ?? ""));
+  const found = places.find((place) => place.host === host) ?? places[0];
+  return found?.path ? placeText({ host, path: found.path }) : null;
 }
 
 /** The settings of the same drill as it was done on a rig: only alike runs can be held against each other. */

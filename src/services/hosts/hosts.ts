@@ -227,11 +227,15 @@ export class Hosts implements Machines {
     }
   }
 
-  /** Keeps what was found on the way; the page says the same as the run. */
+  /**
+   * Keeps what was found on the way; the page says the same as the run. Nothing is written where nothing that stays
+   * has changed: whatever is written has everything worked out anew.
+   */
   private note(name: string, found: Partial<KnownHost>): void {
     const host = this.known(name);
+    if (!host || stays({ ...host, ...found }) === stays(host)) return;
     try {
-      if (host) putHost(this.store, { ...host, ...found, lookedAt: now() }, now());
+      putHost(this.store, { ...host, ...found, lookedAt: now() }, now());
     } catch (error) {
       if (!isStoreFault(error)) throw error;
     }
@@ -243,6 +247,13 @@ function withClock(event: EngineEvent, { facts: { clock } }: ReadyHost): EngineE
   if (event.event !== "conditions" || !clock) return event;
   return { ...event, conditions: { ...event.conditions, clock } };
 }
+
+/** What of a host does not change from one look to the next, as a text. */
+const stays = ({ facts, trouble }: KnownHost): string =>
+  JSON.stringify([
+    trouble,
+    facts && { ...facts, cache: facts.cache?.folder, clock: null, roundTripMs: null },
+  ]);
 
 /** Where the application's measuring process was built. */
 export const builtEngine = () => path.join(/* turbopackIgnore: true */ process.cwd(), "dist");

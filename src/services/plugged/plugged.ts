@@ -1,3 +1,4 @@
+import os from "node:os";
 import * as z from "zod";
 import { PartDraft, type Part, type PartInput } from "@/core/chain/part";
 import { BARE_RIG, RigDraft, type Rig } from "@/core/chain/rig";
@@ -8,6 +9,7 @@ import type { SeenDrive } from "@/core/system/drive";
 import { fillRig } from "@/core/system/fill";
 import type { SystemReport } from "@/core/system/system-report";
 import { placeFrom } from "@/core/units/place";
+import { hostNames } from "@/store/hosts";
 import { getParts } from "@/store/parts";
 import type { Store } from "@/store/database";
 import { thisMachine, type Machines } from "../hosts/machines";
@@ -97,7 +99,7 @@ export async function rigOfPlugged(
       ...BARE_RIG,
       id: "",
       name: "",
-      host: placeFrom(report.path).host?.slice(0, 80) ?? "",
+      host: (placeFrom(report.path).host ?? ownName(store)).slice(0, 80),
       parts: chain.map(take),
       beside: beside.map(take),
       layout: filled?.layout ?? "apart",
@@ -105,10 +107,12 @@ export async function rigOfPlugged(
     };
     const { id: _, parts: whole, beside: others, other: _other, ...rest } = asDetected(rig, report);
     const ids = (list: readonly Part[]) => list.map((part) => part.id);
-    const host = rest.host === "" ? [] : [rest.host];
+    const { host } = placeFrom(report.path);
     const asked = RigDraft.parse({
       ...rest,
-      name: [...host, ...whole.map(({ name }) => name)].join(" · ").slice(0, 80),
+      name: [...(host === null ? [] : [host]), ...whole.map(({ name }) => name)]
+        .join(" · ")
+        .slice(0, 80),
       fileSystem: rest.fileSystem.slice(0, 40),
       mountedAs: rest.mountedAs.slice(0, 40),
       partIds: ids(whole),
@@ -119,6 +123,9 @@ export async function rigOfPlugged(
     return { id, made };
   });
 }
+
+/** On a bench of several machines a rig says that it hangs on this one. */
+const ownName = (store: Store): string => (hostNames(store).length > 0 ? os.hostname() : "");
 
 /**
  * Takes a rig's links, driver and file system as the system says that they are at a path.

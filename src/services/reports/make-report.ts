@@ -4,6 +4,7 @@ import { partsOfRigs } from "@/core/judge/judged";
 import { tracedIn } from "@/core/report/traced";
 import { ReportChoice, USUAL_CHOICE } from "@/core/study/report-choice";
 import { Earlier } from "@/core/report/earlier";
+import { hostNames } from "@/store/hosts";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/reports";
 import { versionOf } from "@/store/version";
@@ -70,6 +71,7 @@ export function makeReport(
     earlier: lastIssue(store, studyId),
     shelf: shelfFor(store, studyId),
     opinion: opinionOf(store),
+    hosts: hostNames(store),
   };
   const made = ordered(store, studyId, choice, form).then((order) =>
     inThread<Made>(

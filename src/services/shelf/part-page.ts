@@ -3,6 +3,7 @@ import { candidateParts } from "@/core/locate/steps/candidate-parts";
 import { holds, type InStudy } from "@/core/report/seen-with";
 import { columnsOf, usualColumns, type SheetColumn } from "@/core/report/sheet";
 import type { RateUnit } from "@/core/units/rate";
+import { hostNames } from "@/store/hosts";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import { openCompared } from "../conclusions/comparison";
@@ -32,6 +33,7 @@ export function openPart(store: Store, partId: string): { part: Part; studies: I
         // On a shelf of thousands every further part tells what these do.
         shelf: candidateParts(conclusions.shelf, rigs),
         opinion: opinionOf(store),
+        hosts: hostNames(store),
         drops: dropsAsked(store, kept),
       },
     ];

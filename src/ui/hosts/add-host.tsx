@@ -37,7 +37,7 @@ export function AddHost({ offered }: { offered: readonly string[] }) {
           />
         </Field>
         <Button main type="submit" disabled={add.isPending} className="mt-5">
-          {add.isPending ? "Looking ..." : "Add"}
+          {add.isPending ? "Checking ..." : "Add"}
         </Button>
       </Form>
       {offered.length > 0 && (

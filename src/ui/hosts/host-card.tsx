@@ -30,11 +30,11 @@ export function HostCard({
   return (
     <Card
       name={name}
-      state={isLooking ? "Looking ..." : stateWords(host)}
+      state={isLooking ? "Checking ..." : stateWords(host)}
       buttons={
         <>
           <Button disabled={isLooking} onClick={onLook}>
-            Look again
+            Check again
           </Button>
           <Button onClick={onRemove}>Remove</Button>
         </>
@@ -43,7 +43,7 @@ export function HostCard({
       {trouble && <Trouble>{trouble.reason}</Trouble>}
       {facts && (
         <p className="text-sm text-secondary [overflow-wrap:anywhere]">
-          {machineWords(facts)} · {foundWords(facts)} · looked at {formatMoment(lookedAt)}
+          {machineWords(facts)} · {foundWords(facts)} · checked {formatMoment(lookedAt)}
         </p>
       )}
       {lacks.length > 0 && (
