@@ -34,5 +34,5 @@ export const foundWords = ({ node, compiler, roundTripMs }: HostFacts): string =
 /** Whether a host can be measured on, in a few words. */
 export function stateWords({ trouble, isMeasurable }: ShownHost): string {
   if (trouble) return "Not reached";
-  return isMeasurable ? "Ready to measure" : "Cannot be measured on as it is";
+  return isMeasurable ? "Ready to measure" : "Can be watched, not measured on as it is";
 }

@@ -41,14 +41,14 @@ export function lacksOf(facts: HostFacts, architecture: string): Lack[] {
   if (system !== "Linux")
     lacks.push({
       what: `${name} runs ${system || "a system that says no name"}, not Linux.`,
-      without: "It is measured with the small measuring program (Results from elsewhere).",
+      without: "The small measuring program measures there (Measure elsewhere).",
     });
   if (!runsEngine(facts))
     lacks.push({
       what: node
         ? `Node ${node.version} is too old: ${NODE_NEEDED} or later is needed.`
         : "There is no Node, at least where a login without a terminal finds it.",
-      without: "It is measured with the small measuring program (Results from elsewhere).",
+      without: "The small measuring program measures there (Measure elsewhere).",
     });
   if (cache === null)
     lacks.push({
@@ -60,7 +60,8 @@ export function lacksOf(facts: HostFacts, architecture: string): Lack[] {
       what: `${cache.folder} has ${formatSize(cache.freeBytes!, 1000)} free; ${formatSize(ROOM_NEEDED, 1000)} are needed.`,
       without: "Nothing is sent there until there is room.",
     });
-  if (!compiler && facts.architecture !== architecture)
+  // Where nothing can be measured, how well that would go is no matter.
+  if (isMeasurable(facts) && !compiler && facts.architecture !== architecture)
     lacks.push({
       what: `There is no C compiler, and its processor (${facts.architecture}) is not this machine's (${architecture}).`,
       without:
