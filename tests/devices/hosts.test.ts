@@ -27,6 +27,7 @@ describe.skipIf(why)("hosts that are logged into", () => {
       { name: "router", server: "dropbear" },
       { name: "bare", env: { PATH: withoutNode() } },
       { name: "locked", env: { XDG_CACHE_HOME: "/proc/nowhere" } },
+      { name: "old", env: { PATH: withOldNode() } },
     ]);
     [lab, router] = made.hosts;
     const other = path.join(made.folder, "other");
@@ -46,6 +47,12 @@ describe.skipIf(why)("hosts that are logged into", () => {
     folders.push(bin);
     for (const name of ["sh", "uname", "sed", "head", "grep", "date", "df", "mkdir", "rm", "ls"])
       fs.symlinkSync(`/bin/${name}`, path.join(bin, name));
+    return bin;
+  };
+  /** The same, with a runtime of years ago. */
+  const withOldNode = () => {
+    const bin = withoutNode();
+    fs.writeFileSync(path.join(bin, "node"), "#!/bin/sh\necho v16.20.2\n", { mode: 0o755 });
     return bin;
   };
   /** What a shell does whenever it begins: it greets, on the line of what is asked of it. */
@@ -113,6 +120,7 @@ describe.skipIf(why)("hosts that are logged into", () => {
       "router",
       "bare",
       "locked",
+      "old",
       "stranger",
       "unknown",
     ]);
@@ -151,7 +159,12 @@ describe.skipIf(why)("hosts that are logged into", () => {
   });
 
   it("are measured on, with every sample, and nothing is left of the run", async () => {
+    // Another version of Nerrit was there before, and is left alone.
+    const other = path.join(lab!.cache, "engine-0123456789abcdef");
+    fs.mkdirSync(other, { recursive: true });
+    fs.writeFileSync(path.join(other, "engine.mjs"), "process.exit(9)");
     const { stdout, stderr, status } = await haul("--seconds", "2")();
+    expect(fs.readdirSync(other)).toEqual(["engine.mjs"]);
     expect([status, stderr]).toEqual([0, ""]);
     expect(JSON.parse(stdout).conditions.target).toBe(disk.directory);
     isWhole(stdout);
@@ -291,6 +304,7 @@ describe.skipIf(why)("hosts that are logged into", () => {
     const on = async (host: string) =>
       (await asked(["measure", "--on", host, "--target", "/tmp", "--direction", "read"])).stderr;
     expect(await on("bare")).toMatch(/no Node/);
+    expect(await on("old")).toMatch(/v16[.]20[.]2 is too old/);
     expect(await on("locked")).toMatch(/cache folder/);
     expect(await on("stranger")).toMatch(/none of your keys/);
     expect(await on("unknown")).toMatch(/not known yet/);
