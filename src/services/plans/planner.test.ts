@@ -362,26 +362,32 @@ describe("a plan", () => {
     await reaches(id, "done");
   });
 
-  it("waits after a restart for the end of a run on a host, which went on meanwhile", async () => {
+  /** A plan on a host whose server was killed in its first run; the next server has found the run again. */
+  async function foundAgain(host: StandInHost): Promise<string> {
     plug("/mnt/a", 100);
     const machines: Machines = { ask: (_, question) => thisMachine(root).ask(null, question) };
     const bench = new PlanBench(new Plugged(root), machines);
-    const host = new StandInHost();
-    const bootDesk = () =>
-      (desk = new Desk(store, folder, "test", undefined, { startOn: host.start }));
-    bootDesk();
-    planner = makePlanner(bench);
+    const boot = () => {
+      desk = new Desk(store, folder, "test", undefined, { startOn: host.start });
+      desk.recover();
+      planner = makePlanner(bench);
+      planner.recover();
+    };
+    boot();
     const id = await create({ rigs: [{ rigId: rigs.slow, target: "lab2:/mnt/a" }] });
     planner.go(id);
     await vi.waitFor(() => expect(host.runs).toHaveLength(1), PATIENCE_MS);
     host.tell(CONDITIONS, started(), ...samples(3));
     await reaches(id, "running");
-    // The server is killed: nothing of it hears how the run ends.
-    bootDesk().recover();
-    planner = makePlanner(bench);
-    planner.recover();
+    boot();
     expect(host.runs.at(-1)).toMatchObject({ host: "lab2", job: null });
     expect(states(id)).toEqual(["running", "waiting"]);
+    return id;
+  }
+
+  it("waits after a restart for the end of a run on a host, which went on meanwhile", async () => {
+    const host = new StandInHost();
+    const id = await foundAgain(host);
     planner.go(id);
     host.tell(CONDITIONS, started(), ...samples(5), stepped(40), finished());
     host.end({ kind: "done" });
@@ -392,6 +398,16 @@ describe("a plan", () => {
     const counts = measurementsOf(store, study).map(({ runs }) => runs.length);
     expect(counts).toEqual([1, 1]);
   });
+
+  it.each(["abort", "skip"] as const)(
+    "stops a run on a host that was found again: %s",
+    async (what) => {
+      const host = new StandInHost();
+      const id = await foundAgain(host);
+      steer(planner, id, what === "abort" ? { do: what } : { do: what, step: "1" });
+      expect(host.runs.at(-1)!.isStopped).toBe(true);
+    },
+  );
 
   it("rests before the first run and between runs, and cuts a rest short when told to go on", async () => {
     plug("/mnt/a", 100);

@@ -117,11 +117,11 @@ export class Planner {
 
   /** Ends a plan; the run that goes on is stopped and keeps what it has. */
   abort(id: string): void {
-    const { state } = this.record.row(id);
+    const { state, steps } = this.record.row(id);
     if (isOver(state)) return;
     const active = this.active.get(id);
     this.record.set(id, { kind: "aborted" });
-    if (state.kind === "running") this.desk.stop(state.measurementId);
+    for (const step of steps) this.stopRun(step);
     if (active) return active.wake.abort();
     // Nobody works on it any more who would remove what it put onto drives.
     void this.ballast.removeAll(id).catch((error: unknown) => log.error(error));
@@ -133,8 +133,13 @@ export class Planner {
     const step = findStep(steps, stepId);
     if (step.state !== "waiting" && step.state !== "running") return;
     this.record.setStep(id, stepId, { state: "skipped", note: null });
-    if (state.kind === "running" && state.stepId === stepId) this.desk.stop(state.measurementId);
+    if (step.state === "running") this.stopRun(step);
     else if (state.kind === "hands") this.active.get(id)?.wake.abort();
+  }
+
+  /** Stops the run of a step that goes on, also where it was found again after the end of the server. */
+  private stopRun({ state, measurementId }: PlanStep): void {
+    if (state === "running" && measurementId !== null) this.desk.stop(measurementId);
   }
 
   /** Does a run once more, as the next one. */
