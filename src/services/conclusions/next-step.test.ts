@@ -217,9 +217,18 @@ describe("a step on real parts", () => {
     const [before] = openCompared(store, study).rigs;
     const row = (id: string, target: string, createdAt: string) =>
       insertMeasurement(store, {
-        ...{ id, studyId: study, rigId: rig, rig: before!, origin: "measured", target, createdAt },
-        ...{ drill: usualDrill("haul", "read"), stated: UNSAID, conditions: null },
-        ...{ warmUp: false, status: "running" },
+        id,
+        studyId: study,
+        rigId: rig,
+        rig: before!,
+        origin: "measured",
+        drill: usualDrill("haul", "read"),
+        target,
+        warmUp: false,
+        stated: UNSAID,
+        conditions: null,
+        status: "running",
+        createdAt,
       });
     row("here", "/mnt/disk", "2026-01-01");
     row("there", "lab2:/media/disk", "2026-01-02");

@@ -149,7 +149,9 @@ export class Hosts implements Machines {
       if (halt.signal.aborted) engine.stop();
       return engine.ended;
     };
-    this.count(host, 1);
+    // What only clears up after a run takes a moment, and holds nobody up.
+    const isRun = run.job === null || !("sweep" in run.job);
+    if (isRun) this.count(host, 1);
     const ended = begun()
       .catch((error: unknown): EngineEnd => {
         if (!(error instanceof HostProblem)) throw error;
@@ -158,7 +160,7 @@ export class Hosts implements Machines {
           ? { kind: "interrupted", reason }
           : { kind: "refused", code, reason };
       })
-      .finally(() => this.count(host, -1));
+      .finally(() => isRun && this.count(host, -1));
     return {
       ended,
       stop() {
