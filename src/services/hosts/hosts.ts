@@ -154,7 +154,12 @@ export class Hosts implements Machines {
     if (isRun) this.count(host, 1);
     const ended = begun()
       .catch((error: unknown): EngineEnd => {
-        if (!(error instanceof HostProblem)) throw error;
+        // Nobody waits for a run that is found again: whatever fails is an end of it.
+        if (!(error instanceof HostProblem))
+          return {
+            kind: "failed",
+            reason: `The measuring process could not be started on ${host}: ${String(error)}`,
+          };
         const { code, message: reason } = error;
         return run.job === null
           ? { kind: "interrupted", reason }
