@@ -6,6 +6,7 @@ import { checkFolder } from "@/store/check";
 import { ownFolder } from "@/store/owner";
 import packageJson from "../../package.json";
 import { Ballasts } from "./ballast/ballasts";
+import { followFarHost } from "./hosts/far-host";
 import { builtEngine, Hosts } from "./hosts/hosts";
 import { PlanBench } from "./plans/plan-bench";
 import { Planner } from "./plans/planner";
@@ -52,6 +53,7 @@ export function services(): Services {
     const desk = new Desk(store, folder, packageJson.version, undefined, {
       fileWith: (sha256) => recordings.fileWith(sha256),
       startOn: (...asked) => hosts.start(...asked),
+      followFar: (host, ...told) => (hosts.has(host) ? followFarHost(host, ...told) : null),
     });
     writeAs(writingOf(store));
     if (seedDemo(store)) putSamplesIfPossible(recordings.folder);

@@ -1,5 +1,5 @@
 import { and, asc, eq, isNotNull, or, sql } from "drizzle-orm";
-import { warmthKept } from "@/core/reading/warmth";
+import { keptOf } from "@/core/reading/kept";
 import { briefOf } from "@/core/run/brief";
 import { NOTED } from "@/core/run/note";
 import type { Reading, RunEvent } from "@/core/run/result";
@@ -60,11 +60,11 @@ export function insertReading(store: Store, runId: string, reading: Reading): vo
   store.insert(moments).values({ runId, reading }).run();
 }
 
-/** Takes out what the measuring process told of a run; what the tester noted stays. */
+/** Takes out what the measuring process told of a run; what the tester noted and a far host told stays. */
 export function deleteToldMoments(store: Store, runId: string): void {
   const rows = store.select().from(moments).where(eq(moments.runId, runId)).all();
   for (const { id, event, reading } of rows)
-    if (event?.from !== NOTED && !Object.hasOwn(reading?.celsius ?? {}, NOTED))
+    if (event?.from !== NOTED && !reading?.far && !Object.hasOwn(reading?.celsius ?? {}, NOTED))
       store.delete(moments).where(eq(moments.id, id)).run();
 }
 
@@ -87,7 +87,7 @@ export function exchangeWarmth(
     const [run] = store.select().from(runs).where(eq(runs.id, runId)).all();
     if (!run?.result) return;
     const { startCelsius: _start, hottestCelsius: _hottest, ...rest } = run.result;
-    const result = { ...rest, ...warmthKept(momentsOfRun(store, runId).readings) };
+    const result = { ...rest, ...keptOf(momentsOfRun(store, runId).readings) };
     const brief = { version: BRIEF_VERSION, ...briefOf(result) } as const;
     store.update(runs).set({ result, brief }).where(eq(runs.id, runId)).run();
   });

@@ -1,6 +1,6 @@
 import { and, asc, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import { briefOf, type BriefResult } from "@/core/run/brief";
-import { warmthKept } from "@/core/reading/warmth";
+import { keptOf } from "@/core/reading/kept";
 import type { RunStatus } from "@/core/drills/request";
 import type { BriefRun } from "@/core/study/measurement";
 import type { ErrorCount, RunResult, Sample, StepResult } from "@/core/run/result";
@@ -156,7 +156,7 @@ export function finishRun(
   errors: ErrorCount[],
   at: string,
 ): void {
-  const kept = { ...result, ...warmthKept(momentsOfRun(store, id).readings) };
+  const kept = { ...result, ...keptOf(momentsOfRun(store, id).readings) };
   store
     .update(runs)
     .set({

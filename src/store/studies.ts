@@ -14,6 +14,7 @@ export type StoredRig = RigDraft & { id: string };
 const NO_SETUP: RigSetup = {
   mountedAs: "",
   host: "",
+  farHost: "",
   settled: [],
   held: [],
   besideIds: [],

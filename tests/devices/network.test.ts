@@ -1,5 +1,4 @@
 import { execFileSync, spawn, type ChildProcess } from "node:child_process";
-import { once } from "node:events";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
@@ -7,7 +6,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { account } from "@/core/ledger/account";
 import { modeOf } from "@/core/ledger/catalogue";
 import { whyNoTracing } from "../support/tracing";
-import { nerrit, until } from "../support/command";
+import { nerrit } from "../support/command";
+import { buildShare, ended, mountShare } from "../support/network-share";
 
 /** A share behind a link of 100 Mb/s: a namespace, a pair of interfaces, traffic held to the wire's rate. */
 const SPACE = `nerrit-${process.pid}`;
@@ -43,14 +43,12 @@ function layLink(): void {
 }
 
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-network-"));
-const binary = path.join(folder, "network-fs");
+let binary = "";
 
 function whyNot(): string | null {
   if (process.getuid?.() !== 0) return "needs root";
   try {
-    const source = path.join(import.meta.dirname, "../support/network-fs.c");
-    const flags = ["-O2", "-D_FILE_OFFSET_BITS=64", "-I/usr/include/fuse3", "-o", binary, source];
-    run("cc", ...flags, "-lfuse3", "-lpthread");
+    binary = buildShare(folder);
     layLink();
     return null;
   } catch (error) {
@@ -67,23 +65,16 @@ if (why) console.warn(`skipped: a share over a network (${why})`);
 
 describe.skipIf(why)("a share over a link of 100 Mb/s", () => {
   const directory = path.join(folder, "share");
-  const children: ChildProcess[] = [];
+  let server: ChildProcess;
+  let unmount: () => Promise<void>;
   beforeAll(async () => {
-    fs.mkdirSync(directory);
-    const start = (command: string, ...args: string[]) =>
-      children.push(spawn(command, args, { stdio: "ignore" }));
-    start("ip", "netns", "exec", SPACE, binary, "serve", String(PORT));
-    start(binary, "mount", directory, SERVER, String(PORT));
-    const before = fs.statSync(folder).dev;
-    await until("the share is mounted", () => fs.statSync(directory).dev !== before);
+    const serve = ["netns", "exec", SPACE, binary, "serve", String(PORT)];
+    server = spawn("ip", serve, { stdio: "ignore" });
+    unmount = await mountShare(binary, directory, SERVER, PORT);
   });
   afterAll(async () => {
-    run("umount", directory);
-    for (const child of children) {
-      const gone = once(child, "exit");
-      child.kill();
-      if (child.exitCode === null && child.signalCode === null) await gone;
-    }
+    await unmount();
+    await ended(server);
     run("ip", "netns", "delete", SPACE);
     fs.rmSync(folder, { recursive: true });
   });

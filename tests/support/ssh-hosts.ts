@@ -19,6 +19,8 @@ export interface SshHost {
   home: string;
   /** What Nerrit keeps there. */
   cache: string;
+  /** Starts a program there; it ends with the host. */
+  begin(command: string, ...args: string[]): ChildProcess;
   /** Takes the line away, and lets it come back. */
   cut(): void;
   mend(): void;
@@ -173,12 +175,14 @@ class MadeHost implements SshHost {
     ].join("\n");
   }
 
+  begin(command: string, ...args: string[]): ChildProcess {
+    return spawn("ip", ["netns", "exec", this.space, command, ...args], {
+      stdio: ["ignore", "ignore", "inherit"],
+      env: { ...process.env, HOME: this.home, XDG_CACHE_HOME: this.home },
+    });
+  }
+
   async start(): Promise<void> {
-    const inside = (command: string, ...args: string[]) =>
-      spawn("ip", ["netns", "exec", this.space, command, ...args], {
-        stdio: ["ignore", "ignore", "inherit"],
-        env: { ...process.env, HOME: this.home, XDG_CACHE_HOME: this.home },
-      });
     if (this.wish.server === "dropbear") {
       // Its users' keys lie where the system says that their home is: a home of this host's own.
       const own = path.join(this.home, "root");
@@ -188,7 +192,7 @@ class MadeHost implements SshHost {
         path.join(own, ".ssh/authorized_keys"),
       );
       const script = `mount --bind ${own} /root && exec dropbear -F -s -r ${this.home}/host_key -p ${this.address}:22`;
-      this.server = inside("unshare", "--mount", "sh", "-c", script);
+      this.server = this.begin("unshare", "--mount", "sh", "-c", script);
     } else {
       fs.mkdirSync("/run/sshd", { recursive: true });
       const file = path.join(this.home, "sshd_config");
@@ -213,7 +217,7 @@ class MadeHost implements SshHost {
           "",
         ].join("\n"),
       );
-      this.server = inside("/usr/sbin/sshd", "-D", "-e", "-q", "-f", file);
+      this.server = this.begin("/usr/sbin/sshd", "-D", "-e", "-q", "-f", file);
     }
     await this.answers();
   }

@@ -4,14 +4,13 @@ import path from "node:path";
 import type { Command } from "commander";
 import { startEngine, type EngineEnd } from "@/services/measuring/engine-process";
 import { startEngineOn } from "@/services/hosts/engine-on";
+import { followFarHost } from "@/services/hosts/far-host";
 import type { ReadyHost } from "@/services/hosts/ready";
 import { orderFor, type Order } from "@/services/measuring/order";
 import { isProblem } from "@/services/problem";
 import { drillNamed } from "@/core/drills/catalogue";
 import type { DrillKind } from "@/core/drills/kind";
 import { MeasureRequest } from "@/core/drills/request";
-import type { Conditions, RunEvent, Sample, StepResult } from "@/core/run/result";
-import { resultFrom } from "@/core/drills/summary";
 import { rowOf, type Recorded } from "@/core/exchange/runs-file";
 import { UNSAID } from "@/core/run/stated";
 import { parseSize } from "@/core/units/size";
@@ -19,8 +18,9 @@ import type { EngineEvent } from "@/core/run/protocol";
 import packageJson from "../../../package.json";
 import { addDrillChoice, addDrillOptions, settingsFrom } from "./drill-options";
 import { Failure, printJson, Usage } from "../exit";
-import { factsOn, ON, placedOn, readyOn, touchText } from "../on-host";
-import { measuredDocument, type Repeat } from "./measured-document";
+import { factsOn, hostNamed, ON, placedOn, readyOn, touchText } from "../on-host";
+import { Gathered } from "./gathered";
+import { measuredDocument } from "./measured-document";
 import { MeasuredProgress } from "./measured-progress";
 import { measuredText } from "./measured-text";
 import { checkOut, writeOut } from "./out-file";
@@ -39,6 +39,7 @@ interface Options extends Record<string, unknown> {
   recording?: string[];
   buffered?: boolean;
   on?: string;
+  farHost?: string;
   rig?: string;
   out?: string;
   progress?: boolean;
@@ -59,6 +60,7 @@ export function addMeasure(program: Command): void {
     .option("--from <path>", "of a ferry: the folder to copy, or where files are made up")
     .option("--to <path>", "of a ferry: the directory to copy to")
     .option("--on <host>", ON)
+    .option("--far-host <host>", "the machine that serves the share: what it does is kept too")
     .option("--reserve <size>", "space to leave free (default: larger of 2 % and 1 GiB)")
     .option("--cache <size>", "the drive's write cache, where you know it: settings follow from it")
     .option("--buffered", "go through the page cache; the result is flagged")
@@ -159,62 +161,9 @@ async function orderOf(given: Options): Promise<Asked> {
   }
 }
 
-/** What the engine told, gathered. */
-class Gathered {
-  readonly repeats: (Repeat & { startedAt: string })[] = [];
-  conditions: Conditions | null = null;
-
-  constructor(private readonly order: Order) {}
-
-  hear(event: EngineEvent): void {
-    const current = this.repeats.at(-1);
-    switch (event.event) {
-      case "conditions":
-        this.conditions = event.conditions;
-        break;
-      case "started":
-        this.repeats.push({
-          samples: [],
-          steps: [],
-          events: [],
-          readings: [],
-          errors: [],
-          result: null,
-          startedAt: event.at,
-        });
-        break;
-      case "sample": {
-        const { event: _, repeat: _repeat, ...sample } = event;
-        current!.samples.push(sample satisfies Sample);
-        break;
-      }
-      case "happened":
-        current?.events.push(event.what satisfies RunEvent);
-        break;
-      case "reading":
-        current?.readings.push(event.reading);
-        break;
-      case "stepped":
-        current!.steps.push(event.result satisfies StepResult);
-        break;
-      case "finished":
-        current!.errors.push(...event.errors);
-        current!.result = resultFrom(this.order.drill, current!.steps);
-        break;
-    }
-  }
-
-  /** Gives the repeat that was cut short what its steps so far give. */
-  settle(): void {
-    for (const repeat of this.repeats) {
-      if (repeat.result || repeat.steps.length === 0) continue;
-      repeat.result = resultFrom(this.order.drill, repeat.steps);
-    }
-  }
-}
-
 async function measure(options: Options): Promise<void> {
   const { order, request, recordings, ready } = await orderOf(options);
+  const farHost = options.farHost === undefined ? null : hostNamed(options.farHost);
   if (options.out !== undefined) checkOut(options.out);
   const begun = new Date().toISOString();
   const { drill, targets, program } = order;
@@ -242,7 +191,9 @@ async function measure(options: Options): Promise<void> {
       })
     : startEngine(job, hear, path.join(import.meta.dirname, "engine.mjs"));
   for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => engine.stop());
+  const leaveFar = farHost === null ? null : followFar(farHost, gathered, line);
   const end = await engine.ended;
+  leaveFar?.();
   line.clear();
   if (end.kind === "refused" && end.code === "device-read-only") throw new Usage(end.reason);
   if (end.kind === "refused") throw new Failure(end.reason);
@@ -267,6 +218,18 @@ async function measure(options: Options): Promise<void> {
     );
   }
 }
+
+/** Follows the machine that serves the share, and says where that fails. @returns ends it */
+const followFar = (host: string, gathered: Gathered, line: ProgressLine): (() => void) =>
+  followFarHost(
+    host,
+    (far) => gathered.hearFar(far),
+    (text) => {
+      gathered.sayOfFar(text);
+      line.clear();
+      process.stderr.write(`${text}\n`);
+    },
+  );
 
 /** What was measured, as a file of runs holds it; what was cut short says so. */
 function recordedFrom(

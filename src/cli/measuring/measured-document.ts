@@ -1,3 +1,4 @@
+import { farLoadOf } from "@/core/reading/far-load";
 import type { Order } from "@/services/measuring/order";
 import type {
   Conditions,
@@ -61,6 +62,7 @@ export function measuredDocument(
     requests: total((r) => r.requests),
     deviceBytes: results.some((r) => r.deviceBytes === null) ? null : total((r) => r.deviceBytes!),
     latencyUs: quoted?.result?.latencyUs ?? null,
+    farHost: quoted ? farLoadOf(quoted.readings) : null,
     ...(quoted ? ofKind(drill, quoted, targets) : {}),
     samples: repeats.flatMap(({ samples }, repeat) => samples.map((s) => ({ repeat, ...s }))),
     readings: repeats.flatMap(({ readings }, repeat) => readings.map((r) => ({ repeat, ...r }))),

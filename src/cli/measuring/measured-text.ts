@@ -6,6 +6,9 @@ import type { DrillKind } from "@/core/drills/kind";
 import { proofOf } from "@/core/drills/proof-faults";
 import { recordedTime, workFigures, workTime, workWords } from "@/core/drills/work-figures";
 import type { Conditions, Fit, RunResult, StepResult } from "@/core/run/result";
+import { farLoadOf } from "@/core/reading/far-load";
+import { movedLines, type FarLoad } from "@/core/run/far-host";
+import { loadWords } from "@/core/run/host-load";
 import { summarise } from "@/core/stats/repeats";
 import { counted } from "@/core/units/counted";
 import {
@@ -14,6 +17,7 @@ import {
   formatPercent,
   formatRate,
   formatSeconds,
+  IN_MB,
 } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { bar, table, wrapped } from "../lines";
@@ -27,7 +31,8 @@ export function measuredText(
 ): string[] {
   const kind = kindOf(drill);
   const rates = summarise(repeats.map(({ result }) => result!.meanMBps));
-  const { result, events, errors } = middle(repeats);
+  const { result, events, errors, readings } = middle(repeats);
+  const far = farLoadOf(readings);
   const steps = result!.steps.filter((step) => step.kind !== "rest");
   const { n, median, spread, interval } = rates;
   return [
@@ -42,6 +47,7 @@ export function measuredText(
         : []),
     ...PICTURES[kind.picture](steps, targets, drill.direction),
     ...fitWords(result!.fit),
+    ...(far ? farText(far) : []),
     ...events.flatMap(({ ms, text }) => wrapped(`at ${formatSeconds(ms / 1e3)}: ${text}`)),
     ...errors
       .filter(({ before, after }) => after > before)
@@ -50,6 +56,12 @@ export function measuredText(
     ...conditions.notes.flatMap((note) => wrapped(note)),
   ];
 }
+
+/** What the machine that serves the share did meanwhile. */
+const farText = (load: FarLoad): string[] =>
+  [`${load.host}, the far host: ${loadWords(load)}`, ...movedLines(load, IN_MB)].flatMap((line) =>
+    wrapped(line),
+  );
 
 /** What a run is known by: a rate, and of recorded work its time before. */
 function headline(kind: DrillKind, { iops, steps }: RunResult, mbps: number): string {

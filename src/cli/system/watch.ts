@@ -17,7 +17,7 @@ import { table, wrapped } from "../lines";
 import { checkOut, writeOut } from "../measuring/out-file";
 import { PROGRESS, ProgressLine } from "../progress-line";
 import { countedOnHost } from "@/core/host/counted";
-import { loadWords } from "@/core/watch/host-load";
+import { loadWords } from "@/core/run/host-load";
 import { byHost, WatchedHost, type TimedSource } from "@/services/hosts/watched-host";
 import { failing } from "../on-host";
 

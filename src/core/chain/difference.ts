@@ -12,6 +12,7 @@ export type Difference =
         | "driver mode"
         | "file system"
         | "host"
+        | "far host"
         | "layout"
         | "bay"
         | "link mode"
@@ -47,7 +48,8 @@ export function differences(a: Rig, b: Rig): Difference[] {
   compare("driver mode", driver(a), driver(b));
   compare("file system", fileSystem(a), fileSystem(b));
   compare("host", a.host || "no host named", b.host || "no host named");
-  // Runs that an older version made know of no bays.
+  // Runs that an older version made know of no far hosts and no bays.
+  compare("far host", a.farHost || "no far host named", b.farHost || "no far host named");
   const bay = (rig: Rig) => (rig.bay ? `bay ${rig.bay}` : "no bay named");
   compare("bay", bay(a), bay(b));
   if (a.beside.length > 0 || b.beside.length > 0) {

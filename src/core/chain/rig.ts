@@ -83,6 +83,8 @@ export const RigDraft = z.object({
   mountedAs: line(40).default(""),
   /** The computer it hangs on. */
   host: line(80).default(""),
+  /** The machine at the far side of a network that serves the share, by the name that SSH knows it by. */
+  farHost: line(80).default(""),
   settled: z.array(SettledMode).max(24).default([]),
   held: z.array(Held).max(12).default([]),
   /** Further drives in the same box as the last one, and how they work together. */
@@ -115,6 +117,7 @@ export const BARE_RIG = {
   fileSystem: "",
   mountedAs: "",
   host: "",
+  farHost: "",
   settled: [],
   held: [],
   beside: [],

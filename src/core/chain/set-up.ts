@@ -22,6 +22,8 @@ const makeSetUpKey = (rig: Rig): string =>
     transportKey(rig),
     fileSystemOf(rig).toLowerCase(),
     rig.host.toLowerCase(),
+    // What an older version kept does not say it.
+    (rig.farHost ?? "").toLowerCase(),
   ]);
 
 /** The driver mode, where it is another than comes about by itself. */

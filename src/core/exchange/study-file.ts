@@ -10,7 +10,7 @@ import { resultFrom } from "../drills/summary";
 import { linkProblems } from "../chain/bottleneck";
 import { ReportChoice } from "../study/report-choice";
 import { cleanPhoto } from "../study/photo";
-import { warmthKept } from "../reading/warmth";
+import { keptOf } from "../reading/kept";
 import { Simulation } from "../simulate/model";
 import { BETWEEN_TARGETS, type Measurement, type Run } from "../study/measurement";
 import { StudyDraft, type Study } from "../study/study";
@@ -229,6 +229,5 @@ const runOf = (
   corrections: corrections ?? [],
   leftOut: leftOut ?? null,
   samples: samples.map(sampleOf),
-  result:
-    status === "done" ? briefOf({ ...resultFrom(drill, steps), ...warmthKept(readings) }) : null,
+  result: status === "done" ? briefOf({ ...resultFrom(drill, steps), ...keptOf(readings) }) : null,
 });

@@ -1,5 +1,6 @@
 import { coreShares, parseCoreTimes, type CoreTimes } from "../system/core-times";
-import type { HostLoad } from "../watch/host-load";
+import type { HostLoad } from "../run/host-load";
+import type { FarReading, Moved } from "../run/far-host";
 import type { Count } from "../watch/tally";
 
 /** Between two looks at a host's counters, seconds. */
@@ -101,6 +102,30 @@ function interfaceOf(line: string): Counted[] | null {
   const counters = found[2]!.trim().split(/ +/).map(Number);
   const count = { read: counters[0]!, written: counters[8]!, requests: 0, busyMs: null };
   return [[found[1]!, { kind: "interface", ...count }]];
+}
+
+/** What a host did between two looks. @returns null where it was started anew, or no time went by */
+export function farReading(host: string, before: HostLook, look: HostLook): FarReading | null {
+  const ms = look.upMs - before.upMs;
+  if (ms <= 0) return null;
+  const rate = (from: number, to: number) => Math.max(0, to - from) / (ms * 1e3);
+  return {
+    host,
+    cores: coreShares(before.cores, look.cores).map((share) => Math.round(share * 100)),
+    memory: look.memory,
+    moved: Object.fromEntries(
+      [...look.counts].flatMap(([name, now]): [string, Moved][] => {
+        const was = before.counts.get(name);
+        if (!was) return [];
+        const busy =
+          now.busyMs === null || was.busyMs === null
+            ? null
+            : Math.max(0, Math.min(1, (now.busyMs - was.busyMs) / ms));
+        const [read, written] = [rate(was.read, now.read), rate(was.written, now.written)];
+        return [[name, { kind: now.kind, read, written, busy }]];
+      }),
+    ),
+  };
 }
 
 /** Sums up how busy a host's cores were while it was looked at. */

@@ -37,6 +37,7 @@ export function handsWords(plugged: readonly Rig[], next: Rig): string {
       ? [`driven by ${TRANSPORT_NAMES[next.transport]}`]
       : []),
     ...(next.host && next.host !== before.host ? [`on ${next.host}`] : []),
+    ...(next.farHost && next.farHost !== before.farHost ? [`served by ${next.farHost}`] : []),
   ];
   const added = [
     ...(into.length > 0 ? [`plug in ${into.join(", ")}`] : []),

@@ -1,4 +1,6 @@
-import { isCoreFull } from "../run/step";
+import type { FarLoad } from "../run/far-host";
+import { isHostFull } from "../run/host-load";
+import { isCoreFull } from "../run/full-core";
 import { formatDuration, formatPercent, IN_MB } from "../units/number";
 import { formatSize } from "../units/size";
 import type { TraceReading } from "./read";
@@ -9,6 +11,8 @@ type Rate = (mbps: number) => string;
 export interface Beside {
   /** The busiest core's share of the run's time, 0 to 1; null where nobody looked. */
   busiestCore?: number | null;
+  /** What the machine did that served a share; null where nobody looked. */
+  farHost?: FarLoad | null;
 }
 
 /**
@@ -20,7 +24,7 @@ export interface Beside {
 export function tellReading(
   reading: TraceReading,
   rate: Rate = IN_MB.said,
-  { busiestCore = null }: Beside = {},
+  { busiestCore = null, farHost = null }: Beside = {},
 ): string {
   const { levels, marks, sustainedMBps } = reading;
   if (levels.length === 0) return "Nothing was sampled.";
@@ -42,6 +46,10 @@ export function tellReading(
   if (busiestCore !== null && isCoreFull({ busiestCore }))
     sentences.unshift(
       `A processor core was busy for ${formatPercent(busiestCore)} of the run: the host may have limited it.`,
+    );
+  if (farHost && isHostFull(farHost))
+    sentences.unshift(
+      `Core ${farHost.core!.number} of ${farHost.host}, which serves the share, was busy for ${formatPercent(farHost.core!.mean)} of the run: the far host may have limited it.`,
     );
   return sentences.join(" ");
 }

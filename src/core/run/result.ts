@@ -9,6 +9,7 @@ import {
   MOST_US,
 } from "../units/bounds";
 import { Ballast } from "../ballast/ballast";
+import { FarLoad, FarReading } from "./far-host";
 import { StepLabel } from "./program";
 import { ReplayResult } from "./replay-result";
 
@@ -167,6 +168,8 @@ export const RunResult = z.object({
   startCelsius: z.number().optional(),
   /** How warm it became at most; left out where nothing told. */
   hottestCelsius: z.number().optional(),
+  /** What the machine did that served a share over the network; left out where nobody looked at it. */
+  farHost: FarLoad.optional(),
 });
 export type RunResult = z.infer<typeof RunResult>;
 
@@ -200,6 +203,8 @@ export const Reading = z.object({
   machine: z.number().min(0).max(1e6).nullable(),
   /** Degrees Celsius by what was measured. */
   celsius: z.record(z.string().max(200), z.number().min(CELSIUS.least).max(CELSIUS.most)),
+  /** What the machine did that serves a share over the network; left out where nobody looked at it. */
+  far: FarReading.optional(),
 });
 export type Reading = z.infer<typeof Reading>;
 

@@ -39,10 +39,3 @@ export const plainSample = (from: number, ms: number, bytes: number, writing = f
   step: 0,
   target: 0,
 });
-
-/** A core counts as fully busy from here on, as a share of its time. */
-const FULLY = 0.97;
-
-/** Whether a processor core had no time left in a run. */
-export const isCoreFull = ({ busiestCore }: { busiestCore: number | null }): boolean =>
-  (busiestCore ?? 0) >= FULLY;

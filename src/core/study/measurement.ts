@@ -7,7 +7,7 @@ import { OUTCOME } from "../drills/kinds/outcome";
 import type { RunStatus } from "../drills/request";
 import type { BriefResult } from "../run/brief";
 import type { Conditions, ErrorCount, Reading, RunEvent, Sample, StepResult } from "../run/result";
-import { isCoreFull } from "../run/step";
+import { isCoreFull } from "../run/full-core";
 import { lastingStates, wasHostBusy } from "./drive-state";
 import { summarise, type Repeats } from "../stats/repeats";
 import type { Rig } from "../chain/rig";

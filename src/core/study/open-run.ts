@@ -2,6 +2,7 @@ import { nameBottleneck } from "../chain/wording";
 import { kindOf, titleOf } from "../drills/drill";
 import { bottleneckOf } from "../chain/bottleneck";
 import { endOf, flowOf, startOf, type Flow } from "../reading/flow";
+import { farLoadOf } from "../reading/far-load";
 import { readTrace } from "../reading/read";
 import { hasLevels } from "../drills/shape";
 import { settingsWords, type Measurement, type Run } from "./measurement";
@@ -77,6 +78,7 @@ export function openRun(
         .join(""),
     },
     busiestCore: busiest?.busiestCore ?? null,
+    farHost: farLoadOf(readings),
     smallBlock: block !== null && block <= SMALL ? block : null,
     timed: busiest?.read || busiest?.write ? busiest : null,
   };

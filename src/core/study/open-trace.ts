@@ -1,4 +1,5 @@
 import type { PhotoRef } from "../chain/photo-ref";
+import type { FarLoad } from "../run/far-host";
 import type { Reading, StepResult } from "../run/result";
 import type { Correction } from "../run/mark";
 import type { TraceReading } from "../reading/read";
@@ -35,6 +36,8 @@ export interface OpenTrace {
   ceiling: { mbps: number; name: string } | null;
   /** The busiest core's share of the time, 0 to 1; null where nobody looked. */
   busiestCore: number | null;
+  /** What the machine did that served a share; null where nobody looked. */
+  farHost: FarLoad | null;
   /** Bytes of one request, where all are alike and small enough for their number to matter. */
   smallBlock: number | null;
   /** Its step with the most requests, where their times were kept. */

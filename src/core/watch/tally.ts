@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { WatchedHostLoad } from "./host-load";
+import { WatchedHostLoad } from "../run/host-load";
 import { plainSample } from "../run/step";
 import type { Sample } from "../run/result";
 import { MB } from "../units/rate";

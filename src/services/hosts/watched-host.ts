@@ -1,5 +1,5 @@
 import { LoadTally, type HostLook } from "@/core/host/counters";
-import type { WatchedHostLoad } from "@/core/watch/host-load";
+import type { WatchedHostLoad } from "@/core/run/host-load";
 import type { Source } from "@/engine/watch/source";
 import { followCounters } from "./follow-counters";
 import { HostProblem } from "./ready";

@@ -3,7 +3,7 @@ import type { Drill } from "@/core/drills/drill";
 import { resultFrom } from "@/core/drills/summary";
 import { noteAt } from "@/core/run/note";
 import type { EngineEvent } from "@/core/run/protocol";
-import type { Sample, StepResult } from "@/core/run/result";
+import type { Reading, RunEvent, Sample, StepResult } from "@/core/run/result";
 import type { Touch } from "@/core/run/touch";
 import type { MeasurementEvent } from "@/core/study/measurement-event";
 import type { EngineProcess } from "./engine-process";
@@ -29,6 +29,8 @@ export interface Active {
   known: ReadonlyMap<number, string>;
   /** How the line to its host stands; null of this machine, and where that was never cut. */
   touch: Touch | null;
+  /** What was said of its far host before a run of it began. */
+  saidOfFar?: string | null;
 }
 
 /** Samples of a second are stored together: a crash loses at most those. */
@@ -44,7 +46,10 @@ export function keepEvent(id: string, active: Active, event: EngineEvent, keeper
       const { repeat, at } = event;
       const runId = active.known.get(repeat) ?? randomUUID();
       active.run = { id: runId, repeat, steps: [], pending: [], seq: 0, at: null };
-      return keeper.keep({ do: "begin", id, runId, repeat, at });
+      keeper.keep({ do: "begin", id, runId, repeat, at });
+      if (active.saidOfFar) keepMoment(active, keeper, noted(0, active.saidOfFar));
+      active.saidOfFar = null;
+      return;
     }
     case "sample": {
       const { event: _, repeat: _repeat, ...sample } = event;
@@ -82,27 +87,44 @@ export function storeTrace({ run }: Active, keeper: Keeper): void {
   run.pending = [];
 }
 
+/** The moment of a run that is now, milliseconds after its first counted one; 0 before that. */
+export function momentNow({ at }: NonNullable<Active["run"]>): number {
+  return at ? at.ms + (performance.now() - at.heard) : 0;
+}
+
+/** Something that the engine did not see itself, as an event. */
+export const noted = (ms: number, text: string): RunEvent => ({
+  ms,
+  kind: "note",
+  text,
+  from: null,
+});
+
+/** Keeps an event with the run that goes on, and tells whoever follows. */
+export function keepMoment({ run, followers }: Active, keeper: Keeper, event: RunEvent): void {
+  keeper.keep({ do: "event", runId: run!.id, event });
+  for (const follower of followers)
+    follower({ event: "happened", repeat: run!.repeat, what: event });
+}
+
+/** The same of a reading. */
+export function keepReading({ run, followers }: Active, keeper: Keeper, reading: Reading): void {
+  keeper.keep({ do: "reading", runId: run!.id, reading });
+  for (const follower of followers) follower({ event: "reading", repeat: run!.repeat, reading });
+}
+
 /**
  * Keeps a note with the run that goes on, at the moment of that.
  *
  * @param agoMs how long ago it was, milliseconds
  * @returns false where no run of it goes on
  */
-export function noteIn(
-  { run, followers }: Active,
-  keeper: Keeper,
-  text: string,
-  agoMs: number,
-): boolean {
+export function noteIn(active: Active, keeper: Keeper, text: string, agoMs: number): boolean {
+  const { run } = active;
   if (!run) return false;
-  const { id: runId, at, repeat } = run;
-  const ms = at ? at.ms + (performance.now() - at.heard) - agoMs : 0;
+  const ms = run.at ? momentNow(run) - agoMs : 0;
   const { event, reading } = noteAt(ms, text);
-  keeper.keep({ do: "event", runId, event });
-  if (reading) keeper.keep({ do: "reading", runId, reading });
-  for (const follower of followers) {
-    follower({ event: "happened", repeat, what: event });
-    if (reading) follower({ event: "reading", repeat, reading });
-  }
+  keepMoment(active, keeper, event);
+  if (reading) keepReading(active, keeper, reading);
   return true;
 }

@@ -13,6 +13,7 @@ import type { HostRun } from "../hosts/engine-on";
 import { notKnown } from "../hosts/machines";
 import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
 import { keepEvent, noteIn, storeTrace, type Active } from "./active";
+import { followFarSide, type FollowFar } from "./far-side";
 import { Keeper } from "./keeper";
 import { clearLeftovers, type CutOff } from "./leftovers";
 import { log } from "../log";
@@ -31,6 +32,7 @@ interface Reach {
     tell: (event: EngineEvent) => void,
     touched: (touch: Touch) => void,
   ) => EngineProcess;
+  followFar?: FollowFar;
 }
 
 /**
@@ -100,7 +102,7 @@ export class Desk {
       host === null
         ? startEngine(job, tell, this.engineFile)
         : this.startOn(host, { id, job }, tell);
-    const first = await Promise.race([accepted, this.watch(id, { engine, drill, target })]);
+    const first = await Promise.race([accepted, this.watch(id, { engine, drill, target }, rig)]);
     if (first && first.kind === "refused") {
       throw new Problem(422, first.reason, [], first.code);
     }
@@ -111,11 +113,17 @@ export class Desk {
   private async watch(
     id: string,
     under: Pick<Active, "engine" | "drill" | "target"> & Partial<Pick<Active, "known">>,
+    { farHost = "" }: Partial<Pick<Rig, "farHost">>,
   ): Promise<EngineEnd> {
     const { engine } = under;
     const followers: Active["followers"] = new Set();
-    this.active.set(id, { known: new Map(), ...under, followers, run: null, touch: null });
+    const active: Active = { known: new Map(), ...under, followers, run: null, touch: null };
+    this.active.set(id, active);
+    const { followFar } = this.reach;
+    const leaveFar =
+      farHost && followFar ? followFarSide(active, this.keeper, farHost, followFar) : null;
     const end = await engine.ended;
+    leaveFar?.();
     this.close(id, end);
     return end;
   }
@@ -233,11 +241,12 @@ export class Desk {
   recover(): void {
     this.keeper.recover();
     const cutOff: CutOff[] = [];
-    for (const { id, target, drill } of measurementRows.unfinishedMeasurements(this.store)) {
+    for (const row of measurementRows.unfinishedMeasurements(this.store)) {
+      const { id, target } = row;
       if (this.active.has(id)) continue;
       const { host } = placeFrom(target);
       if (host !== null && this.reach.startOn) {
-        this.findAgain(host, { id, target, drill });
+        this.findAgain(host, row);
         continue;
       }
       const end = { reason: "Nerrit's server ended during the run.", at: now() };
@@ -248,10 +257,8 @@ export class Desk {
   }
 
   /** Everything that the run told comes again, in place of what is stored of it. */
-  private findAgain(
-    host: string,
-    { id, target, drill }: Pick<measurementRows.MeasurementRow, "id" | "target" | "drill">,
-  ): void {
+  private findAgain(host: string, row: measurementRows.MeasurementRow): void {
+    const { id, target, drill, rig } = row;
     let isFound = false;
     const engine = this.startOn(host, { id, job: null }, (event) => {
       if (!isFound) this.keeper.keep({ do: "again", id });
@@ -259,7 +266,7 @@ export class Desk {
       this.hear(id, event, () => undefined);
     });
     const known = new Map(runsOfMeasurements(this.store, [id]).map((run) => [run.repeat, run.id]));
-    void this.watch(id, { engine, drill, target, known });
+    void this.watch(id, { engine, drill, target, known }, rig);
   }
 
   private clear(cutOff: readonly CutOff[]): void {

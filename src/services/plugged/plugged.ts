@@ -13,6 +13,7 @@ import { hostNames } from "@/store/hosts";
 import { getParts } from "@/store/parts";
 import type { Store } from "@/store/database";
 import { thisMachine, type Machines } from "../hosts/machines";
+import { servedBy } from "../hosts/served-by";
 import { checked, Problem } from "../problem";
 import { addPart, shelfFor } from "../shelf/shelf";
 import { addRig, changeRig, findRig, sameRig } from "../studies/studies";
@@ -88,6 +89,8 @@ export async function rigOfPlugged(
     piece,
   ]);
 
+  const farHost = await servedBy(report, hostNames(store));
+
   return store.transaction(() => {
     let made = 0;
     const take = (piece: Piece): Part => {
@@ -100,6 +103,7 @@ export async function rigOfPlugged(
       id: "",
       name: "",
       host: (placeFrom(report.path).host ?? ownName(store)).slice(0, 80),
+      farHost,
       parts: chain.map(take),
       beside: beside.map(take),
       layout: filled?.layout ?? "apart",
@@ -144,6 +148,7 @@ export async function takeAsSeen(
   const ids = (list: readonly Part[]) => list.map((part) => part.id);
   changeRig(store, rigId, {
     ...rest,
+    farHost: rest.farHost || (await servedBy(report, hostNames(store))),
     partIds: ids(parts),
     besideIds: ids(beside),
     otherIds: ids(other),

@@ -159,6 +159,7 @@ const RIG_FIELDS = {
   fileSystem: "its file system",
   mountedAs: "its mount",
   host: "its host",
+  farHost: "its far host",
   settled: "what is said of its links",
   besideIds: "the drives beside",
   bay: "its bay",

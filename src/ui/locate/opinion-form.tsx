@@ -32,6 +32,7 @@ const CONDITIONS: Partial<Record<PriorKey, string>> = {
   fill: "a drive that was nearly full as it was written",
   writeCache: "a write cache that was off",
   processor: "other programs that kept a core busy",
+  farProcessor: "a far host of which a core had no time left",
   copySource: "the source of a copy, outside the rig",
   copyTarget: "the target of a copy, outside the rig",
 };
@@ -67,6 +68,7 @@ const HANDS: Record<MinutesOf, string> = {
   fill: "emptying a drive",
   writeCache: "switching a write cache on",
   processor: "ending other programs",
+  farProcessor: "serving a share from another machine",
   copySource: "changing the source of a copy",
   copyTarget: "changing the target of a copy",
 };

@@ -38,7 +38,8 @@ export function RigCard({
       {label}
     </button>
   );
-  const around = [rig.host, fileSystemOf(rig), layoutOf(rig)].filter(Boolean).join(" · ");
+  const served = rig.farHost && `served by ${rig.farHost}`;
+  const around = [rig.host, fileSystemOf(rig), served, layoutOf(rig)].filter(Boolean).join(" · ");
   const { unit, rate } = useRates();
   return (
     <li className="border border-line bg-sheet p-4" id={`rig-${letterOf(index)}`}>

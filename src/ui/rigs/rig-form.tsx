@@ -4,6 +4,7 @@ import { Link } from "../controls/link";
 import { useState } from "react";
 import { capital } from "@/core/chain/wording";
 import { allLinks } from "@/core/chain/link";
+import { goesOverNetwork } from "@/core/chain/network";
 import { rigProblems, type Rig } from "@/core/chain/rig";
 import { TRANSPORT_NAMES } from "@/core/ledger/account";
 import type { LinkMode, TransportId } from "@/core/ledger/mode";
@@ -46,7 +47,7 @@ export function RigForm({
   /** Whether the tester was told that somebody changed it meanwhile, and writes over that. */
   const [over, setOver] = useState(false);
   const change = (part: Partial<Rig>) => setRig((was) => ({ ...was, ...part }));
-  const bind = (name: "name" | "host" | "fileSystem" | "mountedAs") => ({
+  const bind = (name: "name" | "host" | "farHost" | "fileSystem" | "mountedAs") => ({
     name: name === "name" ? "rig-name" : name,
     value: rig[name],
     onChange: (event: { target: { value: string } }) => change({ [name]: event.target.value }),
@@ -54,7 +55,7 @@ export function RigForm({
   const problems = rigProblems(rig);
   const dead = linkProblems(rig);
   const links = allLinks(rig);
-  const isRemote = rig.parts.some(({ kind }) => kind === "network-box");
+  const isRemote = goesOverNetwork(rig);
 
   async function save() {
     setBusy(true);
@@ -112,10 +113,15 @@ export function RigForm({
         <Field label="File system" hint={isRemote ? "at the far side" : undefined}>
           <Input placeholder="ext4, exFAT ..." {...bind("fileSystem")} />
         </Field>
-        {(isRemote || rig.mountedAs) && (
-          <Field label="Mounted as" hint="here, over the network">
-            <Input placeholder="nfs4, smb3 ..." {...bind("mountedAs")} />
-          </Field>
+        {(isRemote || rig.mountedAs || rig.farHost) && (
+          <>
+            <Field label="Mounted as" hint="here, over the network">
+              <Input placeholder="nfs4, smb3 ..." {...bind("mountedAs")} />
+            </Field>
+            <Field label="Far host" hint="serves the share">
+              <HostInput {...bind("farHost")} />
+            </Field>
+          </>
         )}
       </div>
       <LinkTable

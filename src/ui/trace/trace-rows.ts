@@ -53,9 +53,17 @@ export function rowsBelow(drawn: readonly Drawn[], view: View): Row[] {
     name: what === "machine" ? "processor, %" : "processor of the measuring, %",
     points: points((one) => one[what] && one[what] * 100),
   }));
+  const far = trace.readings.findLast((one) => one.far)?.far?.host;
+  const farCores = {
+    name: `busiest core of ${far}, %`,
+    points: points((one) =>
+      one.far && one.far.cores.length > 0 ? Math.max(...one.far.cores) : null,
+    ),
+  };
   return [
     ...(warm.length > 0 ? [{ name: headOf("°C", names.map(sensorOf)), lines: warm }] : []),
     ...(busy ? [{ name: headOf("processor, %", ["all", "the measuring"]), lines: shares }] : []),
+    ...(far === undefined ? [] : [{ name: farCores.name, lines: [farCores] }]),
   ];
 }
 

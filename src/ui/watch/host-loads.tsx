@@ -1,4 +1,4 @@
-import { isHostFull, loadNowWords, type WatchedHostLoad } from "@/core/watch/host-load";
+import { isHostFull, loadNowWords, type WatchedHostLoad } from "@/core/run/host-load";
 
 /** How busy the hosts are that are watched: whether a processor core of theirs has time left. */
 export function HostLoads({ hosts }: { hosts: readonly WatchedHostLoad[] }) {

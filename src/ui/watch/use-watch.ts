@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useRef, useState } from "react";
-import type { WatchedHostLoad } from "@/core/watch/host-load";
+import type { WatchedHostLoad } from "@/core/run/host-load";
 import { Looked, Tally } from "@/core/watch/tally";
 
 /** A moment's rates of one source, for the picture. MB/s. */

@@ -73,6 +73,8 @@ const USUAL_SHARES = {
   writeCache: 0.25,
   // Of a run in which other programs kept a core fully busy.
   processor: 0.4,
+  // Of a run in which a core of the machine that serves the share had no time left.
+  farProcessor: 0.4,
   // Of a copy that waited for the end that lies outside the rig.
   copySource: 0.4,
   copyTarget: 0.4,
@@ -112,6 +114,7 @@ export const MINUTES = {
   fill: 20,
   writeCache: 2,
   processor: 2,
+  farProcessor: 15,
   copySource: 5,
   copyTarget: 5,
 } as const;

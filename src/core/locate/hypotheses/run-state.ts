@@ -1,13 +1,14 @@
 /**
  * States that a run may find its rig in, each of which may hold it back: the drive hot, nearly full, or its
- * write cache switched off; a processor core kept busy by other programs; the end of a copy that lies
- * outside the rig. They are seen only where the system or the run told them.
+ * write cache switched off; a processor core kept busy by other programs; a core of the machine that serves
+ * a share without time left; the end of a copy that lies outside the rig. They are seen only where the system or the run told them.
  */
 export const RUN_STATES = [
   "temperature",
   "fill",
   "writeCache",
   "processor",
+  "farProcessor",
   "copySource",
   "copyTarget",
 ] as const;

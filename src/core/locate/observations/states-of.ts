@@ -1,4 +1,5 @@
-import { isCoreFull } from "../../run/step";
+import { isHostFull } from "../../run/host-load";
+import { isCoreFull } from "../../run/full-core";
 import { lastingStates } from "../../study/drive-state";
 import { slowSideOf } from "./copy-sides";
 import type { Observation } from "./observation";
@@ -18,6 +19,7 @@ export function statesOf(
     ...(hot ? (["temperature"] as const) : []),
     ...(writes ? lastingStates(circumstances?.conditions) : []),
     ...(result && isCoreFull(result) && hostBusy[i] ? (["processor"] as const) : []),
+    ...(result?.farHost && isHostFull(result.farHost) ? (["farProcessor"] as const) : []),
     ...(outside ? ([writes ? "copySource" : "copyTarget"] as const) : []),
   ];
 }

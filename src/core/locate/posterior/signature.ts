@@ -9,6 +9,7 @@ import { byRequest } from "../observations/signs/by-request";
 import { errorCounts } from "../observations/signs/error-counts";
 import { fall } from "../observations/signs/fall";
 import { interruptions } from "../observations/signs/interruptions";
+import { farHost } from "../observations/signs/far-host";
 import { processor } from "../observations/signs/processor";
 import { noRise } from "../observations/signs/queueing";
 import { reportedMode } from "../observations/signs/reported-mode";
@@ -19,7 +20,7 @@ import type { Trial } from "../likelihood/trial";
 
 /**
  * What is seen beside the rates of the rigs that are asked about: the other direction, ladders, the
- * course and spread of their runs, the processor, and where a copy waits.
+ * course and spread of their runs, the processors of both ends, and where a copy waits.
  *
  * @param slow what is asked about, of one drill in one direction
  * @param all that was seen, in all drills, of one origin's kind
@@ -41,7 +42,9 @@ export function signaturesIn(
         ...byRequest(one, beside(one), direction),
         ...reportedMode(one, beside(one)),
         ...fall(one, beside(one)),
-        ...[spread, interruptions, errorCounts, processor, source].flatMap((sign) => sign(one)),
+        ...[spread, interruptions, errorCounts, processor, farHost, source].flatMap((sign) =>
+          sign(one),
+        ),
       ]),
     ...[...keys].flatMap((key) => (setUps.get(key) ?? []).filter(isSound).flatMap(noRise)),
   ];

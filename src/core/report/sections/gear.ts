@@ -39,6 +39,7 @@ export function gearSection({ filed, letter, rates }: Matter): Block[] {
             [
               fileSystemOf(rig) && `file system ${fileSystemOf(rig)}`,
               rig.host && `host ${rig.host}`,
+              rig.farHost && `served by ${rig.farHost}`,
               rig.transport && TRANSPORT_NAMES[rig.transport],
               rig.bay && `bay ${rig.bay}`,
             ]

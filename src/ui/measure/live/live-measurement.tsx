@@ -14,6 +14,7 @@ import { Button, Trouble } from "../../controls/form";
 import { Progress } from "../../controls/progress";
 import { send } from "../../controls/send";
 import { ConditionsList } from "./conditions";
+import { FarHostNow, FarHostsThen } from "./far-hosts";
 import { InTouch } from "./in-touch";
 import { LiveRate } from "./live-rate";
 import { NoteField } from "./note-field";
@@ -121,9 +122,12 @@ export function LiveMeasurement({
         </div>
       )}
       {status === "running" && !preparing && (
-        <InTouch touch={touch}>
-          <LiveRate measurement={measurement} told={now} ceiling={ceiling} />
-        </InTouch>
+        <>
+          <InTouch touch={touch}>
+            <LiveRate measurement={measurement} told={now} ceiling={ceiling} />
+          </InTouch>
+          <FarHostNow measurement={measurement} />
+        </>
       )}
       {runs.length > 0 && kind.picture !== "targets" && !over && (
         <LiveTrace
@@ -149,6 +153,7 @@ export function LiveMeasurement({
             />
           )}
           <RunTable measurement={measurement} studyId={studyId} />
+          {over && <FarHostsThen runs={runs} />}
           <Happenings runs={runs} />
         </>
       )}

@@ -31,7 +31,7 @@ export function LiveRate({
   const depth = doing?.do === "flow" && doing.targets.length === 1 ? doing.depth : null;
   const figures = nowOf(inStep, depth);
   const left = secondsLeft(measurement, now, inStep, figures?.recent ?? 0);
-  const reading = run.readings.at(-1);
+  const reading = run.readings.findLast(({ celsius }) => Object.keys(celsius).length > 0);
   const degrees = Object.values(reading?.celsius ?? {});
   const resting = now?.doing === "rest";
   const rows: [what: string, value: string, why?: string][] = [

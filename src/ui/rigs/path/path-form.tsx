@@ -139,7 +139,7 @@ export function PathForm({
             </Field>
           )}
           <Field label="Host" hint="computer, system">
-            <HostInput value={host} onChange={(e) => setHost(e.target.value)} />
+            <HostInput name="host" value={host} onChange={(e) => setHost(e.target.value)} />
           </Field>
           <Field label="File system">
             <Input

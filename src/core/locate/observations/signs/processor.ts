@@ -1,5 +1,5 @@
 import { formatPercent } from "../../../units/number";
-import { isCoreFull } from "../../../run/step";
+import { isCoreFull } from "../../../run/full-core";
 import type { Observation } from "../observation";
 import { causeKey, signature, type Sign, type Signature } from "./sign";
 

@@ -1,5 +1,5 @@
 import * as z from "zod";
-import { isCoreFull } from "../run/step";
+import { isCoreFull } from "./full-core";
 import { formatPercent } from "../units/number";
 
 const share = z.number().min(0).max(1);
