@@ -19,6 +19,7 @@ export const CORE = [
   "cache",
   "system",
   "elsewhere",
+  "network",
   "recording",
   "replay",
   "cross-check",

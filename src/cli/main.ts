@@ -13,6 +13,7 @@ const COMMANDS: Record<string, () => Promise<(program: Command) => void>> = {
   hosts: async () => (await import("./system/hosts")).addHosts,
   judge: async () => (await import("./studies/judge")).addJudge,
   locate: async () => (await import("./studies/locate")).addLocate,
+  network: async () => (await import("./system/network")).addNetwork,
   plan: async () => (await import("./planning/plan")).addPlan,
   probe: async () => (await import("./system/probe")).addProbe,
   read: async () => (await import("./read")).addRead,

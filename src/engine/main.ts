@@ -6,6 +6,9 @@ import { Question } from "@/core/host/question";
 import { BallastJob, Job, Sweep, type EngineEvent } from "@/core/run/protocol";
 import { follow } from "./away/follow";
 import { Keeper } from "./away/keep";
+import { NetworkJob, type NetworkEvent } from "@/core/network/protocol";
+import { answer as answerEnd } from "./network/answer";
+import { ask as askEnd } from "./network/ask";
 import { answerTo } from "./questions";
 import { FOUND, JOB } from "./away/run-folder";
 import { keepBallast } from "./ballast/keep";
@@ -103,6 +106,23 @@ async function kept(folder: string): Promise<void> {
   process.exit(0);
 }
 
+/** One end of a network: a job comes in, what it carried goes out; the end of the input ends it. */
+async function networked(): Promise<void> {
+  const tellIt = (event: NetworkEvent) => process.stdout.write(`${JSON.stringify(event)}\n`);
+  const input = createInterface({ input: process.stdin });
+  input.on("close", () => halt.abort());
+  input.once("line", (line) => {
+    const work = async () => {
+      const job = NetworkJob.parse(JSON.parse(line));
+      if (job.role === "ask") await askEnd(job, tellIt, halt.signal);
+      else await answerEnd(job.token, tellIt, halt.signal);
+    };
+    work()
+      .catch((error: Error) => tellIt({ event: "failed", reason: error.message.slice(0, 1000) }))
+      .finally(() => process.exit(0));
+  });
+}
+
 /** On another host: a question comes in, the answer goes out. */
 async function answered(): Promise<void> {
   for await (const line of createInterface({ input: process.stdin })) {
@@ -120,4 +140,5 @@ const [what, folder = "", from, how] = process.argv.slice(2);
 if (what === "keep") void kept(folder);
 else if (what === "follow") void follow(process.argv[1]!, folder, Number(from), how === FOUND);
 else if (what === "ask") void answered();
+else if (what === "network") void networked();
 else beside();

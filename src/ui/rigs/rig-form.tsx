@@ -118,7 +118,7 @@ export function RigForm({
             <Field label="Mounted as" hint="here, over the network">
               <Input placeholder="nfs4, smb3 ..." {...bind("mountedAs")} />
             </Field>
-            <Field label="Far host" hint="serves the share">
+            <Field label="Far host" hint="serves the share, as SSH knows it">
               <HostInput {...bind("farHost")} />
             </Field>
           </>
