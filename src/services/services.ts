@@ -8,6 +8,7 @@ import packageJson from "../../package.json";
 import { Ballasts } from "./ballast/ballasts";
 import { followFarHost } from "./hosts/far-host";
 import { builtEngine, Hosts } from "./hosts/hosts";
+import { Networks } from "./hosts/networks";
 import { PlanBench } from "./plans/plan-bench";
 import { Planner } from "./plans/planner";
 import { putSamplesIfPossible } from "./recordings/samples";
@@ -25,6 +26,7 @@ export interface Services {
   folder: string;
   desk: Desk;
   hosts: Hosts;
+  networks: Networks;
   plugged: Plugged;
   planner: Planner;
   ballasts: Ballasts;
@@ -71,6 +73,7 @@ export function services(): Services {
       folder,
       desk,
       hosts,
+      networks: new Networks(store, hosts, builtEngine()),
       plugged,
       planner,
       ballasts,

@@ -3,6 +3,7 @@ import type { PhotoRef } from "@/core/chain/photo-ref";
 import type { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
 import type { StudySimulation } from "@/core/exchange/study-file";
+import type { NetworkFigures } from "@/core/network/figures";
 import type { HostFacts } from "@/core/host/host-facts";
 import type { Demand } from "@/core/study/demand";
 import type { Reference } from "@/core/study/reference";
@@ -120,6 +121,18 @@ export const hosts = sqliteTable("hosts", {
   facts: text({ mode: "json" }).$type<HostFacts>(),
   trouble: text({ mode: "json" }).$type<{ code: string; reason: string }>(),
 });
+
+/** What networks between two machines carried by themselves. */
+export const networks = sqliteTable(
+  "networks",
+  {
+    from: text().notNull(),
+    to: text().notNull(),
+    at: text().notNull(),
+    figures: text({ mode: "json" }).$type<NetworkFigures>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.from, table.to, table.at] })],
+);
 
 /** Which rigs a study compares, in the order of their letters. */
 export const studyRigs = sqliteTable(

@@ -1,5 +1,8 @@
 import fs from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { account } from "@/core/ledger/account";
+import { modeOf } from "@/core/ledger/catalogue";
+import { NetworkFigures, rowsOf } from "@/core/network/figures";
 import { seeded } from "@/core/simulate/noise";
 import { nerrit } from "../support/command";
 import { makeDisk, whyNoThrottle, type Disk } from "../support/loop-device";
@@ -94,5 +97,30 @@ describe.skipIf(why)("a drive of another host, held to a rate by the kernel", ()
     const rate = (made.hosts[0]!.traffic() - before) / seconds;
     console.log(`${(rate / 1e3).toFixed(1)} kB/s over the line, with what begins and ends a run`);
     expect(rate).toBeLessThan(20e3);
+  });
+});
+
+describe.skipIf(why)("the network to a host, held to a rate", () => {
+  let made: SshHosts;
+  beforeAll(async () => {
+    made = await makeHosts([{ name: "lab2" }]);
+  });
+  afterAll(() => made.remove());
+
+  it.each([
+    [100, "ethernet-100m"],
+    [1000, "ethernet-1g"],
+  ])("carries by itself what the ledger says, within 1 %%: %i Mb/s", async (megabits, mode) => {
+    made.hosts[0]!.shape(megabits);
+    const { stdout } = await nerrit(["network", "lab2", "--json"], undefined, {
+      NERRIT_SSH_CONFIG: made.config,
+    });
+    const { hardCeiling } = account(modeOf(mode), "read");
+    for (const { connections, rates } of rowsOf(NetworkFigures.parse(JSON.parse(stdout))))
+      for (const way of ["read", "write"] as const) {
+        const rate = rates[way]!.median;
+        console.log(`${megabits} Mb/s, ${connections}, ${way}: ${(rate / hardCeiling).toFixed(4)}`);
+        expect(Math.abs(rate / hardCeiling - 1)).toBeLessThan(0.01);
+      }
   });
 });

@@ -24,10 +24,14 @@ export interface SshHost {
   /** Takes the line away, and lets it come back. */
   cut(): void;
   mend(): void;
+  /** Holds its link to so many megabits a second, both ways, as a wire does. */
+  shape(megabits: number): void;
   /** Bytes over its link so far, both ways. */
   traffic(): number;
   /** Breaks off every connection that there is. */
   hangUp(): void;
+  /** The programs that run there, by name. */
+  programs(): string[];
   /** Kills every process there that runs a program. */
   killAll(program: string): void;
   /** Answers with another host key from now on. */
@@ -248,19 +252,42 @@ class MadeHost implements SshHost {
     run("ip", "link", "set", this.link, "up");
   }
 
+  shape(megabits: number): void {
+    // Preamble, check and gap (24 B) are on a wire, too, and no packet is larger than the wire's.
+    const held = `root tbf rate ${megabits}mbit burst 16kb latency 50ms overhead 24`.split(" ");
+    const hold = (name: string, command: string, ...before: string[]) => {
+      run(command, ...before, "ip", "link", "set", name, "gso_max_segs", "1");
+      run(command, ...before, "tc", "qdisc", "replace", "dev", name, ...held);
+    };
+    hold(this.link, "env");
+    hold("eth0", "ip", "netns", "exec", this.space);
+  }
+
   traffic(): number {
     const of = (way: string) =>
       Number(fs.readFileSync(`/sys/class/net/${this.link}/statistics/${way}_bytes`, "utf8"));
     return of("rx") + of("tx");
   }
 
-  private kill(which: (program: string, id: number) => boolean): void {
-    for (const id of run("ip", "netns", "pids", this.space)
-      .split(/\s+/)
-      .filter(Boolean)
-      .map(Number))
+  /** Every process there: its program and its number. */
+  private processes(): [program: string, id: number][] {
+    const ids = run("ip", "netns", "pids", this.space).split(/\s+/).filter(Boolean).map(Number);
+    return ids.flatMap((id): [string, number][] => {
       try {
-        const program = fs.readFileSync(`/proc/${id}/comm`, "utf8").trim();
+        return [[fs.readFileSync(`/proc/${id}/comm`, "utf8").trim(), id]];
+      } catch {
+        return []; // it is gone
+      }
+    });
+  }
+
+  programs(): string[] {
+    return this.processes().map(([program]) => program);
+  }
+
+  private kill(which: (program: string, id: number) => boolean): void {
+    for (const [program, id] of this.processes())
+      try {
         if (which(program, id)) process.kill(id, "SIGKILL");
       } catch {
         // It is gone.

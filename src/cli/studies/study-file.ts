@@ -13,8 +13,14 @@ const LIMIT = 256 * 2 ** 20;
 export const openStudyFile = (file: string): FiledStudy => studyOf(openFile(file));
 
 /** What follows from the runs of a study's file, with its own parts as the shelf. */
-export const conclusionsIn = ({ study, parts, rigs, measurements }: FiledStudy): Conclusions =>
-  conclude({ rigs, measurements, tolerance: study.tolerance, parts, shelf: parts });
+export const conclusionsIn = ({
+  study,
+  parts,
+  rigs,
+  measurements,
+  networks,
+}: FiledStudy): Conclusions =>
+  conclude({ rigs, measurements, tolerance: study.tolerance, parts, shelf: parts, networks });
 
 /** Reads a study's file as it was written. @throws Usage that says what is wrong, and where */
 export function openFile(file: string): StudyFile {

@@ -1,4 +1,3 @@
-import os from "node:os";
 import type { Command } from "commander";
 import { secondsOf, usualPassages, type NetworkFigures } from "@/core/network/figures";
 import {
@@ -77,11 +76,11 @@ async function network(host: string, options: Options): Promise<void> {
 
 function linesOf(figures: NetworkFigures): string[] {
   const { head, rows } = networkTable(figures, IN_MB);
-  const between = `Between ${figures.from ?? "this machine"} and ${figures.to}`;
+  const between = `Between ${figures.from} and ${figures.to}`;
   return [
     ...wrapped(`${between} the network carries ${carriedWords(figures, IN_MB)}.`),
     ...wrapped(ceilingWords(figures, IN_MB)),
-    ...cautionsOf(figures, os.hostname()).flatMap((text) => wrapped(text)),
+    ...cautionsOf(figures).flatMap((text) => wrapped(text)),
     "",
     ...table(head, rows),
     ...wrapped(mannerWords(figures)),

@@ -3,6 +3,8 @@ import type { Rig } from "../chain/rig";
 import type { DropIn } from "../judge/bursts";
 import { isAlike } from "../drills/shape";
 import { judgeAll, partsOfRigs, type Judged } from "../judge/judged";
+import { networksSeen } from "../network/network-alone";
+import type { NetworkFigures } from "../network/figures";
 import { standingOf, type Standing } from "../locate/findings/standing";
 import { USUAL_OPINION, type Opinion } from "../locate/hypotheses/opinion";
 import { locate, type Located } from "../locate/locate";
@@ -34,6 +36,8 @@ export interface Basis {
   dropIn?: DropIn;
   /** What was seen in other studies, where that is to count too. */
   elsewhere?: readonly Observation[];
+  /** What networks carried by themselves, the latest first. */
+  networks?: readonly NetworkFigures[];
   /** Runs that count for nothing, by their ids. */
   without?: readonly string[];
   /** The only rig that verdicts are taken on, by its id. */
@@ -93,6 +97,7 @@ export function conclude(basis: Basis): Conclusions {
   const beside = [
     ...counting,
     ...elsewhere.filter(({ origin }) => (origin !== "simulated") === isReal),
+    ...networksSeen(counting, basis.networks ?? []),
   ];
   const known = kept((drill: string, direction: Direction) => knownIn(seen, drill, direction));
   const does = new Set(counting);

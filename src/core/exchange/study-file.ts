@@ -11,6 +11,7 @@ import { linkProblems } from "../chain/bottleneck";
 import { ReportChoice } from "../study/report-choice";
 import { cleanPhoto } from "../study/photo";
 import { keptOf } from "../reading/kept";
+import { NetworkFigures } from "../network/figures";
 import { Simulation } from "../simulate/model";
 import { BETWEEN_TARGETS, type Measurement, type Run } from "../study/measurement";
 import { StudyDraft, type Study } from "../study/study";
@@ -82,6 +83,8 @@ export const StudyFile = StudyDraft.extend({
     .max(1000, "at most 1 000 rigs"),
   runs: z.array(StudyRun).max(20_000, "at most 20 000 runs").default([]),
   simulation: StudySimulation.optional(),
+  /** What the networks that its rigs go over carried by themselves, the latest first. */
+  networks: z.array(NetworkFigures).max(1000, "at most 1 000 networks").optional(),
   /** How it is reported. */
   report: ReportChoice.optional(),
   /** Pictures of the bench, as Base64. */
@@ -155,6 +158,7 @@ export interface FiledStudy {
   rigs: Rig[];
   /** The latest first. */
   measurements: Measurement[];
+  networks: NetworkFigures[];
   /** What a rig is on the simulated bench. */
   simulationOf(rigId: string): Simulation;
 }
@@ -188,6 +192,7 @@ export function studyOf(file: StudyFile): FiledStudy {
     measurements: measurements
       .reverse()
       .toSorted((a, b) => (a.createdAt < b.createdAt ? 1 : a.createdAt > b.createdAt ? -1 : 0)),
+    networks: file.networks ?? [],
     simulationOf: (rigId) =>
       Simulation.parse({ ...simulation, faults: simulation?.faults[rigId] ?? [] }),
   };

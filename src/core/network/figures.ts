@@ -9,8 +9,8 @@ import { Carried, NetworkEnd, Passage } from "./protocol";
 
 /** What the network between two machines carried by itself, from memory to memory. */
 export const NetworkFigures = z.object({
-  /** The machine that asked, by its name among the hosts; null for this one. */
-  from: z.string().max(255).nullable(),
+  /** The machine that asked, as rigs name it: a host, or the one that Nerrit runs on. */
+  from: z.string().max(255),
   /** The machine that answered: "read" is from there. */
   to: z.string().max(255),
   at: z.iso.datetime({ offset: true }),

@@ -34,8 +34,8 @@ export function ceilingWords(figures: NetworkFigures, { said }: RateWords): stri
 }
 
 /** What keeps a figure from being the network's own, in sentences. */
-export function cautionsOf(figures: NetworkFigures, here: string): string[] {
-  const receiver = { read: figures.from ?? here, write: figures.to };
+export function cautionsOf(figures: NetworkFigures): string[] {
+  const receiver = { read: figures.from, write: figures.to };
   return WAYS.filter((way) => isProcessorFull(figures, way)).map(
     (way) =>
       `A processor core of ${receiver[way]} had no time left while it was ${way === "read" ? "receiving" : "sent to"}: the network may carry more.`,

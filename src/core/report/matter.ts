@@ -20,7 +20,9 @@ import type { PhotoData } from "../study/photo";
 /** What a report is made of: a study as in its file, and what stands beside it. */
 export interface ReportInput {
   /** Of its runs those come with a trace that are drawn (`tracedIn`). */
-  filed: Pick<FiledStudy, "study" | "parts" | "rigs"> & { measurements: BriefMeasurement[] };
+  filed: Pick<FiledStudy, "study" | "parts" | "rigs" | "networks"> & {
+    measurements: BriefMeasurement[];
+  };
   /** The parts at hand; without them those of the study. */
   shelf?: readonly Part[];
   opinion?: Opinion;
@@ -71,6 +73,7 @@ export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
     shelf,
     opinion: input.opinion,
     hosts: input.hosts,
+    networks: filed.networks,
     dropIn: (ids) => drops[ids[0] ?? ""] ?? own(ids),
   });
   const answers = Direction.options.flatMap((direction): StudyAnswer[] => {

@@ -5,6 +5,7 @@ import { kindOf } from "@/core/drills/drill";
 import type { Origin } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
 import { hostNames } from "@/store/hosts";
+import { listNetworks } from "@/store/networks";
 import { shelfFor } from "../shelf/shelf";
 import { openTrace } from "../studies/trace";
 import { seenElsewhere, type Compared } from "./comparison";
@@ -45,6 +46,7 @@ function concluded(
     shelf: shelfFor(store, study.id),
     opinion: opinionOf(store),
     hosts: hostNames(store),
+    networks: listNetworks(store),
     dropIn: dropsOf(store, kept),
     elsewhere: elsewhere ? seenElsewhere(store, kept) : [],
     without,

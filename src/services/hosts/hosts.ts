@@ -193,8 +193,25 @@ export class Hosts implements Machines {
     return listHosts(this.store).find((host) => host.name === name);
   }
 
+  /** How a host is called. @throws Problem where there is none of that id */
+  nameOf = (id: string): string => this.of(id).name;
+
+  /** Does something with hosts that are asked nothing else meanwhile. */
+  async holding<T>(names: readonly string[], work: () => Promise<T>): Promise<T> {
+    for (const name of names) this.count(name, 1);
+    try {
+      return await work();
+    } catch (error) {
+      // What lies there may have been taken away since it was sent.
+      for (const name of names) this.ready.delete(name);
+      throw error;
+    } finally {
+      for (const name of names) this.count(name, -1);
+    }
+  }
+
   /** A host with the measuring process on it. @throws HostProblem that says what is missing */
-  private readied(name: string): Promise<ReadyHost> {
+  readied(name: string): Promise<ReadyHost> {
     const found = this.ready.get(name);
     if (found && Date.now() - found.at < READY_MS) return found.host;
     const host = readyHost(name, this.dist);

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcessWithoutNullStreams } from "node:child_process";
 import { randomBytes } from "node:crypto";
+import os from "node:os";
 import path from "node:path";
 import { createInterface } from "node:readline";
 import { secondsOf, type NetworkFigures } from "@/core/network/figures";
@@ -69,7 +70,7 @@ export async function networkAlone(
     // What the answering end counted may still be on its way.
     await Promise.race([whole, answering.broken]);
     const now = new Date().toISOString();
-    return { from: from?.host ?? null, to: to.host, at: now, ends, passages: carried };
+    return { from: from?.host ?? os.hostname(), to: to.host, at: now, ends, passages: carried };
   } catch (error) {
     if (stop.aborted) throw new HostProblem("stopped", "The network was not measured to the end.");
     throw error;

@@ -5,6 +5,7 @@ import { tracedIn } from "@/core/report/traced";
 import { ReportChoice, USUAL_CHOICE } from "@/core/study/report-choice";
 import { Earlier } from "@/core/report/earlier";
 import { hostNames } from "@/store/hosts";
+import { listNetworks } from "@/store/networks";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/reports";
 import { versionOf } from "@/store/version";
@@ -114,6 +115,7 @@ function pageMatter(store: Store, studyId: string, choice: ReportChoice) {
       measurements: measurements.map((one) =>
         traced.has(one.id) ? measurement(store, one.id) : one,
       ),
+      networks: listNetworks(store),
     },
     photos: Object.fromEntries(
       photos.map(({ id, bytes, ...photo }) => [id, { ...photo, data: bytes.toString("base64") }]),

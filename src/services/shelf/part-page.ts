@@ -4,6 +4,7 @@ import { holds, type InStudy } from "@/core/report/seen-with";
 import { columnsOf, usualColumns, type SheetColumn } from "@/core/report/sheet";
 import type { RateUnit } from "@/core/units/rate";
 import { hostNames } from "@/store/hosts";
+import { listNetworks } from "@/store/networks";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import { openCompared } from "../conclusions/comparison";
@@ -34,6 +35,7 @@ export function openPart(store: Store, partId: string): { part: Part; studies: I
         shelf: candidateParts(conclusions.shelf, rigs),
         opinion: opinionOf(store),
         hosts: hostNames(store),
+        networks: listNetworks(store),
         drops: dropsAsked(store, kept),
       },
     ];

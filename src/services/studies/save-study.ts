@@ -13,6 +13,7 @@ import { ReportChoice } from "@/core/study/report-choice";
 import { ENDED } from "@/core/drills/request";
 import { targetsOf, type Measurement } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
+import { listNetworks } from "@/store/networks";
 import * as partRows from "@/store/parts";
 import * as runRows from "@/store/runs";
 import * as reportRows from "@/store/reports";
@@ -84,6 +85,8 @@ export function studyDocument(
   const { title, tolerance, smallestEffect, demands, references, suites } = study;
   const { notes, simulation } = studyRows.extrasOf(store, studyId);
   const recordings = recordingsFor(measurements, fileWith);
+  const farHosts = rigs.flatMap(({ farHost }) => (farHost ? [farHost] : []));
+  const networks = listNetworks(store).filter(({ to }) => farHosts.includes(to));
   const document = {
     format: "nerrit-study" as const,
     version: 1 as const,
@@ -108,6 +111,7 @@ export function studyDocument(
         );
       }),
     ...(simulation ? { simulation } : {}),
+    ...(networks.length > 0 ? { networks } : {}),
     ...reported(store, studyId),
     ...pictured(store, studyId, [...parts.values(), ...rigs, ...runs]),
     ...(recordings.length > 0 ? { recordings } : {}),

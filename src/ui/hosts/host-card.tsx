@@ -11,6 +11,7 @@ import type { HostDrives } from "./use-host-drives";
 export function HostCard({
   host: known,
   drives,
+  network,
   isLooking,
   onLook,
   onRemove,
@@ -19,6 +20,8 @@ export function HostCard({
   host: ShownHost;
   /** Null of a host that cannot be measured on. */
   drives: HostDrives | null;
+  /** What the network to it carries; null of a host that cannot be measured on. */
+  network: ReactNode;
   isLooking: boolean;
   onLook: () => void;
   onRemove: () => void;
@@ -56,6 +59,7 @@ export function HostCard({
         </ul>
       )}
       {drives && !trouble && <Drives of={drives} onMeasure={onMeasure} />}
+      {network}
     </Card>
   );
 }

@@ -6,6 +6,7 @@ import { MeasureConnected } from "../plugged/measure-connected";
 import { useDrives } from "../plugged/use-drives";
 import { AddHost } from "./add-host";
 import { HostCard, OwnCard } from "./host-card";
+import { NetworkCard } from "./network-card";
 import { useHostDrives } from "./use-host-drives";
 import { useHostChanges, useHosts, type HostList } from "./use-hosts";
 
@@ -15,6 +16,7 @@ export function HostsView({ first, ownName }: { first: HostList; ownName: string
   const { add, look, remove } = useHostChanges();
   const here = useDrives();
   const there = useHostDrives(hosts.flatMap(({ id, isMeasurable }) => (isMeasurable ? [id] : [])));
+  const measurable = hosts.flatMap(({ name, isMeasurable }) => (isMeasurable ? [name] : []));
   const [path, setPath] = useState<string | null>(null);
   const drives = here && [...here, ...[...there.values()].flatMap((one) => one.drives ?? [])];
   return (
@@ -33,6 +35,16 @@ export function HostsView({ first, ownName }: { first: HostList; ownName: string
             key={host.id}
             host={host}
             drives={host.isMeasurable ? (there.get(host.id) ?? null) : null}
+            network={
+              host.isMeasurable && (
+                <NetworkCard
+                  hostId={host.id}
+                  name={host.name}
+                  ownName={ownName}
+                  others={measurable.filter((name) => name !== host.name)}
+                />
+              )
+            }
             isLooking={look.isPending && look.variables === host.id}
             onLook={() => look.mutate(host.id, { onError: ({ message }) => sayFailed(message) })}
             onRemove={() =>

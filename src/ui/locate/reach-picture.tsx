@@ -122,13 +122,17 @@ export function ReachPicture({
         <ul>
           {reaches.map(({ key, shownMBps, words, measurementId }) => (
             <li key={key} style={{ height: ROW }} className="truncate leading-[22px]">
-              {shownMBps !== null && (
+              {shownMBps !== null && measurementId !== null && (
                 <Link
                   className="figure mr-2 underline"
                   href={`/studies/${studyId}/measure?m=${measurementId}`}
                 >
                   {rate(shownMBps)}
                 </Link>
+              )}
+              {/* What a network carried by itself is no run of a study. */}
+              {shownMBps !== null && measurementId === null && (
+                <span className="figure mr-2">{rate(shownMBps)}</span>
               )}
               <span className="text-[13px] text-secondary" title={words}>
                 {words}

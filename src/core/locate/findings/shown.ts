@@ -159,12 +159,13 @@ function showReach(
   { site, shown, ceiling, state, onlyWith, idle }: Carried,
   letterOf: (rigId: string) => string | null,
 ): ShownReach {
-  const by = shown && (letterOf(shown.trial.rig.id) ?? shown.trial.rig.name);
+  const letter = shown && letterOf(shown.trial.rig.id);
+  const by = letter ? `rig ${letter}` : shown?.trial.rig.name;
   const words =
     state === "cleared"
       ? idle
         ? "cleared: it had time to spare"
-        : `cleared by rig ${by}`
+        : `cleared by ${by}`
       : state === "enough"
         ? "no more was asked of it"
         : state === "untried"
