@@ -110,7 +110,7 @@ describe.skipIf(why)("the network to a host, held to a rate", () => {
   it.each([
     [100, "ethernet-100m"],
     [1000, "ethernet-1g"],
-  ])("carries by itself what the ledger says, within 1 %%: %i Mb/s", async (megabits, mode) => {
+  ])("carries by itself what the ledger says, to a hundredth: %i Mb/s", async (megabits, mode) => {
     made.hosts[0]!.shape(megabits);
     const { stdout } = await nerrit(["network", "lab2", "--json"], undefined, {
       NERRIT_SSH_CONFIG: made.config,

@@ -111,6 +111,28 @@ describe.skipIf(why)("a share that a small host without a runtime serves", () =>
     }
   });
 
+  it("has its network measured by itself, once at a time, which is counted for its rig", async () => {
+    router.shape(100);
+    const { hosts } = await (await fetch(`${server.url}/api/hosts`)).json();
+    const route = `/api/hosts/${hosts[0].id}/network`;
+    const state = async () => (await fetch(server.url + route)).json();
+    const short = { repeats: 1, seconds: 1, connections: [1] };
+    expect(await post(route, { ...short, from: "router" })).toHaveProperty("error");
+    expect(await post(route, { ...short, from: "nowhere" })).toHaveProperty("error");
+    expect(await post(route, { ...short, seconds: 1e9 })).toHaveProperty("error");
+    expect(await post(route, { ...short, seconds: 60 })).toMatchObject({ going: { to: "router" } });
+    expect(await post(route, short)).toHaveProperty("error");
+    await fetch(server.url + route, { method: "DELETE" });
+    await expect.poll(state).toEqual({ figures: [], going: null, trouble: null });
+    await post(route, short);
+    await expect.poll(state).toMatchObject({ figures: [{ to: "router" }], going: null });
+    const locate = await page(`/studies/${studyId}/locate?rig=${rigId}&drill=haul&direction=read`);
+    const [stages] = /data-share-stages.*?<\/section>/s.exec(locate)!;
+    expect(stages).toMatch(/Network to router alone<\/th><td[^>]*>\d/);
+    const saved = await (await fetch(`${server.url}/api/studies/${studyId}/file`)).json();
+    expect(saved.networks).toMatchObject([{ to: "router" }]);
+  });
+
   it("tells the same on the command line", async () => {
     const args = ["measure", "--target", directory, "--direction", "read", "--span", "8MiB"];
     const more = ["--seconds", "4", "--reserve", "0B", "--far-host", "router", "--json"];

@@ -15,6 +15,7 @@ import { readRate } from "../locate/observations/against-ledger";
 import { boxesIn, type BoxGrid } from "../locate/observations/boxes";
 import { notCounted, type NotCounted } from "../locate/observations/not-counted";
 import type { Observation } from "../study/measurement";
+import { shareStages, type ShareStages } from "../network/share-stages";
 import { outcomesOf } from "../study/outcome";
 import type { RateWords } from "../units/number";
 import { Direction } from "../units/rate";
@@ -46,6 +47,8 @@ export interface LocatedStudy {
   notCounted: NotCounted[];
   /** Boxes of several bays, with the parts of the rig that the next move of each makes. */
   boxes: (BoxGrid & { moveParts: string[] | null })[];
+  /** Of a share its network, its drive at the far side and itself; null for a rig that is none. */
+  stages: ShareStages | null;
   /** Rigs that do not work, and what that says. */
   deadEnds: DeadEnd[];
 }
@@ -101,13 +104,23 @@ export function locatedStudy(
     deadEnds: deadEnds(outcomes, counting, opinion),
     boxes: boxesIn(seen, outcomes).map((grid) => withMove(grid, rigs)),
   };
+  const stagesOf = (one: Observation) =>
+    shareStages(one, counting, conclusions.basis.networks ?? []);
   if (!conclusions.areFew(name, way)) {
     // Each would take its time: one is looked at, and of the others it is said how they read.
     const list = seen.map((one) => readOf(one, way, letter)).toSorted((a, b) => a.order - b.order);
     const of = (id: string | undefined) => seen.find(({ rig }) => rig.id === id);
     const one = of(rigId ?? undefined) ?? of(list[0]!.rigId)!;
     const found = conclusions.locatedOf(one);
-    return { ...base, rigs: list, shown: found && show(found), argument: [], notCounted: [] };
+    const stages = stagesOf(one);
+    return {
+      ...base,
+      rigs: list,
+      shown: found && show(found),
+      argument: [],
+      notCounted: [],
+      stages,
+    };
   }
   const order = ({ asDesigned, settled }: ShownLocated) => (asDesigned ? 2 : settled ? 1 : 0);
   const found = conclusions
@@ -121,6 +134,7 @@ export function locatedStudy(
     shown,
     argument: slow ? argumentShown(slow, conclusions, show, letter) : [],
     notCounted: slow ? notCounted(slow, measurements, rigs, seen) : [],
+    stages: slow ? stagesOf(slow) : null,
     rigs: found.map(({ first, ...one }) => ({
       rigId: one.rigId,
       letter: one.letter,

@@ -40,6 +40,10 @@ const memoryOf = (host: string, behind: Part): Part => ({
 const isOf = ({ from, to }: NetworkFigures, { host, farHost }: Rig): boolean =>
   farHost !== "" && to === farHost && (host === "" || host === from);
 
+/** What was measured last of the network that a rig goes over; null where nothing was. */
+export const networkOf = (rig: Rig, networks: readonly NetworkFigures[]): NetworkFigures | null =>
+  networks.find((one) => isOf(one, rig)) ?? null;
+
 /**
  * What networks carried by themselves, as observations beside those of rigs that go over them: each of large
  * requests, in the drills and ways in which such a rig was observed.
@@ -55,7 +59,7 @@ export function networksSeen(
   for (const { rig, drill, origin } of networks.length > 0 ? seen : []) {
     const direction = drill.direction;
     if (direction === "mixed" || origin === "simulated" || !isPeak(drill)) continue;
-    const alone = networks.find((one) => isOf(one, rig));
+    const alone = networkOf(rig, networks);
     const repeats = alone && mostCarried(alone, direction satisfies Direction);
     // A processor that had no time left says nothing of the network.
     if (!repeats || isProcessorFull(alone, direction)) continue;

@@ -23,6 +23,7 @@ export async function ask(
   stop: AbortSignal,
 ): Promise<void> {
   for (const [number, passage] of passages.entries()) {
+    if (stop.aborted) return;
     const sockets: Socket[] = [];
     const halt = () => sockets.forEach((socket) => socket.destroy());
     stop.addEventListener("abort", halt);
@@ -40,8 +41,8 @@ export async function ask(
       stop.removeEventListener("abort", halt);
       halt();
     }
-    if (stop.aborted) return;
   }
+  if (stop.aborted) return;
   tell({ event: "done" });
 }
 

@@ -36,6 +36,9 @@ export async function networkAlone(
   begun: (passage: number) => void = () => undefined,
   stop: AbortSignal = new AbortController().signal,
 ): Promise<NetworkFigures> {
+  const stopped = () => new HostProblem("stopped", "The network was not measured to the end.");
+  // It may have been stopped while the hosts were made ready.
+  if (stop.aborted) throw stopped();
   const token = randomBytes(16).toString("hex");
   const answering = new End(to.host, startOnHost(to));
   const asking: End[] = [];
@@ -72,7 +75,7 @@ export async function networkAlone(
     const now = new Date().toISOString();
     return { from: from?.host ?? os.hostname(), to: to.host, at: now, ends, passages: carried };
   } catch (error) {
-    if (stop.aborted) throw new HostProblem("stopped", "The network was not measured to the end.");
+    if (stop.aborted) throw stopped();
     throw error;
   } finally {
     clearTimeout(timer);

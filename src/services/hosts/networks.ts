@@ -2,6 +2,7 @@ import os from "node:os";
 import * as z from "zod";
 import { secondsOf, usualPassages } from "@/core/network/figures";
 import type { NetworkGoing, NetworkState } from "@/core/network/network-state";
+import { Passage } from "@/core/network/protocol";
 import { HostName } from "@/core/units/host-name";
 import type { Store } from "@/store/database";
 import { unfinishedMeasurements } from "@/store/measurements";
@@ -15,6 +16,9 @@ import { HostProblem } from "./ready";
 const Asked = z.object({
   /** The host at this end; null for this machine. */
   from: HostName.nullable().default(null),
+  connections: z.array(Passage.shape.connections).min(1).max(8).optional(),
+  repeats: z.number().int().min(1).max(20).optional(),
+  seconds: z.number().min(0.5).max(60).optional(),
 });
 
 /** What the networks to the hosts of a bench carry by themselves: one is measured at a time. */
@@ -46,7 +50,7 @@ export class Networks {
    * @throws Problem where there is no such host, or something else is being measured
    */
   start(hostId: string, input: unknown): NetworkState {
-    const { from } = checked(Asked, input);
+    const { from, ...set } = checked(Asked, input);
     const to = this.hosts.nameOf(hostId);
     if (from === to) throw new Problem(422, "A network has two ends: choose another machine.");
     if (from !== null && !this.hosts.has(from)) throw new Problem(422, `${from} is no host here.`);
@@ -57,7 +61,7 @@ export class Networks {
       );
     if (unfinishedMeasurements(this.store).length > 0)
       throw new Problem(409, "A run goes on: the network would take from it. Wait for its end.");
-    const passages = usualPassages();
+    const passages = usualPassages(set);
     const seconds = secondsOf(passages);
     const ends = { from: from ?? os.hostname(), to };
     this.going = { ...ends, passage: 0, of: passages.length, secondsLeft: seconds };

@@ -15,6 +15,7 @@ import { linkTo, type LocatedShown } from "./located-link";
 import { NotCountedList } from "./not-counted-list";
 import { OpinionForm } from "./opinion-form";
 import { ReachPicture } from "./reach-picture";
+import { ShareStagesTable } from "./share-stages";
 import { RigList } from "./rig-list";
 import { AsItStood, RigsDrawn, WhatToDo } from "./step-shown";
 
@@ -125,6 +126,14 @@ function WhySo(view: LocatedShown) {
             studyId={study.id}
           />
         </section>
+      )}
+      {found.stages && (
+        <ShareStagesTable
+          stages={found.stages}
+          letter={shown.letter}
+          letterOf={(id) => found.rigs.find(({ rigId }) => rigId === id)?.letter ?? null}
+          unit={unit}
+        />
       )}
       <section>
         <h2 className="mb-2 font-semibold">
