@@ -55,11 +55,11 @@ export class Gathered {
   }
 
   /** Takes what the far host did in the last second; before the first counted moment it says nothing of the run. */
-  hearFar(far: FarReading): void {
+  hearFar(far: FarReading, agoMs: number): void {
     const moment = this.now();
-    if (moment === null) return;
+    if (moment === null || moment.ms < agoMs) return;
     const { repeat, ms } = moment;
-    repeat.readings.push({ ms, engine: null, machine: null, celsius: {}, far });
+    repeat.readings.push({ ms: ms - agoMs, engine: null, machine: null, celsius: {}, far });
   }
 
   /** Takes that the far host cannot be looked at, or can again. */

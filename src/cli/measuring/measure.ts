@@ -223,7 +223,7 @@ async function measure(options: Options): Promise<void> {
 const followFar = (host: string, gathered: Gathered, line: ProgressLine): (() => void) =>
   followFarHost(
     host,
-    (far) => gathered.hearFar(far),
+    (far, agoMs) => gathered.hearFar(far, agoMs),
     (text) => {
       gathered.sayOfFar(text);
       line.clear();

@@ -10,10 +10,10 @@ const MOST_COUNTED = 32;
 /** Before a host that did not answer is asked again. */
 const AGAIN_MS = 5000;
 
-/** Follows the far host of a share. @returns ends it */
+/** Follows the far host of a share; what it did is told with how long ago that was, milliseconds. @returns ends it */
 export type FollowFarHost = (
   host: string,
-  heard: (reading: FarReading) => void,
+  heard: (reading: FarReading, agoMs: number) => void,
   said: (text: string) => void,
 ) => () => void;
 
@@ -38,15 +38,21 @@ export const followFarHost: FollowFarHost = (host, heard, said) => {
     const names = await namesOn(host, troubled, () => isOver);
     if (isOver) return;
     let before: HostLook | null = null;
+    /** From the host's own time to this process's, by the look that came the fastest. */
+    let ahead = Infinity;
     end = followCounters(
       host,
       names,
       (look) => {
         if (isOut) said(`What ${host}, the far host, does is seen again.`);
         isOut = false;
+        // A line that the share itself fills carries looks late: the host's own clock says when each was taken.
+        const arrived = performance.now();
+        if (before && look.upMs < before.upMs) ahead = Infinity;
+        ahead = Math.min(ahead, arrived - look.upMs);
         const reading = before && farReading(host, before, look);
         before = look;
-        if (reading) heard(reading);
+        if (reading) heard(reading, arrived - look.upMs - ahead);
       },
       ({ reason }) => troubled(reason),
     );

@@ -17,7 +17,7 @@ let folder: string;
 let store: Store;
 let desk: Desk;
 let host: StandInHost;
-let hear: (reading: FarReading) => void;
+let hear: (reading: FarReading, agoMs: number) => void;
 let say: (text: string) => void;
 let followed: string[];
 let left: number;
@@ -71,7 +71,7 @@ const second = (busiest: number): FarReading => ({
 /** A run of 2.5 s of samples, with what the far host tells after it. */
 async function run(id: string, ...told: FarReading[]) {
   host.tell(started(), ...samples(25));
-  for (const one of told) hear(one);
+  for (const [i, one] of told.entries()) hear(one, 100 * (told.length - i));
   host.tell(stepped(40), finished());
   host.end({ kind: "done" });
   await desk.ended(id);
@@ -94,10 +94,18 @@ describe("the far host of a share", () => {
 
   it("says nothing of a run before its first counted moment", async () => {
     const id = await begin("router");
-    hear(second(100));
+    hear(second(100), 0);
     const { result, readings } = await run(id);
     expect(readings).toEqual([]);
     expect(result!.farHost).toBeUndefined();
+  });
+
+  it("has what comes late put where it was", async () => {
+    const id = await begin("router");
+    const { readings } = await run(id, second(98), second(99));
+    const [first, then] = readings.map(({ ms }) => ms);
+    // The one was taken a tenth of a second before the other, whenever they came.
+    expect(then! - first!).toBeGreaterThanOrEqual(100);
   });
 
   it("is connected to only where it is a host of the bench", async () => {

@@ -15,15 +15,16 @@ export const followFarSide = (
 ): (() => void) | null =>
   follow(
     farHost,
-    (far) => hear(active, keeper, far),
+    (far, agoMs) => hear(active, keeper, far, agoMs),
     (text) => say(active, keeper, text),
   );
 
 /** Before a run's first counted moment it says nothing of the run. */
-function hear(active: Active, keeper: Keeper, far: FarReading): void {
+function hear(active: Active, keeper: Keeper, far: FarReading, agoMs: number): void {
   const { run } = active;
   if (!run?.at) return;
-  const ms = momentNow(run);
+  const ms = momentNow(run) - agoMs;
+  if (ms < 0) return;
   keepReading(active, keeper, { ms, engine: null, machine: null, celsius: {}, far });
 }
 

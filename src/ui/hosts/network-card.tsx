@@ -43,16 +43,17 @@ export function NetworkCard({
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <h3 className="mr-auto font-semibold">The network alone</h3>
         {!own && others.length > 0 && (
-          <Select
-            label="From"
-            value={from}
-            options={[
-              { value: "", text: `from ${ownName}` },
-              ...others.map((one) => ({ value: one, text: `from ${one}` })),
-            ]}
-            onChange={setFrom}
-            className="w-auto min-w-32"
-          />
+          <div className="w-48">
+            <Select
+              label="From"
+              value={from}
+              options={[
+                { value: "", text: `from ${ownName}` },
+                ...others.map((one) => ({ value: one, text: `from ${one}` })),
+              ]}
+              onChange={setFrom}
+            />
+          </div>
         )}
         {own ? (
           <Button onClick={() => stop.mutate(undefined, fail)}>Stop</Button>
