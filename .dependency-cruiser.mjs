@@ -20,6 +20,7 @@ export const CORE = [
   "system",
   "elsewhere",
   "network",
+  "machine",
   "recording",
   "replay",
   "cross-check",

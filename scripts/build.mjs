@@ -2,7 +2,7 @@
 import { mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import path from "node:path";
 import { build } from "esbuild";
-import { compileLanes, compilePrograms } from "./compile.mjs";
+import { compileLanes, compilePrograms, gatherLaneSource } from "./compile.mjs";
 
 const root = path.resolve(import.meta.dirname, "..");
 process.chdir(root);
@@ -50,6 +50,7 @@ if (isWhole) {
 }
 
 compileLanes(root);
+gatherLaneSource(root);
 if (isWhole) {
   const { version } = JSON.parse(readFileSync("package.json", "utf8"));
   compilePrograms(version);

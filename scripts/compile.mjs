@@ -1,7 +1,7 @@
 /** Compiles what is written in C: the lanes of the engine, and the program that measures elsewhere. */
 import { execFileSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { copyFileSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { zipSync } from "fflate";
 
@@ -19,41 +19,49 @@ const cc = (command, args) => execFileSync(command, args, { stdio: ["ignore", "i
 const whyNot = (error, command) =>
   error.code === "ENOENT" ? `there is no "${command}"` : String(error.stderr ?? error).trim();
 
-/** The lanes, and what reads requests from the kernel's trace, as a module of the runtime. */
+/** What the lanes, and what reads requests from the kernel's trace, are compiled of. */
+const LANES = [
+  "addon",
+  "ring",
+  "ring-lane",
+  ...BODY,
+  "linux",
+  "replay-addon",
+  "replay",
+  "replay-course",
+  "requests-addon",
+  "requests",
+  "request-events",
+  "calls-addon",
+  "opened",
+];
+const LANES_FLAGS = ["-O3", "-shared", "-fPIC", "-pthread"];
+/** The runtime's own headers. */
+const headers = (root) =>
+  path.dirname(path.join(root, "node_modules/node-api-headers/include/node_api.h"));
+
+/** The lanes as a module of the runtime. */
 export function compileLanes(root) {
-  const headers = path.dirname(path.join(root, "node_modules/node-api-headers/include/node_api.h"));
-  const files = inSource([
-    "addon",
-    "ring",
-    "ring-lane",
-    ...BODY,
-    "linux",
-    "replay-addon",
-    "replay",
-    "replay-course",
-    "requests-addon",
-    "requests",
-    "request-events",
-    "calls-addon",
-    "opened",
-  ]);
   try {
-    cc(compiler, [
-      "-O3",
-      "-shared",
-      "-fPIC",
-      "-pthread",
-      "-I",
-      headers,
-      "-o",
-      "dist/lanes.node",
-      ...files,
-    ]);
+    const out = ["-o", "dist/lanes.node"];
+    cc(compiler, [...LANES_FLAGS, "-I", headers(root), ...out, ...inSource(LANES)]);
   } catch (error) {
     console.error(
       `The native lanes were not compiled (${whyNot(error, compiler)}).\nMeasuring works without it; small requests cost more processor time (npm run bench shows how much).`,
     );
   }
+}
+
+/** What the lanes are compiled of, in one folder: for hosts on which those of this machine do not run. */
+export function gatherLaneSource(root) {
+  const folder = "dist/lanes-source";
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(folder, { recursive: true });
+  const own = readdirSync(SOURCE).filter((name) => name.endsWith(".h"));
+  const copy = (from, name) => copyFileSync(path.join(from, name), path.join(folder, name));
+  for (const name of [...own, ...LANES.map((name) => `${name}.c`)]) copy(SOURCE, name);
+  for (const name of readdirSync(headers(root))) copy(headers(root), name);
+  writeFileSync(path.join(folder, "flags"), LANES_FLAGS.join(" "));
 }
 
 /** Small, and the same bytes wherever and whenever it is built by the same compiler. */

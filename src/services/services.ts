@@ -8,6 +8,7 @@ import packageJson from "../../package.json";
 import { Ballasts } from "./ballast/ballasts";
 import { followFarHost } from "./hosts/far-host";
 import { builtEngine, Hosts } from "./hosts/hosts";
+import { MachineChecks } from "./hosts/machine-checks";
 import { Networks } from "./hosts/networks";
 import { PlanBench } from "./plans/plan-bench";
 import { Planner } from "./plans/planner";
@@ -27,6 +28,7 @@ export interface Services {
   desk: Desk;
   hosts: Hosts;
   networks: Networks;
+  checks: MachineChecks;
   plugged: Plugged;
   planner: Planner;
   ballasts: Ballasts;
@@ -73,6 +75,7 @@ export function services(): Services {
       folder,
       desk,
       hosts,
+      checks: new MachineChecks(store, hosts, packageJson.version),
       networks: new Networks(store, hosts, builtEngine()),
       plugged,
       planner,

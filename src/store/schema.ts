@@ -3,6 +3,7 @@ import type { PhotoRef } from "@/core/chain/photo-ref";
 import type { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
 import type { StudySimulation } from "@/core/exchange/study-file";
+import type { MachineCheck } from "@/core/machine/check";
 import type { NetworkFigures } from "@/core/network/figures";
 import type { HostFacts } from "@/core/host/host-facts";
 import type { Demand } from "@/core/study/demand";
@@ -132,6 +133,17 @@ export const networks = sqliteTable(
     figures: text({ mode: "json" }).$type<NetworkFigures>().notNull(),
   },
   (table) => [primaryKey({ columns: [table.from, table.to, table.at] })],
+);
+
+/** What machines were shown to move in their own memory. */
+export const machineChecks = sqliteTable(
+  "machine_checks",
+  {
+    machine: text().notNull(),
+    at: text().notNull(),
+    check: text({ mode: "json" }).$type<MachineCheck>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.machine, table.at] })],
 );
 
 /** Which rigs a study compares, in the order of their letters. */

@@ -87,6 +87,33 @@ describe.skipIf(why)("hosts of a server", () => {
     expect((await call("DELETE", "/api/hosts/none")).status).toBe(404);
   });
 
+  it("are checked for what they can drive, one at a time, and the check can be stopped", async () => {
+    const { data } = await call("GET", "/api/hosts");
+    for (const id of [data.hosts[0].id, "here"]) {
+      const route = `/api/hosts/${id}/check`;
+      const state = async () => (await call("GET", route)).data;
+      expect(await state()).toMatchObject({ check: null, going: null, trouble: null });
+      expect((await call("POST", route)).data.going).toMatchObject({ step: 0, of: 24 });
+      expect((await call("POST", "/api/hosts/here/check")).status).toBe(409);
+      await expect.poll(async () => (await state()).going.step).toBeGreaterThan(0);
+      await call("DELETE", route);
+      await expect.poll(state).toMatchObject({ check: null, going: null, trouble: null });
+    }
+    expect((await call("POST", "/api/hosts/none/check")).status).toBe(404);
+  });
+
+  it("carry what their memory gives, by the whole check", LONG, async () => {
+    const route = "/api/hosts/here/check";
+    await call("POST", route);
+    const state = async () => (await call("GET", route)).data;
+    await expect.poll(async () => (await state()).going).toBeNull();
+    const { check, kernel } = await state();
+    expect(check.kernel).toBe(kernel);
+    expect(check.steps).toHaveLength(12);
+    for (const { mbps, iops } of check.steps)
+      for (const figure of [...mbps, ...iops]) expect(figure).toBeGreaterThan(0);
+  });
+
   it("tell what is plugged in there, and what a run would meet", async () => {
     const { data } = await call("GET", "/api/hosts");
     const { drives } = (await call("GET", `/api/hosts/${data.hosts[0].id}/drives`)).data;
@@ -116,6 +143,7 @@ describe.skipIf(why)("hosts of a server", () => {
   it("go on with a run whose server was killed, and the next server has all of it once", async () => {
     const { data } = await measure({ repeats: 3 });
     await brought(data.id);
+    expect((await call("POST", "/api/hosts/here/check")).status).toBe(409);
     // Meanwhile the host is asked nothing that would take its processor from the run.
     const beside = await measure();
     expect(beside).toMatchObject({ status: 422, data: { error: { code: "host-busy" } } });

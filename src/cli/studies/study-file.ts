@@ -19,8 +19,17 @@ export const conclusionsIn = ({
   rigs,
   measurements,
   networks,
+  checks,
 }: FiledStudy): Conclusions =>
-  conclude({ rigs, measurements, tolerance: study.tolerance, parts, shelf: parts, networks });
+  conclude({
+    rigs,
+    measurements,
+    tolerance: study.tolerance,
+    parts,
+    shelf: parts,
+    networks,
+    checks,
+  });
 
 /** Reads a study's file as it was written. @throws Usage that says what is wrong, and where */
 export function openFile(file: string): StudyFile {

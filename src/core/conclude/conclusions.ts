@@ -3,6 +3,8 @@ import type { Rig } from "../chain/rig";
 import type { DropIn } from "../judge/bursts";
 import { isAlike } from "../drills/shape";
 import { judgeAll, partsOfRigs, type Judged } from "../judge/judged";
+import type { MachineCheck } from "../machine/check";
+import { checksSeen } from "../machine/checks-seen";
 import { networksSeen } from "../network/network-alone";
 import type { NetworkFigures } from "../network/figures";
 import { standingOf, type Standing } from "../locate/findings/standing";
@@ -38,6 +40,8 @@ export interface Basis {
   elsewhere?: readonly Observation[];
   /** What networks carried by themselves, the latest first. */
   networks?: readonly NetworkFigures[];
+  /** What machines were shown to move in their own memory, of each the latest. */
+  checks?: readonly MachineCheck[];
   /** Runs that count for nothing, by their ids. */
   without?: readonly string[];
   /** The only rig that verdicts are taken on, by its id. */
@@ -98,6 +102,7 @@ export function conclude(basis: Basis): Conclusions {
     ...counting,
     ...elsewhere.filter(({ origin }) => (origin !== "simulated") === isReal),
     ...networksSeen(counting, basis.networks ?? []),
+    ...checksSeen(counting, basis.checks ?? []),
   ];
   const known = kept((drill: string, direction: Direction) => knownIn(seen, drill, direction));
   const does = new Set(counting);

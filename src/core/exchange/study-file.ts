@@ -11,6 +11,7 @@ import { linkProblems } from "../chain/bottleneck";
 import { ReportChoice } from "../study/report-choice";
 import { cleanPhoto } from "../study/photo";
 import { keptOf } from "../reading/kept";
+import { MachineCheck } from "../machine/check";
 import { NetworkFigures } from "../network/figures";
 import { Simulation } from "../simulate/model";
 import { BETWEEN_TARGETS, type Measurement, type Run } from "../study/measurement";
@@ -85,6 +86,8 @@ export const StudyFile = StudyDraft.extend({
   simulation: StudySimulation.optional(),
   /** What the networks that its rigs go over carried by themselves, the latest first. */
   networks: z.array(NetworkFigures).max(1000, "at most 1 000 networks").optional(),
+  /** What the machines that its rigs hang on were shown to move in their own memory. */
+  checks: z.array(MachineCheck).max(1000, "at most 1 000 checks").optional(),
   /** How it is reported. */
   report: ReportChoice.optional(),
   /** Pictures of the bench, as Base64. */
@@ -159,6 +162,7 @@ export interface FiledStudy {
   /** The latest first. */
   measurements: Measurement[];
   networks: NetworkFigures[];
+  checks: MachineCheck[];
   /** What a rig is on the simulated bench. */
   simulationOf(rigId: string): Simulation;
 }
@@ -193,6 +197,7 @@ export function studyOf(file: StudyFile): FiledStudy {
       .reverse()
       .toSorted((a, b) => (a.createdAt < b.createdAt ? 1 : a.createdAt > b.createdAt ? -1 : 0)),
     networks: file.networks ?? [],
+    checks: file.checks ?? [],
     simulationOf: (rigId) =>
       Simulation.parse({ ...simulation, faults: simulation?.faults[rigId] ?? [] }),
   };

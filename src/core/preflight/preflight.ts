@@ -1,12 +1,15 @@
 import type { Rig } from "../chain/rig";
 import type { Drill } from "../drills/drill";
+import { predict } from "../chain/predict";
 import { programOf } from "../drills/drill";
+import { shapeOf } from "../drills/shape";
+import { shownTo, type MachineCheck } from "../machine/check";
 import type { TargetFacts } from "../drills/parameter";
 import { mixBytes, mixFiles } from "../drills/kinds/ferry";
 import { spanOf, writes, type MixEntry } from "../run/program";
 import { disagreements } from "../system/detected";
 import { factOf, type Fact, type SystemReport } from "../system/system-report";
-import { formatPercent } from "../units/number";
+import { formatPercent, IN_MB } from "../units/number";
 import { formatSize } from "../units/size";
 import type { SeenAround } from "./seen-around";
 
@@ -14,6 +17,8 @@ import type { SeenAround } from "./seen-around";
 export interface Surroundings extends Omit<SeenAround, "quiet"> {
   /** The last run that wrote to this drive. */
   lastWrite: { bytes: number; secondsAgo: number } | null;
+  /** What the machine was shown to carry without any drive; null where it was not checked. */
+  check?: MachineCheck | null;
   /** How many places the drill names: a copy with two has a folder of the tester's own at one. */
   targets: number;
 }
@@ -70,6 +75,7 @@ export function preflight(
     ...sharing(around.shared),
     ...business(around.busy),
     ...battery(around.onBattery),
+    ...machineLimit(rig, drill, around.check ?? null),
     ...heat(around.report),
     ...folding(drill, around.lastWrite),
     ...(around.report ? notesOn(around.report) : []),
@@ -181,6 +187,18 @@ function business({ drive, core, seconds }: Surroundings["busy"]): PreflightFind
     found.push({ level: "beware", text, from: [], fix: null });
   }
   return found;
+}
+
+/** A path that could carry more than its machine was shown to move by such requests. */
+function machineLimit(rig: Rig, drill: Drill, check: MachineCheck | null): PreflightFinding[] {
+  const { direction } = drill;
+  const shape = shapeOf(drill);
+  if (!check || !shape || direction === "mixed") return [];
+  const shown = shownTo(check, shape, direction);
+  const path = predict(rig, direction, shape);
+  if (!shown || !path || path.mbps <= shown.median) return [];
+  const text = `${check.machine} was shown to move ${IN_MB.said(shown.median)} by such requests, in its own memory: a path that could carry ${IN_MB.said(path.mbps)} may not be judged here.`;
+  return [{ level: "beware", text, from: [], fix: null }];
 }
 
 function battery(fact: Fact | null): PreflightFinding[] {

@@ -20,7 +20,7 @@ import type { PhotoData } from "../study/photo";
 /** What a report is made of: a study as in its file, and what stands beside it. */
 export interface ReportInput {
   /** Of its runs those come with a trace that are drawn (`tracedIn`). */
-  filed: Pick<FiledStudy, "study" | "parts" | "rigs" | "networks"> & {
+  filed: Pick<FiledStudy, "study" | "parts" | "rigs" | "networks" | "checks"> & {
     measurements: BriefMeasurement[];
   };
   /** The parts at hand; without them those of the study. */
@@ -74,6 +74,7 @@ export function matterOf(input: ReportInput, choice: ReportChoice): Matter {
     opinion: input.opinion,
     hosts: input.hosts,
     networks: filed.networks,
+    checks: filed.checks,
     dropIn: (ids) => drops[ids[0] ?? ""] ?? own(ids),
   });
   const answers = Direction.options.flatMap((direction): StudyAnswer[] => {

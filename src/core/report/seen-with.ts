@@ -9,7 +9,10 @@ import type { Study } from "../study/study";
 import { DOING } from "../units/rate";
 
 /** One study with everything in it that a part stands in. */
-export interface FiledWith extends Pick<Basis, "shelf" | "opinion" | "hosts" | "networks"> {
+export interface FiledWith extends Pick<
+  Basis,
+  "shelf" | "opinion" | "hosts" | "networks" | "checks"
+> {
   study: Pick<Study, "title" | "tolerance">;
   rigs: Rig[];
   /** The latest first. */

@@ -5,6 +5,7 @@ import { kindOf } from "@/core/drills/drill";
 import type { Origin } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
 import { hostNames } from "@/store/hosts";
+import { listMachineChecks } from "@/store/machine-checks";
 import { listNetworks } from "@/store/networks";
 import { shelfFor } from "../shelf/shelf";
 import { openTrace } from "../studies/trace";
@@ -47,6 +48,7 @@ function concluded(
     opinion: opinionOf(store),
     hosts: hostNames(store),
     networks: listNetworks(store),
+    checks: listMachineChecks(store),
     dropIn: dropsOf(store, kept),
     elsewhere: elsewhere ? seenElsewhere(store, kept) : [],
     without,

@@ -196,6 +196,9 @@ export class Hosts implements Machines {
   /** How a host is called. @throws Problem where there is none of that id */
   nameOf = (id: string): string => this.of(id).name;
 
+  /** The kernel that a host runs, as far as it is known. @throws Problem where there is none of that id */
+  kernelOf = (id: string): string | null => this.of(id).facts?.release ?? null;
+
   /** Does something with hosts that are asked nothing else meanwhile. */
   async holding<T>(names: readonly string[], work: () => Promise<T>): Promise<T> {
     for (const name of names) this.count(name, 1);

@@ -3,7 +3,7 @@ import { Answer, type Question } from "@/core/host/question";
 import type { HostFacts } from "@/core/host/host-facts";
 import { isMeasurable, lacksOf } from "@/core/host/lacks";
 import { askHost } from "./ask";
-import { packEngine, UNPACK } from "./pack";
+import { packEngine, SEE_TO_LANES, UNPACK } from "./pack";
 import { quoted, startOn, type RemoteEnd } from "./ssh";
 
 /** A host on which the measuring process lies. */
@@ -67,8 +67,19 @@ export async function readyHost(host: string, dist: string): Promise<ReadyHost> 
   child.stdout.resume();
   child.stdin.end(pack.bytes);
   const end = await ended;
-  if (end.status === 0) return ready;
-  throw new HostProblem("not-sent", notSent(host, folder, end));
+  if (end.status !== 0) throw new HostProblem("not-sent", notSent(host, folder, end));
+  await seeToLanes(ready, place);
+  return ready;
+}
+
+/** The compiled part is compiled there where this machine's does not run; how that ends is no matter to what works without it. */
+async function seeToLanes({ host, node, facts }: ReadyHost, place: string): Promise<void> {
+  const command = ["exec", node, "-e", SEE_TO_LANES, place, facts.compiler ?? ""];
+  const { child, ended } = startOn(host, commandOf(command));
+  child.stdout.resume();
+  child.stdin.end();
+  const end = await ended;
+  if (end.status === null) throw new HostProblem(end.trouble.code, end.trouble.reason);
 }
 
 function notSent(host: string, folder: string, end: RemoteEnd): string {

@@ -1,3 +1,4 @@
+import os from "node:os";
 import type { Rig } from "@/core/chain/rig";
 import type { Drill } from "@/core/drills/drill";
 import { MeasureRequest } from "@/core/drills/request";
@@ -5,6 +6,7 @@ import { preflight, type PreflightFinding } from "@/core/preflight/preflight";
 import type { Fact } from "@/core/system/system-report";
 import { placeFrom } from "@/core/units/place";
 import type { Store } from "@/store/database";
+import { listMachineChecks } from "@/store/machine-checks";
 import { lastWriteTo } from "@/store/runs";
 import type { Machines } from "../hosts/machines";
 import { cacheOf } from "./cache";
@@ -58,8 +60,10 @@ export async function look(
   const own = host === null ? ownFolder : null;
   const { around } = await machines.ask(host, { ask: "around", target: path, reserve, own });
   const lastWrite = lastWriteTo(store, rig.parts.at(-1)?.id ?? "");
+  const machine = host ?? os.hostname();
+  const check = listMachineChecks(store).find((one) => one.machine === machine) ?? null;
   return {
-    findings: preflight(rig, drill, { ...around, lastWrite, targets }, io === "buffered"),
+    findings: preflight(rig, drill, { ...around, lastWrite, targets, check }, io === "buffered"),
     quiet: around.quiet,
   };
 }

@@ -5,6 +5,7 @@ import { tracedIn } from "@/core/report/traced";
 import { ReportChoice, USUAL_CHOICE } from "@/core/study/report-choice";
 import { Earlier } from "@/core/report/earlier";
 import { hostNames } from "@/store/hosts";
+import { listMachineChecks } from "@/store/machine-checks";
 import { listNetworks } from "@/store/networks";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/reports";
@@ -116,6 +117,7 @@ function pageMatter(store: Store, studyId: string, choice: ReportChoice) {
         traced.has(one.id) ? measurement(store, one.id) : one,
       ),
       networks: listNetworks(store),
+      checks: listMachineChecks(store),
     },
     photos: Object.fromEntries(
       photos.map(({ id, bytes, ...photo }) => [id, { ...photo, data: bytes.toString("base64") }]),

@@ -4,6 +4,7 @@ import { holds, type InStudy } from "@/core/report/seen-with";
 import { columnsOf, usualColumns, type SheetColumn } from "@/core/report/sheet";
 import type { RateUnit } from "@/core/units/rate";
 import { hostNames } from "@/store/hosts";
+import { listMachineChecks } from "@/store/machine-checks";
 import { listNetworks } from "@/store/networks";
 import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
@@ -36,6 +37,7 @@ export function openPart(store: Store, partId: string): { part: Part; studies: I
         opinion: opinionOf(store),
         hosts: hostNames(store),
         networks: listNetworks(store),
+        checks: listMachineChecks(store),
         drops: dropsAsked(store, kept),
       },
     ];

@@ -13,6 +13,7 @@ import { ReportChoice } from "@/core/study/report-choice";
 import { ENDED } from "@/core/drills/request";
 import { targetsOf, type Measurement } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
+import { listMachineChecks } from "@/store/machine-checks";
 import { listNetworks } from "@/store/networks";
 import * as partRows from "@/store/parts";
 import * as runRows from "@/store/runs";
@@ -85,6 +86,8 @@ export function studyDocument(
   const { title, tolerance, smallestEffect, demands, references, suites } = study;
   const { notes, simulation } = studyRows.extrasOf(store, studyId);
   const recordings = recordingsFor(measurements, fileWith);
+  const machines = rigs.map(({ host }) => host);
+  const checks = listMachineChecks(store).filter(({ machine }) => machines.includes(machine));
   const farHosts = rigs.flatMap(({ farHost }) => (farHost ? [farHost] : []));
   const networks = listNetworks(store).filter(({ to }) => farHosts.includes(to));
   const document = {
@@ -112,6 +115,7 @@ export function studyDocument(
       }),
     ...(simulation ? { simulation } : {}),
     ...(networks.length > 0 ? { networks } : {}),
+    ...(checks.length > 0 ? { checks } : {}),
     ...reported(store, studyId),
     ...pictured(store, studyId, [...parts.values(), ...rigs, ...runs]),
     ...(recordings.length > 0 ? { recordings } : {}),

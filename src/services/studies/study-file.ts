@@ -5,6 +5,7 @@ import { measurementOf, type StudyFile, type StudySimulation } from "@/core/exch
 import { repeatsOf } from "@/core/exchange/study-run";
 import { targetsOf, type Measurement } from "@/core/study/measurement";
 import type { Store } from "@/store/database";
+import { putMachineCheck } from "@/store/machine-checks";
 import { putNetwork } from "@/store/networks";
 import * as partRows from "@/store/parts";
 import * as reportRows from "@/store/reports";
@@ -96,6 +97,7 @@ export function* insertStudySteps(
     notes,
     simulation: simulation && simulationWith(simulation, partIds, rigIds),
   });
+  for (const check of file.checks ?? []) putMachineCheck(store, check);
   for (const network of file.networks ?? []) putNetwork(store, network);
   if (file.report) reportRows.putReportChoice(store, id, file.report);
   const there = partRows.getParts(store, [...partIds.values()]);

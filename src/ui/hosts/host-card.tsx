@@ -68,15 +68,19 @@ export function HostCard({
 export function OwnCard({
   name,
   drives,
+  check,
   onMeasure,
 }: {
   name: string;
   drives: readonly SeenDrive[] | null;
+  /** What it can drive. */
+  check: ReactNode;
   onMeasure: (path: string) => void;
 }) {
   return (
     <Card name={name} state="This machine">
       <Drives of={{ drives: drives && [...drives], trouble: null }} onMeasure={onMeasure} />
+      {check}
     </Card>
   );
 }

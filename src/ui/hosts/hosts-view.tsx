@@ -5,6 +5,7 @@ import { sayFailed, sayRemoved } from "../controls/toast";
 import { MeasureConnected } from "../plugged/measure-connected";
 import { useDrives } from "../plugged/use-drives";
 import { AddHost } from "./add-host";
+import { CheckCard } from "./check-card";
 import { HostCard, OwnCard } from "./host-card";
 import { NetworkCard } from "./network-card";
 import { useHostDrives } from "./use-host-drives";
@@ -37,12 +38,15 @@ export function HostsView({ first, ownName }: { first: HostList; ownName: string
             drives={host.isMeasurable ? (there.get(host.id) ?? null) : null}
             network={
               host.isMeasurable && (
-                <NetworkCard
-                  hostId={host.id}
-                  name={host.name}
-                  ownName={ownName}
-                  others={measurable.filter((name) => name !== host.name)}
-                />
+                <>
+                  <NetworkCard
+                    hostId={host.id}
+                    name={host.name}
+                    ownName={ownName}
+                    others={measurable.filter((name) => name !== host.name)}
+                  />
+                  <CheckCard id={host.id} name={host.name} />
+                </>
               )
             }
             isLooking={look.isPending && look.variables === host.id}
@@ -62,7 +66,12 @@ export function HostsView({ first, ownName }: { first: HostList; ownName: string
             onMeasure={setPath}
           />
         ))}
-        <OwnCard name={ownName} drives={here} onMeasure={setPath} />
+        <OwnCard
+          name={ownName}
+          drives={here}
+          check={<CheckCard id="here" name={ownName} />}
+          onMeasure={setPath}
+        />
       </div>
       <MeasureConnected path={path} drives={drives} onClose={() => setPath(null)} />
     </>

@@ -1,0 +1,62 @@
+import { PartDraft, type Part } from "../chain/part";
+import { BARE_RIG, type Rig } from "../chain/rig";
+import { requestsKey, shapeOf } from "../drills/shape";
+import { UNSAID } from "../run/stated";
+import type { Observation } from "../study/measurement";
+import { shownTo, type MachineCheck } from "./check";
+
+/**
+ * What machines were shown to move in their own memory, as observations beside those of rigs on them: by the same
+ * requests, in the same way. It clears the machine up to that; beyond it nothing is known.
+ *
+ * @param seen of rigs with parts of their own
+ * @param checks of each machine the latest
+ */
+export function checksSeen(
+  seen: readonly Observation[],
+  checks: readonly MachineCheck[],
+): Observation[] {
+  const found = new Map<string, Observation>();
+  for (const { rig, drill, origin } of checks.length > 0 ? seen : []) {
+    const { direction } = drill;
+    const shape = shapeOf(drill);
+    const check = checks.find(({ machine }) => machine === rig.host);
+    if (!shape || !check || direction === "mixed" || origin === "simulated") continue;
+    const repeats = shownTo(check, shape, direction);
+    const key = [check.machine, requestsKey(drill), direction].join("|");
+    if (!repeats || found.has(key)) continue;
+    found.set(key, {
+      rig: memoryRig(check.machine, repeats.median),
+      drill,
+      origin: "measured",
+      repeats,
+      results: [],
+      hostBusy: [],
+      measurementIds: [],
+      errors: [],
+      cautions: [],
+      doubtful: false,
+      circumstances: { conditions: null, stated: UNSAID },
+    });
+  }
+  return [...found.values()];
+}
+
+/** A machine's memory in place of a drive: what it gave is all that is known of it. */
+function memoryRig(machine: string, mbps: number): Rig {
+  const modes = [`stated-${Math.max(0.001, mbps).toFixed(3)}`];
+  const part = (kind: Part["kind"], name: string, side: "up" | "down"): Part => ({
+    ...PartDraft.parse({ kind, name: name.slice(0, 80), connectors: [{ side, modes }] }),
+    id: `${name} in a check`,
+  });
+  return {
+    ...BARE_RIG,
+    id: `check ${machine}`,
+    name: `Memory of ${machine}`.slice(0, 80),
+    host: machine,
+    parts: [
+      part("host-port", `memory bus of ${machine}`, "down"),
+      part("drive", `memory of ${machine}`, "up"),
+    ],
+  };
+}
