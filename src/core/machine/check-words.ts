@@ -1,7 +1,11 @@
 import { formatNumber, type RateWords } from "../units/number";
 import { summarise } from "../stats/repeats";
 import { Direction, DOING } from "../units/rate";
-import { LARGE_BLOCK, mostOf, SMALL_BLOCK, type MachineCheck } from "./check";
+import { LARGE_BLOCK, mostOf, SMALL_BLOCK, type CheckedStep, type MachineCheck } from "./check";
+
+/** Requests a second, as exactly as two repeats tell. */
+const requestsOf = ({ iops }: CheckedStep): string =>
+  formatNumber(Number(middle(iops).toPrecision(3)));
 
 const middle = (values: readonly number[]): number => summarise(values).median;
 
@@ -15,7 +19,7 @@ export function checkWords(check: MachineCheck, { said }: RateWords): string {
   const large = of(LARGE_BLOCK).map(
     ({ direction, step }) => `${said(middle(step.mbps))} ${DOING[direction]}`,
   );
-  const small = of(SMALL_BLOCK).map(({ step }) => formatNumber(Math.round(middle(step.iops))));
+  const small = of(SMALL_BLOCK).map(({ step }) => requestsOf(step));
   return `${large.join(" and ")}, and ${small.join(" and ")} small requests a second`;
 }
 
@@ -56,7 +60,7 @@ export const checkTable = (
       return [
         `${block === LARGE_BLOCK ? "512 KiB" : "4 KiB"}, ${depth} in flight`,
         ...cells((way) => (of(way) ? rate(middle(of(way)!.mbps)) : "–")),
-        ...cells((way) => (of(way) ? formatNumber(Math.round(middle(of(way)!.iops))) : "–")),
+        ...cells((way) => (of(way) ? requestsOf(of(way)!) : "–")),
       ];
     }),
   };

@@ -1,8 +1,8 @@
 import { PartDraft, type Part } from "../chain/part";
 import { BARE_RIG, type Rig } from "../chain/rig";
 import { requestsKey, shapeOf } from "../drills/shape";
-import { UNSAID } from "../run/stated";
 import type { Observation } from "../study/measurement";
+import { withoutRun } from "../study/without-run";
 import { shownTo, type MachineCheck } from "./check";
 
 /**
@@ -25,19 +25,7 @@ export function checksSeen(
     const repeats = shownTo(check, shape, direction);
     const key = [check.machine, requestsKey(drill), direction].join("|");
     if (!repeats || found.has(key)) continue;
-    found.set(key, {
-      rig: memoryRig(check.machine, repeats.median),
-      drill,
-      origin: "measured",
-      repeats,
-      results: [],
-      hostBusy: [],
-      measurementIds: [],
-      errors: [],
-      cautions: [],
-      doubtful: false,
-      circumstances: { conditions: null, stated: UNSAID },
-    });
+    found.set(key, withoutRun(memoryRig(check.machine, repeats.median), drill, repeats));
   }
   return [...found.values()];
 }

@@ -2,8 +2,8 @@ import { modesOn, PartDraft, type Part } from "../chain/part";
 import { BARE_RIG, type Rig } from "../chain/rig";
 import { kindOf } from "../drills/drill";
 import { requestsKey } from "../drills/shape";
-import { UNSAID } from "../run/stated";
 import type { Observation } from "../study/measurement";
+import { withoutRun } from "../study/without-run";
 import type { Direction } from "../units/rate";
 import { isProcessorFull, mostCarried, type NetworkFigures } from "./figures";
 
@@ -66,19 +66,7 @@ export function networksSeen(
     const own = networkRig(rig);
     const key = [own.parts.map(({ id }) => id), requestsKey(drill), direction].join("|");
     if (found.has(key)) continue;
-    found.set(key, {
-      rig: own,
-      drill,
-      origin: "measured",
-      repeats,
-      results: [],
-      hostBusy: [],
-      measurementIds: [],
-      errors: [],
-      cautions: [],
-      doubtful: false,
-      circumstances: { conditions: null, stated: UNSAID },
-    });
+    found.set(key, withoutRun(own, drill, repeats));
   }
   return [...found.values()];
 }

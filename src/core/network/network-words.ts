@@ -60,7 +60,7 @@ export const networkTable = (
   figures: NetworkFigures,
   { rate, unit }: RateWords,
 ): { head: string[]; rows: string[][] } => ({
-  head: ["", ...WAYS.map((way) => `${WAY_WORDS[way]}, ${unit}`)],
+  head: ["over", ...WAYS.map((way) => `${WAY_WORDS[way]}, ${unit}`)],
   rows: rowsOf(figures).map(({ connections, rates }) => [
     counted(connections, "connection"),
     ...WAYS.map((way) => (rates[way] ? rate(rates[way].median) : "–")),

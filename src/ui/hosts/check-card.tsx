@@ -7,9 +7,9 @@ import { formatDuration } from "@/core/units/number";
 import { Button, Trouble } from "../controls/form";
 import { Fold } from "../controls/fold";
 import { Progress } from "../controls/progress";
-import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { sayFailed } from "../controls/toast";
 import { useRates } from "../frame/unit";
+import { FiguresTable } from "./figures-table";
 import { useCheck } from "./use-check";
 
 /** What a machine carries without any drive, and checking it. */
@@ -31,7 +31,7 @@ export function CheckCard({ id, name }: { id: string; name: string }) {
             disabled={start.isPending || going !== null}
             onClick={() => start.mutate(undefined, fail)}
           >
-            {check ? "Check it again" : "Check what it can drive"}
+            {check ? "Repeat this check" : "Check what it can drive"}
           </Button>
         )}
       </div>
@@ -57,7 +57,6 @@ export function CheckCard({ id, name }: { id: string; name: string }) {
 
 function Checked({ check }: { check: MachineCheck }) {
   const rates = useRates();
-  const { head, rows } = checkTable(check, rates);
   return (
     <div className="mt-1">
       <p>
@@ -67,29 +66,7 @@ function Checked({ check }: { check: MachineCheck }) {
         {CHECK_MEANING} Checked {formatMoment(check.at)}, {check.kernel}.
       </p>
       <Fold summary="By size and number of requests" className="text-sm">
-        <table>
-          <thead>
-            <tr>
-              {head.map((text, i) => (
-                <th key={text} className={i === 0 ? HEAD : HEAD_RIGHT}>
-                  {text}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(([requests, ...cells]) => (
-              <tr key={requests}>
-                <td className={CELL}>{requests}</td>
-                {cells.map((cell, i) => (
-                  <td key={i} className={FIGURE}>
-                    {cell}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <FiguresTable {...checkTable(check, rates)} />
       </Fold>
     </div>
   );

@@ -14,9 +14,9 @@ import { formatDuration } from "@/core/units/number";
 import { Button, Trouble } from "../controls/form";
 import { Progress } from "../controls/progress";
 import { Select } from "../controls/select";
-import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
 import { sayFailed } from "../controls/toast";
 import { useRates } from "../frame/unit";
+import { FiguresTable } from "./figures-table";
 import { useNetwork } from "./use-network";
 
 /** What the network to a host carries by itself, and measuring it. */
@@ -91,7 +91,6 @@ export function NetworkCard({
 
 function Figures({ of }: { of: NetworkFigures }) {
   const rates = useRates();
-  const { head, rows } = networkTable(of, rates);
   return (
     <div className="mt-1">
       <p>
@@ -103,29 +102,7 @@ function Figures({ of }: { of: NetworkFigures }) {
           ⚠ {text}
         </p>
       ))}
-      <table className="mt-1">
-        <thead>
-          <tr>
-            {head.map((text, i) => (
-              <th key={text} className={i === 0 ? HEAD : HEAD_RIGHT}>
-                {text || <span className="sr-only">connections</span>}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([connections, ...cells]) => (
-            <tr key={connections}>
-              <td className={CELL}>{connections}</td>
-              {cells.map((cell, i) => (
-                <td key={i} className={FIGURE}>
-                  {cell}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <FiguresTable {...networkTable(of, rates)} />
       <p className="text-[13px] text-secondary">
         {mannerWords(of)}; measured {formatMoment(of.at)}
       </p>
