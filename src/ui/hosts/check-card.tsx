@@ -63,7 +63,7 @@ function Checked({ check }: { check: MachineCheck }) {
         It was shown to move <span className="font-semibold">{checkWords(check, rates)}</span>.
       </p>
       <p className="text-[13px] text-secondary">
-        {CHECK_MEANING} Checked {formatMoment(check.at)}, {check.kernel}.
+        {CHECK_MEANING} Checked {formatMoment(check.at)}, kernel {check.kernel}.
       </p>
       <Fold summary="By size and number of requests" className="text-sm">
         <FiguresTable {...checkTable(check, rates)} />

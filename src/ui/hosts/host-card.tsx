@@ -20,7 +20,7 @@ export function HostCard({
   host: ShownHost;
   /** Null of a host that cannot be measured on. */
   drives: HostDrives | null;
-  /** What the network to it carries; null of a host that cannot be measured on. */
+  /** What the network to it carries, and what it can drive; null of a host that cannot be measured on. */
   network: ReactNode;
   isLooking: boolean;
   onLook: () => void;
@@ -59,7 +59,7 @@ export function HostCard({
         </ul>
       )}
       {drives && !trouble && <Drives of={drives} onMeasure={onMeasure} />}
-      {network}
+      {!trouble && network}
     </Card>
   );
 }
