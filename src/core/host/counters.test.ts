@@ -5,7 +5,14 @@ import os from "node:os";
 import { createInterface } from "node:readline";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { COUNTED_NAME, countersQuestion, LoadTally, LookReader, type HostLook } from "./counters";
+import {
+  COUNTED_NAME,
+  countersQuestion,
+  farReading,
+  LoadTally,
+  LookReader,
+  type HostLook,
+} from "./counters";
 
 /** As kernels of several ages write them. */
 const LOOK = `Welcome!
@@ -42,6 +49,23 @@ describe("a host's counters", () => {
       eth0: { kind: "interface", read: 1234, written: 5678, requests: 0, busyMs: null },
       wlan0: { kind: "interface", read: 1, written: 9, requests: 0, busyMs: null },
     });
+  });
+
+  it("give what was done between two looks, and nothing across a start of the host", () => {
+    const [before] = looksIn(LOOK);
+    const [after] = looksIn(
+      LOOK.replace("93784.53", "93786.53")
+        .replace("cpu0 100 0 100 700 100", "cpu0 250 0 100 750 100")
+        .replaceAll("200 30 40 0 600 70 0 80 90", "8200 30 40 0 600 70 0 1080 90")
+        .replace("5678", "4005678"),
+    );
+    const told = farReading("router", before!, after!)!;
+    expect(told).toMatchObject({ host: "router", cores: [75], memory: 0.75 });
+    // 8 000 sectors of 512 B, and 4 MB, in 2 s; the drive had something to do for 1 s of them.
+    expect(told.moved.sda).toEqual({ kind: "device", read: 2.048, written: 0, busy: 0.5 });
+    expect(told.moved.eth0).toEqual({ kind: "interface", read: 0, written: 2, busy: null });
+    expect(farReading("router", after!, before!)).toBeNull();
+    expect(farReading("router", before!, before!)).toBeNull();
   });
 
   it("are none where lines make no sense", () => {
