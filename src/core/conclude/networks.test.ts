@@ -109,6 +109,11 @@ describe("what a network carries by itself", () => {
     expect(chances({ share: 45 }, [network(112, other)]).wire).toBe(alone);
   });
 
+  it("is known whatever letters the rig writes a machine’s name in", () => {
+    const { wire } = chances({ share: 45 }, [network(112, { from: "Desk", to: "Router" })]);
+    expect(wire).toBeLessThan(0.02);
+  });
+
   it("says nothing where a processor had no time left", () => {
     const full = network(45.2);
     for (const { carried } of full.passages) carried.process = 1;

@@ -1,3 +1,4 @@
+import { isSameName } from "../units/host-name";
 import { PartDraft, type Part } from "../chain/part";
 import { BARE_RIG, type Rig } from "../chain/rig";
 import { requestsKey, shapeOf } from "../drills/shape";
@@ -20,7 +21,7 @@ export function checksSeen(
   for (const { rig, drill, origin } of checks.length > 0 ? seen : []) {
     const { direction } = drill;
     const shape = shapeOf(drill);
-    const check = checks.find(({ machine }) => machine === rig.host);
+    const check = checks.find(({ machine }) => isSameName(machine, rig.host));
     if (!shape || !check || direction === "mixed" || origin === "simulated") continue;
     const repeats = shownTo(check, shape, direction);
     const key = [check.machine, requestsKey(drill), direction].join("|");

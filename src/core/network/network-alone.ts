@@ -1,3 +1,4 @@
+import { isSameName } from "../units/host-name";
 import { modesOn, PartDraft, type Part } from "../chain/part";
 import { BARE_RIG, type Rig } from "../chain/rig";
 import { kindOf } from "../drills/drill";
@@ -38,7 +39,7 @@ const memoryOf = (host: string, behind: Part): Part => ({
 
 /** Whether a network is the one that a rig goes over: to its far host, from the computer that it names, if it does. */
 const isOf = ({ from, to }: NetworkFigures, { host, farHost }: Rig): boolean =>
-  farHost !== "" && to === farHost && (host === "" || host === from);
+  Boolean(farHost) && isSameName(to, farHost) && (host === "" || isSameName(host, from));
 
 /** What was measured last of the network that a rig goes over; null where nothing was. */
 export const networkOf = (rig: Rig, networks: readonly NetworkFigures[]): NetworkFigures | null =>

@@ -1,3 +1,4 @@
+import { isSameName } from "../units/host-name";
 import { requestsKey } from "../drills/shape";
 import type { FarLoad } from "../run/far-host";
 import type { Observation } from "../study/measurement";
@@ -36,7 +37,7 @@ export function shareStages(
   const there = others
     .filter(
       (one) =>
-        one.rig.host === farHost &&
+        isSameName(one.rig.host, farHost) &&
         one.rig.parts.at(-1)?.id === drive &&
         one.drill.direction === direction &&
         requestsKey(one.drill) === requestsKey(drill),

@@ -27,3 +27,6 @@ export const HostName = z
     "is not the name of a host: a name has letters, digits, dots, hyphens and underscores, and may have a user before @",
   );
 export type HostName = z.infer<typeof HostName>;
+
+/** Whether two names are of one machine, as set-ups hold them: large and small letters are the same. */
+export const isSameName = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase();
