@@ -8,6 +8,7 @@ import { account } from "@/core/ledger/account";
 import { modeOf } from "@/core/ledger/catalogue";
 import { NetworkFigures, rowsOf } from "@/core/network/figures";
 import { nerrit, ROOT } from "../support/command";
+import { LONG } from "../support/long";
 import { makeHosts, whyNoHosts, type SshHost, type SshHosts } from "../support/ssh-hosts";
 
 const why = await whyNoHosts();
@@ -24,28 +25,28 @@ describe.skipIf(why)("the network to a host by itself", () => {
   afterAll(() => made.remove());
   const network = (...args: string[]) =>
     nerrit(["network", ...args], undefined, { NERRIT_SSH_CONFIG: made.config });
-  const SHORT = ["--repeats", "1", "--seconds", "2"];
+  const SHORT = ["--repeats", "1", "--seconds", "1"];
 
-  it.each(["lab2", "router"])(
-    "is measured both ways, over one connection and over several: %s",
-    async (name) => {
-      const { hardCeiling } = account(modeOf("ethernet-100m"), "read");
-      const { stdout, stderr, status } = await network(name, ...SHORT, "--json");
-      expect({ stderr, status }).toEqual({ stderr: "", status: 0 });
-      const figures = NetworkFigures.parse(JSON.parse(stdout));
-      expect(figures.to).toBe(name);
-      expect(figures.ends.to!.interface).toBe("eth0");
-      expect(figures.ends.from!.mtu).toBe(1500);
-      const rows = rowsOf(figures);
-      expect(rows.map(({ connections }) => connections)).toEqual([1, 4]);
-      for (const { rates } of rows)
-        for (const rate of [rates.read!.median, rates.write!.median]) {
-          expect(rate).toBeGreaterThan(0);
-          // After the machine stood still what was on its way is taken in at once; to 1 %: tests/rates.
-          expect(rate).toBeLessThan(hardCeiling * 1.5);
-        }
-    },
-  );
+  it("is measured both ways, over one connection and over several", () => isMeasured("lab2"));
+  it("is measured to a small SSH server, too", LONG, () => isMeasured("router"));
+
+  async function isMeasured(name: string) {
+    const { hardCeiling } = account(modeOf("ethernet-100m"), "read");
+    const { stdout, stderr, status } = await network(name, ...SHORT, "--json");
+    expect({ stderr, status }).toEqual({ stderr: "", status: 0 });
+    const figures = NetworkFigures.parse(JSON.parse(stdout));
+    expect(figures.to).toBe(name);
+    expect(figures.ends.to!.interface).toBe("eth0");
+    expect(figures.ends.from!.mtu).toBe(1500);
+    const rows = rowsOf(figures);
+    expect(rows.map(({ connections }) => connections)).toEqual([1, 4]);
+    for (const { rates } of rows)
+      for (const rate of [rates.read!.median, rates.write!.median]) {
+        expect(rate).toBeGreaterThan(0);
+        // After the machine stood still what was on its way is taken in at once; to 1 %: tests/rates.
+        expect(rate).toBeLessThan(hardCeiling * 2);
+      }
+  }
 
   it.each<[string, (pid: number) => void]>([
     ["it is stopped", (pid) => process.kill(pid, "SIGINT")],
