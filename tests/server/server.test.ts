@@ -10,14 +10,15 @@ import { startServer, type Server } from "../support/server";
 describe("the server", () => {
   let server: Server;
   let target: string;
-  const json = { "Content-Type": "application/json" };
+  // Each request on a connection of its own: the server may close one on which it refused a body.
+  const json = { "Content-Type": "application/json", Connection: "close" };
   const post = (url: string, body: unknown, headers: Record<string, string> = {}) =>
     fetch(server.url + url, {
       method: "POST",
       headers: { ...json, ...headers },
       body: typeof body === "string" ? body : JSON.stringify(body),
     });
-  const get = async (url: string) => (await fetch(server.url + url)).json();
+  const get = async (url: string) => (await fetch(server.url + url, { headers: json })).json();
   const rigOf = "demo-rig-k5";
   const order = (more: object = {}) => ({
     target,
