@@ -25,7 +25,7 @@ export function checkWords(check: MachineCheck, { said }: RateWords): string {
 
 /** What the figures of a check are, and are not. */
 export const CHECK_MEANING =
-  "By a file in its own memory: what its processor, its system and Nerrit carry without any drive. The processor copies each block there, which it does not for a drive: large blocks of a drive may go faster.";
+  "The check moves a file in the machine’s own memory: processor, system and Nerrit work, and no drive. The processor copies each block there, and none for a drive: large blocks of a drive may go faster.";
 
 /** That a check was made with another kernel than runs now; null where that is not known or not so. */
 export const staleWords = (
@@ -34,7 +34,7 @@ export const staleWords = (
 ): string | null =>
   now === null || now === kernel
     ? null
-    : `It was checked with kernel ${kernel}, and runs ${now} now: check it again.`;
+    : `The check was made with kernel ${kernel}, and kernel ${now} runs now: repeat the check.`;
 
 /** A table by requests in flight. */
 export const checkTable = (

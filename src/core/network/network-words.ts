@@ -35,10 +35,10 @@ export function ceilingWords(figures: NetworkFigures, { said }: RateWords): stri
 
 /** What keeps a figure from being the network's own, in sentences. */
 export function cautionsOf(figures: NetworkFigures): string[] {
-  const receiver = { read: figures.from, write: figures.to };
+  const receivers = { read: figures.from, write: figures.to };
   return WAYS.filter((way) => isProcessorFull(figures, way)).map(
     (way) =>
-      `A processor core of ${receiver[way]} had no time left while it was ${way === "read" ? "receiving" : "sent to"}: the network may carry more.`,
+      `A processor core of ${receivers[way]} had no time left while ${receivers[way]} received: the network may carry more.`,
   );
 }
 

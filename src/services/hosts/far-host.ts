@@ -31,7 +31,7 @@ export const followFarHost: FollowFarHost = (host, heard, said) => {
     isOver = true;
   };
   const troubled = (reason: string) => {
-    if (!isOut) said(`What ${host}, the far host, does cannot be seen. ${reason}`);
+    if (!isOut) said(`The far host ${host} cannot be looked at. ${reason}`);
     isOut = true;
   };
   void (async () => {
@@ -44,7 +44,7 @@ export const followFarHost: FollowFarHost = (host, heard, said) => {
       host,
       names,
       (look) => {
-        if (isOut) said(`What ${host}, the far host, does is seen again.`);
+        if (isOut) said(`The far host ${host} is looked at again.`);
         isOut = false;
         // A line that the share itself fills carries looks late: the host's own clock says when each was taken.
         const arrived = performance.now();

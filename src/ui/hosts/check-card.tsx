@@ -48,7 +48,7 @@ export function CheckCard({ id, name }: { id: string; name: string }) {
       {check && <Checked check={check} />}
       {!check && !own && (
         <p className="text-secondary">
-          Not checked yet. It takes about a minute and 256 MiB of its memory, and touches no drive.
+          Not checked yet. A check takes about a minute and 256 MiB of memory, and touches no drive.
         </p>
       )}
     </div>
@@ -60,7 +60,8 @@ function Checked({ check }: { check: MachineCheck }) {
   return (
     <div className="mt-1">
       <p>
-        It was shown to move <span className="font-semibold">{checkWords(check, rates)}</span>.
+        {check.machine} was shown to move{" "}
+        <span className="font-semibold">{checkWords(check, rates)}</span>.
       </p>
       <p className="text-[13px] text-secondary">
         {CHECK_MEANING} Checked {formatMoment(check.at)}, kernel {check.kernel}.

@@ -81,8 +81,8 @@ export function NetworkCard({
       ))}
       {figures.length === 0 && !own && (
         <p className="text-secondary">
-          Not measured yet. From memory to memory over TCP, it takes about a minute; {name} takes
-          connections at a port of its own for that time.
+          Not measured yet. The measurement goes from memory to memory over TCP, and takes about a
+          minute. {name} takes connections at a port of its own for that time.
         </p>
       )}
     </div>
