@@ -200,7 +200,8 @@ class MadeHost implements SshHost {
     } else {
       fs.mkdirSync("/run/sshd", { recursive: true });
       const file = path.join(this.home, "sshd_config");
-      const env = { XDG_CACHE_HOME: this.home, ...this.wish.env };
+      // A home of its own: what a login does is not what this machine's root has set up.
+      const env = { HOME: this.home, XDG_CACHE_HOME: this.home, ...this.wish.env };
       const banner = path.join(this.home, "banner");
       if (this.wish.banner) fs.writeFileSync(banner, this.wish.banner);
       fs.writeFileSync(

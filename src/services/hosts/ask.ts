@@ -22,8 +22,7 @@ const QUESTION = `exec sh -c '${FACTS_QUESTION}; while read -r x; do echo "clock
 
 /** Finds out what a host is and has. */
 export async function askHost(host: string): Promise<HostFacts | HostTrouble> {
-  const { child, ended } = startOn(host, QUESTION);
-  const timer = setTimeout(() => child.kill("SIGKILL"), MOST_MS);
+  const { child, ended } = startOn(host, QUESTION, MOST_MS);
   const facts: string[] = [];
   const trips: Trip[] = [];
   let [greeting, stage] = [0, "before" as "before" | "facts" | "clock"];
@@ -48,7 +47,6 @@ export async function askHost(host: string): Promise<HostFacts | HostTrouble> {
   child.stdin.end();
   if (stage !== "clock") child.kill();
   const end = await ended;
-  clearTimeout(timer);
   if (end.status === null && stage !== "clock") return end.trouble;
   if (stage !== "clock")
     return {

@@ -8,6 +8,8 @@ import type { HostTrouble } from "./trouble";
 const AGAIN_MS = 2000;
 /** Looks come every second; after so long without one the line is taken for cut. */
 const SILENCE_MS = 15_000;
+/** What a host's shell does at a login may take so long before the first look. */
+const LOGIN_MS = 60_000;
 
 /**
  * Follows the counters of a host that needs no more than a shell.
@@ -30,12 +32,13 @@ export function followCounters(
     while (!isOver) {
       remote = startOn(host, command);
       const { child, ended } = remote;
-      const silent = setTimeout(() => child.kill("SIGKILL"), SILENCE_MS);
+      let silent = setTimeout(() => child.kill("SIGKILL"), LOGIN_MS);
       const reader = new LookReader();
       createInterface({ input: child.stdout }).on("line", (line) => {
         const look = reader.take(line);
         if (!look || isOver) return;
-        silent.refresh();
+        clearTimeout(silent);
+        silent = setTimeout(() => child.kill("SIGKILL"), SILENCE_MS);
         heard(look);
       });
       const end = await ended;

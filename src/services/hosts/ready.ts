@@ -102,8 +102,8 @@ export async function askOn(ready: ReadyHost, question: Question): Promise<Answe
   const { child, ended } = startOn(
     ready.host,
     commandOf(["exec", ready.node, ready.engine, "ask"]),
+    MOST_MS,
   );
-  const timer = setTimeout(() => child.kill("SIGKILL"), MOST_MS);
   let text = "";
   child.stdout.on("data", (chunk: Buffer) => {
     text += chunk.toString();
@@ -111,7 +111,6 @@ export async function askOn(ready: ReadyHost, question: Question): Promise<Answe
   });
   child.stdin.end(`${JSON.stringify(question)}\n`);
   const end = await ended;
-  clearTimeout(timer);
   for (const line of text.split("\n").toReversed()) {
     try {
       return Answer.parse(JSON.parse(line));

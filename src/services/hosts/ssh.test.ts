@@ -1,7 +1,10 @@
 import { spawnSync } from "node:child_process";
-import { describe, expect, it } from "vitest";
+import fs from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { describe, expect, it, vi } from "vitest";
 import { UNPACK } from "./pack";
-import { quoted, sshArguments } from "./ssh";
+import { quoted, sshArguments, startOn } from "./ssh";
 import { troubleIn } from "./trouble";
 
 describe("the SSH client", () => {
@@ -27,6 +30,20 @@ describe("the SSH client", () => {
     ])
       expect(settings).toContain(line);
     expect(settings).toContain("host lab2");
+  });
+
+  it("is not waited for for ever where nothing comes back, and says what may wait there", async () => {
+    const config = path.join(fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-ssh-")), "config");
+    // A way to a host on which everything is heard and nothing is answered.
+    fs.writeFileSync(config, "Host mute\n  ProxyCommand sed d\n");
+    vi.stubEnv("NERRIT_SSH_CONFIG", config);
+    const { ended } = startOn("mute", "true", 50);
+    expect(await ended).toMatchObject({
+      status: null,
+      trouble: { code: "broken", reason: expect.stringMatching(/within 0.05 s.*ssh mute true/) },
+    });
+    vi.unstubAllEnvs();
+    fs.rmSync(path.dirname(config), { recursive: true });
   });
 
   it("is handed words that no shell changes", () => {

@@ -1,6 +1,6 @@
 import { spawn, type ChildProcessWithoutNullStreams } from "node:child_process";
 import { HostName } from "@/core/units/host-name";
-import { troubleIn, type HostTrouble } from "./trouble";
+import { tooLate, troubleIn, type HostTrouble } from "./trouble";
 
 /**
  * What every connection is made with (ssh_config(5)): the tester's own configuration and keys, but no question
@@ -53,8 +53,12 @@ export function sshArguments(host: string, command: string): string[] {
   ];
 }
 
-/** Starts a command on a host with the system's own SSH client. */
-export function startOn(host: string, command: string): Remote {
+/**
+ * Starts a command on a host with the system's own SSH client.
+ *
+ * @param mostMs after so long it is ended, and that is its trouble; null for a command that may take any time
+ */
+export function startOn(host: string, command: string, mostMs: number | null = null): Remote {
   // Out of the terminal's reach: Ctrl-C is told to the run by its line, which it must not cut.
   const child = spawn("ssh", sshArguments(host, command), {
     stdio: ["pipe", "pipe", "pipe"],
@@ -65,6 +69,9 @@ export function startOn(host: string, command: string): Remote {
   child.stderr.on("data", (chunk: Buffer) => {
     complaint = (complaint + chunk.toString()).slice(-4000);
   });
+  let isLate = false;
+  const late = () => (isLate = child.kill("SIGKILL"));
+  const timer = mostMs === null ? undefined : setTimeout(late, mostMs);
   const ended = new Promise<RemoteEnd>((resolve) => {
     child.once("error", (error) =>
       resolve({
@@ -73,6 +80,8 @@ export function startOn(host: string, command: string): Remote {
       }),
     );
     child.once("close", (status, signal) => {
+      clearTimeout(timer);
+      if (isLate) return resolve({ status: null, trouble: tooLate(host, mostMs!) });
       // The client's own failures have this status (ssh(1), EXIT STATUS); a process there hardly ever.
       if (status === 255 || status === null)
         resolve({

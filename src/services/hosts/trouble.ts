@@ -11,6 +11,12 @@ export interface HostTrouble {
   reason: string;
 }
 
+/** A host whose shell did not answer in time. */
+export const tooLate = (host: string, mostMs: number): HostTrouble => ({
+  code: "broken",
+  reason: `${host} did not answer within ${mostMs / 1e3} s. Something that its shell does at every login may wait: try ssh ${host} true.`,
+});
+
 /** What the SSH client says, by which failure it is known. In the order in which they count. */
 const KNOWN: [HostTrouble["code"], RegExp, (host: string) => string][] = [
   [
