@@ -15,6 +15,7 @@ import { Planner } from "./plans/planner";
 import { putSamplesIfPossible } from "./recordings/samples";
 import { seedDemo } from "./studies/demo";
 import { Desk } from "./measuring/desk";
+import { Occupation } from "./measuring/occupation";
 import { sweepRemoved } from "./studies/removal";
 import { systemRoot } from "./plugged/system-root";
 import { Recordings } from "./recordings/recordings";
@@ -54,9 +55,11 @@ export function services(): Services {
     const store = openStore(folder);
     const hosts = new Hosts(store, builtEngine());
     const recordings = new Recordings(path.join(/* turbopackIgnore: true */ folder, "recordings"));
+    const occupation = new Occupation(store);
     const desk = new Desk(store, folder, packageJson.version, undefined, {
       fileWith: (sha256) => recordings.fileWith(sha256),
       startOn: (...asked) => hosts.start(...asked),
+      assertFree: () => occupation.assertFree(),
       followFar: (host, ...told) => (hosts.has(host) ? followFarHost(host, ...told) : null),
     });
     writeAs(writingOf(store));
@@ -75,8 +78,8 @@ export function services(): Services {
       folder,
       desk,
       hosts,
-      checks: new MachineChecks(store, hosts, packageJson.version),
-      networks: new Networks(store, hosts, builtEngine()),
+      checks: new MachineChecks(store, hosts, occupation, packageJson.version),
+      networks: new Networks(store, hosts, occupation, builtEngine()),
       plugged,
       planner,
       ballasts,

@@ -95,6 +95,11 @@ describe.skipIf(why)("hosts of a server", () => {
       expect(await state()).toMatchObject({ check: null, going: null, trouble: null });
       expect((await call("POST", route)).data.going).toMatchObject({ step: 0, of: 24 });
       expect((await call("POST", "/api/hosts/here/check")).status).toBe(409);
+      const wished = { drill: "haul", direction: "read", target: disk.directory };
+      const refused = await call("POST", `/api/rigs/${rig}/measurements`, wished);
+      expect(refused).toMatchObject({ status: 409, data: { error: { code: "occupied" } } });
+      const network = await call("POST", `/api/hosts/${data.hosts[0].id}/network`, {});
+      expect(network).toMatchObject({ status: 409, data: { error: { code: "occupied" } } });
       await expect.poll(async () => (await state()).going.step).toBeGreaterThan(0);
       await call("DELETE", route);
       await expect.poll(state).toMatchObject({ check: null, going: null, trouble: null });

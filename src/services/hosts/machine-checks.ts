@@ -13,10 +13,10 @@ import type { EngineEvent, Job } from "@/core/run/protocol";
 import type { StepResult } from "@/core/run/result";
 import type { Store } from "@/store/database";
 import { listMachineChecks, putMachineCheck } from "@/store/machine-checks";
-import { unfinishedMeasurements } from "@/store/measurements";
+import type { Occupation } from "../measuring/occupation";
 import { startEngine, type EngineProcess } from "../measuring/engine-process";
 import { log } from "../log";
-import { Problem } from "../problem";
+import { isStoreFault, storeProblem } from "../problem";
 import type { Hosts } from "./hosts";
 
 /** Stands for the machine that Nerrit runs on, among the hosts' ids. */
@@ -35,6 +35,7 @@ export class MachineChecks {
   constructor(
     private readonly store: Store,
     private readonly hosts: Hosts,
+    private readonly occupation: Occupation,
     private readonly version: string,
   ) {}
 
@@ -49,13 +50,12 @@ export class MachineChecks {
     };
   }
 
-  /** Begins to check a machine. @throws Problem where there is none of that id, or something is being measured */
+  /** Begins to check a machine. @throws Problem where there is none of that id, or something else goes on */
   start(hostId: string): CheckState {
     const machine = this.nameOf(hostId);
-    if (this.going)
-      throw new Problem(409, `${this.going.machine} is being checked: wait for the end of that.`);
-    if (unfinishedMeasurements(this.store).length > 0)
-      throw new Problem(409, "A run goes on: a check would take from it. Wait for its end.");
+    const leave = this.occupation.begin(
+      `${machine} is being checked for what it can drive. Wait for the end of that, or stop the check on the page Hosts.`,
+    );
     const program = checkProgram().map((step) => Step.parse(step));
     const job: Job = {
       targets: [MEMORY],
@@ -79,7 +79,10 @@ export class MachineChecks {
       hostId === HERE
         ? startEngine(job, tell)
         : this.hosts.start(machine, { id: randomUUID(), job }, tell, () => undefined);
-    void this.keep(machine, this.engine, gathered).finally(() => (this.going = this.engine = null));
+    void this.keep(machine, this.engine, gathered).finally(() => {
+      this.going = this.engine = null;
+      leave();
+    });
     return this.state(hostId);
   }
 
@@ -97,7 +100,7 @@ export class MachineChecks {
       putMachineCheck(this.store, gathered.check(machine));
     } catch (error) {
       log.error(error, "a check could not be kept");
-      fail(String(error));
+      fail(isStoreFault(error) ? storeProblem(error).message : String(error));
     }
   }
 

@@ -5,10 +5,10 @@ import type { NetworkGoing, NetworkState } from "@/core/network/network-state";
 import { Passage } from "@/core/network/protocol";
 import { HostName } from "@/core/units/host-name";
 import type { Store } from "@/store/database";
-import { unfinishedMeasurements } from "@/store/measurements";
 import { listNetworks, putNetwork } from "@/store/networks";
+import type { Occupation } from "../measuring/occupation";
 import { log } from "../log";
-import { checked, isStoreFault, Problem } from "../problem";
+import { checked, isStoreFault, Problem, storeProblem } from "../problem";
 import type { Hosts } from "./hosts";
 import { networkAlone } from "./network-alone";
 import { HostProblem } from "./ready";
@@ -31,6 +31,7 @@ export class Networks {
   constructor(
     private readonly store: Store,
     private readonly hosts: Hosts,
+    private readonly occupation: Occupation,
     private readonly dist: string,
   ) {}
 
@@ -54,20 +55,19 @@ export class Networks {
     const to = this.hosts.nameOf(hostId);
     if (from === to) throw new Problem(422, "A network has two ends: choose another machine.");
     if (from !== null && !this.hosts.has(from)) throw new Problem(422, `${from} is no host here.`);
-    if (this.going)
-      throw new Problem(
-        409,
-        `The network to ${this.going.to} is being measured: wait for its end.`,
-      );
-    if (unfinishedMeasurements(this.store).length > 0)
-      throw new Problem(409, "A run goes on: the network would take from it. Wait for its end.");
+    const leave = this.occupation.begin(
+      `The network to ${to} is being measured. Wait for the end of that, or stop it on the page Hosts.`,
+    );
     const passages = usualPassages(set);
     const seconds = secondsOf(passages);
     const ends = { from: from ?? os.hostname(), to };
     this.going = { ...ends, passage: 0, of: passages.length, secondsLeft: seconds };
     this.halt = new AbortController();
     this.troubles.delete(to);
-    void this.measure(from, to, passages).finally(() => (this.going = this.halt = null));
+    void this.measure(from, to, passages).finally(() => {
+      this.going = this.halt = null;
+      leave();
+    });
     return this.state(hostId);
   }
 
@@ -102,8 +102,15 @@ export class Networks {
         if (error.code !== "stopped") this.troubles.set(to, error.message);
         return;
       }
-      if (!isStoreFault(error)) log.error(error, "the network could not be measured");
-      this.troubles.set(to, `The network was not measured: ${String(error)}`);
+      if (isStoreFault(error))
+        this.troubles.set(
+          to,
+          `What the network carried was not kept. ${storeProblem(error).message}`,
+        );
+      else {
+        log.error(error, "the network could not be measured");
+        this.troubles.set(to, `The network was not measured: ${String(error)}`);
+      }
     }
   }
 }

@@ -12,6 +12,7 @@ import { addRig, createStudy, findRig, measurement } from "../studies/studies";
 import { CONDITIONS, finished, samples, started, stepped } from "../testing/engine";
 import { StandInHost } from "../testing/stand-in-host";
 import { Desk } from "./desk";
+import { Occupation } from "./occupation";
 
 let folder: string;
 let store: Store;
@@ -21,7 +22,12 @@ let studyId: string;
 let rigId: string;
 
 const drill = usualDrill("haul", "read", { repeats: 1 });
-const boot = () => (desk = new Desk(store, folder, "test", undefined, { startOn: host.start }));
+let occupation: Occupation;
+const boot = () => {
+  occupation = new Occupation(store);
+  const assertFree = () => occupation.assertFree();
+  return (desk = new Desk(store, folder, "test", undefined, { startOn: host.start, assertFree }));
+};
 beforeEach(() => {
   folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-desk-hosts-"));
   store = openStore(folder);
@@ -141,5 +147,18 @@ describe("the desk, of runs on a host", () => {
     host.tell({ event: "swept", target: "/x", bytes: 5e6 });
     host.end({ kind: "done" });
     await expect.poll(() => measurement(store, id).reason).toMatch(/5 MB in lab2:\/x/);
+  });
+
+  it("begins none while the bench itself is measured, and lets that begin beside no run", async () => {
+    const leave = occupation.begin("The network to lab2 is being measured.");
+    await expect(begin()).rejects.toThrow(/network to lab2/);
+    expect(() => occupation.begin("lab2 is being checked.")).toThrow(/network to lab2/);
+    expect(host.runs).toEqual([]);
+    leave();
+    const id = await begin();
+    expect(() => occupation.begin("lab2 is being checked.")).toThrow(/A run goes on/);
+    host.end({ kind: "done" });
+    await desk.ended(id);
+    occupation.begin("lab2 is being checked.")();
   });
 });

@@ -13,27 +13,14 @@ import type { HostRun } from "../hosts/engine-on";
 import { notKnown } from "../hosts/machines";
 import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
 import { keepEvent, noteIn, storeTrace, type Active } from "./active";
-import { followFarSide, type FollowFar } from "./far-side";
+import { followFarSide } from "./far-side";
 import { Keeper } from "./keeper";
 import { clearLeftovers, type CutOff } from "./leftovers";
 import { log } from "../log";
 import type { Order } from "./order";
+import type { Reach } from "./reach";
 import { recordingsFor } from "./recordings-for";
 import { isStoreFault, Problem, storeProblem } from "../problem";
-
-/** What the desk reaches beside this machine's drives. */
-interface Reach {
-  /** Where a recording lies; null where it is not here. */
-  fileWith?: (sha256: string) => string | null;
-  /** Starts a measuring process on a host, or finds one that was started before. */
-  startOn?: (
-    host: string,
-    run: HostRun,
-    tell: (event: EngineEvent) => void,
-    touched: (touch: Touch) => void,
-  ) => EngineProcess;
-  followFar?: FollowFar;
-}
 
 /**
  * The desk that runs measurements: starts a measuring process for each, stores what it reports as
@@ -69,6 +56,7 @@ export class Desk {
     warmUp = false,
   ): Promise<string> {
     if (this.closing) throw new Problem(409, "Nerrit is shutting down.");
+    this.reach.assertFree?.();
     const id = randomUUID();
     const job: Job = {
       targets,

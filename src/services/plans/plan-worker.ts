@@ -249,7 +249,9 @@ export class PlanWorker {
       );
     } catch (error) {
       const why = isProblem(error) ? error.message : String(error);
-      this.record.setStep(id, step.id, { state: "failed", note: why });
+      // What is in the way for a moment is none of the run's own.
+      if (!(isProblem(error) && error.code === "occupied"))
+        this.record.setStep(id, step.id, { state: "failed", note: why });
       this.record.set(id, { kind: "paused", why });
       return false;
     }

@@ -1,0 +1,39 @@
+import { allPlans } from "@/store/plans";
+import { unfinishedMeasurements } from "@/store/measurements";
+import type { Store } from "@/store/store";
+import { Problem } from "../problem";
+
+/** Plans in these states measure nothing before a person has said so. */
+const AT_REST = new Set(["paused", "hands", "done", "aborted"]);
+
+/**
+ * What is measured of the bench itself: what a machine can drive, what a network carries. One at a time, beside no
+ * run and no plan, and no run begins meanwhile: each would take from the other.
+ */
+export class Occupation {
+  private words: string | null = null;
+
+  constructor(private readonly store: Store) {}
+
+  /** @throws Problem that says what of the bench is being measured */
+  assertFree(): void {
+    if (this.words) throw new Problem(409, this.words, [], "occupied");
+  }
+
+  /**
+   * Begins.
+   *
+   * @param words what goes on, and what to do, for whoever comes second
+   * @returns ends it
+   * @throws Problem that says what goes on already
+   */
+  begin(words: string): () => void {
+    this.assertFree();
+    if (unfinishedMeasurements(this.store).length > 0)
+      throw new Problem(409, "A run goes on, and this would take from it. Wait for its end.");
+    if (allPlans(this.store).some(({ state }) => !AT_REST.has(state.kind)))
+      throw new Problem(409, "A plan goes on, and this would take from its runs. Pause the plan.");
+    this.words = words;
+    return () => (this.words = null);
+  }
+}
