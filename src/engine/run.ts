@@ -1,5 +1,5 @@
 import { setTimeout as sleep } from "node:timers/promises";
-import { laidOutBytes, spanOf, writes, type Step } from "@/core/run/program";
+import { laidOutBytes, movesBytes, spanOf, writes, type Step } from "@/core/run/program";
 import type { StepResult } from "@/core/run/result";
 import { blankStep } from "@/core/run/step";
 import { mixBytes } from "@/core/drills/kinds/ferry";
@@ -87,7 +87,7 @@ async function once(laid: LaidOut, telling: Telling, observers: Observers): Prom
         label: step.label,
         doing: step.do,
         seconds: "seconds" in step ? step.seconds : null,
-        bytes: bytesOf(step),
+        bytes: movesBytes(step),
       });
       const result = await perform(step, number, laid, telling);
       if (!result) return false;
@@ -100,10 +100,6 @@ async function once(laid: LaidOut, telling: Telling, observers: Observers): Prom
     await watch.end();
   }
 }
-
-/** How much a step moves, where that is known before. */
-const bytesOf = (step: Step): number | null =>
-  step.do === "flow" || step.do === "replay" ? step.bytes : step.do === "check" ? step.span : null;
 
 async function perform(
   step: Step,

@@ -1,11 +1,7 @@
 import * as z from "zod";
-import { StepLabel } from "../run/program";
-import { Conditions, RunEvent, type Reading } from "../run/result";
-import { blankStep } from "../run/step";
-import { CELSIUS, MOST_BYTES, MOST_MS, MOST_STEPS } from "../units/bounds";
+import type { Conditions, Reading } from "../run/result";
 import { checkedLine, jsonOf } from "../units/json-lines";
-import { Copied, copyOf } from "./copied-step";
-import { Counted, momentsOf, stepOf } from "./counted-step";
+import { ProgramLine, readingOf, stepResultOf } from "./program-line";
 import type { RecordedRun } from "./runs-file";
 
 /**
@@ -13,49 +9,6 @@ import type { RecordedRun } from "./runs-file";
  * JSON for everything that happened, in order. It tells what was counted; figures are worked out here, by
  * the same functions as for what Nerrit measures itself (docs/formats.md).
  */
-
-const count = z.number().int().nonnegative();
-const repeat = count.max(49);
-const step = count.max(MOST_STEPS);
-const bytes = count.max(MOST_BYTES);
-const ms = z.number().nonnegative().max(MOST_MS);
-
-const Line = z.discriminatedUnion("event", [
-  z.object({
-    event: z.literal("measuring"),
-    id: z.uuid(),
-    createdAt: z.iso.datetime(),
-    drill: z.unknown(),
-    target: z.string().min(1).max(4096),
-    /** The other end of a copy. */
-    other: z.string().min(1).max(4096).nullable().default(null),
-  }),
-  z.object({ event: z.literal("conditions"), conditions: Conditions }),
-  z.object({ event: z.literal("started"), repeat, at: z.iso.datetime() }),
-  z.object({
-    event: z.literal("sample"),
-    repeat,
-    /** from, ms, bytes, written, requests, step */
-    row: z.tuple([ms, ms, bytes, bytes, count, step]),
-  }),
-  z.object({
-    event: z.literal("reading"),
-    repeat,
-    ms,
-    celsius: z.number().min(CELSIUS.least).max(CELSIUS.most),
-  }),
-  z.object({ event: z.literal("happened"), repeat, what: RunEvent }),
-  z.object({ event: z.literal("rested"), repeat, step, ms, label: StepLabel }),
-  Counted,
-  Copied,
-  z.object({ event: z.literal("finished"), repeat }),
-  z.object({
-    event: z.literal("ended"),
-    status: z.enum(["done", "stopped", "failed"]),
-    reason: z.string().max(10_000).nullable(),
-  }),
-]);
-type Line = z.infer<typeof Line>;
 
 const Head = z.object({
   format: z.literal("nerrit-lines"),
@@ -83,7 +36,7 @@ export function runsOfLines(text: string): object {
     if (written.trim() === "") continue;
     const json = jsonOf(written);
     if (json === undefined && i === last) break;
-    const line = checkedLine(Line, json, i + 2);
+    const line = checkedLine(ProgramLine, json, i + 2);
     if (line.event === "measuring") measurements.push(new Measuring(rig, line));
     else if (measurements.length > 0) measurements.at(-1)!.hear(line, i + 2);
     else throw new RangeError(`line ${i + 2} stands before any measurement`);
@@ -110,10 +63,10 @@ class Measuring {
 
   constructor(
     private readonly rig: string,
-    private readonly head: Extract<Line, { event: "measuring" }>,
+    private readonly head: Extract<ProgramLine, { event: "measuring" }>,
   ) {}
 
-  hear(line: Line, number: number): void {
+  hear(line: ProgramLine, number: number): void {
     if (line.event === "conditions") this.conditions = line.conditions;
     if (line.event === "ended") this.end = { status: line.status, reason: line.reason };
     if (!("repeat" in line)) return;
@@ -135,21 +88,12 @@ class Measuring {
         run.events.push(line.what);
         break;
       case "reading":
-        run.readings.push({
-          ms: line.ms,
-          engine: null,
-          machine: null,
-          celsius: { drive: line.celsius },
-        });
+        run.readings.push(readingOf(line));
         break;
       case "rested":
-        run.steps.push({ ...blankStep("rest", line.label), ms: line.ms });
-        break;
       case "counted":
-        run.steps.push(stepOf(line, this.samplesOf(run)));
-        break;
       case "copied":
-        run.steps.push(copyOf(line, momentsOf(line, this.samplesOf(run))));
+        run.steps.push(stepResultOf(line, line.event === "rested" ? [] : this.samplesOf(run)));
         break;
       case "finished":
         run.status = "done";

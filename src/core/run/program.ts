@@ -200,3 +200,7 @@ export const timeIsOver = (
 
 /** Seconds of flow before counting starts, so that queues and throttles are in their steady state. */
 export const leadInOf = (seconds: number): number => Math.min(1, seconds / 4);
+
+/** How much a step moves, where that is known before; bytes. */
+export const movesBytes = (step: Step): number | null =>
+  step.do === "flow" || step.do === "replay" ? step.bytes : step.do === "check" ? step.span : null;
