@@ -2,7 +2,12 @@
 import { mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import path from "node:path";
 import { build } from "esbuild";
-import { compileLanes, compilePrograms, gatherLaneSource } from "./compile.mjs";
+import {
+  compileLanes,
+  compilePrograms,
+  gatherLaneSource,
+  gatherProgramSource,
+} from "./compile.mjs";
 
 const root = path.resolve(import.meta.dirname, "..");
 process.chdir(root);
@@ -54,4 +59,5 @@ gatherLaneSource(root);
 if (isWhole) {
   const { version } = JSON.parse(readFileSync("package.json", "utf8"));
   compilePrograms(version);
+  gatherProgramSource(version);
 }

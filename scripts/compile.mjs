@@ -67,14 +67,18 @@ export function gatherLaneSource(root) {
 /** Small, and the same bytes wherever and whenever it is built by the same compiler. */
 const PROGRAM_FLAGS = ["-Os", "-s", "-pthread", "-ffile-prefix-map=src/engine/native=."];
 
+/** Of the program, what every Linux needs. */
+const LINUX = ["ring", "ring-lane", ...BODY, "linux"];
+
 /** For each system what is built, how, and what it is called. */
 const PROGRAMS = [
   {
     system: "linux",
     file: "nerrit-measure",
     command: compiler,
-    args: ["-Wl,--build-id=none"],
-    files: ["ring", "ring-lane", ...BODY, "linux"],
+    // With its library inside, so that it runs on systems older and smaller than this one.
+    args: ["-static", "-Wl,--build-id=none"],
+    files: LINUX,
     after: ["-lm"],
   },
   {
@@ -105,6 +109,44 @@ function macosSource(version) {
   return zipSync(Object.fromEntries(entries), { mtime: NO_DAY, level: 9 });
 }
 
+/** Ends a file in a shell's document. */
+const FILE_END = "NERRIT-END-OF-FILE";
+
+/**
+ * The program's source as a script for a shell: compiles it into the folder that is its first argument, by the
+ * compiler that is its second. For hosts on which what is built here does not run.
+ */
+export function gatherProgramSource(version) {
+  const names = readdirSync(SOURCE).filter((name) => name.endsWith(".h"));
+  const own = readdirSync(path.join(SOURCE, "elsewhere")).filter((name) => /\.[ch]$/.test(name));
+  const files = [
+    ...names,
+    ...LINUX.map((name) => `${name}.c`),
+    ...own.map((n) => `elsewhere/${n}`),
+  ];
+  const documents = files
+    .sort()
+    .map((name) => {
+      const text = readFileSync(path.join(SOURCE, name), "utf8").trimEnd();
+      return `cat >${name} <<'${FILE_END}'\n${text}\n${FILE_END}\n`;
+    })
+    .join("");
+  const flags = `${PROGRAM_FLAGS.slice(0, 3).join(" ")} -DVERSION='"${version}"'`;
+  writeFileSync(
+    "dist/programs/compile-there.sh",
+    `d=$1.$$; trap 'rm -rf "$d"' EXIT
+mkdir -p "$d/elsewhere" && cd "$d" || exit 3
+${documents}"$2" ${flags} -o nerrit-measure *.c elsewhere/*.c -lm || exit 3
+rm -r elsewhere *.c *.h
+"$d/nerrit-measure" --version || exit 3
+[ -d "$1" ] || mv "$d" "$1"
+`,
+  );
+}
+
+/** What follows the program's runs on hosts: a shell's script, as it is. */
+const FOLLOW = "follow.sh";
+
 /** The programs for other machines, each with its size and digest in dist/programs/programs.json. */
 export function compilePrograms(version) {
   const folder = "dist/programs";
@@ -120,16 +162,15 @@ export function compilePrograms(version) {
   for (const { system, file, command, args, files, after } of PROGRAMS) {
     const stated = `-DVERSION="${version}"`;
     const out = ["-o", path.join(folder, file)];
+    const all = [stated, ...out, ...inSource(files), ...program(), ...after];
     try {
-      cc(command, [
-        ...PROGRAM_FLAGS,
-        ...args,
-        stated,
-        ...out,
-        ...inSource(files),
-        ...program(),
-        ...after,
-      ]);
+      try {
+        cc(command, [...PROGRAM_FLAGS, ...args, ...all]);
+      } catch (error) {
+        // A compiler without the library's archive still links to the library that is there.
+        if (system !== "linux") throw error;
+        cc(command, [...PROGRAM_FLAGS, ...args.filter((one) => one !== "-static"), ...all]);
+      }
       add(system, file);
     } catch (error) {
       const why = whyNot(error, command);
@@ -137,6 +178,7 @@ export function compilePrograms(version) {
       console.error(`The measuring program for ${system} was not compiled (${why}).`);
     }
   }
+  copyFileSync(path.join(SOURCE, "elsewhere", FOLLOW), path.join(folder, FOLLOW));
   writeFileSync(path.join(folder, MACOS_SOURCE), macosSource(version));
   add("macos", MACOS_SOURCE);
   writeFileSync(

@@ -3,7 +3,9 @@ import { placeFrom } from "@/core/units/place";
 import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
 import type { SeenDrive } from "@/core/system/drive";
 import type { Touch } from "@/core/run/touch";
-import { askOn, HostProblem, readyHost, type ReadyHost } from "@/services/hosts/ready";
+import { askOn } from "@/services/hosts/ask-on";
+import { readyHost, type ReadyHost } from "@/services/hosts/ready";
+import { HostProblem } from "@/services/hosts/trouble";
 import { Failure, Usage } from "./exit";
 
 /** What the option does, for the help. */

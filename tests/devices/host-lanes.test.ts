@@ -3,7 +3,8 @@ import { createRequire } from "node:module";
 import os from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { askOn, readyHost, type ReadyHost } from "@/services/hosts/ready";
+import { askOn } from "@/services/hosts/ask-on";
+import { readyHost, type EngineReady, type ReadyHost } from "@/services/hosts/ready";
 import { ROOT } from "../support/command";
 import { makeHosts, whyNoHosts, type SshHosts } from "../support/ssh-hosts";
 
@@ -45,7 +46,8 @@ describe.skipIf(why)("the compiled part on a host", () => {
     change(path.join(copy, "lanes.node"));
     return copy;
   };
-  const lanesOf = ({ engine }: ReadyHost) => path.join(path.dirname(engine), "lanes.node");
+  const lanesOf = (ready: ReadyHost) =>
+    path.join(path.dirname((ready as EngineReady).engine), "lanes.node");
   const runs = (lanes: string) =>
     typeof (createRequire(import.meta.url)(lanes) as { startLanes?: unknown }).startLanes;
 

@@ -72,7 +72,7 @@ describe.skipIf(why)("hosts of a server", () => {
 
   it("are added where they are reached, once, and by nothing that could be an option", async () => {
     const { data } = await call("GET", "/api/hosts");
-    expect(data.hosts).toMatchObject([{ name: "lab2", isMeasurable: true, trouble: null }]);
+    expect(data.hosts).toMatchObject([{ name: "lab2", measuredBy: "engine", trouble: null }]);
     expect(data.offered).toEqual([]);
     expect((await call("POST", "/api/hosts", { name: "lab2" })).status).toBe(409);
     for (const name of ["-oProxyCommand=touch /tmp/x", "a b", "a'b", "$(id)", "", "x".repeat(300)])

@@ -1,6 +1,6 @@
 import type { Command } from "commander";
 import type { HostFacts } from "@/core/host/host-facts";
-import { isMeasurable, lacksOf, type Lack } from "@/core/host/lacks";
+import { lacksOf, measuredBy, type Lack, type MeasuredBy } from "@/core/host/lacks";
 import { foundWords, machineWords } from "@/core/host/host-words";
 import { askHost } from "@/services/hosts/ask";
 import { configuredHosts } from "@/services/hosts/configured";
@@ -41,19 +41,23 @@ interface Looked {
   facts: HostFacts | null;
   /** Why it was not reached. */
   trouble: { code: string; reason: string } | null;
-  /** Whether drills can be done there as it is. */
+  /** Whether drills can be done there as it is, and by what. */
   measurable: boolean;
+  measuredBy: MeasuredBy | null;
   lacks: Lack[];
 }
 
 async function lookAt(host: string): Promise<Looked> {
   const found = await askHost(host);
-  if ("code" in found) return { host, facts: null, trouble: found, measurable: false, lacks: [] };
+  if ("code" in found)
+    return { host, facts: null, trouble: found, measurable: false, measuredBy: null, lacks: [] };
+  const by = measuredBy(found, ownArchitecture());
   return {
     host,
     facts: found,
     trouble: null,
-    measurable: isMeasurable(found),
+    measurable: by !== null,
+    measuredBy: by,
     lacks: lacksOf(found, ownArchitecture()),
   };
 }

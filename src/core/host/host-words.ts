@@ -32,7 +32,8 @@ export const foundWords = ({ node, compiler, roundTripMs }: HostFacts): string =
     .join(" · ");
 
 /** Whether a host can be measured on, in a few words. */
-export function stateWords({ trouble, isMeasurable }: ShownHost): string {
+export function stateWords({ trouble, measuredBy }: ShownHost): string {
   if (trouble) return "Not reached";
-  return isMeasurable ? "Ready to measure" : "Can be watched, not measured on as it is";
+  if (measuredBy === null) return "Can be watched, not measured on as it is";
+  return measuredBy === "engine" ? "Ready to measure" : "Ready to measure, by the small program";
 }

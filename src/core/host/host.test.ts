@@ -4,7 +4,8 @@ import { leastTrip } from "./clock";
 import { FACTS_QUESTION, readFacts, type HostFacts } from "./host-facts";
 import { HostName } from "../units/host-name";
 import { placeFrom } from "../units/place";
-import { isMeasurable, lacksOf } from "./lacks";
+import { spaceIn } from "./space";
+import { lacksOf, measuredBy, type MeasuredBy } from "./lacks";
 
 describe("a host's name", () => {
   it.each(["lab2", "me@10.0.0.7", "fe80::1%eth0", "me@::1", "über-rechner", "a.b-c_d"])(
@@ -151,18 +152,41 @@ describe("what a host lacks", () => {
 
   it("is nothing where all is there", () => {
     expect(of({})).toEqual([]);
-    expect(isMeasurable(whole)).toBe(true);
+    expect(measuredBy(whole, "armv7l")).toBe("engine");
   });
 
-  it.each<[string, Partial<HostFacts>, boolean]>([
-    ["no runtime", { node: null }, false],
-    ["one that is too old", { node: { path: "/n", version: "v20.18.9" } }, false],
-    ["no place to write", { cache: null }, false],
-    ["no room", { cache: { folder: "/c", freeBytes: 1000, kept: [] } }, false],
-    ["another system", { system: "FreeBSD" }, false],
-    ["a clock that is a year off", { clock: { aheadMs: -3.2e10, uncertainMs: 500 } }, true],
-  ])("is said: %s", (_, change, measurable) => {
+  it.each<[string, Partial<HostFacts>, MeasuredBy | null]>([
+    ["no runtime", { node: null }, "program"],
+    ["one that is too old", { node: { path: "/n", version: "v20.18.9" } }, "program"],
+    [
+      "no runtime, no compiler, another processor",
+      { node: null, compiler: null, architecture: "mips" },
+      null,
+    ],
+    ["no place to write", { cache: null }, null],
+    ["no room", { cache: { folder: "/c", freeBytes: 1000, kept: [] } }, null],
+    ["another system", { system: "FreeBSD" }, null],
+    ["a clock that is a year off", { clock: { aheadMs: -3.2e10, uncertainMs: 500 } }, "engine"],
+  ])("is said, and by what it is measured: %s", (_, change, by) => {
     expect(of(change)).toHaveLength(1);
-    expect(isMeasurable({ ...whole, ...change })).toBe(measurable);
+    expect(measuredBy({ ...whole, ...change }, "armv7l")).toBe(by);
+  });
+
+  it("is no compiler where what is built here runs there", () => {
+    const bare = { ...whole, node: null, compiler: null };
+    expect(measuredBy(bare, whole.architecture)).toBe("program");
+    expect(lacksOf(bare, whole.architecture)).toHaveLength(1);
+  });
+
+  it("has room told by its shell, whatever a file system is called", () => {
+    const said = [
+      "Welcome",
+      "nerrit-space",
+      "Filesystem 1024-blocks Used Available Capacity Mounted on",
+      "//nas/my share 1000 400 600 40% /mnt/a b",
+      "",
+    ].join("\n");
+    expect(spaceIn(said)).toEqual({ total: 1_024_000, free: 614_400 });
+    expect(spaceIn("Welcome 1 2 3 4%\nnerrit-space\n")).toBeNull();
   });
 });

@@ -1,7 +1,7 @@
 import * as z from "zod";
 import { HostName } from "../units/host-name";
 import { HostFacts } from "./host-facts";
-import { isMeasurable, lacksOf, type Lack } from "./lacks";
+import { lacksOf, measuredBy, type Lack, type MeasuredBy } from "./lacks";
 
 /** A host of the bench, as it was found when it was last looked at. */
 export const KnownHost = z.object({
@@ -18,14 +18,14 @@ export type KnownHost = z.infer<typeof KnownHost>;
 
 /** What a page says of a host. */
 export interface ShownHost extends KnownHost {
-  /** Whether it can be measured on by what it has, once it is reached. */
-  isMeasurable: boolean;
+  /** What would measure there by what it has, once it is reached; null where nothing would. */
+  measuredBy: MeasuredBy | null;
   lacks: Lack[];
 }
 
 /** A host with what follows from what it has. @param architecture of this machine, by the host's name for it */
 export const shownHost = (host: KnownHost, architecture: string): ShownHost => ({
   ...host,
-  isMeasurable: host.facts !== null && isMeasurable(host.facts),
+  measuredBy: host.facts && measuredBy(host.facts, architecture),
   lacks: host.facts ? lacksOf(host.facts, architecture) : [],
 });

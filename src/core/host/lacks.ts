@@ -23,9 +23,20 @@ export function runsEngine({ node }: Pick<HostFacts, "node">): boolean {
   return major! > needed! || (major === needed && minor! >= neededMinor!);
 }
 
-/** Whether drills of the measuring process can be done on a host as it is. */
-export const isMeasurable = (facts: HostFacts): boolean =>
-  runsEngine(facts) && hasRoom(facts.cache) && facts.system === "Linux";
+/** What measures on a host: the whole measuring process, or the small program, which needs no Node. */
+export type MeasuredBy = "engine" | "program";
+
+/**
+ * What would measure on a host as it is.
+ *
+ * @param architecture of this machine, by the same name as the host's
+ * @returns null where nothing would
+ */
+export function measuredBy(facts: HostFacts, architecture: string): MeasuredBy | null {
+  if (facts.system !== "Linux" || !hasRoom(facts.cache)) return null;
+  if (runsEngine(facts)) return "engine";
+  return facts.architecture === architecture || facts.compiler ? "program" : null;
+}
 
 const hasRoom = (cache: HostFacts["cache"]): boolean =>
   cache !== null && (cache.freeBytes === null || cache.freeBytes >= ROOM_NEEDED);
@@ -48,7 +59,7 @@ export function lacksOf(facts: HostFacts, architecture: string): Lack[] {
       what: node
         ? `Node ${node.version} is too old: ${NODE_NEEDED} or later is needed.`
         : "There is no Node, at least where a login without a terminal finds it.",
-      without: "The small measuring program measures there (Measure elsewhere).",
+      without: withoutNode(measuredBy(facts, architecture)),
     });
   if (cache === null)
     lacks.push({
@@ -61,7 +72,11 @@ export function lacksOf(facts: HostFacts, architecture: string): Lack[] {
       without: "Nothing is sent there until there is room.",
     });
   // Where nothing can be measured, how well that would go is no matter.
-  if (isMeasurable(facts) && !compiler && facts.architecture !== architecture)
+  if (
+    measuredBy(facts, architecture) === "engine" &&
+    !compiler &&
+    facts.architecture !== architecture
+  )
     lacks.push({
       what: `There is no C compiler, and its processor (${facts.architecture}) is not this machine's (${architecture}).`,
       without:
@@ -74,6 +89,11 @@ export function lacksOf(facts: HostFacts, architecture: string): Lack[] {
     });
   return lacks;
 }
+
+const withoutNode = (by: MeasuredBy | null): string =>
+  by === null
+    ? "The small measuring program measures there, by hand (Measure elsewhere)."
+    : "The small measuring program measures there by itself. It measures one drive at a time, does no recorded work, and does not see what is plugged in.";
 
 const UNITS: [string, number][] = [
   ["days", 86_400_000],

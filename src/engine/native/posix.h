@@ -168,7 +168,10 @@ void system_on_stop(void (*stop)(void)) {
   action.sa_handler = stopped;
   sigaction(SIGINT, &action, NULL);
   sigaction(SIGTERM, &action, NULL);
-  sigaction(SIGHUP, &action, NULL);
+  /* Whoever has the hang-up ignored wants the run to go on without the terminal (nohup(1)). */
+  struct sigaction before;
+  if (sigaction(SIGHUP, NULL, &before) == 0 && before.sa_handler != SIG_IGN)
+    sigaction(SIGHUP, &action, NULL);
   signal(SIGPIPE, SIG_IGN);
 }
 

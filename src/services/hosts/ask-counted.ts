@@ -1,5 +1,5 @@
 import { COUNTED_BEGIN, COUNTED_QUESTION, countedIn, type CountedName } from "@/core/host/counted";
-import { HostProblem } from "./ready";
+import { HostProblem } from "./trouble";
 import { startOn } from "./ssh";
 
 /** More than any host lists. */

@@ -1,11 +1,13 @@
 import { createInterface } from "node:readline";
 import { setTimeout as sleep } from "node:timers/promises";
-import { EngineEvent, type Job, type Sweep } from "@/core/run/protocol";
+import type { EngineEvent, Job, Sweep } from "@/core/run/protocol";
 import type { Touch } from "@/core/run/touch";
-import { DIED, FOUND, STOP, TAKEN } from "@/engine/away/run-folder";
+import { DIED, STOP, TAKEN } from "@/engine/away/run-folder";
 import type { EngineEnd, EngineProcess } from "../measuring/engine-process";
-import { commandOf, type ReadyHost } from "./ready";
+import type { ReadyHost } from "./ready";
+import { runThere, type RunThere } from "./run-there";
 import { startOn, type Remote, type RemoteEnd } from "./ssh";
+import { HostProblem } from "./trouble";
 
 /** A line that carries says so every five seconds; after so long without a word it is taken for cut. */
 const SILENCE_MS = 20_000;
@@ -39,8 +41,14 @@ export function startEngineOn(
   tell: (event: EngineEvent) => void,
   touched: (touch: Touch) => void = () => undefined,
 ): EngineProcess {
-  const run = new RunOn(ready, hostRun, tell, touched);
-  return { stop: () => run.stop(), ended: run.ended() };
+  try {
+    const run = new RunOn(ready, hostRun, tell, touched);
+    return { stop: () => run.stop(), ended: run.ended() };
+  } catch (error) {
+    if (!(error instanceof HostProblem)) throw error;
+    const { code, message: reason } = error;
+    return { stop: () => undefined, ended: Promise.resolve({ kind: "refused", code, reason }) };
+  }
 }
 
 class RunOn {
@@ -53,6 +61,7 @@ class RunOn {
   private isTaken = false;
   private remote: Remote | null = null;
   private heard = Date.now();
+  private readonly there: RunThere;
 
   constructor(
     private readonly ready: ReadyHost,
@@ -61,6 +70,7 @@ class RunOn {
     private readonly touched: (touch: Touch) => void,
   ) {
     this.folder = `${ready.runs}/${hostRun.id}`;
+    this.there = runThere(ready, hostRun.job);
   }
 
   stop(): void {
@@ -78,7 +88,7 @@ class RunOn {
         if (!this.isTaken) await this.listen();
         return this.end;
       }
-      if (end.status !== null) return { kind: "interrupted", reason: this.gone(end.complaint) };
+      if (end.status !== null) return this.brokenOff(end.status, end.complaint);
       const { code, reason } = end.trouble;
       if (FINAL.has(code)) return { kind: this.next > 0 ? "interrupted" : "failed", reason };
       if (Date.now() - this.heard > GIVE_UP_MS)
@@ -99,6 +109,13 @@ class RunOn {
     return `${this.ready.host} is out of touch, so the run there could not be stopped. It ends by itself within an hour, and leaves nothing on the drive. ${reason}`;
   }
 
+  private brokenOff(status: number, complaint: string): EngineEnd {
+    const reason = this.there.refusal(status, complaint);
+    return reason === null
+      ? { kind: "interrupted", reason: this.gone(complaint) }
+      : { kind: "refused", code: "program", reason: `${this.ready.host}: ${reason}` };
+  }
+
   private gone(complaint: string): string {
     const { host } = this.ready;
     const what =
@@ -110,15 +127,12 @@ class RunOn {
 
   /** Follows the run until the line is cut, or the run is over. */
   private async listen(): Promise<RemoteEnd> {
-    const { host, node, engine } = this.ready;
+    const { host } = this.ready;
     // After the end only its last line is asked for again, to be taken.
-    const from = String(this.end ? this.next - 1 : this.next);
-    const { job } = this.hostRun;
-    const how = job === null ? [FOUND] : [];
-    const command = commandOf(["exec", node, engine, "follow", this.folder, from, ...how]);
-    const remote = startOn(host, command);
+    const from = this.end ? this.next - 1 : this.next;
+    const remote = startOn(host, this.there.command(this.folder, from));
     this.remote = remote;
-    remote.child.stdin.write(`${JSON.stringify(job)}\n${this.isStopping ? `${STOP}\n` : ""}`);
+    remote.child.stdin.write(`${this.there.order}${this.isStopping ? `${STOP}\n` : ""}`);
     let word = Date.now();
     let isSilent = false;
     const watch = setInterval(() => {
@@ -153,14 +167,13 @@ class RunOn {
     this.next += 1;
     if (this.isOut) this.touched({ host: this.ready.host, outSince: null, reason: null });
     this.isOut = false;
-    const event = EngineEvent.safeParse(document);
-    if (!event.success) return; // of no kind that is known; the next ones stand for themselves
-    const told = event.data;
-    if (told.event === "done" || told.event === "stopped") this.end = { kind: told.event };
-    else if (told.event === "refused") this.end = { ...told, kind: "refused" };
-    else if (told.event === "failed") this.end = { ...told, kind: "failed" };
-    else return this.tell(told);
-    this.taken(remote);
+    for (const told of this.there.heard(document)) {
+      if (told.event === "done" || told.event === "stopped") this.end = { kind: told.event };
+      else if (told.event === "refused") this.end = { ...told, kind: "refused" };
+      else if (told.event === "failed") this.end = { ...told, kind: "failed" };
+      else this.tell(told);
+    }
+    if (this.end) this.taken(remote);
   }
 
   /** Nothing is needed there any more. */

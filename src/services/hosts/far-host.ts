@@ -3,7 +3,7 @@ import { farReading, type HostLook } from "@/core/host/counters";
 import type { FarReading } from "@/core/run/far-host";
 import { askCounted } from "./ask-counted";
 import { followCounters } from "./follow-counters";
-import { HostProblem } from "./ready";
+import { HostProblem } from "./trouble";
 
 /** More drives and interfaces than a host that serves a share has. */
 const MOST_COUNTED = 32;

@@ -18,7 +18,9 @@ import { askCounted } from "./ask-counted";
 import { configuredHosts } from "./configured";
 import { startEngineOn, type HostRun } from "./engine-on";
 import { notKnown, thisMachine, unrefused, type Machines } from "./machines";
-import { askOn, HostProblem, ownArchitecture, readyHost, type ReadyHost } from "./ready";
+import { askOn } from "./ask-on";
+import { ownArchitecture, readyHost, type ReadyHost } from "./ready";
+import { HostProblem } from "./trouble";
 
 /** So long what was found out about a host stands for what it is now. */
 const READY_MS = 300_000;
@@ -145,6 +147,8 @@ export class Hosts implements Machines {
         run.job === null
           ? await this.reached(host, touched, halt.signal)
           : await this.readied(host);
+      // The small program clears up itself, whenever it begins there again.
+      if (ready.by === "program" && run.job !== null && "sweep" in run.job) return { kind: "done" };
       engine = startEngineOn(ready, run, (event) => tell(withClock(event, ready)), touched);
       if (halt.signal.aborted) engine.stop();
       return engine.ended;

@@ -5,8 +5,9 @@ import path from "node:path";
 import { createInterface } from "node:readline";
 import { secondsOf, type NetworkFigures } from "@/core/network/figures";
 import { NetworkEvent, type NetworkJob, type Passage } from "@/core/network/protocol";
-import { commandOf, HostProblem, type ReadyHost } from "./ready";
-import { startOn } from "./ssh";
+import type { EngineReady, ReadyHost } from "./ready";
+import { HostProblem } from "./trouble";
+import { commandOf, startOn } from "./ssh";
 
 /** An end that says nothing for so much longer than its passages take is given up. */
 const PATIENCE_MS = 30_000;
@@ -40,7 +41,7 @@ export async function networkAlone(
   // It may have been stopped while the hosts were made ready.
   if (stop.aborted) throw stopped();
   const token = randomBytes(16).toString("hex");
-  const answering = new End(to.host, startOnHost(to));
+  const answering = new End(to.host, startOnHost(wholeEnd(to)));
   const asking: End[] = [];
   const ends: NetworkFigures["ends"] = { from: null, to: null };
   const carried: NetworkFigures["passages"] = [];
@@ -55,7 +56,10 @@ export async function networkAlone(
     const at = address ?? reached;
     if (at === null)
       throw new HostProblem("address", `${to.host} does not say by which address it is reached.`);
-    const one = new End(from?.host ?? "this machine", from ? startOnHost(from) : startHere(dist));
+    const one = new End(
+      from?.host ?? "this machine",
+      from ? startOnHost(wholeEnd(from)) : startHere(dist),
+    );
     asking.push(one);
     const whole = new Promise<void>((resolve) => {
       const hear = (side: "from" | "to") => (event: NetworkEvent) => {
@@ -87,7 +91,16 @@ export async function networkAlone(
 const startHere = (dist: string): ChildProcessWithoutNullStreams =>
   spawn(process.execPath, [path.join(/* turbopackIgnore: true */ dist, "engine.mjs"), "network"]);
 
-const startOnHost = ({ host, node, engine }: ReadyHost): ChildProcessWithoutNullStreams =>
+/** @throws HostProblem where the whole measuring process is not there */
+function wholeEnd(ready: ReadyHost): EngineReady {
+  if (ready.by === "engine") return ready;
+  throw new HostProblem(
+    "lacks",
+    `${ready.host} has no Node. The network alone needs a measuring process at each end.`,
+  );
+}
+
+const startOnHost = ({ host, node, engine }: EngineReady): ChildProcessWithoutNullStreams =>
   startOn(host, commandOf(["exec", node, engine, "network"])).child;
 
 type Of<E extends NetworkEvent["event"]> = Extract<NetworkEvent, { event: E }>;

@@ -11,7 +11,7 @@ import { log } from "../log";
 import { checked, isStoreFault, Problem, storeProblem } from "../problem";
 import type { Hosts } from "./hosts";
 import { networkAlone } from "./network-alone";
-import { HostProblem } from "./ready";
+import { HostProblem } from "./trouble";
 
 const Asked = z.object({
   /** The host at this end; null for this machine. */

@@ -94,6 +94,10 @@ export function startOn(host: string, command: string, mostMs: number | null = n
   return { child, ended };
 }
 
+/** The first word as it is, the others held together. */
+export const commandOf = ([first, ...others]: readonly string[]): string =>
+  [first, ...others.map(quoted)].join(" ");
+
 /** A word of a command for whatever shell is there: in single quotes, and without what those do not hold. */
 export function quoted(word: string): string {
   if (/['\n\r\0\\!]/.test(word))

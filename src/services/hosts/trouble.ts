@@ -11,6 +11,16 @@ export interface HostTrouble {
   reason: string;
 }
 
+/** A host cannot be used as it is asked for. */
+export class HostProblem extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
 /** A host whose shell did not answer in time. */
 export const tooLate = (host: string, mostMs: number): HostTrouble => ({
   code: "broken",

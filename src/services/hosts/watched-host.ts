@@ -2,7 +2,7 @@ import { LoadTally, type HostLook } from "@/core/host/counters";
 import type { WatchedHostLoad } from "@/core/run/host-load";
 import type { Source } from "@/engine/watch/source";
 import { followCounters } from "./follow-counters";
-import { HostProblem } from "./ready";
+import { HostProblem } from "./trouble";
 import type { HostTrouble } from "./trouble";
 
 /** A source whose counts come with the time at which they were read. */

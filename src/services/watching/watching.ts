@@ -6,7 +6,7 @@ import { SystemTree } from "@/engine/probe/tree";
 import { Refusal } from "@/engine/refusal";
 import { findSource, type Source } from "@/engine/watch/source";
 import { notKnown } from "../hosts/machines";
-import { HostProblem } from "../hosts/ready";
+import { HostProblem } from "../hosts/trouble";
 import { byHost, WatchedHost, type TimedSource } from "../hosts/watched-host";
 import { checked, Problem } from "../problem";
 import { systemRoot } from "../plugged/system-root";

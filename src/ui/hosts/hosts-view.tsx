@@ -16,8 +16,12 @@ export function HostsView({ first, ownName }: { first: HostList; ownName: string
   const { hosts, offered } = useHosts(first);
   const { add, look, remove } = useHostChanges();
   const here = useDrives();
-  const there = useHostDrives(hosts.flatMap(({ id, isMeasurable }) => (isMeasurable ? [id] : [])));
-  const measurable = hosts.flatMap(({ name, isMeasurable }) => (isMeasurable ? [name] : []));
+  const there = useHostDrives(
+    hosts.flatMap(({ id, measuredBy }) => (measuredBy === "engine" ? [id] : [])),
+  );
+  const measurable = hosts.flatMap(({ name, measuredBy }) =>
+    measuredBy === "engine" ? [name] : [],
+  );
   const [path, setPath] = useState<string | null>(null);
   const drives = here && [...here, ...[...there.values()].flatMap((one) => one.drives ?? [])];
   return (
@@ -35,16 +39,18 @@ export function HostsView({ first, ownName }: { first: HostList; ownName: string
           <HostCard
             key={host.id}
             host={host}
-            drives={host.isMeasurable ? (there.get(host.id) ?? null) : null}
+            drives={host.measuredBy === "engine" ? (there.get(host.id) ?? null) : null}
             network={
-              host.isMeasurable && (
+              host.measuredBy && (
                 <>
-                  <NetworkCard
-                    hostId={host.id}
-                    name={host.name}
-                    ownName={ownName}
-                    others={measurable.filter((name) => name !== host.name)}
-                  />
+                  {host.measuredBy === "engine" && (
+                    <NetworkCard
+                      hostId={host.id}
+                      name={host.name}
+                      ownName={ownName}
+                      others={measurable.filter((name) => name !== host.name)}
+                    />
+                  )}
                   <CheckCard id={host.id} name={host.name} />
                 </>
               )

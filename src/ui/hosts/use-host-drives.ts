@@ -42,6 +42,8 @@ export function useHostDrives(ids: readonly string[]): Map<string, HostDrives> {
 export function useBenchDrives(): SeenDrive[] | null {
   const here = useDrives();
   const { hosts } = useHosts();
-  const there = useHostDrives(hosts.flatMap(({ id, isMeasurable }) => (isMeasurable ? [id] : [])));
+  const there = useHostDrives(
+    hosts.flatMap(({ id, measuredBy }) => (measuredBy === "engine" ? [id] : [])),
+  );
   return here && [...here, ...[...there.values()].flatMap(({ drives }) => drives ?? [])];
 }
