@@ -134,7 +134,7 @@ export function gatherProgramSource(version) {
   const flags = `${PROGRAM_FLAGS.slice(0, 3).join(" ")} -DVERSION='"${version}"'`;
   writeFileSync(
     "dist/programs/compile-there.sh",
-    `d=$1.$$; trap 'rm -rf "$d"' EXIT
+    `umask 077; d=$1.$$; trap 'rm -rf "$d"' EXIT
 mkdir -p "$d/elsewhere" && cd "$d" || exit 3
 ${documents}"$2" ${flags} -o nerrit-measure *.c elsewhere/*.c -lm || exit 3
 rm -r elsewhere *.c *.h

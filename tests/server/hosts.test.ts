@@ -5,6 +5,7 @@ import type { Run } from "@/core/study/measurement";
 import { LONG } from "../support/long";
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
 import { startServer, type Server } from "../support/server";
+import { smallSystem } from "../support/small-system";
 import { makeHosts, whyNoHosts, type SshHost, type SshHosts } from "../support/ssh-hosts";
 
 const why = (await whyNoHosts()) ?? whyNoDevices();
@@ -16,6 +17,7 @@ describe.skipIf(why)("hosts of a server", () => {
   let server: Server;
   let lab: SshHost;
   let rig = "";
+  let small = "";
   const surroundings = () => ({ NERRIT_SSH_CONFIG: made.config });
   const call = async (method: string, route: string, body?: unknown) => {
     const response = await fetch(`${server.url}${route}`, {
@@ -46,14 +48,15 @@ describe.skipIf(why)("hosts of a server", () => {
     await server.end("SIGKILL");
     return data;
   };
-  const left = () => {
-    const runs = path.join(lab.cache, "runs");
+  const left = (host = lab) => {
+    const runs = path.join(host.cache, "runs");
     return fs.existsSync(runs) ? fs.readdirSync(runs) : [];
   };
 
   beforeAll(async () => {
     disk = makeDisk(300);
-    made = await makeHosts([{ name: "lab2" }]);
+    small = smallSystem();
+    made = await makeHosts([{ name: "lab2" }, { name: "board", env: { PATH: small } }]);
     [lab] = made.hosts as [SshHost];
     server = await startServer(undefined, surroundings());
     await call("POST", "/api/hosts", { name: "lab2" });
@@ -67,13 +70,14 @@ describe.skipIf(why)("hosts of a server", () => {
     await server?.end();
     await made.remove();
     disk.remove();
+    fs.rmSync(small, { recursive: true });
     fs.rmSync(server.data, { recursive: true, force: true });
   });
 
   it("are added where they are reached, once, and by nothing that could be an option", async () => {
     const { data } = await call("GET", "/api/hosts");
     expect(data.hosts).toMatchObject([{ name: "lab2", measuredBy: "engine", trouble: null }]);
-    expect(data.offered).toEqual([]);
+    expect(data.offered).toEqual(["board"]);
     expect((await call("POST", "/api/hosts", { name: "lab2" })).status).toBe(409);
     for (const name of ["-oProxyCommand=touch /tmp/x", "a b", "a'b", "$(id)", "", "x".repeat(300)])
       expect(await call("POST", "/api/hosts", { name })).toMatchObject({
@@ -167,6 +171,18 @@ describe.skipIf(why)("hosts of a server", () => {
     await expect.poll(left).toEqual([]);
   });
 
+  it("go on with a run whose server was killed also where a shell is all that they have", async () => {
+    const { id } = (await call("POST", "/api/hosts", { name: "board" })).data;
+    const { data } = await measure({ target: `board:${disk.directory}`, repeats: 1 });
+    await brought(data.id);
+    server = await startServer(await killServer(), surroundings());
+    await expect.poll(status(data.id)).toBe("done");
+    const [{ samples, result }] = (await measured(data.id)).runs as [Run];
+    expect(samples.reduce((sum, { bytes }) => sum + bytes, 0)).toBe(result!.bytes);
+    await expect.poll(() => left(made.hosts[1])).toEqual([]);
+    expect((await call("DELETE", `/api/hosts/${id}`)).status).toBe(200);
+  });
+
   it("are waited for where they are cut off as the next server begins", LONG, async () => {
     const { data } = await measure();
     await brought(data.id);
@@ -214,7 +230,7 @@ describe.skipIf(why)("hosts of a server", () => {
     expect((await call("POST", `/api/hosts/${id}`)).data.trouble).toBeNull();
     expect((await call("DELETE", `/api/hosts/${id}`)).status).toBe(200);
     const after = (await call("GET", "/api/hosts")).data;
-    expect(after).toEqual({ hosts: [], offered: ["lab2", "off"] });
+    expect(after).toEqual({ hosts: [], offered: ["lab2", "board", "off"] });
     expect((await measure()).status).toBe(422);
   });
 });

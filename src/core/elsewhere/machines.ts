@@ -15,7 +15,7 @@ export const SYSTEM_NOTES: Record<System, string> = {
   macos:
     "Requests go past the system’s memory (F_NOCACHE). The program is compiled on the Mac itself, and needs Apple’s command line tools. The program was tried on no Mac.",
   linux:
-    "Requests go past the system’s memory (O_DIRECT). The program needs a system as recent as the one it was built on; else build it from its source.",
+    "Requests go past the system’s memory (O_DIRECT). The program has its library inside, so that it runs on older and smaller systems, too, of this machine’s kind of processor.",
 };
 
 /** A place on the drive, as that system names such places. */

@@ -31,6 +31,12 @@ export const foundWords = ({ node, compiler, roundTripMs }: HostFacts): string =
     .filter(Boolean)
     .join(" · ");
 
+/** How a host is measured on whose drives are not seen; null where they are, or where nothing can be measured. */
+export const placeWords = ({ name, measuredBy }: ShownHost): string | null =>
+  measuredBy === "program"
+    ? `To measure there, type the place on a study’s Measure page: ${name}:/media/drive.`
+    : null;
+
 /** Whether a host can be measured on, in a few words. */
 export function stateWords({ trouble, measuredBy }: ShownHost): string {
   if (trouble) return "Not reached";

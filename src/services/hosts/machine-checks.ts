@@ -68,7 +68,7 @@ export class MachineChecks {
       recordings: {},
     };
     const of = program.length * CHECK_REPEATS;
-    const gathered = new Gathered((step) => {
+    const gathered = new Gathered(this.state(hostId).kernel, (step) => {
       const secondsLeft = CHECK_SECONDS * (1 - step / of);
       if (this.going) this.going = { ...this.going, step, secondsLeft };
     });
@@ -110,15 +110,20 @@ export class MachineChecks {
 
 /** What a check told. */
 class Gathered {
-  private kernel = "";
   private readonly repeats: StepResult[][] = [];
   private begun = 0;
 
-  /** @param stepped told which step begins, over all repeats */
-  constructor(private readonly stepped: (step: number) => void) {}
+  /**
+   * @param kernel that runs there, as far as it is known; else the run's conditions name it
+   * @param stepped told which step begins, over all repeats
+   */
+  constructor(
+    private kernel: string | null,
+    private readonly stepped: (step: number) => void,
+  ) {}
 
   hear(event: EngineEvent): void {
-    if (event.event === "conditions") this.kernel = event.conditions.kernel;
+    if (event.event === "conditions") this.kernel ??= event.conditions.kernel;
     else if (event.event === "started") this.repeats.push([]);
     else if (event.event === "step") this.stepped(this.begun++);
     else if (event.event === "stepped") this.repeats.at(-1)!.push(event.result);
@@ -127,7 +132,7 @@ class Gathered {
   check = (machine: string): MachineCheck => ({
     machine,
     at: new Date().toISOString(),
-    kernel: this.kernel,
+    kernel: this.kernel ?? "",
     steps: checkedSteps(this.repeats),
   });
 }

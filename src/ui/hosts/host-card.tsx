@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { foundWords, machineWords, stateWords } from "@/core/host/host-words";
+import { foundWords, machineWords, placeWords, stateWords } from "@/core/host/host-words";
 import type { ShownHost } from "@/core/host/known-host";
 import type { SeenDrive } from "@/core/system/drive";
 import { formatMoment } from "@/core/units/day";
@@ -58,6 +58,7 @@ export function HostCard({
           ))}
         </ul>
       )}
+      {!trouble && placeWords(host) && <p className="mt-1">{placeWords(host)}</p>}
       {drives && !trouble && <Drives of={drives} onMeasure={onMeasure} />}
       {!trouble && network}
     </Card>

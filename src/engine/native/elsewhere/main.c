@@ -242,11 +242,22 @@ static int look_at_other(const Options *options, const Order *order, Place *othe
   return place_refused(fitness, asked, other, options->buffered || options->from, why) ? EXIT_FAILED : 0;
 }
 
+/* The order, from its file or from options. An exit status; EXIT_DONE: it is there. */
+static int get_order(const Options *options, const Place *place, Text *text, Order *order) {
+  Text why = {NULL, 0, 0};
+  int read = options->order ? order_of_file(options->order, text, &why)
+                            : order_of_options(options, place, text, &why);
+  if (read != 0) return complain(EXIT_USAGE, why.at);
+  if (options->only_print || order_read(text->at, text->length, order, &why) == 0) return EXIT_DONE;
+  fprintf(stderr, "nerrit-measure: %s: %s\n", options->order ? options->order : "the order", why.at);
+  return EXIT_USAGE;
+}
+
 int main(int argc, char **argv) {
   static Options options;
   static Place place = NOT_TOLD, other = NOT_TOLD;
   Text why = {NULL, 0, 0}, text = {NULL, 0, 0};
-  Order order;
+  Order order = {0};
   system_begin(&argc, &argv);
   for (int i = 1; i < argc; i++) {
     if (strcmp(argv[i], "--help") == 0) return help(), EXIT_DONE;
@@ -254,21 +265,18 @@ int main(int argc, char **argv) {
   }
   if (argc == 1) return help(), EXIT_USAGE;
   if (read_options(argc, argv, &options, &why) != 0) return complain(EXIT_USAGE, why.at);
-  if (options.target) {
-    int fitness = system_place(options.target, &place);
-    if (place_refused(fitness, options.target, &place, options.buffered, &why))
-      return complain(EXIT_FAILED, why.at);
-  }
-  int read = options.order ? order_of_file(options.order, &text, &why)
-                           : order_of_options(&options, &place, &text, &why);
-  if (read != 0) return complain(EXIT_USAGE, why.at);
-  if (options.only_print) return fputs(text.at, stdout), EXIT_DONE;
-  if (order_read(text.at, text.length, &order, &why) != 0) {
-    fprintf(stderr, "nerrit-measure: %s: %s\n", options.order ? options.order : "the order", why.at);
-    return EXIT_USAGE;
-  }
+  int fitness = options.target ? system_place(options.target, &place) : FIT;
+  /* What a drill's usual settings are follows from the place; of an order, whether memory will do. */
+  int wrong = options.order ? get_order(&options, &place, &text, &order) : EXIT_DONE;
+  if (wrong) return wrong;
+  options.buffered |= order.buffered;
+  if (options.target && place_refused(fitness, options.target, &place, options.buffered, &why))
+    return complain(EXIT_FAILED, why.at);
+  wrong = options.order ? EXIT_DONE : get_order(&options, &place, &text, &order);
+  if (wrong) return wrong;
   order.buffered |= options.buffered;
-  int wrong = look_at_other(&options, &order, &other, &why);
+  if (options.only_print) return fputs(text.at, stdout), EXIT_DONE;
+  wrong = look_at_other(&options, &order, &other, &why);
   if (wrong) return complain(wrong, why.at);
   int end = go(&options, &order, &place, options.from || options.to ? &other : NULL);
   order_free(&order);
