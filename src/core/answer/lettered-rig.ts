@@ -1,8 +1,10 @@
 import type { Rig } from "../chain/rig";
-import type { Conclusions } from "../conclude/conclusions";
+import type { Basis, Conclusions } from "../conclude/conclusions";
 import type { DrillKind } from "../drills/kind";
 import { findingOf, type Finding } from "../locate/findings/finding";
 import type { Standing } from "../locate/findings/standing";
+import { usualDrill } from "../drills/shape";
+import { machineShown, type MachineShown } from "../machine/machine-stage";
 import { conditionsDiffer } from "../study/condition-rows";
 import type { Observation } from "../study/measurement";
 import type { Direction } from "../units/rate";
@@ -16,6 +18,8 @@ export interface LetteredRig {
   finding: Finding | null;
   /** What all runs together say of it; null where that was not worked out. */
   standing: Standing | null;
+  /** What its host was shown to carry by the same requests; null where it was not checked. */
+  machine: MachineShown | null;
 }
 
 /** One that was measured, and whose links come up. */
@@ -35,12 +39,17 @@ export function letterOf(index: number): string {
  * itself: what all runs together say is left open.
  */
 export function letteredRigs(
-  { rigs, knownIn }: Pick<Conclusions, "rigs" | "knownIn">,
+  {
+    rigs,
+    knownIn,
+    basis,
+  }: Pick<Conclusions, "rigs" | "knownIn"> & { basis: Pick<Basis, "checks"> },
   drill: DrillKind,
   direction: Direction,
 ): LetteredRig[] {
   const small = drill.shows.includes("iops");
   const known = knownIn(drill.name, direction);
+  const asked = usualDrill(drill.name, direction);
   const first = rigs.findIndex(({ id }) => known.has(id));
   return rigs.map((rig, index): LetteredRig => {
     const observation = known.get(rig.id) ?? null;
@@ -48,6 +57,16 @@ export function letteredRigs(
       letter: letterOf(index),
       rig,
       standing: null,
+      // Nothing that was made up went through a machine.
+      machine:
+        observation?.origin === "simulated"
+          ? null
+          : machineShown(
+              basis.checks ?? [],
+              rig,
+              observation?.drill ?? asked,
+              observation?.repeats.median ?? null,
+            ),
       observation:
         observation && withDifferences(observation, known.get(rigs[first]!.id)!, letterOf(first)),
       finding: observation && findingOf(rig, direction, observation.repeats, small),

@@ -1,5 +1,6 @@
 import type { Rig } from "../chain/rig";
 import type { Conclusions } from "../conclude/conclusions";
+import { machineShown } from "../machine/machine-stage";
 import { drillNamed, USUAL_DRILL } from "../drills/catalogue";
 import type { Drill } from "../drills/drill";
 import { asWay } from "../drills/kind";
@@ -183,6 +184,12 @@ function argumentShown(
       rig,
       observation,
       standing,
+      machine: machineShown(
+        conclusions.basis.checks ?? [],
+        rig,
+        slow.drill,
+        observation?.repeats.median ?? null,
+      ),
       finding: finding && heldAgainst(finding, rig, direction, observation.repeats, standing),
     };
   };

@@ -7,6 +7,8 @@ import type { Rig } from "./rig";
 
 /** Where along the chain a stage stands; the columns of the Narrows drawing. */
 export type StageRole =
+  /** The machine itself, by what it was shown to carry (core/machine/machine-stage.ts). */
+  | "host"
   | "host port"
   | "cable"
   | "hub"

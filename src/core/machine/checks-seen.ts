@@ -1,10 +1,10 @@
 import { isSameName } from "../units/host-name";
-import { PartDraft, type Part } from "../chain/part";
 import { BARE_RIG, type Rig } from "../chain/rig";
 import { requestsKey, shapeOf } from "../drills/shape";
 import type { Observation } from "../study/measurement";
 import { withoutRun } from "../study/without-run";
 import { shownTo, type MachineCheck } from "./check";
+import { memoryPart } from "./memory-part";
 
 /**
  * What machines were shown to move in their own memory, as observations beside those of rigs on them: by the same
@@ -33,19 +33,14 @@ export function checksSeen(
 
 /** A machine's memory in place of a drive: what it gave is all that is known of it. */
 function memoryRig(machine: string, mbps: number): Rig {
-  const modes = [`stated-${Math.max(0.001, mbps).toFixed(3)}`];
-  const part = (kind: Part["kind"], name: string, side: "up" | "down"): Part => ({
-    ...PartDraft.parse({ kind, name: name.slice(0, 80), connectors: [{ side, modes }] }),
-    id: `${name} in a check`,
-  });
   return {
     ...BARE_RIG,
     id: `check ${machine}`,
     name: `Memory of ${machine}`.slice(0, 80),
     host: machine,
     parts: [
-      part("host-port", `memory bus of ${machine}`, "down"),
-      part("drive", `memory of ${machine}`, "up"),
+      memoryPart("host-port", `memory bus of ${machine}`, "down", mbps),
+      memoryPart("drive", `memory of ${machine}`, "up", mbps),
     ],
   };
 }

@@ -1,3 +1,4 @@
+import { ceilingText } from "@/core/machine/machine-stage";
 import { renderToStaticMarkup } from "react-dom/server";
 import type { LetteredRig } from "@/core/answer/lettered-rig";
 import type { Stage } from "@/core/chain/stage";
@@ -23,6 +24,7 @@ export function rigsPicture(
   const drawn = rigs.map((one) => ({
     rig: one.rig,
     flow: one.observation?.repeats.median ?? null,
+    machine: one.machine,
     marks: marksOf(one, direction),
   }));
   const { columns, rows, widest } = lineUp(drawn, direction);
@@ -100,7 +102,7 @@ export function rigsPicture(
                         ? STATE_SIGNS[standing.parts[stage.part.id]!]
                         : ""
                     }
-                    rate={rate(stage.ceiling)}
+                    rate={ceilingText(stage, rate)}
                   />
                 ),
             )}

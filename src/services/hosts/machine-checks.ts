@@ -39,6 +39,9 @@ export class MachineChecks {
     private readonly version: string,
   ) {}
 
+  /** Of each machine that was checked the latest. */
+  latest = (): MachineCheck[] => listMachineChecks(this.store);
+
   /** @param hostId or HERE @throws Problem where there is no such host */
   state(hostId: string): CheckState {
     const machine = this.nameOf(hostId);

@@ -3,7 +3,6 @@ import type { Rig } from "@/core/chain/rig";
 import type { MeasureRequest, RunStatus } from "@/core/drills/request";
 import { BETWEEN_TARGETS } from "@/core/study/measurement";
 import type { EngineEvent, Job, Sweep } from "@/core/run/protocol";
-import type { Touch } from "@/core/run/touch";
 import { placeFrom, placeText } from "@/core/units/place";
 import type { MeasurementEvent } from "@/core/study/measurement-event";
 import type { Store } from "@/store/database";

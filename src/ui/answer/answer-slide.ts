@@ -20,7 +20,11 @@ export function answerSlide(
   { unit, counted, source }: { unit: RateUnit; counted: boolean; source: string },
 ): Slide {
   const { rate } = ratesIn(unit);
-  const seen = first.filter(({ observation }) => observation).slice(0, MOST_ROWS);
+  // A slide has room for what is said on it: the parts.
+  const seen = first
+    .filter(({ observation }) => observation)
+    .slice(0, MOST_ROWS)
+    .map((one): LetteredRig => ({ ...one, machine: null }));
   const { rigs } = drawRigs(seen, direction, unit);
   const drawn = rigs.flatMap(({ stages }) => stages.flatMap((stage) => stage ?? []));
   const widest = Math.max(1, ...drawn.map(({ own, ceiling }) => Math.max(own, ceiling)));

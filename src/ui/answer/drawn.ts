@@ -4,6 +4,7 @@ import { fileSystemOf } from "@/core/chain/rig";
 import type { Stage } from "@/core/chain/stage";
 import { kindOf } from "@/core/drills/drill";
 import type { Carried } from "@/core/locate/findings/carried";
+import { ceilingText, lowestOf } from "@/core/machine/machine-stage";
 import { marksOf } from "@/core/locate/findings/finding";
 import { summarise } from "@/core/stats/repeats";
 import { formatNumber, formatPercent, formatRate } from "@/core/units/number";
@@ -82,6 +83,7 @@ function drawTogether(
       rig: one.rig,
       marks: marksOf(one, direction),
       flow: one.observation?.repeats.median ?? null,
+      machine: one.machine,
     })),
     direction,
   );
@@ -93,7 +95,7 @@ function drawTogether(
   );
   const drawn = rigs.map((one, i): DrawnRig => {
     const { rig, letter, observation, finding } = one;
-    const foreseen = Math.min(...lined.rows[i]!.stages.flatMap((stage) => stage?.ceiling ?? []));
+    const foreseen = lowestOf(lined.rows[i]!.stages);
     return {
       id: rig.id,
       letter,
@@ -155,7 +157,7 @@ function drawStage(
     ceiling,
     own,
     held,
-    rate: rate(ceiling),
+    rate: ceilingText(stage, rate),
     lost: own > ceiling * 1.005 ? rate(own) : null,
     state: one.observation ? (one.standing?.parts[part.id] ?? null) : null,
     mark: isMarked

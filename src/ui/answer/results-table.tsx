@@ -33,7 +33,9 @@ export function ResultsTable({ rigs, unit }: { rigs: LetteredRig[]; unit: RateUn
           const latency = observation?.results.at(-1)?.latencyUs;
           return (
             <tr key={rig.id}>
-              <th className={`${CELL} max-w-64 text-left font-medium [overflow-wrap:anywhere]`}>
+              <th
+                className={`${CELL} max-w-64 min-w-36 text-left font-medium [overflow-wrap:anywhere]`}
+              >
                 <span className="font-serif italic">{letter}</span>&ensp;{rig.name}
                 {observation && observation.origin !== "measured" && (
                   <span className="ml-2 text-[13px] font-normal text-secondary">

@@ -159,7 +159,7 @@ function Row({ figure }: { figure: CheckedFigure }) {
   return (
     <>
       <tr>
-        <td className={`${CELL} [overflow-wrap:anywhere]`}>{figure.name}</td>
+        <td className={`${CELL} min-w-28 [overflow-wrap:anywhere]`}>{figure.name}</td>
         <td className={CELL}>{askedWords(figure)}</td>
         <td className={`${FIGURE} font-semibold`}>{rate(figure.mbps)}</td>
         <td className={FIGURE}>{figure.expectedMBps === null ? "–" : rate(figure.expectedMBps)}</td>

@@ -93,7 +93,9 @@ export function PracticeTable({
           <tbody>
             {rows.map((row) => (
               <tr key={row.rigId}>
-                <th className={`${CELL} max-w-72 text-left font-medium [overflow-wrap:anywhere]`}>
+                <th
+                  className={`${CELL} max-w-72 min-w-36 text-left font-medium [overflow-wrap:anywhere]`}
+                >
                   <span className="font-serif italic">{row.letter}</span>&ensp;{row.name}
                 </th>
                 <td className={FIGURE}>{movingWords(row.moving.write)}</td>

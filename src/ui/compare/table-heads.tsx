@@ -54,7 +54,7 @@ export function RigHead({
   question: Question;
 }) {
   return (
-    <th className={`${CELL} max-w-72 text-left font-medium [overflow-wrap:anywhere]`}>
+    <th className={`${CELL} max-w-72 min-w-36 text-left font-medium [overflow-wrap:anywhere]`}>
       <span className="font-serif italic">{row.letter}</span>&ensp;{row.name}
       {row.study !== null && question.sort !== "letter" && (
         <span className="ml-2 text-[13px] font-normal text-secondary">{row.study}</span>
@@ -69,7 +69,7 @@ export function RigHead({
 
 /** The head of a row for a rate that no rig here gave. */
 export const ReferenceHead = ({ reference }: { reference: Reference }) => (
-  <th className={`${CELL} max-w-72 text-left font-medium italic [overflow-wrap:anywhere]`}>
+  <th className={`${CELL} max-w-72 min-w-36 text-left font-medium italic [overflow-wrap:anywhere]`}>
     {reference.name}
     <span className="ml-2 text-[13px] font-normal text-secondary not-italic">stated, no rig</span>
   </th>

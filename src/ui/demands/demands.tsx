@@ -80,7 +80,9 @@ export function Demands({
           <tbody>
             {demands.map((demand, i) => (
               <tr key={i}>
-                <td className={`${CELL} font-medium [overflow-wrap:anywhere]`}>{demand.name}</td>
+                <td className={`${CELL} min-w-28 font-medium [overflow-wrap:anywhere]`}>
+                  {demand.name}
+                </td>
                 <td className={CELL}>
                   {Direction.options
                     .filter((direction) => needOf(demand, direction) > 0)

@@ -63,7 +63,11 @@ export function RigsDrawn({ found, shown, at, unit }: LocatedShown) {
       </h2>
       <NarrowsDrawing rigs={step.drawn} direction={found.direction} unit={unit} />
       <div className="mt-1.5">
-        <Legend direction={found.direction} states />
+        <Legend
+          direction={found.direction}
+          states
+          host={step.drawn.some(({ machine }) => machine)}
+        />
       </div>
     </section>
   );

@@ -77,7 +77,9 @@ export function MeasuredTable({
                 {one.drill}, {WAYS[one.direction]}
                 {one.warmUp && " (to warm up)"}
               </td>
-              <td className={`${CELL} [overflow-wrap:anywhere]`}>{one.targets.join(", ")}</td>
+              <td className={`${CELL} min-w-28 [overflow-wrap:anywhere]`}>
+                {one.targets.join(", ")}
+              </td>
               <td className={`${CELL} figure text-[13px]`}>{formatMoment(one.createdAt)}</td>
               <td className={CELL}>
                 {stateOf(one)}

@@ -15,10 +15,20 @@ const c = rig(
 const drawn = (one: Rig, flow: number | null = null) => ({
   rig: one,
   flow,
+  machine: null,
   marks: marksOf({ rig: one, finding: null, standing: null, observation: null }, "read"),
 });
 
 describe("line-up of rigs", () => {
+  it("puts hosts that something is known of before the ports, as wide as there is room", () => {
+    const machine = { machine: "lab2", mbps: 9000 };
+    const { columns, rows, widest } = lineUp([{ ...drawn(a), machine }, drawn(b)], "read");
+    expect(columns[0]).toMatchObject({ role: "host", differs: true });
+    expect(rows.map(({ stages }) => stages[0]?.ceiling ?? null)).toEqual([9000, null]);
+    expect(widest).toBe(lineUp([drawn(a), drawn(b)], "read").widest);
+    expect(halfWidth(9000, widest, 50)).toBe(25);
+  });
+
   it("puts the differing part into one column and marks it", () => {
     const { columns } = lineUp(
       [a, b].map((one) => drawn(one)),

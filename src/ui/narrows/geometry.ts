@@ -3,6 +3,7 @@ import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";
 import type { Stage, StageRole } from "@/core/chain/stage";
 import { stagesOf } from "@/core/chain/stages";
+import { machineStage, type MachineShown } from "@/core/machine/machine-stage";
 import type { Marks } from "@/core/locate/findings/finding";
 import type { Direction } from "@/core/units/rate";
 
@@ -32,6 +33,14 @@ export interface Lineup {
   widest: number;
 }
 
+/** A rig to be drawn: what of it is marked, the flow to make room for, MB/s, and what its host was shown to carry. */
+export interface DrawnRig {
+  rig: Rig;
+  marks: Marks;
+  flow: number | null;
+  machine: MachineShown | null;
+}
+
 const ORDER: StageRole[] = [
   "host port",
   "cable",
@@ -44,15 +53,8 @@ const ORDER: StageRole[] = [
   "drive",
 ];
 
-/**
- * Lines rigs up, part by part.
- *
- * @param drawn each rig, what of it is marked, and the flow to make room for, MB/s
- */
-export function lineUp(
-  drawn: readonly { rig: Rig; marks: Marks; flow: number | null }[],
-  direction: Direction,
-): Lineup {
+/** Lines rigs up, part by part; their hosts come first, where something is known of one. */
+export function lineUp(drawn: readonly DrawnRig[], direction: Direction): Lineup {
   const rigs = drawn.map(({ rig }) => rig);
   const flows = drawn.flatMap(({ flow }) => flow ?? []);
   const all = rigs.map((rig) => stagesOf(rig, direction));
@@ -75,7 +77,14 @@ export function lineUp(
     }
   };
   alignParts(rigs.map((rig) => rig.other.toReversed())).forEach((aligned) => lay(aligned, true));
+  const machines = drawn.map(({ machine }) => machine && machineStage(machine, direction));
+  if (machines.some((stage) => stage !== null)) {
+    const differs = new Set(machines.map((stage) => stage?.key)).size > 1;
+    columns.push({ role: "host", other: false, differs });
+    cells.push(machines);
+  }
   alignParts(rigs.map((rig) => rig.parts)).forEach((aligned) => lay(aligned, false));
+  // A host that carries more than everything else is as wide as there is room.
   const ceilings = all.flat().map(({ own, ceiling }) => Math.max(own, ceiling));
   return {
     columns,
@@ -95,7 +104,7 @@ const POWER = 0.42;
 
 /** Half the width of a channel. @param height pixels that the widest rate takes */
 export function halfWidth(mbps: number, widest: number, height: number): number {
-  return (height / 2) * (Math.max(0, mbps) / widest) ** POWER;
+  return (height / 2) * Math.min(1, Math.max(0, mbps) / widest) ** POWER;
 }
 
 /** Half widths at the columns of a row; where there is no stage the last one before it goes on. */

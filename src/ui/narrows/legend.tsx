@@ -9,6 +9,7 @@ export function Legend({
   predicted = false,
   states = false,
   likely = false,
+  host = false,
 }: {
   direction: Direction;
   /** Whether others hold a share of some link that is drawn. */
@@ -21,6 +22,8 @@ export function Legend({
   states?: boolean;
   /** Whether some part is likely what limits its rig, and not shown to. */
   likely?: boolean;
+  /** Whether the host of some rig is drawn. */
+  host?: boolean;
 }) {
   return (
     <ul className="flex flex-wrap gap-x-6 gap-y-1 text-[13px] text-secondary" aria-label="Legend">
@@ -92,6 +95,11 @@ export function Legend({
         </svg>
         width lost: the part could carry more
       </li>
+      {host && (
+        <li>
+          <span className="figure">≥</span> moved in the host’s own memory; the host may carry more
+        </li>
+      )}
       {states && (
         <li>
           <span className="figure">{STATE_SIGNS.cleared}</span> cleared,{" "}

@@ -5,6 +5,7 @@ import type { Stage } from "@/core/chain/stage";
 import { marksOf, type Finding } from "@/core/locate/findings/finding";
 import { STATE_SIGNS, STATE_WORDS, type Carried } from "@/core/locate/findings/carried";
 import type { Standing } from "@/core/locate/findings/standing";
+import { ceilingText, lowestOf } from "@/core/machine/machine-stage";
 import { formatPercent, formatRate } from "@/core/units/number";
 import { inUnit, type Direction, type RateUnit } from "@/core/units/rate";
 import { Tip } from "../controls/tip";
@@ -29,6 +30,7 @@ export function NarrowsDrawing({
   const drawn = rigs.map((one) => ({
     rig: one.rig,
     flow: one.observation?.repeats.median ?? null,
+    machine: one.machine,
     marks: marksOf(one, direction),
   }));
   const { columns, rows, widest } = lineUp(drawn, direction);
@@ -113,7 +115,7 @@ export function NarrowsDrawing({
                 <>
                   {wide && <span className="text-[13px] text-secondary">predicted bottleneck</span>}
                   <span className="figure text-[22px] font-semibold">
-                    {formatRate(inUnit(narrowest(row.stages), unit))}
+                    {formatRate(inUnit(lowestOf(row.stages), unit))}
                   </span>
                   {wide && <span className="text-[13px] text-secondary">{unit}</span>}
                 </>
@@ -122,9 +124,7 @@ export function NarrowsDrawing({
                   <span className="block text-secondary">not measured</span>
                   <span className="block text-[13px] text-secondary">
                     predicted bottleneck{" "}
-                    <span className="figure">
-                      {formatRate(inUnit(narrowest(row.stages), unit))}
-                    </span>
+                    <span className="figure">{formatRate(inUnit(lowestOf(row.stages), unit))}</span>
                   </span>
                 </>
               )}
@@ -138,10 +138,6 @@ export function NarrowsDrawing({
 
 /** So many columns leave room for a rig's name and figures beside its channel. */
 const ROOMY = 8;
-
-/** The lowest ceiling of the stages, MB/s. */
-const narrowest = (stages: readonly (Stage | null)[]) =>
-  Math.min(...stages.flatMap((stage) => stage?.ceiling ?? []));
 
 function StageLabel({
   stage,
@@ -166,11 +162,13 @@ function StageLabel({
   const lost = stage.own > stage.ceiling * 1.005;
   const rate = (mbps: number) => formatRate(inUnit(mbps, unit));
   const title =
-    stage.held > 0
-      ? `${stage.label}: ${rate(stage.ceiling)} ${unit} left; others hold ${rate(stage.held)}`
-      : lost
-        ? `${stage.label}: ${rate(stage.ceiling)} ${unit} as it runs here; by itself it could carry ${rate(stage.own)}`
-        : `${stage.label}: at most ${rate(stage.ceiling)} ${unit}`;
+    stage.role === "host"
+      ? `${stage.label}: moved ${rate(stage.ceiling)} ${unit} in its own memory, and may carry more`
+      : stage.held > 0
+        ? `${stage.label}: ${rate(stage.ceiling)} ${unit} left; others hold ${rate(stage.held)}`
+        : lost
+          ? `${stage.label}: ${rate(stage.ceiling)} ${unit} as it runs here; by itself it could carry ${rate(stage.own)}`
+          : `${stage.label}: at most ${rate(stage.ceiling)} ${unit}`;
   return (
     <Tip text={state ? `${title}; ${STATE_WORDS[state]}` : title}>
       <span
@@ -188,7 +186,7 @@ function StageLabel({
           {stage.label}
         </span>
         <span className={`figure ${narrow ? "text-bottleneck" : "text-secondary"}`}>
-          {rate(stage.ceiling)}
+          {ceilingText(stage, rate)}
         </span>
       </span>
     </Tip>
@@ -227,7 +225,7 @@ function describe(
     .filter((stage) => stage !== null)
     .map(
       (stage) =>
-        `${stage.role} ${stage.label} ${rate(stage.ceiling)}${marks.stageKeys.includes(stage.key) ? word : ""}${stateOf(stage)}`,
+        `${stage.role} ${stage.label} ${stage.role === "host" ? "at least " : ""}${rate(stage.ceiling)}${marks.stageKeys.includes(stage.key) ? word : ""}${stateOf(stage)}`,
     );
   const seen = flow === null ? "not measured" : `measured flow ${rate(flow)}`;
   return `Rig ${letter} from host to drive: ${named.join("; ")}; ${seen}.`;

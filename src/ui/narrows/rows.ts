@@ -24,23 +24,42 @@ export function narrowsRows(
       "state",
     ],
     ...rigs.flatMap((one) => {
-      const { letter, rig, observation, standing } = one;
+      const { letter, rig, observation, standing, machine } = one;
       const marks = marksOf(one, direction);
-      return stagesOf(rig, direction).map(({ key, label, part, ceiling, attainable }): Cell[] => [
-        letter,
-        rig.name,
-        label,
-        rate(ceiling),
-        rate(attainable.low),
-        rate(attainable.high),
-        observation ? rate(observation.repeats.median) : null,
-        !marks.stageKeys.includes(key)
-          ? null
-          : marks.predicted
-            ? "predicted bottleneck"
-            : "bottleneck",
-        standing?.parts[part.id] ?? null,
-      ]);
+      const seen = observation ? rate(observation.repeats.median) : null;
+      const host: Cell[][] = machine
+        ? [
+            [
+              letter,
+              rig.name,
+              `${machine.machine}, at least`,
+              rate(machine.mbps),
+              null,
+              null,
+              seen,
+              null,
+              null,
+            ],
+          ]
+        : [];
+      const parts = stagesOf(rig, direction).map(
+        ({ key, label, part, ceiling, attainable }): Cell[] => [
+          letter,
+          rig.name,
+          label,
+          rate(ceiling),
+          rate(attainable.low),
+          rate(attainable.high),
+          seen,
+          !marks.stageKeys.includes(key)
+            ? null
+            : marks.predicted
+              ? "predicted bottleneck"
+              : "bottleneck",
+          standing?.parts[part.id] ?? null,
+        ],
+      );
+      return [...host, ...parts];
     }),
   ];
 }

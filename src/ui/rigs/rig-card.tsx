@@ -1,3 +1,4 @@
+import type { MachineShown } from "@/core/machine/machine-stage";
 import { Link } from "../controls/link";
 import { letterOf } from "@/core/answer/lettered-rig";
 import { fileSystemOf, type Rig } from "@/core/chain/rig";
@@ -13,6 +14,8 @@ import { SwapList } from "./swap-list";
 export interface ShownRig {
   rig: Rig;
   swaps: { read: Swap[]; write: Swap[] };
+  /** What its host was shown to carry by large requests, the way that is looked at. */
+  machine: MachineShown | null;
 }
 
 /** One rig: its parts, its links, what it should give and what would widen it. */

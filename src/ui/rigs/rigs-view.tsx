@@ -50,9 +50,10 @@ export function RigsView({
   const [asking, setAsking] = useState<Asking | null>(null);
   const drives = useBenchDrives();
   const rigs = shown.map(({ rig }) => rig);
-  const planned = rigs.map((rig, i) => ({
+  const planned = shown.map(({ rig, machine }, i) => ({
     letter: letterOf(i),
     rig,
+    machine,
     observation: null,
     finding: null,
     standing: null,
@@ -111,6 +112,7 @@ export function RigsView({
               <Legend
                 predicted
                 flow={false}
+                host={planned.some(({ machine }) => machine)}
                 direction={direction}
                 held={rigs.some(({ held }) => held.length > 0)}
               />

@@ -10,6 +10,7 @@ export function Thumbnail({ answer }: { answer: StudyAnswer }) {
   const drawn = rigs.map((one) => ({
     rig: one.rig,
     flow: one.observation?.repeats.median ?? null,
+    machine: null,
     marks: marksOf(one, answer.direction),
   }));
   const { rows, widest } = lineUp(drawn, answer.direction);

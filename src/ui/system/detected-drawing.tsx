@@ -21,7 +21,7 @@ export function DetectedDrawing({
   if (rigProblems(rig).length > 0 || linkProblems(rig).length > 0) return null;
   return (
     <NarrowsDrawing
-      rigs={[{ letter: "", rig, observation: null, finding: null, standing: null }]}
+      rigs={[{ letter: "", rig, observation: null, finding: null, standing: null, machine: null }]}
       direction="read"
       unit={unit}
       planned

@@ -43,7 +43,7 @@ export function Stretches({
             <Fragment key={i}>
               {sides.map(({ name, stretch }) => (
                 <tr key={name}>
-                  <td className={`${CELL} [overflow-wrap:anywhere]`}>
+                  <td className={`${CELL} min-w-28 [overflow-wrap:anywhere]`}>
                     {stretch.from} to {stretch.to}
                   </td>
                   <td className={CELL}>{name}</td>

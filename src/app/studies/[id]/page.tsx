@@ -255,6 +255,7 @@ function Foot({
       <Legend
         direction={shown.direction}
         flow={repeats.length > 0}
+        host={shown.rigs.some(({ machine }) => machine)}
         predicted={repeats.length < shown.rigs.length}
         likely={shown.groups.some(
           ({ kind, certainty }) => kind === "cause" && certainty?.degree !== "shown",

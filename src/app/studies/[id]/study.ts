@@ -223,7 +223,9 @@ export function drawnOf(
   if (!first) return [];
   const seen = [...of.values()].flat();
   const known = (drill: string, direction: Direction) => knownIn(seen, drill, direction);
-  const all = letteredRigs({ rigs, knownIn: known }, drillNamed(first.drill), first.direction);
+  const basis = { checks: services().checks.latest() };
+  const drill = drillNamed(first.drill);
+  const all = letteredRigs({ rigs, knownIn: known, basis }, drill, first.direction);
   return rows
     .slice(0, MOST_DRAWN)
     .flatMap(({ rigId }) => all.find(({ rig }) => rig.id === rigId) ?? []);

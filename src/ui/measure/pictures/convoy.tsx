@@ -108,7 +108,7 @@ export function Convoy({
         <tbody>
           {step.targets.map(({ target, startedMs, meanMBps }) => (
             <tr key={target}>
-              <td className={`${CELL} [overflow-wrap:anywhere]`}>{targets[target]}</td>
+              <td className={`${CELL} min-w-28 [overflow-wrap:anywhere]`}>{targets[target]}</td>
               <td className={FIGURE}>{formatDuration(startedMs)}</td>
               <td className={`${FIGURE} font-semibold`}>{rate(meanMBps)}</td>
               <td className={FIGURE}>{total > 0 ? formatPercent(meanMBps / total) : ""}</td>

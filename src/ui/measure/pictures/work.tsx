@@ -80,7 +80,9 @@ export function Work({ steps, caption }: { steps: readonly StepResult[]; caption
           <tbody>
             {phases.map(({ name, fromMs, recorded, replayed, bytes }, i) => (
               <tr key={i}>
-                {steps.length > 1 && <td className={`${CELL} [overflow-wrap:anywhere]`}>{name}</td>}
+                {steps.length > 1 && (
+                  <td className={`${CELL} min-w-28 [overflow-wrap:anywhere]`}>{name}</td>
+                )}
                 {[fromMs, recorded.ms, recorded.waitedMs, replayed.ms, replayed.waitedMs].map(
                   (ms, column) => (
                     <td key={column} className={FIGURE}>

@@ -37,6 +37,7 @@ export function RigsOfPath({ made, from }: { made: readonly PathRig[]; from: num
     observation: null,
     finding: null,
     standing: null,
+    machine: null,
   }));
   const isDrawn = drawn.length > 0 && drawn.length <= MOST_DRAWN;
   // What is drawn shows its ceilings there.

@@ -1,3 +1,5 @@
+import { usualDrill } from "@/core/drills/shape";
+import { machineShown } from "@/core/machine/machine-stage";
 import { services } from "@/services/services";
 import { shelfFor } from "@/services/shelf/shelf";
 import { swapsFor } from "@/core/locate/steps/swap";
@@ -23,6 +25,7 @@ export default async function RigsPage({
   const loaded = openKept((await params).id);
   const { study, rigs } = loaded;
   const { direction } = await asked(searchParams);
+  const checks = services().checks.latest();
   const parts = shelfFor(services().store, study.id);
   return (
     <>
@@ -32,6 +35,7 @@ export default async function RigsPage({
         studyId={study.id}
         shown={rigs.map((rig) => ({
           rig,
+          machine: machineShown(checks, rig, usualDrill("haul", direction), null),
           swaps: {
             read: swapsFor(rig, parts, "read", MOST_SWAPS),
             write: swapsFor(rig, parts, "write", MOST_SWAPS),
