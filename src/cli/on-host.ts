@@ -2,6 +2,7 @@ import { HostName } from "@/core/units/host-name";
 import { placeFrom } from "@/core/units/place";
 import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
 import type { SeenDrive } from "@/core/system/drive";
+import type { SystemReport } from "@/core/system/system-report";
 import type { Touch } from "@/core/run/touch";
 import { askOn } from "@/services/hosts/ask-on";
 import { readyHost, type ReadyHost } from "@/services/hosts/ready";
@@ -23,6 +24,12 @@ export function hostNamed(text: string): string {
   const name = HostName.safeParse(text);
   if (name.success) return name.data;
   throw new Usage(`"${text}" ${name.error.issues[0]!.message}`);
+}
+
+/** One place, and the host that it is on, by `--on lab2` or as part of the place. @throws Usage */
+export function placeOn(place: string, on?: string): { host: string | null; path: string } {
+  const { host, options } = placedOn({ target: [place] }, on);
+  return { host, path: options.target[0]! };
 }
 
 /**
@@ -79,6 +86,13 @@ export async function drivesOn(ready: ReadyHost): Promise<SeenDrive[]> {
   const answer = await failing(() => askOn(ready, { ask: "drives" }));
   if (answer.answer === "refused") throw new Failure(`${ready.host}: ${answer.reason}`);
   return answer.answer === "drives" ? answer.drives : [];
+}
+
+/** The way to a directory or device there. @throws Failure where it does not answer */
+export async function systemOn(ready: ReadyHost, place: string): Promise<SystemReport> {
+  const answer = await failing(() => askOn(ready, { ask: "system", path: place }));
+  if (answer.answer === "system") return answer.report;
+  throw new Failure(answer.answer === "refused" ? `${ready.host}: ${answer.reason}` : "No answer.");
 }
 
 /** Whether a host is in touch, as a line for standard error. */

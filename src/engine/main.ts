@@ -3,7 +3,7 @@ import * as z from "zod";
 import { readFileSync, writeSync } from "node:fs";
 import { patiently } from "./patience";
 import { Question } from "@/core/host/question";
-import { BallastJob, Job, Sweep, type EngineEvent } from "@/core/run/protocol";
+import { BallastJob, Job, RecordJob, Sweep, type EngineEvent } from "@/core/run/protocol";
 import { follow } from "./away/follow";
 import { Keeper } from "./away/keep";
 import { NetworkJob, type NetworkEvent } from "@/core/network/protocol";
@@ -12,6 +12,7 @@ import { ask as askEnd } from "./network/ask";
 import { answerTo } from "./questions";
 import { FOUND, JOB } from "./away/run-folder";
 import { keepBallast } from "./ballast/keep";
+import { recordJob } from "./record/record-job";
 import { Refusal, RunFailure } from "./refusal";
 import { run } from "./run";
 import { sweepTargets } from "./target/sweep";
@@ -46,19 +47,20 @@ function ending(error: unknown): EngineEvent {
   return { event: "failed", reason: `The measuring process failed: ${text}` };
 }
 
+const Asked = z.union([Job, Sweep, BallastJob, RecordJob]);
+
 /** Does what is asked of the measuring process. */
-function worked(job: Job | Sweep | BallastJob, tellIt = tell): Promise<EngineEvent> {
+function worked(job: z.infer<typeof Asked>, tellIt = tell): Promise<EngineEvent> {
   const outside = { tell: tellIt, stop: halt.signal };
   const done = () => {
     if ("sweep" in job) return sweepTargets(job.sweep, tellIt);
+    if ("record" in job) return recordJob(job, outside);
     if (!("ballast" in job)) return patiently(job.targets, outside, (watched) => run(job, watched));
     const { target } = job.ballast;
     return patiently([target], outside, (watched) => keepBallast(job, watched));
   };
   return done().catch(ending);
 }
-
-const Asked = z.union([Job, Sweep, BallastJob]);
 
 /** @returns what was asked; null where that makes no sense, which is told */
 function asked(line: string): z.infer<typeof Asked> | null {

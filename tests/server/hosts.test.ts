@@ -1,5 +1,7 @@
+import { execFileSync } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
+import { tracingFolder } from "@/engine/record/trace-instance";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import type { Run } from "@/core/study/measurement";
 import { LONG } from "../support/long";
@@ -148,6 +150,29 @@ describe.skipIf(why)("hosts of a server", () => {
     expect(nowhere.status).toBe(422);
     expect(left()).toEqual([]);
   });
+
+  it.skipIf(!tracingFolder())(
+    "record what reaches a drive of theirs, until that is stopped",
+    async () => {
+      const name = `lab2:${path.basename(disk.device)}`;
+      const kept = async () => (await call("GET", `/api/recordings?name=${name}`)).data[0];
+      const other = await call("POST", "/api/recordings", { name: "nobody:sdb" });
+      expect(other).toMatchObject({ status: 422, data: { error: { code: "host" } } });
+      const { data } = await call("POST", "/api/recordings", { name });
+      const read = ["if=" + disk.device, "of=/dev/null", "bs=4k", "count=100", "iflag=direct"];
+      const readAndLook = async () => {
+        execFileSync("dd", read, { stdio: "ignore" });
+        return (await kept()).requests;
+      };
+      await expect.poll(readAndLook).toBeGreaterThan(0);
+      expect(await kept()).toMatchObject({ id: data.id, name, running: true, trouble: null });
+      await call("POST", `/api/recordings/${data.id}/stop`);
+      await expect.poll(async () => (await kept()).running).toBe(false);
+      expect(await kept()).toMatchObject({ trouble: null, bytes: expect.any(Number) });
+      expect((await call("GET", `/api/recordings/${data.id}`)).data.requests).toBeGreaterThan(0);
+      expect(left()).toEqual([]);
+    },
+  );
 
   it("go on with a run whose server was killed, and the next server has all of it once", async () => {
     const { data } = await measure({ repeats: 3 });

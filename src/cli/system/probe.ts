@@ -5,10 +5,12 @@ import { askSystem } from "@/services/plugged/system";
 import type { SystemReport } from "@/core/system/system-report";
 import { reportLines } from "@/core/system/system-words";
 import { Failure, printJson } from "../exit";
+import { ON, placeOn, readyOn, systemOn } from "../on-host";
 
 interface Options {
   root?: string;
   json?: boolean;
+  on?: string;
 }
 
 /** `nerrit probe`: the chain from host to drive as the operating system knows it. */
@@ -18,9 +20,12 @@ export function addProbe(program: Command): void {
     .description("say what the system knows of the way to a directory or block device")
     .argument("<path>", "directory on the drive, or block device")
     .option("--root <directory>", "read the kernel's tree (sys, proc) below this directory")
+    .option("--on <host>", ON)
     .option("--json", "print one JSON document")
     .action(async (target: string, options: Options) => {
-      const report = await ask(target, options.root);
+      const { host, path: there } = placeOn(target, options.on);
+      const report =
+        host === null ? await ask(there, options.root) : await systemOn(await readyOn(host), there);
       if (options.json) printJson(report);
       else process.stdout.write(`${reportLines(report).join("\n")}\n`);
     });

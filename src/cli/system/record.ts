@@ -7,6 +7,8 @@ import { record } from "@/engine/record/record";
 import { recordedWorkOf } from "@/services/recordings/recorded-work";
 import packageJson from "../../../package.json";
 import { Failure, printJson } from "../exit";
+import { ON, placeOn } from "../on-host";
+import { recordOn } from "./record-on";
 import { recordingDocument, recordingText } from "../recording-text";
 import { PROGRESS, ProgressLine } from "../progress-line";
 
@@ -15,6 +17,7 @@ interface Options {
   progress?: boolean;
   untilClosed?: boolean;
   json?: boolean;
+  on?: string;
 }
 
 /** `nerrit record`: every request that reaches a drive while some work is done. */
@@ -28,6 +31,7 @@ export function addRecord(program: Command): void {
     )
     .argument("[command...]", "behind --: the work to record")
     .option("--out <file>", "the recording; a new file in the current folder where it is left out")
+    .option("--on <host>", ON)
     .option("--progress", PROGRESS)
     .option("--until-closed", "end when standard input ends, too: for programs that begin it")
     .option("--json", "print what the work asks of the drive as one JSON document")
@@ -45,15 +49,18 @@ async function recordWork(place: string, command: string[], options: Options): P
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, end);
   if (options.untilClosed) process.stdin.on("end", end).on("error", end).resume();
   const out = options.out ?? usualName(new Date());
+  const { host, path } = placeOn(place, options.on);
+  const asked = {
+    out,
+    command: command.length > 0 ? command : null,
+    stop: stop.signal,
+    tell: (requests: number) => line.say(`${counted(requests, "request")} recorded`, "recording"),
+  };
   try {
-    const { status } = await record({
-      place,
-      out,
-      command: command.length > 0 ? command : null,
-      nerrit: packageJson.version,
-      stop: stop.signal,
-      tell: (requests) => line.say(`${counted(requests, "request")} recorded`, "recording"),
-    });
+    const status =
+      host === null
+        ? (await record({ ...asked, place: path, nerrit: packageJson.version })).status
+        : await recordOn({ ...asked, host, place: path }, line);
     line.clear();
     const recording = readRecording(fs.readFileSync(out, "utf8"));
     if (options.json) printJson(recordingDocument(recording, out, recordedWorkOf(recording, out)));

@@ -40,6 +40,17 @@ export const BallastJob = z.object({
 });
 export type BallastJob = z.infer<typeof BallastJob>;
 
+/** In a job's place: what reaches a place is to be recorded, in the run's own folder. */
+export const RecordJob = z.object({
+  record: z.object({
+    place: z.string().min(1),
+    /** The work, and its arguments; null records until it is stopped. */
+    command: z.array(z.string()).min(1).nullable(),
+    nerrit: z.string(),
+  }),
+});
+export type RecordJob = z.infer<typeof RecordJob>;
+
 const repeat = z.number().int();
 
 export const EngineEvent = z.discriminatedUnion("event", [
@@ -78,6 +89,14 @@ export const EngineEvent = z.discriminatedUnion("event", [
   z.object({ event: z.literal("swept"), target: z.string(), bytes: z.number() }),
   /** How a directory's ballast, and the room of its file system, stand now. */
   z.object({ event: z.literal("ballast"), ballast: Ballast, room: Room }),
+  /** How many requests were recorded so far. */
+  z.object({ event: z.literal("recording"), requests: z.number() }),
+  /** The recording is whole: how long its file is, and how the work ended, as a shell counts. */
+  z.object({
+    event: z.literal("recorded"),
+    bytes: z.number(),
+    status: z.number().int().nullable(),
+  }),
   z.object({ event: z.literal("done") }),
   z.object({ event: z.literal("stopped") }),
   z.object({ event: z.literal("refused"), code: z.string(), reason: z.string() }),

@@ -6,6 +6,8 @@
 export const JOB = "job.json";
 export const LINES = "lines";
 export const SOCKET = "socket";
+/** What was recorded, where that was asked for. */
+export const RECORDING = "recording.jsonl";
 
 /** Said behind the number of the first missing line, of a run that was begun before. */
 export const FOUND = "found";

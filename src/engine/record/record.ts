@@ -31,6 +31,8 @@ export interface RecordOrder {
   out: string;
   /** The work: a command and its arguments; null records a device until it is stopped. */
   command: readonly string[] | null;
+  /** Where the work begins; this process's own folder where it is left out. */
+  from?: string;
   nerrit: string;
   stop: AbortSignal;
   /** Told how many requests have come so far. */
@@ -59,7 +61,7 @@ export async function record(order: RecordOrder): Promise<Recorded> {
       "Recording needs the compiled part of Nerrit. Install a C compiler, and start Nerrit again.",
     );
   const ending = new AbortController();
-  const work = order.command ? await prepare(order.command, ending.signal) : null;
+  const work = order.command ? await prepare(order.command, ending.signal, order.from) : null;
   const passOn = () => ending.abort();
   order.stop.addEventListener("abort", passOn, { once: true });
   let source: Source | null = null;

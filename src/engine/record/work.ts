@@ -36,16 +36,19 @@ const HELD = 'read -r _ <&3 || exit; exec 3<&-; exec "$@"';
  * Prepares work that has not begun yet, so that it can be listened to from its first call on.
  *
  * @param stop ends it
+ * @param from the folder that it begins in; this process's own where it is left out
  * @throws Refusal where no process can be begun
  */
 export async function prepare(
   [command, ...args]: readonly string[],
   stop: AbortSignal,
+  from?: string,
 ): Promise<Work> {
   if (!isThere(command!))
     throw new Refusal("not-a-target", `${command} could not be begun: there is no such program.`);
   const child = spawn("/bin/sh", ["-c", HELD, "sh", command!, ...args], {
     stdio: ["inherit", "inherit", "inherit", "pipe"],
+    cwd: from,
   });
   const end = () => child.kill("SIGTERM");
   stop.addEventListener("abort", end, { once: true });

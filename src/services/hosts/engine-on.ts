@@ -1,6 +1,6 @@
 import { createInterface } from "node:readline";
 import { setTimeout as sleep } from "node:timers/promises";
-import type { EngineEvent, Job, Sweep } from "@/core/run/protocol";
+import type { EngineEvent, Job, RecordJob, Sweep } from "@/core/run/protocol";
 import type { Touch } from "@/core/run/touch";
 import { DIED, STOP, TAKEN } from "@/engine/away/run-folder";
 import type { EngineEnd, EngineProcess } from "../measuring/engine-process";
@@ -25,7 +25,9 @@ export interface HostRun {
   /** Names its folder there. */
   id: string;
   /** What is to be done; null for a run that was begun before, and of which everything is to come again. */
-  job: Job | Sweep | null;
+  job: Job | Sweep | RecordJob | null;
+  /** Fetches what lies in the run's folder once the run is over, before the folder goes; tried until it works. */
+  fetch?: (folder: string) => Promise<void>;
 }
 
 /**
@@ -62,6 +64,7 @@ class RunOn {
   private remote: Remote | null = null;
   private heard = Date.now();
   private readonly there: RunThere;
+  private isFetched: boolean;
 
   constructor(
     private readonly ready: ReadyHost,
@@ -71,6 +74,7 @@ class RunOn {
   ) {
     this.folder = `${ready.runs}/${hostRun.id}`;
     this.there = runThere(ready, hostRun.job);
+    this.isFetched = hostRun.fetch === undefined;
   }
 
   stop(): void {
@@ -84,6 +88,7 @@ class RunOn {
       const before = this.next;
       const end = await this.listen();
       if (this.end) {
+        await this.fetched();
         // The line was cut as the run ended: its folder may still be there.
         if (!this.isTaken) await this.listen();
         return this.end;
@@ -156,10 +161,10 @@ class RunOn {
 
   private take(line: string, remote: Remote): void {
     const found = /^(\d+) (\{.*)$/.exec(line);
-    if (this.end) return this.taken(remote);
+    if (this.end) return void (this.isFetched && this.taken(remote));
     if (line === DIED) {
       this.end = { kind: "interrupted", reason: this.gone("") };
-      return this.taken(remote);
+      return this.afterEnd(remote);
     }
     if (!found || Number(found[1]) !== this.next) return;
     const document = parsed(found[2]!);
@@ -173,7 +178,36 @@ class RunOn {
       else if (told.event === "failed") this.end = { ...told, kind: "failed" };
       else this.tell(told);
     }
-    if (this.end) this.taken(remote);
+    if (this.end) this.afterEnd(remote);
+  }
+
+  private afterEnd(remote: Remote): void {
+    if (this.isFetched) this.taken(remote);
+    else remote.child.stdin.end(); // what lies there is fetched first
+  }
+
+  /** Fetches what is to be fetched; a line that is cut meanwhile is waited for. */
+  private async fetched(): Promise<void> {
+    for (let pause = FIRST_MS; !this.isFetched; pause = Math.min(2 * pause, MOST_MS)) {
+      try {
+        await this.hostRun.fetch!(this.folder);
+        this.isFetched = true;
+      } catch (error) {
+        const { host } = this.ready;
+        const reason = (error as Error).message;
+        if (!(error instanceof HostProblem) || Date.now() - this.heard > GIVE_UP_MS) {
+          const kept = `What was recorded is still in ${this.folder} on ${host}.`;
+          this.end = { kind: "failed", reason: `${reason} ${kept}` };
+          this.isFetched = this.isTaken = true;
+          return;
+        }
+        if (!this.isOut) this.touched({ host, outSince: Date.now(), reason });
+        this.isOut = true;
+        await sleep(pause);
+      }
+    }
+    if (this.isOut) this.touched({ host: this.ready.host, outSince: null, reason: null });
+    this.isOut = false;
   }
 
   /** Nothing is needed there any more. */

@@ -1,6 +1,6 @@
 import { orderOfJob } from "@/core/exchange/job-order";
 import { ProgramEvents } from "@/core/exchange/program-events";
-import { EngineEvent, type Job, type Sweep } from "@/core/run/protocol";
+import { EngineEvent, type Job, type RecordJob, type Sweep } from "@/core/run/protocol";
 import { FOUND } from "@/engine/away/run-folder";
 import type { EngineReady, ProgramReady, ReadyHost } from "./ready";
 import { commandOf } from "./ssh";
@@ -8,6 +8,9 @@ import { HostProblem } from "./trouble";
 
 /** The status of follow.sh where the program began no run: it says why on standard error. */
 const NOT_BEGUN = 4;
+
+/** What may be asked of a host. */
+type HostJob = Job | Sweep | RecordJob;
 
 /** How a run is begun and followed on a host. */
 export interface RunThere {
@@ -25,10 +28,10 @@ export interface RunThere {
  * @param job what is to be done; null for a run that was begun before
  * @throws HostProblem where the host cannot do that
  */
-export const runThere = (ready: ReadyHost, job: Job | Sweep | null): RunThere =>
+export const runThere = (ready: ReadyHost, job: HostJob | null): RunThere =>
   ready.by === "engine" ? byEngine(ready, job) : byProgram(ready, job);
 
-const byEngine = ({ node, engine }: EngineReady, job: Job | Sweep | null): RunThere => ({
+const byEngine = ({ node, engine }: EngineReady, job: HostJob | null): RunThere => ({
   command: (folder, from) =>
     commandOf(["exec", node, engine, "follow", folder, String(from), ...(job ? [] : [FOUND])]),
   order: `${JSON.stringify(job)}\n`,
@@ -39,7 +42,12 @@ const byEngine = ({ node, engine }: EngineReady, job: Job | Sweep | null): RunTh
   refusal: () => null,
 });
 
-function byProgram({ host, program, follow }: ProgramReady, job: Job | Sweep | null): RunThere {
+function byProgram({ host, program, follow }: ProgramReady, job: HostJob | null): RunThere {
+  if (job && "record" in job)
+    throw new HostProblem(
+      "lacks",
+      `${host} has no Node, and recording needs the measuring process.`,
+    );
   const events = new ProgramEvents(job && "program" in job ? job.program : null);
   const last = job ? [] : [FOUND];
   return {

@@ -2,6 +2,7 @@ import { execFile, spawn, type ChildProcess } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
 import type { Readable } from "node:stream";
+import { countedOnHost } from "@/core/host/counted";
 import { decodeLog } from "@/core/elsewhere/decode";
 import { isRecording } from "@/core/recording/any-recording";
 import { AskedDocument, type KeptRecording, type KeptWork } from "@/core/recording/kept";
@@ -13,8 +14,10 @@ import { Problem } from "../problem";
 
 /** The command, which records in a process of its own. */
 const COMMAND = path.join(/* turbopackIgnore: true */ process.cwd(), "dist", "cli.mjs");
-/** A drive's name and a time: "sdb-20260301T101500123". */
-const ID = /^([\w!:.-]{1,200})-(\d{8}T\d{9})$/;
+/** A drive's name and a time: "sdb-20260301T101500123", "lab2:sdb-20260301T101500123". */
+const ID = /^([\w!@:.-]{1,200})-(\d{8}T\d{9})$/;
+/** What is said of how far the recording of a host is; the file comes when it is over. */
+const FAR = /^(\d[\d\s]*) requests? recorded$/gm;
 /** Documents are small; nothing larger than this is one. */
 const MOST_PRINTED = 2 ** 20;
 const KEPT_IN_MEMORY = 16;
@@ -49,16 +52,19 @@ export class Recordings {
   /**
    * Begins to record a drive.
    *
-   * @param name as the kernel calls the drive: "sdb"
+   * @param name as the kernel calls the drive: "sdb"; of a host with that before it: "lab2:sdb"
    * @throws Problem where it is recorded already
    */
   begin(name: string): KeptRecording {
-    if (!/^[\w!:.-]{1,200}$/.test(name)) throw new Problem(422, "That is no name of a drive.");
+    if (!/^[\w!@:.-]{1,200}$/.test(name)) throw new Problem(422, "That is no name of a drive.");
     if (this.list(name).some(({ running }) => running))
       throw new Problem(409, `${name} is recorded already. Stop that recording first.`);
     const id = `${name}-${new Date().toISOString().replace(/[-:.Z]/g, "")}`;
     fs.mkdirSync(this.folder, { recursive: true, mode: 0o700 });
-    const args = ["record", `/dev/${name}`, "--out", this.fileOf(id), "--until-closed", "--json"];
+    const far = countedOnHost(name);
+    const on = far ? [`--on=${far.host}`, "--progress"] : [];
+    const args = ["record", `/dev/${far?.name ?? name}`, ...on, "--out", this.fileOf(id)];
+    args.push("--until-closed", "--json");
     // Its input ends with this process, however that ends, and the recording with it.
     const child = spawn(process.execPath, [this.command, ...args], {
       stdio: ["pipe", "ignore", "pipe"],
@@ -67,7 +73,12 @@ export class Recordings {
     this.underway.set(id, underway);
     child.stdin.on("error", () => undefined); // it may have ended already; its end is told below
     let said = "";
-    child.stderr.on("data", (chunk) => (said = (said + String(chunk)).slice(-2000)));
+    child.stderr.on("data", (chunk) => {
+      said = (said + String(chunk)).slice(-2000);
+      for (const [, count] of far ? said.matchAll(FAR) : [])
+        underway.requests = Number(count!.replaceAll(/\s/g, ""));
+      if (far) said = said.replaceAll(FAR, "").trimStart();
+    });
     child.once("error", (error) => (said = error.message));
     child.once("close", (status) => {
       underway.running = false;
@@ -229,7 +240,7 @@ export class Recordings {
     const underway = this.underway.get(id);
     const found = name ? fs.statSync(this.fileOf(id), { throwIfNoEntry: false }) : undefined;
     if (!name || (!found && !underway)) throw new Problem(404, "There is no such recording.");
-    if (underway) countOn(underway, this.fileOf(id), found?.size ?? 0);
+    if (underway && !countedOnHost(name)) countOn(underway, this.fileOf(id), found?.size ?? 0);
     return {
       id,
       name,

@@ -159,9 +159,12 @@ export function WatchView({
                 onLeave={() => show(names.filter((other) => other !== name))}
               >
                 {countedOnHost(name) ? (
-                  <p className="flex-1 text-secondary">
-                    What another host counts is shown, and is not kept as a run.
-                  </p>
+                  <>
+                    <p className="flex-1 text-secondary">
+                      What another host counts is shown, and is not kept as a run.
+                    </p>
+                    {isDriveOfHost(counted, name) && <RecordWork name={name} studies={studies} />}
+                  </>
                 ) : (
                   <>
                     <KeepWatched
@@ -206,3 +209,9 @@ export function WatchView({
     </>
   );
 }
+
+/** Whether a name is a drive's of a host: what reaches it can be recorded there. */
+const isDriveOfHost = (all: readonly HostCounted[], name: string): boolean =>
+  all.some(({ host, counted }) =>
+    counted?.some((one) => one.kind === "device" && `${host}:${one.name}` === name),
+  );

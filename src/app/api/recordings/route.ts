@@ -1,5 +1,7 @@
 import * as z from "zod";
 import { checked } from "@/services/problem";
+import { countedOnHost } from "@/core/host/counted";
+import { notKnown } from "@/services/hosts/machines";
 import { services } from "@/services/services";
 import { readJson, respond } from "../respond";
 
@@ -14,7 +16,10 @@ export const GET = (request: Request) =>
 
 /** Begins to record a drive. */
 export const POST = (request: Request) =>
-  respond(
-    async () => services().recordings.begin(checked(Drive, await readJson(request)).name),
-    201,
-  );
+  respond(async () => {
+    const { name } = checked(Drive, await readJson(request));
+    const { recordings, hosts } = services();
+    const host = countedOnHost(name)?.host;
+    if (host && !hosts.has(host)) throw notKnown(host);
+    return recordings.begin(name);
+  }, 201);
