@@ -6,6 +6,7 @@ import { NetworkFigures, rowsOf } from "@/core/network/figures";
 import { seeded } from "@/core/simulate/noise";
 import { nerrit } from "../support/command";
 import { makeDisk, whyNoThrottle, type Disk } from "../support/loop-device";
+import { smallSystem } from "../support/small-system";
 import { makeHosts, whyNoHosts, type SshHosts } from "../support/ssh-hosts";
 
 const why = (await whyNoHosts()) ?? whyNoThrottle();
@@ -14,6 +15,7 @@ if (why) console.warn(`skipped: rates on another host (${why})`);
 describe.skipIf(why)("a drive of another host, held to a rate by the kernel", () => {
   let made: SshHosts;
   let disk: Disk;
+  let small: string;
   const limit = (mbps: number) => {
     for (const way of ["read", "write"])
       fs.writeFileSync(
@@ -23,12 +25,14 @@ describe.skipIf(why)("a drive of another host, held to a rate by the kernel", ()
   };
   beforeAll(async () => {
     disk = makeDisk(600);
-    made = await makeHosts([{ name: "lab2" }]);
+    small = smallSystem();
+    made = await makeHosts([{ name: "lab2" }, { name: "board", env: { PATH: small } }]);
   });
   afterAll(async () => {
     limit(0);
     await made.remove();
     disk.remove();
+    fs.rmSync(small, { recursive: true });
   });
 
   const measured = async (direction: string, ...on: string[]) => {
@@ -53,6 +57,20 @@ describe.skipIf(why)("a drive of another host, held to a rate by the kernel", ()
     expect(Math.abs(there / mbps - 1)).toBeLessThan(0.015);
     expect(Math.abs(there / here - 1)).toBeLessThan(0.02);
   });
+
+  it.each([
+    ["read", 60],
+    ["write", 150],
+  ])(
+    "is measured so also where a shell is all that the host has: %s, %i MB/s",
+    async (way, mbps) => {
+      limit(mbps);
+      const there = await measured(way, "--on", "board");
+      limit(0);
+      console.log(`${way} ${mbps} MB/s by the small program: ${there.toFixed(2)}`);
+      expect(Math.abs(there / mbps - 1)).toBeLessThan(0.015);
+    },
+  );
 
   it("loses no sample of a run whose line breaks fifty times, at random moments", async () => {
     limit(100);
