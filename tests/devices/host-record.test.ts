@@ -61,6 +61,20 @@ describe.skipIf(why)("what reaches a drive of a host", () => {
     expect(Math.abs(bytes / end.counted!.read - 1)).toBeLessThan(0.001);
     expect(bytes).toBeGreaterThanOrEqual(2000 * 4096);
     expect(left()).toEqual([]);
+    // The work is done again there, from the recording, which is sent once.
+    const encore = ["--drill", "encore", "--recording", out, "--target", disk.directory];
+    const again = await nerrit(
+      ["measure", "--on", "lab2", ...encore, "--repeats", "1", "--reserve", "1MiB", "--json"],
+      undefined,
+      { NERRIT_SSH_CONFIG: made.config },
+    );
+    expect(again.status, again.stderr).toBe(0);
+    expect(JSON.parse(again.stdout).bytes).toBe(
+      requests.reduce((sum, { kind, bytes: moved }) => sum + (kind === "flush" ? 0 : moved), 0),
+    );
+    expect(fs.readdirSync(lab.cache).filter((name) => name.startsWith("recording-"))).toHaveLength(
+      1,
+    );
   });
 
   it("is recorded on while the line is cut, and until it is stopped", LONG, async () => {

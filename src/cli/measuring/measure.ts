@@ -115,8 +115,6 @@ interface Asked {
 async function orderOf(given: Options): Promise<Asked> {
   const { host, options } = placedOn(given, given.on);
   const kind = drillNamed(options.drill);
-  if (host !== null && kind.recorded)
-    throw new Usage("--on: recorded work is done again on this machine only");
   const { works, files } = recordingsOf(kind, options.recording);
   const { target, more, other, direction } = placesOf(kind, options);
   if (kind.directions.length > 1 && !kind.usualDirection && direction === undefined) {

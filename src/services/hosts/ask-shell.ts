@@ -1,13 +1,9 @@
 import { spaceIn, SPACE_QUESTION } from "@/core/host/space";
 import type { Answer, Question } from "@/core/host/question";
 import { reserveOf } from "@/engine/target/target";
-import { startOn } from "./ssh";
-import { HostProblem } from "./trouble";
+import { shellSaid } from "./shell-said";
 
-const MOST_MS = 60_000;
-const MOST_TEXT = 1e6;
-
-/** Answers for a host that has a shell and no measuring process: what room there is, and nothing of what is plugged in. */
+/** Answers for a host that has a shell and no measuring process: what room there is, and nothing of what is plugged in. @throws HostProblem */
 export async function shellAnswer(host: string, question: Question): Promise<Answer> {
   switch (question.ask) {
     case "drives":
@@ -19,7 +15,7 @@ export async function shellAnswer(host: string, question: Question): Promise<Ans
       };
     case "target": {
       const { reserve, cache } = question;
-      const space = await spaceOn(host, question.target);
+      const space = spaceIn(await shellSaid(host, SPACE_QUESTION, `${question.target}\n`));
       if (!space) return { answer: "target", facts: null };
       const room = Math.max(0, space.free - reserveOf(reserve, space.total));
       const facts = { kind: "directory" as const, room, space, smallestBlock: null, cache };
@@ -49,22 +45,4 @@ export async function shellAnswer(host: string, question: Question): Promise<Ans
       };
     }
   }
-}
-
-/** @returns null where there is no such directory @throws HostProblem where the host is not reached */
-async function spaceOn(
-  host: string,
-  target: string,
-): Promise<{ free: number; total: number } | null> {
-  const { child, ended } = startOn(host, `exec sh -c '${SPACE_QUESTION}'`, MOST_MS);
-  // A path may hold any sign, so it is no part of a command.
-  child.stdin.end(`${target}\n`);
-  let text = "";
-  child.stdout.on("data", (chunk: Buffer) => {
-    text += chunk.toString();
-    if (text.length > MOST_TEXT) child.kill();
-  });
-  const end = await ended;
-  if (end.status === null) throw new HostProblem(end.trouble.code, end.trouble.reason);
-  return spaceIn(text);
 }

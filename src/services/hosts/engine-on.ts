@@ -5,6 +5,7 @@ import type { Touch } from "@/core/run/touch";
 import { DIED, STOP, TAKEN } from "@/engine/away/run-folder";
 import type { EngineEnd, EngineProcess } from "../measuring/engine-process";
 import type { ReadyHost } from "./ready";
+import { withRecordings } from "./recordings-there";
 import { runThere, type RunThere } from "./run-there";
 import { startOn, type Remote, type RemoteEnd } from "./ssh";
 import { HostProblem } from "./trouble";
@@ -63,7 +64,7 @@ class RunOn {
   private isTaken = false;
   private remote: Remote | null = null;
   private heard = Date.now();
-  private readonly there: RunThere;
+  private there: RunThere;
   private isFetched: boolean;
 
   constructor(
@@ -83,6 +84,19 @@ class RunOn {
   }
 
   async ended(): Promise<EngineEnd> {
+    const { job } = this.hostRun;
+    if (job && "recordings" in job && Object.keys(job.recordings).length > 0) {
+      try {
+        this.there = runThere(this.ready, await withRecordings(this.ready, job));
+      } catch (error) {
+        const { code = "not-sent", message } = error as Error & { code?: string };
+        return { kind: "refused", code, reason: message };
+      }
+    }
+    return this.followed();
+  }
+
+  private async followed(): Promise<EngineEnd> {
     let pause = FIRST_MS;
     for (;;) {
       const before = this.next;

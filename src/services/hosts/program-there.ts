@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import fs from "node:fs";
 import path from "node:path";
 import type { HostFacts } from "@/core/host/host-facts";
-import { commandOf, startOn } from "./ssh";
+import { keepThere, sendThere } from "./keep-there";
 import { HostProblem } from "./trouble";
 
 /** The program as it was built for this machine's kind, and a shell's script that compiles it there. */
@@ -10,8 +10,7 @@ const BUILT = "nerrit-measure";
 const SOURCE = "compile-there.sh";
 /** What follows the program's runs there. */
 const FOLLOW = "follow.sh";
-/** Keeps what comes in under the name that is its argument. */
-const KEEP = 'umask 077; mkdir -p "${1%/*}" && cat >"$1.$$" && mv "$1.$$" "$1"';
+const PROGRAM = "The small measuring program";
 
 /**
  * Takes a file in and keeps it where it runs. Arguments are the folder to make and the file's size. Any POSIX shell
@@ -40,14 +39,10 @@ const named = (what: string, bytes: Buffer): string =>
  * @returns its path there
  * @throws HostProblem where it cannot be written
  */
-export async function putFollow(host: string, { cache }: HostFacts, dist: string): Promise<string> {
+export async function putFollow(host: string, facts: HostFacts, dist: string): Promise<string> {
   const bytes = built(dist, FOLLOW);
   if (!bytes) throw new HostProblem("not-sent", "The small measuring program was not built here.");
-  const name = named("follow", bytes);
-  const place = path.posix.join(cache!.folder, name);
-  if (cache!.kept.includes(name)) return place;
-  await send(host, ["exec", "sh", "-c", KEEP, "sh", place], bytes, cache!.folder);
-  return place;
+  return keepThere(host, facts, { name: named("follow", bytes), bytes, what: PROGRAM });
 }
 
 /**
@@ -77,7 +72,11 @@ export async function putProgram(
     const place = path.posix.join(folder, name);
     try {
       if (!kept.includes(name))
-        await send(host, ["exec", "sh", ...command, place, last], bytes, folder);
+        await sendThere(host, ["exec", "sh", ...command, place, last], {
+          bytes,
+          what: PROGRAM,
+          folder,
+        });
       return `${place}/nerrit-measure`;
     } catch (error) {
       if (!(error instanceof HostProblem) || error.code !== "not-sent") throw error;
@@ -85,19 +84,4 @@ export async function putProgram(
     }
   }
   throw problem;
-}
-
-/** @throws HostProblem where the host is not reached, or does not take it */
-async function send(host: string, command: string[], bytes: Buffer, folder: string): Promise<void> {
-  const { child, ended } = startOn(host, commandOf(command));
-  child.stdout.resume();
-  child.stdin.end(bytes);
-  const end = await ended;
-  if (end.status === null) throw new HostProblem(end.trouble.code, end.trouble.reason);
-  if (end.status === 0) return;
-  const why = end.complaint.split("\n").at(-1);
-  throw new HostProblem(
-    "not-sent",
-    `The small measuring program could not be put into ${folder} on ${host}${why ? `: ${why}` : ""}.`,
-  );
 }

@@ -65,7 +65,7 @@ export class Desk {
       reserve: request.reserve,
       keepOff: request.besideOwnData || host !== null ? null : this.ownFolder,
       nerrit: this.version,
-      recordings: recordingsFor(drill, host, this.reach.fileWith),
+      recordings: recordingsFor(drill, this.reach.fileWith),
     };
 
     const target = targets.map((path) => placeText({ host, path })).join(BETWEEN_TARGETS);
