@@ -135,6 +135,11 @@ const TOOLS = [
   { is: "the SSH client", package: "openssh-client", files: ["/usr/bin/ssh"] },
   { is: "an SSH server", package: "openssh-server", files: ["/usr/sbin/sshd"] },
   { is: "a small SSH server", package: "dropbear-bin", files: ["/usr/sbin/dropbear"] },
+  {
+    is: "a small system's shell and programs",
+    package: "busybox-static",
+    files: ["/usr/bin/busybox", "/bin/busybox"],
+  },
   { is: "NTFS through FUSE", package: "ntfs-3g", files: ["/usr/bin/ntfs-3g", "/bin/ntfs-3g"] },
 ];
 

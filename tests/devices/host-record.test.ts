@@ -95,6 +95,25 @@ describe.skipIf(why)("what reaches a drive of a host", () => {
     expect(left()).toEqual([]);
   });
 
+  it("is kept as far as it came where the host's disk is full", LONG, async () => {
+    let isFull = false;
+    const work = ["--", "sh", "-c", `while ${read}; do :; done`, disk.device];
+    const { status, stderr } = await record([disk.device, ...work], (said) => {
+      if (isFull || !said.includes("recorded")) return;
+      isFull = true;
+      const file = fs.openSync(path.join(lab.home, "fill"), "w");
+      try {
+        for (;;) fs.writeSync(file, Buffer.alloc(1 << 12));
+      } catch {
+        fs.closeSync(file);
+      }
+    });
+    fs.rmSync(path.join(lab.home, "fill"));
+    expect(status).toBe(1);
+    expect(stderr).toMatch(/its disk is full.*What came is/s);
+    expect(recording().requests.length).toBeGreaterThan(0);
+  });
+
   it("is not recorded where there is none, or no room here, and that is said", async () => {
     const none = await record(["/dev/no-such", "--", "true"]);
     expect(none.status).toBe(1);

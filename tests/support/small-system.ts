@@ -5,7 +5,8 @@ import path from "node:path";
 /** What a small system with a shell has; no runtime is among it. */
 const PROGRAMS = "sh cat chmod date df find grep head ls mkdir mv rm sed sleep uname wc".split(" ");
 /** Where the one program that is a whole small system lies, if it is here. */
-export const BUSYBOX = fs.existsSync("/usr/bin/busybox") ? "/usr/bin/busybox" : null;
+export const BUSYBOX =
+  ["/usr/bin/busybox", "/bin/busybox"].find((file) => fs.existsSync(file)) ?? null;
 
 /**
  * Makes a folder with the programs of a small system, for PATH.

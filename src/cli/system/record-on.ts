@@ -31,7 +31,7 @@ export async function recordOn(
   line: ProgressLine,
 ): Promise<number | null> {
   reserve(out);
-  let [bytes, status, isRecorded] = [0, null as number | null, false];
+  let [bytes, status] = [0, null as number | null];
   try {
     const ready = await readyOn(host);
     const record = { place, command, nerrit: packageJson.version };
@@ -57,11 +57,12 @@ export async function recordOn(
     if (stop.aborted) halt();
     stop.addEventListener("abort", halt, { once: true });
     const end = await engine.ended;
-    if ("reason" in end) throw new Failure(end.reason);
-    isRecorded = bytes > 0;
+    if ("reason" in end)
+      throw new Failure(bytes > 0 ? `${end.reason} What came is ${out}.` : end.reason);
     return status;
   } finally {
-    if (!isRecorded) fs.rmSync(out, { force: true });
+    // Nothing came: there was nothing to record, or no room here.
+    if (fs.statSync(out, { throwIfNoEntry: false })?.size === 0) fs.rmSync(out);
   }
 }
 

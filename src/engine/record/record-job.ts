@@ -17,13 +17,14 @@ export async function recordJob(
   { tell, stop }: Pick<Outside, "tell" | "stop">,
 ): Promise<EngineEvent> {
   const out = path.resolve(RECORDING);
-  const { status } = await record({
-    ...asked,
-    out,
-    from: os.homedir(),
-    stop,
-    tell: (requests) => tell({ event: "recording", requests }),
-  });
-  tell({ event: "recorded", bytes: fs.statSync(out).size, status });
-  return { event: "done" };
+  let status: number | null = null;
+  try {
+    const told = (requests: number) => tell({ event: "recording", requests });
+    ({ status } = await record({ ...asked, out, from: os.homedir(), stop, tell: told }));
+    return { event: "done" };
+  } finally {
+    // What could not be recorded to its end is worth having until there.
+    const found = fs.statSync(out, { throwIfNoEntry: false });
+    if (found) tell({ event: "recorded", bytes: found.size, status });
+  }
 }

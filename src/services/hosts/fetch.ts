@@ -1,5 +1,6 @@
 import fs from "node:fs";
 import { pipeline } from "node:stream/promises";
+import { formatSize } from "@/core/units/size";
 import { commandOf, startOn } from "./ssh";
 import { HostProblem } from "./trouble";
 
@@ -31,6 +32,9 @@ export async function fetchFile(
     const start = size - bytes;
     if (start === 0) fs.renameSync(coming, to);
     else await pipeline(fs.createReadStream(coming, { start }), fs.createWriteStream(to));
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== "ENOSPC") throw error;
+    throw new Error(`There is no room here for ${to}, which takes ${formatSize(bytes, 1000)}.`);
   } finally {
     child.kill();
     fs.rmSync(coming, { force: true });
