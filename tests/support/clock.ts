@@ -1,22 +1,9 @@
 import { execFileSync } from "node:child_process";
-import fs from "node:fs";
-import os from "node:os";
-import path from "node:path";
-
-const SOURCE = path.join(import.meta.dirname, "clock.c");
-let library: string | undefined;
-
-function build(): string {
-  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-clock-"));
-  const file = path.join(folder, "clock.so");
-  execFileSync("cc", ["-O2", "-shared", "-fPIC", "-o", file, SOURCE, "-ldl"], { stdio: "pipe" });
-  process.on("exit", () => fs.rmSync(folder, { recursive: true, force: true }));
-  return file;
-}
+import { preload } from "./preload";
 
 /** The surroundings of a process whose clock of the day is set back by an hour after so many seconds. */
 export const clockThatJumps = (seconds: number): Record<string, string> => ({
-  LD_PRELOAD: (library ??= build()),
+  LD_PRELOAD: preload("clock.c"),
   CLOCK_JUMPS_AFTER: String(seconds),
 });
 
