@@ -4,6 +4,7 @@ import type { DrillKind } from "../drills/kind";
 import { findingOf, type Finding } from "../locate/findings/finding";
 import type { Standing } from "../locate/findings/standing";
 import { usualDrill } from "../drills/shape";
+import type { MachineCheck } from "../machine/check";
 import { machineShown, type MachineShown } from "../machine/machine-stage";
 import { conditionsDiffer } from "../study/condition-rows";
 import type { Observation } from "../study/measurement";
@@ -49,7 +50,6 @@ export function letteredRigs(
 ): LetteredRig[] {
   const small = drill.shows.includes("iops");
   const known = knownIn(drill.name, direction);
-  const asked = usualDrill(drill.name, direction);
   const first = rigs.findIndex(({ id }) => known.has(id));
   return rigs.map((rig, index): LetteredRig => {
     const observation = known.get(rig.id) ?? null;
@@ -57,21 +57,27 @@ export function letteredRigs(
       letter: letterOf(index),
       rig,
       standing: null,
-      // Nothing that was made up went through a machine.
-      machine:
-        observation?.origin === "simulated"
-          ? null
-          : machineShown(
-              basis.checks ?? [],
-              rig,
-              observation?.drill ?? asked,
-              observation?.repeats.median ?? null,
-            ),
+      machine: machineOf(rig, observation, drill, direction, basis.checks ?? []),
       observation:
         observation && withDifferences(observation, known.get(rigs[first]!.id)!, letterOf(first)),
       finding: observation && findingOf(rig, direction, observation.repeats, small),
     };
   });
+}
+
+/** What a rig's host was shown to carry, by the requests that were sent, or that the drill usually sends. */
+function machineOf(
+  rig: Rig,
+  observation: Observation | null,
+  kind: DrillKind,
+  direction: Direction,
+  checks: readonly MachineCheck[],
+): MachineShown | null {
+  // Nothing that was made up went through a machine; and recorded work, or a drill of both ways, has no usual requests.
+  if (checks.length === 0 || observation?.origin === "simulated") return null;
+  if (!observation && (kind.recorded || !kind.directions.includes(direction))) return null;
+  const drill = observation?.drill ?? usualDrill(kind.name, direction);
+  return machineShown(checks, rig, drill, observation?.repeats.median ?? null);
 }
 
 /** Warns where a rig was measured under other conditions than the first one. */
