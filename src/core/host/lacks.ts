@@ -93,7 +93,7 @@ export function lacksOf(facts: HostFacts, architecture: string): Lack[] {
 const withoutNode = (by: MeasuredBy | null): string =>
   by === null
     ? "The small measuring program measures there, by hand (Measure elsewhere)."
-    : "The small measuring program measures there by itself. It measures one drive at a time, does no recorded work, and does not see what is plugged in.";
+    : "The small measuring program measures there by itself. The program measures one drive at a time, does no recorded work, and does not see what is plugged in.";
 
 const UNITS: [string, number][] = [
   ["days", 86_400_000],

@@ -30,7 +30,8 @@ export function HostsView({ first, ownName }: { first: HostList; ownName: string
         <h1 className="font-serif text-[28px]">Hosts</h1>
         <p className="text-secondary">
           Drives can be measured on this machine, and on every machine that you log into with ssh.
-          What measures is kept in the cache folder there; no key and no password is stored.
+          Nerrit’s measuring program is kept in the cache folder there. Nerrit stores no key and no
+          password.
         </p>
       </div>
       <div className="space-y-4">
