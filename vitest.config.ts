@@ -12,6 +12,8 @@ const tags = [{ name: "long", description: "a variation, or one that takes long"
 /** Real devices and a real browser are shared things: those suites run one file at a time. */
 const shared = {
   tags,
+  // A file leaves no setting behind: what all of them import is read once, not once for each file.
+  isolate: false,
   fileParallelism: false,
   testTimeout: 400_000,
   hookTimeout: 400_000,

@@ -199,10 +199,10 @@ async function computed() {
     ["format", "prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
   );
   await suite("unit");
+  buildWeb();
 }
 // Devices are waited for: beside what computes they take little longer than alone.
 await Promise.all([computed(), suite("devices")]);
-buildWeb();
 await layOutData();
 await Promise.all([suite("server"), suite("browser")]);
 rmSync(scratch, { recursive: true });

@@ -72,7 +72,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await seeWords(page, /the link ceiling\?/);
   });
 
-  it("takes rigs out of the question and sorts what is left", async () => {
+  it("takes rigs out of the question and sorts what is left", LONG, async () => {
     const { page } = browser;
     await open(`${STUDY}/compare?drill=haul&direction=read`);
     await sayWord("rigs", "Nunatak");
@@ -194,21 +194,25 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await page.deleteCookie({ name: "nerrit-unit", url: server.url });
   });
 
-  it("leaves a run out with a reason, counts it for nothing, and takes it in again", async () => {
-    const { page } = browser;
-    await open(`${STUDY}/compare?drill=haul&direction=read&rigs=demo-box-serac`);
-    await (await page.waitForSelector('button[data-runs="A"]'))!.click();
-    await clickOn(page, '[role="dialog"] button', "Leave this run out");
-    await clickOn(page, '[role="dialog"] button', "Leave it out");
-    await seeWords(page, /say why/);
-    await typeInto(page, "left-out", "the cable was touched");
-    await page.keyboard.press("Enter");
-    await seeWords(page, /1 run left out:.*the cable was touched/);
-    await clickOn(page, '[role="dialog"] button', "Count it again");
-    await page.waitForFunction(() => !/left out:/.test(document.body.innerText));
-  });
+  it(
+    "leaves a run out with a reason, counts it for nothing, and takes it in again",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await open(`${STUDY}/compare?drill=haul&direction=read&rigs=demo-box-serac`);
+      await (await page.waitForSelector('button[data-runs="A"]'))!.click();
+      await clickOn(page, '[role="dialog"] button', "Leave this run out");
+      await clickOn(page, '[role="dialog"] button', "Leave it out");
+      await seeWords(page, /say why/);
+      await typeInto(page, "left-out", "the cable was touched");
+      await page.keyboard.press("Enter");
+      await seeWords(page, /1 run left out:.*the cable was touched/);
+      await clickOn(page, '[role="dialog"] button', "Count it again");
+      await page.waitForFunction(() => !/left out:/.test(document.body.innerText));
+    },
+  );
 
-  it("saves the table as CSV and to the clipboard, the same as it stands", async () => {
+  it("saves the table as CSV and to the clipboard, the same as it stands", LONG, async () => {
     const { page } = browser;
     await open(`${STUDY}/compare?drill=haul&direction=read`);
     const csv = (await save("Haul", "Values, CSV")).toString("utf8");
@@ -336,7 +340,7 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await until((asked) => asked.getAll("run").length === 1);
   });
 
-  it("finds from the shelf what a part did in all its rigs, over all studies", async () => {
+  it("finds from the shelf what a part did in all its rigs, over all studies", LONG, async () => {
     const { page } = browser;
     await open("/shelf?q=Moraine&gear=all");
     await (await page.waitForSelector('a[data-compare="Moraine 1T"]'))!.click();

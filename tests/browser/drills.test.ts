@@ -84,7 +84,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await browser.page.waitForSelector("tbody td");
   };
 
-  it("shows what can be set of each drill, and why it is usually as it is", async () => {
+  it("shows what can be set of each drill, and why it is usually as it is", LONG, async () => {
     const { page } = browser;
     await measurePage();
     await typeInto(page, "target", disks[0]!.directory);
@@ -353,7 +353,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     expect(fs.readdirSync(directory)).not.toContain("nerrit-ballast");
   });
 
-  it("draws a cache against the free space, with what a job meets there", async () => {
+  it("draws a cache against the free space, with what a job meets there", LONG, async () => {
     const { page } = browser;
     const fills = [0, 0.5, 0.9].map((level) => filledAt("r", level, (6 + 300 * (1 - level)) * 1e9));
     const filled = await post("/api/studies/file", twoBoxes({ runs: fills }));

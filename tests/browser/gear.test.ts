@@ -134,7 +134,7 @@ describe.skipIf(why)("entering gear", () => {
     await clickOn(page, "button", "End the plan");
   });
 
-  it("asks about a claim that is not clear, and takes the answer by a press", async () => {
+  it("asks about a claim that is not clear, and takes the answer by a press", LONG, async () => {
     const { page } = browser;
     await goTo(page, `${server.url}/shelf`);
     await clickOn(page, "button", "Add a part");

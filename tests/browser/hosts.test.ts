@@ -16,6 +16,7 @@ import {
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
 import { startServer, type Server } from "../support/server";
 import { makeHosts, whyNoHosts, type SshHost, type SshHosts } from "../support/ssh-hosts";
+import { LONG } from "../support/long";
 
 const why = chromium() ? ((await whyNoHosts()) ?? whyNoDevices()) : "needs Chromium";
 if (why) console.warn(`skipped: hosts, on their page (${why})`);
@@ -129,22 +130,26 @@ describe.skipIf(why)("hosts, on their page", () => {
     await seeWords(page, /nowhere is not one of the hosts/);
   });
 
-  it("are told apart from this machine where their drives are picked, and can be removed", async () => {
-    const { page } = browser;
-    await goTo(page, measured);
-    await page.locator('button[data-name="plugged-target"]').click();
-    // Whose line was cut as the page came is asked again.
-    await page.waitForFunction(
-      (place) => document.querySelector("[cmdk-list]")?.textContent?.includes(place),
-      {},
-      `lab2:${disk.directory}`,
-    );
-    await page.keyboard.press("Escape");
-    await goTo(page, `${server.url}/hosts`);
-    await page.locator(`${card("lab2")} button ::-p-text(Remove)`).click();
-    await page.waitForFunction((its) => !document.querySelector(its), {}, card("lab2"));
-    await clickOn(page, "button", "Undo");
-    await page.waitForSelector(card("lab2"));
-    await sound();
-  });
+  it(
+    "are told apart from this machine where their drives are picked, and can be removed",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await goTo(page, measured);
+      await page.locator('button[data-name="plugged-target"]').click();
+      // Whose line was cut as the page came is asked again.
+      await page.waitForFunction(
+        (place) => document.querySelector("[cmdk-list]")?.textContent?.includes(place),
+        {},
+        `lab2:${disk.directory}`,
+      );
+      await page.keyboard.press("Escape");
+      await goTo(page, `${server.url}/hosts`);
+      await page.locator(`${card("lab2")} button ::-p-text(Remove)`).click();
+      await page.waitForFunction((its) => !document.querySelector(its), {}, card("lab2"));
+      await clickOn(page, "button", "Undo");
+      await page.waitForSelector(card("lab2"));
+      await sound();
+    },
+  );
 });

@@ -11,6 +11,7 @@ import {
   type OpenBrowser,
 } from "../support/browser";
 import { startServer, type Server } from "../support/server";
+import { LONG } from "../support/long";
 
 const BOXES = "/studies/demo-enclosures";
 
@@ -53,27 +54,31 @@ describe.skipIf(!chromium())("judging claims", () => {
     await page.waitForFunction(() => window.location.pathname.endsWith("/measure"));
   });
 
-  it("can be questioned: another tolerance, a run less; marked, and back to how it is", async () => {
-    const { page } = browser;
-    await open(`${BOXES}/judge?claim=demo-cornice.2`);
-    expect(await verdict()).toMatch(/Falls short in this combination by 3[56]/);
-    await clickOn(page, 'section[aria-label="Question the verdict"] label', "run 1");
-    await seeWords(page, /What if: without 1 run\./);
-    await seeWords(page, /As it is, Cornice: Falls short in this combination by 3[56]/);
-    expect(await verdict()).toMatch(/Can't tell yet/);
-    expect(await verdict()).toMatch(/asked without 1 run/);
-    await clickOn(page, "a", "Back to how it is");
-    await page.waitForFunction(() => !window.location.search.includes("without"));
-    await chooseFrom(page, "tolerance", "20");
-    await seeWords(page, /What if: tolerance 20/);
-    await clickOn(page, "button", "Keep 20");
-    // The marks say "tolerance 20 %" of the question too: it is kept once nothing is asked any more.
-    await page.waitForFunction(() => !window.location.search.includes("tolerance"));
-    await seeWords(page, /tolerance 20.%, usually 5.%/);
-    // Wherever verdicts stand, it is said.
-    await open(BOXES);
-    await seeWords(page, /tolerance 20.%/);
-  });
+  it(
+    "can be questioned: another tolerance, a run less; marked, and back to how it is",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await open(`${BOXES}/judge?claim=demo-cornice.2`);
+      expect(await verdict()).toMatch(/Falls short in this combination by 3[56]/);
+      await clickOn(page, 'section[aria-label="Question the verdict"] label', "run 1");
+      await seeWords(page, /What if: without 1 run\./);
+      await seeWords(page, /As it is, Cornice: Falls short in this combination by 3[56]/);
+      expect(await verdict()).toMatch(/Can't tell yet/);
+      expect(await verdict()).toMatch(/asked without 1 run/);
+      await clickOn(page, "a", "Back to how it is");
+      await page.waitForFunction(() => !window.location.search.includes("without"));
+      await chooseFrom(page, "tolerance", "20");
+      await seeWords(page, /What if: tolerance 20/);
+      await clickOn(page, "button", "Keep 20");
+      // The marks say "tolerance 20 %" of the question too: it is kept once nothing is asked any more.
+      await page.waitForFunction(() => !window.location.search.includes("tolerance"));
+      await seeWords(page, /tolerance 20.%, usually 5.%/);
+      // Wherever verdicts stand, it is said.
+      await open(BOXES);
+      await seeWords(page, /tolerance 20.%/);
+    },
+  );
 
   it("turns what would settle it into a rig and its runs", async () => {
     const { page } = browser;

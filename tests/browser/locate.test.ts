@@ -151,22 +151,26 @@ describe.skipIf(!chromium())("locating what holds a rig back", () => {
     await seeWords(page, /Only runs of this study count/);
   });
 
-  it("lays a box out as drives by bays, and makes the move that tells bay from drive", async () => {
-    const { page } = browser;
-    await open("/studies/demo-base-camp/locate?drill=haul&direction=read&rig=demo-camp-bay-3");
-    await seeWords(page, /Ogive, drives by bays, reading/);
-    await seeWords(page, /Drumlin 3 was faster elsewhere than in bay 3 of Ogive/);
-    const row = /Put Drumlin 1 into bay 3/;
-    await seeWords(page, row);
-    const button = await page.evaluateHandle(() =>
-      [...document.querySelectorAll("section")]
-        .find((section) => section.textContent?.includes("drives by bays"))!
-        .querySelector("button"),
-    );
-    await (button as unknown as { click(): Promise<void> }).click();
-    await seeWords(page, /it is the bay\./);
-    await seeWords(page, /bay 3 of Ogive reduces the rate/);
-  });
+  it(
+    "lays a box out as drives by bays, and makes the move that tells bay from drive",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await open("/studies/demo-base-camp/locate?drill=haul&direction=read&rig=demo-camp-bay-3");
+      await seeWords(page, /Ogive, drives by bays, reading/);
+      await seeWords(page, /Drumlin 3 was faster elsewhere than in bay 3 of Ogive/);
+      const row = /Put Drumlin 1 into bay 3/;
+      await seeWords(page, row);
+      const button = await page.evaluateHandle(() =>
+        [...document.querySelectorAll("section")]
+          .find((section) => section.textContent?.includes("drives by bays"))!
+          .querySelector("button"),
+      );
+      await (button as unknown as { click(): Promise<void> }).click();
+      await seeWords(page, /it is the bay\./);
+      await seeWords(page, /bay 3 of Ogive reduces the rate/);
+    },
+  );
 
   it("says what to do first in a study in which nothing was measured", async () => {
     const { page } = browser;

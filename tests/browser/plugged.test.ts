@@ -15,6 +15,7 @@ import {
 } from "../support/browser";
 import { makeDisk, makeLoop, whyNoDevices, type Disk } from "../support/loop-device";
 import { startServer, type Server } from "../support/server";
+import { LONG } from "../support/long";
 
 const why = chromium() ? whyNoDevices() : "needs Chromium";
 if (why) console.warn(`skipped: what is plugged in, on the page (${why})`);
@@ -84,7 +85,7 @@ describe.skipIf(why)("what is plugged in, from an empty shelf", () => {
     await page.waitForSelector('[data-status="stopped"]');
   });
 
-  it("follows plugging in and taking out", async () => {
+  it("follows plugging in and taking out", LONG, async () => {
     const { page } = browser;
     await goTo(page, `${server.url}/studies/${study}/rigs`);
     await page.locator("button ::-p-text(Plugged in now)").click();
@@ -124,30 +125,34 @@ describe.skipIf(why)("what is plugged in, from an empty shelf", () => {
     await page.waitForFunction(() => !/is memory: direct/.test(document.body.innerText));
   });
 
-  it("lets a rig be put together from everyday gear, and a part be entered on the way", async () => {
-    const { page } = browser;
-    await goTo(page, `${server.url}/studies/${study}/rigs`);
-    await page.locator("button ::-p-text(Add rigs)").click();
-    const put = async (place: string, sought: string, words: string) => {
-      // The list of the place before has to be gone: what is pressed while it goes is lost.
-      await page.waitForFunction(() => !document.querySelector("[cmdk-input]"));
-      await (await page.waitForSelector(`button[data-name="place-${place}"]`))!.click();
-      await takeFound(page, sought, words);
-    };
-    await put("host-port", "usb-a 10g", "a new USB-A port");
-    await put("cable", "K7 usb-a 5g", "called K7");
-    await (await page.waitForSelector('button[data-name="place-enclosure"]'))!.click();
-    await page.locator("[cmdk-item] ::-p-text(Enter a new part)").click();
-    await seeWords(page, /A part for the shelf/);
-    await typeInto(page, "name", "Odd box");
-    await page.locator("button ::-p-text(Add it to the shelf)").click();
-    await seeWords(page, /Some fields need another look/);
-    await page.keyboard.press("Escape");
-    await put("drive", "portable ssd 10g", "a new Portable SSD");
-    await page.locator("button ::-p-text(Add the rig)").click();
-    await page.waitForFunction(() => !document.querySelector("[role=dialog]"));
-    await seeWords(page, /USB-A port, 10 Gb\/s → K7 → Portable SSD/);
-    expect(await textOf(page)).toMatch(/5 Gb\/s/);
-    await sound();
-  });
+  it(
+    "lets a rig be put together from everyday gear, and a part be entered on the way",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await goTo(page, `${server.url}/studies/${study}/rigs`);
+      await page.locator("button ::-p-text(Add rigs)").click();
+      const put = async (place: string, sought: string, words: string) => {
+        // The list of the place before has to be gone: what is pressed while it goes is lost.
+        await page.waitForFunction(() => !document.querySelector("[cmdk-input]"));
+        await (await page.waitForSelector(`button[data-name="place-${place}"]`))!.click();
+        await takeFound(page, sought, words);
+      };
+      await put("host-port", "usb-a 10g", "a new USB-A port");
+      await put("cable", "K7 usb-a 5g", "called K7");
+      await (await page.waitForSelector('button[data-name="place-enclosure"]'))!.click();
+      await page.locator("[cmdk-item] ::-p-text(Enter a new part)").click();
+      await seeWords(page, /A part for the shelf/);
+      await typeInto(page, "name", "Odd box");
+      await page.locator("button ::-p-text(Add it to the shelf)").click();
+      await seeWords(page, /Some fields need another look/);
+      await page.keyboard.press("Escape");
+      await put("drive", "portable ssd 10g", "a new Portable SSD");
+      await page.locator("button ::-p-text(Add the rig)").click();
+      await page.waitForFunction(() => !document.querySelector("[role=dialog]"));
+      await seeWords(page, /USB-A port, 10 Gb\/s → K7 → Portable SSD/);
+      expect(await textOf(page)).toMatch(/5 Gb\/s/);
+      await sound();
+    },
+  );
 });

@@ -226,7 +226,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     }
   });
 
-  it("shows a picture of the bench, without what was hidden in it", async () => {
+  it("shows a picture of the bench, without what was hidden in it", LONG, async () => {
     const { page } = browser;
     const picture = await page.evaluate(async () => {
       const canvas = document.createElement("canvas");
@@ -273,7 +273,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     await page.waitForSelector('[data-photos="1"] img[alt="Our bench"]');
   });
 
-  it("keeps hostile words words", async () => {
+  it("keeps hostile words words", LONG, async () => {
     const studies = `${server.url}/api/studies`;
     const saved = (await (await fetch(`${studies}/demo-first/file`)).json()) as {
       title: string;

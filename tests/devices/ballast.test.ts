@@ -5,6 +5,7 @@ import { EXAMPLE_PLAN } from "@/core/exchange/plan-file";
 import { RunsFile } from "@/core/exchange/runs-file";
 import { nerrit, nerritAt, until } from "../support/command";
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
+import { LONG } from "../support/long";
 
 const why = whyNoDevices();
 if (why) console.warn(`skipped: ballast on loop devices (${why})`);
@@ -114,7 +115,7 @@ describe.skipIf(why)("nerrit ballast on a real disk", () => {
     expect(fs.readdirSync(folder)).toEqual(["notes.txt"]);
   });
 
-  it("goes from a disk that other programs have filled up to the brim", async () => {
+  it("goes from a disk that other programs have filled up to the brim", LONG, async () => {
     await ballast("--fill", "50%");
     const other = path.join(disk.directory, "other");
     expect(() => {
@@ -126,20 +127,26 @@ describe.skipIf(why)("nerrit ballast on a real disk", () => {
     expect(fs.existsSync(folder)).toBe(false);
   });
 
-  it("is found after a crash, wherever it is asked from, and can be filled up or removed", async () => {
-    const asked = ["ballast", disk.directory, "--reserve", "1MiB", "--fill", "95%"];
-    await nerritAt(asked, /of ballast written/, (pid) => process.kill(pid, "SIGKILL"));
-    // The process that writes ends with its parent; until it has, the disk is its own.
-    const again = await until("the disk is free again", async () => {
-      const { status, stdout } = await ballast("--fill", "60%");
-      return status === 0 ? stdout : null;
-    });
-    expect(JSON.parse(again).ballast[0].level).toBe(0.6);
-    const all = JSON.parse((await nerrit(["ballast", "--json"])).stdout).ballast;
-    expect(all.map(({ directory }: { directory: string }) => directory)).toContain(disk.directory);
-    await ballast("--remove");
-    expect(fs.existsSync(folder)).toBe(false);
-  });
+  it(
+    "is found after a crash, wherever it is asked from, and can be filled up or removed",
+    LONG,
+    async () => {
+      const asked = ["ballast", disk.directory, "--reserve", "1MiB", "--fill", "95%"];
+      await nerritAt(asked, /of ballast written/, (pid) => process.kill(pid, "SIGKILL"));
+      // The process that writes ends with its parent; until it has, the disk is its own.
+      const again = await until("the disk is free again", async () => {
+        const { status, stdout } = await ballast("--fill", "60%");
+        return status === 0 ? stdout : null;
+      });
+      expect(JSON.parse(again).ballast[0].level).toBe(0.6);
+      const all = JSON.parse((await nerrit(["ballast", "--json"])).stdout).ballast;
+      expect(all.map(({ directory }: { directory: string }) => directory)).toContain(
+        disk.directory,
+      );
+      await ballast("--remove");
+      expect(fs.existsSync(folder)).toBe(false);
+    },
+  );
 
   /** A plan of long fills at three levels, on one rig. */
   const levels = () => {
@@ -178,7 +185,7 @@ describe.skipIf(why)("nerrit ballast on a real disk", () => {
     expect(fs.existsSync(folder)).toBe(false);
   });
 
-  it("is removed where a plan is ended before its end", async () => {
+  it("is removed where a plan is ended before its end", LONG, async () => {
     let pid: number | null = null;
     const { status } = await nerrit(
       ["plan", levels()],
@@ -194,7 +201,7 @@ describe.skipIf(why)("nerrit ballast on a real disk", () => {
     expect(fs.existsSync(folder)).toBe(false);
   });
 
-  it("makes room for a run that its level leaves no room for", async () => {
+  it("makes room for a run that its level leaves no room for", LONG, async () => {
     await ballast("--fill", "98%");
     const asked = ["measure", "--target", disk.directory, "--direction", "write", "--json"];
     const { status, stderr } = await nerrit([...asked, "--span", "64MiB", "--reserve", "1MiB"]);

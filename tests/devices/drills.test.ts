@@ -5,7 +5,7 @@ import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { DRILLS } from "@/core/drills/catalogue";
 import { nerrit, nerritAt, type Finished } from "../support/command";
-import { eachFirst } from "../support/long";
+import { eachFirst, LONG } from "../support/long";
 import { makeDisk, Throttle, whyNoThrottle, type Disk } from "../support/loop-device";
 
 const why = whyNoThrottle();
@@ -78,14 +78,27 @@ describe.skipIf(why)("every drill on real disks", () => {
     expect(samples.some((s: { written: number }) => s.written > 0)).toBe(true);
   });
 
-  it("goes on until it is steady where that is asked, and says after how many rounds", async () => {
-    const asked = ["--direction", "read", "--seconds", "0.5", "--span", "16MiB", "--steady", "yes"];
-    const { steady } = await measure("scatter", ...asked);
-    expect(steady.rounds).toBeGreaterThanOrEqual(5);
-    expect(steady.rounds).toBeLessThanOrEqual(25);
-  });
+  it(
+    "goes on until it is steady where that is asked, and says after how many rounds",
+    LONG,
+    async () => {
+      const asked = [
+        "--direction",
+        "read",
+        "--seconds",
+        "0.5",
+        "--span",
+        "16MiB",
+        "--steady",
+        "yes",
+      ];
+      const { steady } = await measure("scatter", ...asked);
+      expect(steady.rounds).toBeGreaterThanOrEqual(5);
+      expect(steady.rounds).toBeLessThanOrEqual(25);
+    },
+  );
 
-  it("Stride ladder has a step for each block, and a fit", async () => {
+  it("Stride ladder has a step for each block, and a fit", LONG, async () => {
     const asked = ["--direction", "read", "--blocks", "4KiB,64KiB 1MiB", "--seconds", "0.5"];
     const { steps, fit } = await measure("stride-ladder", ...asked, "--span", "32MiB");
     expect(steps.map(({ block }: { block: number }) => block)).toEqual([4096, 65536, MIB]);
@@ -116,7 +129,7 @@ describe.skipIf(why)("every drill on real disks", () => {
     expect(flushMs).toBeGreaterThanOrEqual(0);
   });
 
-  it("Long fill ends by the share of the room there is", async () => {
+  it("Long fill ends by the share of the room there is", LONG, async () => {
     const { drill } = await measure("long-fill", "--share", "10%");
     expect(drill.size).toBeLessThan(31 * MIB);
     expect(drill.size).toBeGreaterThan(20 * MIB);
@@ -147,7 +160,7 @@ describe.skipIf(why)("every drill on real disks", () => {
     expect(whole.at(-1).position).toBe(225 * MIB);
   });
 
-  it("Rest and return fills, rests and fills again", async () => {
+  it("Rest and return fills, rests and fills again", LONG, async () => {
     const { steps } = await measure("rest-and-return", "--fill", "30MiB", "--rests", "0.5 1");
     expect(steps.map(({ restSeconds }: { restSeconds: number }) => restSeconds)).toEqual([
       0, 0.5, 1,
@@ -155,7 +168,7 @@ describe.skipIf(why)("every drill on real disks", () => {
     expect(steps.every(({ bytes }: { bytes: number }) => bytes === 30 * MIB)).toBe(true);
   });
 
-  it("Round reports its steps by the tester's names", async () => {
+  it("Round reports its steps by the tester's names", LONG, async () => {
     const steps = JSON.stringify([
       { name: "open", drill: "scatter", direction: "read", set: { seconds: 0.5, span: 16 * MIB } },
       {
@@ -221,7 +234,7 @@ describe.skipIf(why)("every drill on real disks", () => {
       }
     };
 
-    it("Long fill ends by time, too, long before the room there is", async () => {
+    it("Long fill ends by time, too, long before the room there is", LONG, async () => {
       const finished = await under(b, 8, [
         "measure",
         "--drill",
@@ -283,45 +296,51 @@ describe.skipIf(why)("every drill on real disks", () => {
       },
     );
 
-    it("Ferry writes nothing where a link is put in place of its folder in mid-run, and does not trust the run", async () => {
-      const elsewhere = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-private-"));
-      const throttle = new Throttle(b);
-      throttle.set(2);
-      try {
-        const { status, stderr } = await nerritAt(
-          [
-            "measure",
-            "--drill",
-            "ferry",
-            "--to",
-            b.directory,
-            "--mix",
-            "600 x 64KiB",
-            "--reserve",
-            "1MiB",
-          ],
-          /\d s.* MB\/s/,
-          () => {
-            const [made] = fs.readdirSync(b.directory).filter((name) => name.startsWith(".nerrit"));
-            const at = path.join(b.directory, made!);
-            fs.renameSync(at, `${at}-moved`);
-            fs.symlinkSync(elsewhere, at);
-          },
-          (pid) => throttle.hold(pid),
-        );
-        expect(fs.readdirSync(elsewhere)).toEqual([]);
-        expect(status).toBe(1);
-        expect(stderr).toMatch(/was moved or exchanged during the copy/);
-      } finally {
-        throttle.remove();
-        for (const name of fs.readdirSync(b.directory))
-          if (name.startsWith(".nerrit"))
-            fs.rmSync(path.join(b.directory, name), { recursive: true });
-        fs.rmSync(elsewhere, { recursive: true });
-      }
-    });
+    it(
+      "Ferry writes nothing where a link is put in place of its folder in mid-run, and does not trust the run",
+      LONG,
+      async () => {
+        const elsewhere = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-private-"));
+        const throttle = new Throttle(b);
+        throttle.set(2);
+        try {
+          const { status, stderr } = await nerritAt(
+            [
+              "measure",
+              "--drill",
+              "ferry",
+              "--to",
+              b.directory,
+              "--mix",
+              "600 x 64KiB",
+              "--reserve",
+              "1MiB",
+            ],
+            /\d s.* MB\/s/,
+            () => {
+              const [made] = fs
+                .readdirSync(b.directory)
+                .filter((name) => name.startsWith(".nerrit"));
+              const at = path.join(b.directory, made!);
+              fs.renameSync(at, `${at}-moved`);
+              fs.symlinkSync(elsewhere, at);
+            },
+            (pid) => throttle.hold(pid),
+          );
+          expect(fs.readdirSync(elsewhere)).toEqual([]);
+          expect(status).toBe(1);
+          expect(stderr).toMatch(/was moved or exchanged during the copy/);
+        } finally {
+          throttle.remove();
+          for (const name of fs.readdirSync(b.directory))
+            if (name.startsWith(".nerrit"))
+              fs.rmSync(path.join(b.directory, name), { recursive: true });
+          fs.rmSync(elsewhere, { recursive: true });
+        }
+      },
+    );
 
-    it("Ferry leaves the reserve free, whatever the tester's folder holds", async () => {
+    it("Ferry leaves the reserve free, whatever the tester's folder holds", LONG, async () => {
       const folder = source(); // 18.6 MB
       const { bavail, bsize } = fs.statfsSync(b.directory);
       const { status, stderr } = await nerrit([

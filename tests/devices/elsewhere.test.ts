@@ -6,6 +6,7 @@ import { nerrit } from "../support/command";
 import { HERE, measuredIn, measureElsewhere, SHORT, whyNoProgram } from "../support/elsewhere";
 import { makeFaulty, whyNoFaults } from "../support/faulty-fs";
 import { makeDisk, remount, whyNoDevices, type Disk } from "../support/loop-device";
+import { LONG } from "../support/long";
 
 const why = whyNoDevices() ?? whyNoProgram();
 if (why) console.warn(`skipped: the program that measures elsewhere (${why})`);
@@ -195,19 +196,23 @@ describe.skipIf(why)("the program that measures elsewhere", () => {
     expect((await measure(proof)).stderr).toMatch(/could not be made/);
   });
 
-  it("says when the place of its run file is full, and leaves nothing on the drive", async () => {
-    const small = path.join(folder, "small");
-    fs.mkdirSync(small);
-    execFileSync("mount", ["-t", "tmpfs", "-o", "size=8k", "tmpfs", small]);
-    try {
-      out = path.join(small, "run.jsonl");
-      const { status, stderr } = await measure(ENDLESS);
-      expect([status, stderr]).toEqual([1, expect.stringMatching(/could not be written whole/)]);
-      expect(fs.readdirSync(disk.directory)).toEqual([]);
-    } finally {
-      execFileSync("umount", [small]);
-    }
-  });
+  it(
+    "says when the place of its run file is full, and leaves nothing on the drive",
+    LONG,
+    async () => {
+      const small = path.join(folder, "small");
+      fs.mkdirSync(small);
+      execFileSync("mount", ["-t", "tmpfs", "-o", "size=8k", "tmpfs", small]);
+      try {
+        out = path.join(small, "run.jsonl");
+        const { status, stderr } = await measure(ENDLESS);
+        expect([status, stderr]).toEqual([1, expect.stringMatching(/could not be written whole/)]);
+        expect(fs.readdirSync(disk.directory)).toEqual([]);
+      } finally {
+        execFileSync("umount", [small]);
+      }
+    },
+  );
 
   describe("refuses to measure in", () => {
     const refused = async (target: string, words: RegExp, more: string[] = []) => {

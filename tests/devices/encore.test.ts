@@ -11,6 +11,7 @@ import {
   whyNoThrottle,
   type Disk,
 } from "../support/loop-device";
+import { LONG } from "../support/long";
 
 const why = whyNoDevices();
 if (why) console.warn(`skipped: recorded work done again (${why})`);
@@ -85,23 +86,27 @@ describe.skipIf(why)("recorded work, done again on real disks", () => {
     expect(fs.readdirSync(disk.directory)).toEqual([]);
   });
 
-  it("goes at its recorded times, or without its pauses, as often as it is told", async () => {
-    const timed = await encore(disk.directory, "--recording", file, "--pace", "as-recorded");
-    expect(timed.seconds).toBeGreaterThanOrEqual(timed.recordedSeconds);
-    const bare = await encore(
-      disk.directory,
-      "--recording",
-      file,
-      "--pauses",
-      "left-out",
-      "--repeats",
-      "2",
-    );
-    expect(bare.runs).toHaveLength(2);
-    expect(bare.bytes).toBe(2 * (READ + WRITTEN));
-  });
+  it(
+    "goes at its recorded times, or without its pauses, as often as it is told",
+    LONG,
+    async () => {
+      const timed = await encore(disk.directory, "--recording", file, "--pace", "as-recorded");
+      expect(timed.seconds).toBeGreaterThanOrEqual(timed.recordedSeconds);
+      const bare = await encore(
+        disk.directory,
+        "--recording",
+        file,
+        "--pauses",
+        "left-out",
+        "--repeats",
+        "2",
+      );
+      expect(bare.runs).toHaveLength(2);
+      expect(bare.bytes).toBe(2 * (READ + WRITTEN));
+    },
+  );
 
-  it("does several one after another, or side by side", async () => {
+  it("does several one after another, or side by side", LONG, async () => {
     const other = path.join(folder, "other.csv");
     fs.writeFileSync(other, table(WORK.slice(0, 40)));
     const both = ["--recording", file, "--recording", other];
@@ -113,7 +118,7 @@ describe.skipIf(why)("recorded work, done again on real disks", () => {
     expect(atOnce.recordedSeconds).toBeLessThan(inTurn.recordedSeconds);
   });
 
-  it("is folded into a drive that is too small for it, and says so", async () => {
+  it("is folded into a drive that is too small for it, and says so", LONG, async () => {
     const wide = WORK.map(([at, operation, offset, bytes, took]): Row => [
       at,
       operation,
@@ -131,7 +136,7 @@ describe.skipIf(why)("recorded work, done again on real disks", () => {
     expect(done).toMatchObject({ folded: true, bytes: 8 * (READ + WRITTEN) });
   });
 
-  it("reads a block device where the work only reads, and writes to none", async () => {
+  it("reads a block device where the work only reads, and writes to none", LONG, async () => {
     const loop = makeLoop(32);
     try {
       fs.writeFileSync(file, table(WORK.filter(([, operation]) => operation === "read")));
@@ -180,6 +185,7 @@ describe.skipIf(why)("recorded work, done again on real disks", () => {
 
   it.skipIf(whyNotSlow)(
     "can be stopped while many writes wait for flushes before them",
+    LONG,
     async () => {
       const throttle = new Throttle(disk);
       try {

@@ -98,7 +98,7 @@ describe.skipIf(throttles)("on a disk that is taken away in mid-run", () => {
     disk.remove();
   });
 
-  it("its directory replaced by a symbolic link", async () => {
+  it("its directory replaced by a symbolic link", LONG, async () => {
     const [target, elsewhere] = ["target", "elsewhere"].map((name) =>
       path.join(disk.directory, name),
     );

@@ -115,7 +115,7 @@ for (const kind of why ? [] : KINDS) {
         expect(fs.readFileSync(mine, "utf8")).toBe("mine");
       }));
 
-    it("fills, proves, copies and steps down a ladder, and leaves nothing", () =>
+    it("fills, proves, copies and steps down a ladder, and leaves nothing", LONG, () =>
       on(async (directory) => {
         const before = fs.readdirSync(directory).sort();
         const fill = await measure(directory, "--drill", "long-fill", "--size", "48MiB");
@@ -147,6 +147,7 @@ for (const kind of why ? [] : KINDS) {
         );
         expect(ladder.document.steps).toHaveLength(2);
         expect(fs.readdirSync(directory).sort()).toEqual(before);
-      }));
+      }),
+    );
   });
 }

@@ -106,27 +106,31 @@ describe.skipIf(why)("a host without a runtime", () => {
     isWhole(run.stdout);
   });
 
-  it("ends a run that is stopped, and says of one whose program is killed that it ended", async () => {
-    let isStopped = false;
-    const long = ["--seconds", "60", "--progress"];
-    const stopped = await measure("bare", long, (said, pid) => {
-      if (!isStopped && said.includes("MB/s")) isStopped = process.kill(pid, "SIGINT");
-    });
-    expect(stopped.status).toBe(1);
-    expect(stopped.stderr).toMatch(/nothing is left behind/);
-    expect(fs.readdirSync(`${bare.cache}/runs`)).toEqual([]);
-    let isKilled = false;
-    const killed = await measure("bare", long, (said) => {
-      if (!isKilled && said.includes("MB/s")) [isKilled] = [true, bare.killAll("nerrit-measure")];
-    });
-    expect(killed.status).toBe(1);
-    expect(killed.stderr).toMatch(/ended before the run was over/);
-    expect(JSON.parse(killed.stdout).samples.length).toBeGreaterThan(0);
-    expect(fs.readdirSync(`${bare.cache}/runs`)).toEqual([]);
-    expect(bare.programs()).not.toContain("nerrit-measure");
-  });
+  it(
+    "ends a run that is stopped, and says of one whose program is killed that it ended",
+    LONG,
+    async () => {
+      let isStopped = false;
+      const long = ["--seconds", "60", "--progress"];
+      const stopped = await measure("bare", long, (said, pid) => {
+        if (!isStopped && said.includes("MB/s")) isStopped = process.kill(pid, "SIGINT");
+      });
+      expect(stopped.status).toBe(1);
+      expect(stopped.stderr).toMatch(/nothing is left behind/);
+      expect(fs.readdirSync(`${bare.cache}/runs`)).toEqual([]);
+      let isKilled = false;
+      const killed = await measure("bare", long, (said) => {
+        if (!isKilled && said.includes("MB/s")) [isKilled] = [true, bare.killAll("nerrit-measure")];
+      });
+      expect(killed.status).toBe(1);
+      expect(killed.stderr).toMatch(/ended before the run was over/);
+      expect(JSON.parse(killed.stdout).samples.length).toBeGreaterThan(0);
+      expect(fs.readdirSync(`${bare.cache}/runs`)).toEqual([]);
+      expect(bare.programs()).not.toContain("nerrit-measure");
+    },
+  );
 
-  it("says what the small program cannot do, and what is not there", async () => {
+  it("says what the small program cannot do, and what is not there", LONG, async () => {
     const said = async (...args: string[]) =>
       (await nerrit(args, undefined, surroundings())).stderr;
     const base = ["measure", "--on", "bare", "--direction", "read"];

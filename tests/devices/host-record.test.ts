@@ -114,7 +114,7 @@ describe.skipIf(why)("what reaches a drive of a host", () => {
     expect(recording().requests.length).toBeGreaterThan(0);
   });
 
-  it("is not recorded where there is none, or no room here, and that is said", async () => {
+  it("is not recorded where there is none, or no room here, and that is said", LONG, async () => {
     const none = await record(["/dev/no-such", "--", "true"]);
     expect(none.status).toBe(1);
     expect(none.stderr).toMatch(/no-such/);
@@ -126,7 +126,7 @@ describe.skipIf(why)("what reaches a drive of a host", () => {
     expect(left()).toEqual([]);
   });
 
-  it("hangs on a way that is told as on the host itself", async () => {
+  it("hangs on a way that is told as on the host itself", LONG, async () => {
     const surroundings = { NERRIT_SSH_CONFIG: made.config };
     const told = async (...args: string[]) =>
       JSON.parse((await nerrit(["probe", ...args, "--json"], undefined, surroundings)).stdout);

@@ -183,26 +183,30 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
     },
   );
 
-  it("on a disk that is full in the end loses nothing, and writes it once there is room", async () => {
-    const small = makeDisk(8);
-    const filler = path.join(small.directory, "filler");
-    try {
-      const out = path.join(small.directory, "runs.json");
-      const file = three("full-plan.json");
-      const { over, at } = begun(file, out);
-      await at(1);
-      expect(() => fs.writeFileSync(filler, Buffer.alloc(16 * MIB))).toThrow(/ENOSPC/);
-      expect(await over).toBe(1);
-      // Before anything is measured it is seen that there is no room.
-      expect((await again(file, out)).stderr).toMatch(/nothing can be written/);
-      fs.rmSync(filler);
-      const { status } = await again(file, out);
-      expect(status).toBe(0);
-      expect(read(out)).toHaveLength(3);
-    } finally {
-      small.remove();
-    }
-  });
+  it(
+    "on a disk that is full in the end loses nothing, and writes it once there is room",
+    LONG,
+    async () => {
+      const small = makeDisk(8);
+      const filler = path.join(small.directory, "filler");
+      try {
+        const out = path.join(small.directory, "runs.json");
+        const file = three("full-plan.json");
+        const { over, at } = begun(file, out);
+        await at(1);
+        expect(() => fs.writeFileSync(filler, Buffer.alloc(16 * MIB))).toThrow(/ENOSPC/);
+        expect(await over).toBe(1);
+        // Before anything is measured it is seen that there is no room.
+        expect((await again(file, out)).stderr).toMatch(/nothing can be written/);
+        fs.rmSync(filler);
+        const { status } = await again(file, out);
+        expect(status).toBe(0);
+        expect(read(out)).toHaveLength(3);
+      } finally {
+        small.remove();
+      }
+    },
+  );
 
   it("asks for hands, goes on when the drive is there, and keeps what it has when it is ended", async () => {
     const place = path.join(folder, "place");
@@ -272,7 +276,7 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
     expect(JSON.parse(example.stdout)).toEqual(EXAMPLE_PLAN);
   });
 
-  it("keeps what nerrit measure did, and what nerrit watch saw", async () => {
+  it("keeps what nerrit measure did, and what nerrit watch saw", LONG, async () => {
     const measured = path.join(folder, "measured.json");
     const args = ["--span", "8MiB", "--seconds", "0.6", "--reserve", "0B", "--repeats", "2"];
     const run = await nerrit([

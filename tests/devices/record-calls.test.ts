@@ -6,6 +6,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { tracingFolder } from "@/engine/record/trace-instance";
 import { readRecording, type Recording } from "@/core/recording/recording-file";
 import { nerrit, ROOT, until } from "../support/command";
+import { LONG } from "../support/long";
 import { makeDisk, whyNoDevices, type Disk } from "../support/loop-device";
 import { hasInstance, whyNoTracing } from "../support/tracing";
 
@@ -149,15 +150,19 @@ describe.skipIf(why)("recording what programs do in a folder", () => {
     expect([hasInstance(child.pid!), hasInstance(recorder)]).toEqual([false, false]);
   });
 
-  it("says that a folder needs a program, which is not there, and what was mapped into memory", async () => {
-    const share = path.join(folder, "share");
-    const alone = await nerrit(["record", share, "--out", out]);
-    expect([alone.status, alone.stderr]).toEqual([1, expect.stringMatching(/Name the program/)]);
-    expect(fs.existsSync(out)).toBe(false);
-    const none = await record(share, "no-such-work");
-    expect([none.status, none.stderr]).toEqual([1, expect.stringMatching(/could not be begun/)]);
-    fs.copyFileSync("/bin/true", `${share}/true`);
-    expect((await record(share, `${share}/true`)).status).toBe(0);
-    expect(recording().requests.filter(({ kind }) => kind === "write")).toEqual([]);
-  });
+  it(
+    "says that a folder needs a program, which is not there, and what was mapped into memory",
+    LONG,
+    async () => {
+      const share = path.join(folder, "share");
+      const alone = await nerrit(["record", share, "--out", out]);
+      expect([alone.status, alone.stderr]).toEqual([1, expect.stringMatching(/Name the program/)]);
+      expect(fs.existsSync(out)).toBe(false);
+      const none = await record(share, "no-such-work");
+      expect([none.status, none.stderr]).toEqual([1, expect.stringMatching(/could not be begun/)]);
+      fs.copyFileSync("/bin/true", `${share}/true`);
+      expect((await record(share, `${share}/true`)).status).toBe(0);
+      expect(recording().requests.filter(({ kind }) => kind === "write")).toEqual([]);
+    },
+  );
 });

@@ -9,6 +9,7 @@ import { programsOf } from "@/core/recording/recording-words";
 import { nerrit, ROOT, until } from "../support/command";
 import { makeDisk, makeLoop, whyNoDevices, type Disk } from "../support/loop-device";
 import { hasInstance, whyNoTracing } from "../support/tracing";
+import { LONG } from "../support/long";
 
 const ZRAM = "/sys/class/zram-control";
 const why = whyNoDevices() ?? whyNoTracing();
@@ -84,37 +85,41 @@ describe.skipIf(why)("recording what reaches a drive", () => {
     expect(hasInstance(recorder)).toBe(false);
   });
 
-  it("tells of recorded work that is done again what the recording told, in the same order", async () => {
-    const rows = Array.from({ length: 200 }, (_, i) => {
-      const operation =
-        i % 40 === 7 ? "flush+write+flush" : i % 40 === 9 ? "flush" : i % 2 ? "write" : "read";
-      const bytes = operation === "flush" ? 0 : (1 + (i % 8)) * 4096;
-      return { operation, bytes, offset: ((i * 37) % 200) * 2 ** 17, seconds: i / 1000 };
-    });
-    const work = path.join(folder, "work.csv");
-    const lines = rows.map(({ seconds, operation, offset, bytes }) =>
-      [seconds, operation, offset, bytes, 0.0004, "work"].join(),
-    );
-    const columns = "seconds,operation,offset,bytes,seconds_to_answer,program";
-    fs.writeFileSync(work, `${[columns, ...lines].join("\n")}\n`);
-    const encore = `${process.execPath} bin/nerrit.mjs measure --drill encore --recording ${work} --target ${disk.directory} --reserve 1MiB`;
-    expect((await record(`cd ${ROOT}; ${encore}`)).status).toBe(0);
-    const { requests, programs } = recording();
-    // What is laid out first comes in large requests, and the file system's log goes by another name.
-    const told = requests
-      .filter(
-        ({ program, kind, bytes }) =>
-          programs[program]!.startsWith("node") && kind !== "flush" && bytes <= 32768,
-      )
-      .map(({ kind, bytes }) => `${kind} ${bytes}`);
-    const wanted = rows
-      .filter(({ operation }) => operation !== "flush")
-      .map(({ operation, bytes }) => `${operation === "read" ? "read" : "write"} ${bytes}`);
-    expect(told.join("\n")).toContain(wanted.join("\n"));
-    expect(requests.filter(({ kind }) => kind === "flush").length).toBeGreaterThanOrEqual(
-      5 + 2 * 5,
-    );
-  });
+  it(
+    "tells of recorded work that is done again what the recording told, in the same order",
+    LONG,
+    async () => {
+      const rows = Array.from({ length: 200 }, (_, i) => {
+        const operation =
+          i % 40 === 7 ? "flush+write+flush" : i % 40 === 9 ? "flush" : i % 2 ? "write" : "read";
+        const bytes = operation === "flush" ? 0 : (1 + (i % 8)) * 4096;
+        return { operation, bytes, offset: ((i * 37) % 200) * 2 ** 17, seconds: i / 1000 };
+      });
+      const work = path.join(folder, "work.csv");
+      const lines = rows.map(({ seconds, operation, offset, bytes }) =>
+        [seconds, operation, offset, bytes, 0.0004, "work"].join(),
+      );
+      const columns = "seconds,operation,offset,bytes,seconds_to_answer,program";
+      fs.writeFileSync(work, `${[columns, ...lines].join("\n")}\n`);
+      const encore = `${process.execPath} bin/nerrit.mjs measure --drill encore --recording ${work} --target ${disk.directory} --reserve 1MiB`;
+      expect((await record(`cd ${ROOT}; ${encore}`)).status).toBe(0);
+      const { requests, programs } = recording();
+      // What is laid out first comes in large requests, and the file system's log goes by another name.
+      const told = requests
+        .filter(
+          ({ program, kind, bytes }) =>
+            programs[program]!.startsWith("node") && kind !== "flush" && bytes <= 32768,
+        )
+        .map(({ kind, bytes }) => `${kind} ${bytes}`);
+      const wanted = rows
+        .filter(({ operation }) => operation !== "flush")
+        .map(({ operation, bytes }) => `${operation === "read" ? "read" : "write"} ${bytes}`);
+      expect(told.join("\n")).toContain(wanted.join("\n"));
+      expect(requests.filter(({ kind }) => kind === "flush").length).toBeGreaterThanOrEqual(
+        5 + 2 * 5,
+      );
+    },
+  );
 
   it("hands the work’s exit status on, and says what work could not be begun", async () => {
     expect((await record("exit 7")).status).toBe(7);
@@ -130,7 +135,7 @@ describe.skipIf(why)("recording what reaches a drive", () => {
     expect(hasInstance(recorder)).toBe(false);
   });
 
-  it("keeps two recordings apart that go on at once", async () => {
+  it("keeps two recordings apart that go on at once", LONG, async () => {
     const other = makeLoop(16);
     try {
       const second = path.join(folder, "other.jsonl");
@@ -180,7 +185,7 @@ describe.skipIf(why)("recording what reaches a drive", () => {
     expect([hasInstance(killed), hasInstance(recorder)]).toEqual([false, false]);
   });
 
-  it("says how many events were lost where it was kept from reading them", async () => {
+  it("says how many events were lost where it was kept from reading them", LONG, async () => {
     const { child, ended } = await begin(
       `${"dd if=" + disk.device} of=/dev/null bs=4k count=50 iflag=direct 2>/dev/null; ` +
         `for i in 1 2; do dd if=${disk.device} of=/dev/null bs=4k count=45000 iflag=direct 2>/dev/null; done; touch ${folder}/done`,

@@ -35,7 +35,7 @@ describe.skipIf(faults)("on a file system that falls silent", () => {
     expect(meanMBps).toBeGreaterThan(0);
   });
 
-  it("a drive that stops answering for good", async () => {
+  it("a drive that stops answering for good", LONG, async () => {
     const finished = await nerritAt(asked(faulty.directory, "write", 10), UNDER_WAY, () =>
       faulty.commit("hang"),
     );

@@ -18,6 +18,7 @@ import {
   whyNoThrottle,
   type Disk,
 } from "../support/loop-device";
+import { LONG } from "../support/long";
 
 const why = whyNoThrottle();
 if (why) console.warn(`skipped: trouble in mid-run on loop devices (${why})`);
@@ -96,7 +97,7 @@ describe.skipIf(why)("trouble in mid-run", () => {
     expect(seen(id).runs[0]!.samples.length).toBeGreaterThan(3);
   });
 
-  it("a directory that goes away fails the run with a plain reason", async () => {
+  it("a directory that goes away fails the run with a plain reason", LONG, async () => {
     const target = path.join(disk.directory, "sub");
     fs.mkdirSync(target);
     const id = await begin({ target });
@@ -123,17 +124,21 @@ describe.skipIf(why)("trouble in mid-run", () => {
     expect(fs.readdirSync(disk.directory).filter((name) => name !== "lost+found")).toEqual([]);
   });
 
-  it("a program that eats the free space takes nothing from a run, which gives its own back", async () => {
-    const before = used();
-    const id = await begin({ span: 64 * 2 ** 20, seconds: 3, repeats: 1 });
-    expect(() =>
-      fs.writeFileSync(path.join(disk.directory, "hog"), Buffer.alloc(120 * 2 ** 20)),
-    ).toThrow(/ENOSPC/);
-    await over(id);
-    expect(seen(id)).toMatchObject({ status: "done", reason: null });
-    fs.rmSync(path.join(disk.directory, "hog"));
-    await until("the space is free again", () => used() <= before + 2 ** 20);
-  });
+  it(
+    "a program that eats the free space takes nothing from a run, which gives its own back",
+    LONG,
+    async () => {
+      const before = used();
+      const id = await begin({ span: 64 * 2 ** 20, seconds: 3, repeats: 1 });
+      expect(() =>
+        fs.writeFileSync(path.join(disk.directory, "hog"), Buffer.alloc(120 * 2 ** 20)),
+      ).toThrow(/ENOSPC/);
+      await over(id);
+      expect(seen(id)).toMatchObject({ status: "done", reason: null });
+      fs.rmSync(path.join(disk.directory, "hog"));
+      await until("the space is free again", () => used() <= before + 2 ** 20);
+    },
+  );
 
   it("a killed measuring process leaves an interrupted run with its samples, and no file", async () => {
     const id = await begin();
@@ -150,35 +155,43 @@ describe.skipIf(why)("trouble in mid-run", () => {
     await until("the scratch file's space is free", () => used() < before - 8 * 2 ** 20);
   });
 
-  it("files of a copy whose measuring process was killed are removed, and that is told", async () => {
-    const id = await copyFiles();
-    await underWay(id);
-    expect(fs.readdirSync(disk.directory)).not.toEqual([]);
-    process.kill(enginePid(), "SIGKILL");
-    await until("nothing is left", () => fs.readdirSync(disk.directory).length === 0);
-    await until("it is told", () =>
-      /SIGKILL.*removed: [\d.]+ [kM]B in /.test(seen(id).reason ?? ""),
-    );
-    expect(seen(id).reason).toContain(disk.directory);
-  });
+  it(
+    "files of a copy whose measuring process was killed are removed, and that is told",
+    LONG,
+    async () => {
+      const id = await copyFiles();
+      await underWay(id);
+      expect(fs.readdirSync(disk.directory)).not.toEqual([]);
+      process.kill(enginePid(), "SIGKILL");
+      await until("nothing is left", () => fs.readdirSync(disk.directory).length === 0);
+      await until("it is told", () =>
+        /SIGKILL.*removed: [\d.]+ [kM]B in /.test(seen(id).reason ?? ""),
+      );
+      expect(seen(id).reason).toContain(disk.directory);
+    },
+  );
 
-  it("files of a copy that a dead server left are removed at the next start, and that is told", async () => {
-    const id = await copyFiles();
-    await underWay(id);
-    process.kill(enginePid(), "SIGKILL");
-    await until("it is removed and told", () => /removed: /.test(seen(id).reason ?? ""));
-    // As it stands where server and measuring process ended together.
-    const left = path.join(disk.directory, `${PREFIX}${randomUUID()}`);
-    fs.mkdirSync(left);
-    fs.writeFileSync(path.join(left, MARKER), "");
-    fs.writeFileSync(path.join(left, "copied"), Buffer.alloc(7 * 2 ** 20));
-    fs.writeFileSync(path.join(disk.directory, "mine"), "mine");
-    store.$client.prepare("update measurements set status = 'running' where id = ?").run(id);
-    new Desk(store, folder, "test", path.join(ROOT, "dist/engine.mjs")).recover();
-    expect(seen(id)).toMatchObject({ status: "interrupted" });
-    await until("it is told", () => /removed: 7\.3\d MB/.test(seen(id).reason ?? ""));
-    expect(fs.readdirSync(disk.directory)).toEqual(["mine"]);
-  });
+  it(
+    "files of a copy that a dead server left are removed at the next start, and that is told",
+    LONG,
+    async () => {
+      const id = await copyFiles();
+      await underWay(id);
+      process.kill(enginePid(), "SIGKILL");
+      await until("it is removed and told", () => /removed: /.test(seen(id).reason ?? ""));
+      // As it stands where server and measuring process ended together.
+      const left = path.join(disk.directory, `${PREFIX}${randomUUID()}`);
+      fs.mkdirSync(left);
+      fs.writeFileSync(path.join(left, MARKER), "");
+      fs.writeFileSync(path.join(left, "copied"), Buffer.alloc(7 * 2 ** 20));
+      fs.writeFileSync(path.join(disk.directory, "mine"), "mine");
+      store.$client.prepare("update measurements set status = 'running' where id = ?").run(id);
+      new Desk(store, folder, "test", path.join(ROOT, "dist/engine.mjs")).recover();
+      expect(seen(id)).toMatchObject({ status: "interrupted" });
+      await until("it is told", () => /removed: 7\.3\d MB/.test(seen(id).reason ?? ""));
+      expect(fs.readdirSync(disk.directory)).toEqual(["mine"]);
+    },
+  );
 
   it("a second run on the same drive is refused, and stores nothing", async () => {
     const id = await begin();

@@ -69,7 +69,7 @@ describe("what comes from elsewhere", () => {
     expect(await studies()).toBe(before + 1);
   });
 
-  it("refuses archives that are traps, at bounded memory, and changes nothing", async () => {
+  it("refuses archives that are traps, at bounded memory, and changes nothing", LONG, async () => {
     const before = await studies();
     const held = memory();
     const traps: [Uint8Array, RegExp][] = [

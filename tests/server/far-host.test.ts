@@ -7,6 +7,7 @@ import { nerrit } from "../support/command";
 import { buildShare, ended, mountShare } from "../support/network-share";
 import { startServer, type Server } from "../support/server";
 import { makeHosts, whyNoHosts, type SshHost, type SshHosts } from "../support/ssh-hosts";
+import { LONG } from "../support/long";
 
 const why = await whyNoHosts();
 if (why) console.warn(`skipped: the far host of a share (${why})`);
@@ -99,7 +100,7 @@ describe.skipIf(why)("a share that a small host without a runtime serves", () =>
     expect(locate).toContain("the processor of router, the far host");
   });
 
-  it("is measured on where the host cannot be looked at, and the run says so", async () => {
+  it("is measured on where the host cannot be looked at, and the run says so", LONG, async () => {
     router.killAll("dropbear");
     try {
       const { runs, status } = await measure();
@@ -133,7 +134,7 @@ describe.skipIf(why)("a share that a small host without a runtime serves", () =>
     expect(saved.networks).toMatchObject([{ to: "router" }]);
   });
 
-  it("tells the same on the command line", async () => {
+  it("tells the same on the command line", LONG, async () => {
     const args = ["measure", "--target", directory, "--direction", "read", "--span", "8MiB"];
     const more = ["--seconds", "4", "--reserve", "0B", "--far-host", "router", "--json"];
     const env = { NERRIT_SSH_CONFIG: made.config };

@@ -196,17 +196,21 @@ describe.skipIf(why)("hosts of a server", () => {
     await expect.poll(left).toEqual([]);
   });
 
-  it("go on with a run whose server was killed also where a shell is all that they have", async () => {
-    const { id } = (await call("POST", "/api/hosts", { name: "board" })).data;
-    const { data } = await measure({ target: `board:${disk.directory}`, repeats: 1 });
-    await brought(data.id);
-    server = await startServer(await killServer(), surroundings());
-    await expect.poll(status(data.id)).toBe("done");
-    const [{ samples, result }] = (await measured(data.id)).runs as [Run];
-    expect(samples.reduce((sum, { bytes }) => sum + bytes, 0)).toBe(result!.bytes);
-    await expect.poll(() => left(made.hosts[1])).toEqual([]);
-    expect((await call("DELETE", `/api/hosts/${id}`)).status).toBe(200);
-  });
+  it(
+    "go on with a run whose server was killed also where a shell is all that they have",
+    LONG,
+    async () => {
+      const { id } = (await call("POST", "/api/hosts", { name: "board" })).data;
+      const { data } = await measure({ target: `board:${disk.directory}`, repeats: 1 });
+      await brought(data.id);
+      server = await startServer(await killServer(), surroundings());
+      await expect.poll(status(data.id)).toBe("done");
+      const [{ samples, result }] = (await measured(data.id)).runs as [Run];
+      expect(samples.reduce((sum, { bytes }) => sum + bytes, 0)).toBe(result!.bytes);
+      await expect.poll(() => left(made.hosts[1])).toEqual([]);
+      expect((await call("DELETE", `/api/hosts/${id}`)).status).toBe(200);
+    },
+  );
 
   it("are waited for where they are cut off as the next server begins", LONG, async () => {
     const { data } = await measure();
@@ -220,7 +224,7 @@ describe.skipIf(why)("hosts of a server", () => {
     expect((await measured(data.id)).runs).toHaveLength(2);
   });
 
-  it("keep what a run brought that is not there any more", async () => {
+  it("keep what a run brought that is not there any more", LONG, async () => {
     const { data } = await measure({ seconds: 60 });
     await brought(data.id);
     const folder = await killServer();
@@ -233,7 +237,7 @@ describe.skipIf(why)("hosts of a server", () => {
     expect(reason).toMatch(/lab2/);
   });
 
-  it("stop with the server that is ended, and keep nothing of the run", async () => {
+  it("stop with the server that is ended, and keep nothing of the run", LONG, async () => {
     const { data } = await measure({ seconds: 60 });
     await brought(data.id);
     const { data: folder } = server;

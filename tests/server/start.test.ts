@@ -6,7 +6,7 @@ import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { ROOT, until } from "../support/command";
 import { eachFirst } from "../support/long";
-import { freePort, startServer } from "../support/server";
+import { freePort, newFolder, startServer } from "../support/server";
 
 /** A start that cannot work says why and ends, before any address is announced. */
 describe("a start", () => {
@@ -78,7 +78,14 @@ describe("a start", () => {
     await refused(folder, /written by a newer version/);
   });
 
+  /** The folder, as a first start leaves it. */
+  const laidOut = () => {
+    fs.rmSync(folder, { recursive: true });
+    folder = newFolder();
+  };
+
   it("on the folder of another Nerrit says who has it, and disturbs nothing there", async () => {
+    laidOut();
     const first = await startServer(folder);
     try {
       await refused(folder, new RegExp(`in use by another Nerrit at ${first.url}, process \\d+`));
@@ -97,6 +104,7 @@ describe("a start", () => {
   eachFirst(["SIGHUP"], ["SIGKILL"])(
     "ends with the npm that began it, ended by %s",
     async (how) => {
+      laidOut();
       const port = await freePort();
       const npm = spawn("npm", ["start", "--", "--port", String(port)], {
         cwd: ROOT,

@@ -18,7 +18,7 @@ export interface Server {
 }
 
 /** A data folder as a first start leaves it: copied where one was laid out, to save the seeding. */
-function newFolder(): string {
+export function newFolder(): string {
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-data-"));
   const laidOut = process.env.NERRIT_FIRST_START;
   if (laidOut) fs.cpSync(laidOut, folder, { recursive: true });
