@@ -355,21 +355,25 @@ describe.skipIf(!chromium())("reading a run, and comparing rigs", () => {
     await seeWords(page, /It kept one level|What was found in it/);
   });
 
-  it("says how long recorded work takes through each rig, and foretells the one that did none", async () => {
-    await open("/studies/demo-work/compare");
-    await seeWords(
-      browser.page,
-      /Building a database program takes about as long through every rig/,
-    );
-    await browser.page.waitForFunction(
-      () =>
-        [...document.querySelectorAll("#works tr")].filter((row) =>
-          /Varve · Corrie[\s\S]*predicted/.test((row as HTMLElement).innerText),
-        ).length === 3,
-    );
-    await seeWords(browser.page, /The cache of Talus 2T holds 92 GB with 2 TB free/);
-    expect(await axeViolations(browser.page)).toEqual([]);
-  });
+  it(
+    "says how long recorded work takes through each rig, and foretells the one that did none",
+    LONG,
+    async () => {
+      await open("/studies/demo-work/compare");
+      await seeWords(
+        browser.page,
+        /Building a database program takes about as long through every rig/,
+      );
+      await browser.page.waitForFunction(
+        () =>
+          [...document.querySelectorAll("#works tr")].filter((row) =>
+            /Varve · Corrie[\s\S]*predicted/.test((row as HTMLElement).innerText),
+          ).length === 3,
+      );
+      await seeWords(browser.page, /The cache of Talus 2T holds 92 GB with 2 TB free/);
+      expect(await axeViolations(browser.page)).toEqual([]);
+    },
+  );
 
   it("complained of nothing", () => expect(browser.complaints).toEqual([]));
 });

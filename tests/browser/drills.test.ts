@@ -145,7 +145,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     },
   );
 
-  it("shows a Depth ladder and a Traverse as curves, with their values", async () => {
+  it("shows a Depth ladder and a Traverse as curves, with their values", LONG, async () => {
     await show({
       drill: "depth-ladder",
       direction: "read",
@@ -321,7 +321,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await sound();
   });
 
-  it("fills a drive to a level, measures beside the ballast, and removes it", async () => {
+  it("fills a drive to a level, measures beside the ballast, and removes it", LONG, async () => {
     const { page } = browser;
     const { directory } = disks[1]!;
     await measurePage();

@@ -115,20 +115,24 @@ describe.skipIf(why)("hosts, on their page", () => {
     await sound();
   });
 
-  it("are watched with a shell alone: what they move, and how busy their cores are", async () => {
-    const { page } = browser;
-    await goTo(page, `${server.url}/watch`);
-    await pickFrom(page, "watch", "locked:eth0");
-    await page.waitForSelector('[data-watched="locked:eth0"]');
-    await page.waitForFunction(() =>
-      /core \d+ (is|had)/.test(document.querySelector("[data-host-load]")?.textContent ?? ""),
-    );
-    await sound();
-    await goTo(page, `${server.url}/watch?name=locked:eth9`);
-    await seeWords(page, /counts nothing for eth9/);
-    await goTo(page, `${server.url}/watch?name=nowhere:eth0`);
-    await seeWords(page, /nowhere is not one of the hosts/);
-  });
+  it(
+    "are watched with a shell alone: what they move, and how busy their cores are",
+    LONG,
+    async () => {
+      const { page } = browser;
+      await goTo(page, `${server.url}/watch`);
+      await pickFrom(page, "watch", "locked:eth0");
+      await page.waitForSelector('[data-watched="locked:eth0"]');
+      await page.waitForFunction(() =>
+        /core \d+ (is|had)/.test(document.querySelector("[data-host-load]")?.textContent ?? ""),
+      );
+      await sound();
+      await goTo(page, `${server.url}/watch?name=locked:eth9`);
+      await seeWords(page, /counts nothing for eth9/);
+      await goTo(page, `${server.url}/watch?name=nowhere:eth0`);
+      await seeWords(page, /nowhere is not one of the hosts/);
+    },
+  );
 
   it(
     "are told apart from this machine where their drives are picked, and can be removed",

@@ -108,7 +108,7 @@ describe.skipIf(why)("what is plugged in, from an empty shelf", () => {
     );
   });
 
-  it("says before a run what would stop it, and puts it right by a button", async () => {
+  it("says before a run what would stop it, and puts it right by a button", LONG, async () => {
     const { page } = browser;
     await goTo(page, `${server.url}/studies/${study}/measure`);
     await typeInto(page, "target", disk.directory);

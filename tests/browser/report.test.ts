@@ -88,7 +88,7 @@ describe.skipIf(!chromium())("the report of a study", () => {
     expect(await shown()).toMatch(/2026-\d\d-\d\d[\s\S]*\d\.\d\d/);
   });
 
-  it("is chosen by the tester, at once: sections, unit, own words", async () => {
+  it("is chosen by the tester, at once: sections, unit, own words", LONG, async () => {
     const { page } = browser;
     await open(`/studies/${FIRST}/report`);
     await shown();

@@ -76,7 +76,7 @@ describe.skipIf(why)("nerrit ballast on a real disk", () => {
     expect(used()).toBeCloseTo(before, 2);
   });
 
-  it("is a condition of every run beside it, and of none without", async () => {
+  it("is a condition of every run beside it, and of none without", LONG, async () => {
     await ballast("--fill", "50%");
     const [one] = JSON.parse((await ballast()).stdout).ballast;
     expect((await measure()).conditions.ballast).toEqual({ bytes: one.bytes, level: 0.5 });
@@ -98,7 +98,7 @@ describe.skipIf(why)("nerrit ballast on a real disk", () => {
     expect(used()).toBeLessThan(0.2);
   });
 
-  it("touches nothing that others have put there", async () => {
+  it("touches nothing that others have put there", LONG, async () => {
     fs.mkdirSync(folder);
     fs.writeFileSync(path.join(folder, "ballast-00000"), "mine");
     for (const args of [["--fill", "50%"], ["--remove"]]) {

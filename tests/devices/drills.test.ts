@@ -135,7 +135,7 @@ describe.skipIf(why)("every drill on real disks", () => {
     expect(drill.size).toBeGreaterThan(20 * MIB);
   });
 
-  it("Traverse goes over a file, and over a whole device that it only reads", async () => {
+  it("Traverse goes over a file, and over a whole device that it only reads", LONG, async () => {
     const asked = ["--direction", "read", "--places", "6", "--seconds", "0.5", "--span", "60MiB"];
     const { steps } = await measure("traverse", ...asked);
     expect(steps.map(({ position }: { position: number }) => position / MIB)).toEqual([

@@ -240,7 +240,7 @@ describe.skipIf(why)("hosts that are logged into", () => {
     isWhole(stdout);
   });
 
-  it("end a run that is stopped, and whose server there is killed", async () => {
+  it("end a run that is stopped, and whose server there is killed", LONG, async () => {
     let isStopped = false;
     const stopped = await haul(
       "--seconds",

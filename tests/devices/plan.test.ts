@@ -208,49 +208,53 @@ describe.skipIf(why)("nerrit plan and files of runs, on loop devices", () => {
     },
   );
 
-  it("asks for hands, goes on when the drive is there, and keeps what it has when it is ended", async () => {
-    const place = path.join(folder, "place");
-    fs.mkdirSync(place);
-    const [one, two] = disks as [Disk, Disk];
-    const out = path.join(folder, "hands.json");
-    const shared = [port!.name, cable!.name];
-    const file = write(
-      "hands-plan.json",
-      plan({
-        rigs: [
-          { name: "First", parts: [...shared, "One"], target: one.directory },
-          { name: "Second", parts: [...shared, "Two"], target: place },
-          { name: "Third", parts: [...shared, "Three"], target: path.join(folder, "never") },
-        ],
-        order: "few swaps",
-        repeats: 1,
-      }),
-    );
-    const child = spawn(
-      process.execPath,
-      [path.join(ROOT, "bin/nerrit.mjs"), "plan", file, "--out", out],
-      { stdio: ["ignore", "ignore", "pipe"] },
-    );
-    let said = "";
-    child.stderr.on("data", (chunk) => (said += chunk));
-    running.push(child);
-    const over = new Promise<number | null>((resolve) => child.on("close", resolve));
-    const hands = (count: number) =>
-      until("hands are asked for", () => (said.match(/HANDS:/g)?.length ?? 0) >= count);
-    await hands(1);
-    expect(said).toMatch(/unplug drive One; plug in drive Two, same port/);
-    execFileSync("umount", [two.directory]);
-    execFileSync("mount", [two.device, place]);
-    await hands(2);
-    child.kill("SIGINT");
-    expect(await over).toBe(1);
-    execFileSync("umount", [place]);
-    execFileSync("mount", [two.device, two.directory]);
-    expect(read(out).map(({ rig, status }) => `${rig} ${status}`)).toEqual([
-      "First done",
-      "Second done",
-    ]);
-  });
+  it(
+    "asks for hands, goes on when the drive is there, and keeps what it has when it is ended",
+    LONG,
+    async () => {
+      const place = path.join(folder, "place");
+      fs.mkdirSync(place);
+      const [one, two] = disks as [Disk, Disk];
+      const out = path.join(folder, "hands.json");
+      const shared = [port!.name, cable!.name];
+      const file = write(
+        "hands-plan.json",
+        plan({
+          rigs: [
+            { name: "First", parts: [...shared, "One"], target: one.directory },
+            { name: "Second", parts: [...shared, "Two"], target: place },
+            { name: "Third", parts: [...shared, "Three"], target: path.join(folder, "never") },
+          ],
+          order: "few swaps",
+          repeats: 1,
+        }),
+      );
+      const child = spawn(
+        process.execPath,
+        [path.join(ROOT, "bin/nerrit.mjs"), "plan", file, "--out", out],
+        { stdio: ["ignore", "ignore", "pipe"] },
+      );
+      let said = "";
+      child.stderr.on("data", (chunk) => (said += chunk));
+      running.push(child);
+      const over = new Promise<number | null>((resolve) => child.on("close", resolve));
+      const hands = (count: number) =>
+        until("hands are asked for", () => (said.match(/HANDS:/g)?.length ?? 0) >= count);
+      await hands(1);
+      expect(said).toMatch(/unplug drive One; plug in drive Two, same port/);
+      execFileSync("umount", [two.directory]);
+      execFileSync("mount", [two.device, place]);
+      await hands(2);
+      child.kill("SIGINT");
+      expect(await over).toBe(1);
+      execFileSync("umount", [place]);
+      execFileSync("mount", [two.device, two.directory]);
+      expect(read(out).map(({ rig, status }) => `${rig} ${status}`)).toEqual([
+        "First done",
+        "Second done",
+      ]);
+    },
+  );
 
   it("refuses a plan that makes no sense, and a file that is there already, before anything is done", async () => {
     const bad = await nerrit(["plan", write("bad.json", plan({ repeats: 0 }))]);

@@ -42,7 +42,7 @@ describe("what comes from elsewhere", () => {
   };
 
   it("takes in a study that was saved here, as a document or as an archive", async () => {
-    for (const id of [study, "demo-day"]) {
+    for (const id of [study, "demo-first"]) {
       const before = await studies();
       const taken = await call("POST", "/api/studies/file", await saved(id));
       expect(taken.status).toBe(201);

@@ -125,7 +125,7 @@ describe.skipIf(why)("hosts of a server", () => {
       for (const figure of [...mbps, ...iops]) expect(figure).toBeGreaterThan(0);
   });
 
-  it("tell what is plugged in there, and what a run would meet", async () => {
+  it("tell what is plugged in there, and what a run would meet", LONG, async () => {
     const { data } = await call("GET", "/api/hosts");
     const { drives } = (await call("GET", `/api/hosts/${data.hosts[0].id}/drives`)).data;
     const places = drives.flatMap((drive: { places: { point: string | null }[] }) =>
@@ -153,6 +153,7 @@ describe.skipIf(why)("hosts of a server", () => {
 
   it.skipIf(!tracingFolder())(
     "record what reaches a drive of theirs, until that is stopped",
+    LONG,
     async () => {
       const name = `lab2:${path.basename(disk.device)}`;
       const kept = async () => (await call("GET", `/api/recordings?name=${name}`)).data[0];

@@ -5,6 +5,7 @@ import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ROOT, until } from "../support/command";
 import { startServer, type Server } from "../support/server";
+import { LONG } from "../support/long";
 
 /** The server by its routes: nonsense in every body, strangers, and its own death in mid-run. */
 describe("the server", () => {
@@ -126,7 +127,7 @@ describe("the server", () => {
       return runs[0]?.samples.length > 3;
     });
 
-  it("ends cleanly on Ctrl-C in mid-run, with an event stream open", async () => {
+  it("ends cleanly on Ctrl-C in mid-run, with an event stream open", LONG, async () => {
     const { id } = await (await post(`/api/rigs/${rigOf}/measurements`, order())).json();
     const stream = await fetch(`${server.url}/api/measurements/${id}/events`);
     await underWay(id);

@@ -5,7 +5,7 @@ import path from "node:path";
 import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { ROOT, until } from "../support/command";
-import { eachFirst } from "../support/long";
+import { eachFirst, LONG } from "../support/long";
 import { freePort, newFolder, startServer } from "../support/server";
 
 /** A start that cannot work says why and ends, before any address is announced. */
@@ -93,7 +93,10 @@ describe("a start", () => {
     } finally {
       await first.end();
     }
-    // Ended by force, it leaves no lock behind.
+  });
+
+  it("after one that was ended by force finds no lock left behind", LONG, async () => {
+    laidOut();
     const second = await startServer(folder);
     await second.end("SIGKILL");
     const third = await startServer(folder);
@@ -124,7 +127,7 @@ describe("a start", () => {
     },
   );
 
-  it("makes its folder and database for its user alone", async () => {
+  it("makes its folder and database for its user alone", LONG, async () => {
     const inside = path.join(folder, "data");
     const server = await startServer(inside);
     const rights = (name: string) => fs.statSync(name).mode & 0o777;
