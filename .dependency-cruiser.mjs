@@ -15,6 +15,7 @@ export const CORE = [
   "trace",
   "reading",
   "drills",
+  "joint",
   "study",
   "cache",
   "system",

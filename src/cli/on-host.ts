@@ -1,5 +1,5 @@
 import { HostName } from "@/core/units/host-name";
-import { placeFrom } from "@/core/units/place";
+import { placeFrom, placeText, type Place } from "@/core/units/place";
 import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
 import type { SeenDrive } from "@/core/system/drive";
 import type { SystemReport } from "@/core/system/system-report";
@@ -27,42 +27,26 @@ export function hostNamed(text: string): string {
 }
 
 /** One place, and the host that it is on, by `--on lab2` or as part of the place. @throws Usage */
-export function placeOn(place: string, on?: string): { host: string | null; path: string } {
-  const { host, options } = placedOn({ target: [place] }, on);
-  return { host, path: options.target[0]! };
+export function placeOn(text: string, on?: string): Place {
+  const found = placeFrom(text);
+  const host = found.host ?? (on === undefined ? null : hostNamed(on));
+  if (found.host !== null && on !== undefined && found.host !== on)
+    throw new Usage(`--on says ${on}, but ${text} is on ${found.host}`);
+  if (host !== null && !found.path.startsWith("/"))
+    throw new Usage(`${text}: a place on ${host} is told from the root on, as /media/drive`);
+  return { host, path: found.path };
 }
 
-/**
- * On which host the places are: by `--on lab2`, or as part of each, "lab2:/media/drive".
- *
- * @returns the host, null for this machine, and the places on it
- * @throws Usage where they are on several, or not told from the root on
- */
-export function placedOn<T extends Placed>(
-  options: T,
-  on?: string,
-): { host: string | null; options: T } {
-  const hosts = new Set<string | null>();
-  const placed = (text: string) => {
-    const found = placeFrom(text);
-    const host = found.host ?? (on === undefined ? null : hostNamed(on));
-    if (found.host !== null && on !== undefined && found.host !== on)
-      throw new Usage(`--on says ${on}, but ${text} is on ${found.host}`);
-    hosts.add(host);
-    const { path } = found;
-    if (host !== null && !path.startsWith("/"))
-      throw new Usage(`${text}: a place on ${host} is told from the root on, as /media/drive`);
-    return path;
-  };
-  const there = {
+/** Places behind the names of their hosts, with `--on lab2` too: "lab2:/media/drive". @throws Usage */
+export function placedOn<T extends Placed>(options: T, on?: string): T {
+  if (on !== undefined) hostNamed(on);
+  const placed = (text: string) => placeText(placeOn(text, on));
+  return {
     ...options,
     target: options.target.map(placed),
     ...(options.from === undefined ? {} : { from: placed(options.from) }),
     ...(options.to === undefined ? {} : { to: placed(options.to) }),
   };
-  if (hosts.size > 1) throw new Usage("one run goes on one host: all its places have to be there");
-  const [host = on === undefined ? null : hostNamed(on)] = hosts;
-  return { host, options: there };
 }
 
 /** A host with the measuring process on it. @throws Failure that says what is missing */

@@ -10,8 +10,9 @@ import { NetworkJob, type NetworkEvent } from "@/core/network/protocol";
 import { answer as answerEnd } from "./network/answer";
 import { ask as askEnd } from "./network/ask";
 import { answerTo } from "./questions";
-import { FOUND, JOB } from "./away/run-folder";
+import { FOUND, GO, JOB } from "./away/run-folder";
 import { keepBallast } from "./ballast/keep";
+import { Gate } from "./gate";
 import { recordJob } from "./record/record-job";
 import { Refusal, RunFailure } from "./refusal";
 import { run } from "./run";
@@ -23,6 +24,7 @@ import { sweepTargets } from "./target/sweep";
  */
 
 const halt = new AbortController();
+const gate = new Gate(halt.signal);
 
 /** Written synchronously: a line that was told is told even if the next instant kills the process. */
 function tell(event: EngineEvent): void {
@@ -51,7 +53,8 @@ const Asked = z.union([Job, Sweep, BallastJob, RecordJob]);
 
 /** Does what is asked of the measuring process. */
 function worked(job: z.infer<typeof Asked>, tellIt = tell): Promise<EngineEvent> {
-  const outside = { tell: tellIt, stop: halt.signal };
+  const mayBegin = (repeat: number) => gate.mayBegin(repeat);
+  const outside = { tell: tellIt, stop: halt.signal, mayBegin };
   const done = () => {
     if ("sweep" in job) return sweepTargets(job.sweep, tellIt);
     if ("record" in job) return recordJob(job, outside);
@@ -78,6 +81,8 @@ function beside(): void {
   let started = false;
   input.on("line", (line) => {
     if (started) {
+      const repeat = GO.exec(line.trim())?.[1];
+      if (repeat !== undefined) gate.open(Number(repeat));
       if (line.trim() === "stop") halt.abort();
       return;
     }
@@ -98,7 +103,10 @@ function beside(): void {
 /** On another host: the run of a folder goes on whether or not anybody listens. */
 async function kept(folder: string): Promise<void> {
   process.chdir(folder);
-  const keeper = await Keeper.begin(() => halt.abort());
+  const keeper = await Keeper.begin(
+    () => halt.abort(),
+    (repeat) => gate.open(repeat),
+  );
   const job = asked(readFileSync(JOB, "utf8"));
   const end = job
     ? await worked(job, (event) => keeper.tell(event))

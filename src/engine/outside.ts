@@ -5,6 +5,8 @@ import type { EngineEvent, SampleEvent } from "@/core/run/protocol";
 export interface Outside {
   tell(event: EngineEvent): void;
   stop: AbortSignal;
+  /** Waits until a repeat may begin, or is to stop; left out where nobody has to be waited for. */
+  mayBegin?(repeat: number): Promise<void>;
 }
 
 /** One repeat under way: its clock, and where what happens is told. */

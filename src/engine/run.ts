@@ -76,6 +76,7 @@ interface LaidOut {
 /** One repeat. @returns false when it was stopped */
 async function once(laid: LaidOut, telling: Telling, observers: Observers): Promise<boolean> {
   const { job } = laid;
+  if (job.gated && !(await begins(telling))) return false;
   const watch = await observers.watch(telling);
   try {
     for (const [number, step] of job.program.entries()) {
@@ -99,6 +100,13 @@ async function once(laid: LaidOut, telling: Telling, observers: Observers): Prom
   } finally {
     await watch.end();
   }
+}
+
+/** Waits with all that is laid out until the repeat is told to begin. @returns false when it was stopped */
+async function begins({ outside, repeat }: Telling): Promise<boolean> {
+  outside.tell({ event: "waiting", repeat });
+  await outside.mayBegin?.(repeat);
+  return !outside.stop.aborted;
 }
 
 async function perform(

@@ -15,16 +15,18 @@ if (why) console.warn(`skipped: rates on another host (${why})`);
 describe.skipIf(why)("a drive of another host, held to a rate by the kernel", () => {
   let made: SshHosts;
   let disk: Disk;
+  let own: Disk;
   let small: string;
-  const limit = (mbps: number) => {
+  const limit = (mbps: number, of = disk) => {
     for (const way of ["read", "write"])
       fs.writeFileSync(
         `/sys/fs/cgroup/blkio/blkio.throttle.${way}_bps_device`,
-        `${disk.number} ${mbps * 1e6}`,
+        `${of.number} ${mbps * 1e6}`,
       );
   };
   beforeAll(async () => {
     disk = makeDisk(600);
+    own = makeDisk(300);
     small = smallSystem();
     made = await makeHosts([{ name: "lab2" }, { name: "board", env: { PATH: small } }]);
   });
@@ -32,6 +34,7 @@ describe.skipIf(why)("a drive of another host, held to a rate by the kernel", ()
     limit(0);
     await made.remove();
     disk.remove();
+    own.remove();
     fs.rmSync(small, { recursive: true });
   });
 
@@ -72,12 +75,36 @@ describe.skipIf(why)("a drive of another host, held to a rate by the kernel", ()
     },
   );
 
-  it("loses no sample of a run whose line breaks fifty times, at random moments", async () => {
+  it.each(["read", "write"])(
+    "gets its share in a convoy with a drive that is here: %s",
+    async (direction) => {
+      limit(60);
+      limit(40, own);
+      const args = ["measure", "--drill", "convoy", "--direction", direction, "--seconds", "10"];
+      args.push("--target", own.directory, "--target", `lab2:${disk.directory}`);
+      args.push("--span", "100MiB", "--reserve", "1MiB", "--json");
+      const { stdout, stderr } = await nerrit(args, undefined, { NERRIT_SSH_CONFIG: made.config });
+      limit(0);
+      limit(0, own);
+      expect(stderr).toBe("");
+      const told = JSON.parse(stdout) as { meanMBps: number; targets: { meanMBps: number }[] };
+      const [here, there] = told.targets.map(({ meanMBps }) => meanMBps);
+      console.log(`${direction}: here ${here}, there ${there}, together ${told.meanMBps} MB/s`);
+      expect(Math.abs(here! / 40 - 1)).toBeLessThan(0.015);
+      expect(Math.abs(there! / 60 - 1)).toBeLessThan(0.015);
+      expect(Math.abs(told.meanMBps / 100 - 1)).toBeLessThan(0.015);
+    },
+  );
+
+  it.each([
+    ["lab2", 0],
+    ["board", 1],
+  ] as const)("loses no sample of a run on %s whose line breaks fifty times", async (name, at) => {
     limit(100);
     const random = seeded(29);
     let breaks = 0;
     let next = 0;
-    const args = ["measure", "--on", "lab2", "--target", disk.directory, "--direction", "read"];
+    const args = ["measure", "--on", name, "--target", disk.directory, "--direction", "read"];
     args.push("--seconds", "240", "--span", "200MiB", "--reserve", "1MiB", "--json", "--progress");
     const { stdout, stderr, status } = await nerrit(
       args,
@@ -87,7 +114,7 @@ describe.skipIf(why)("a drive of another host, held to a rate by the kernel", ()
         if (breaks === 50 || Date.now() < next) return;
         next = Date.now() + 300 + random() * 3000;
         breaks += 1;
-        setTimeout(() => made.hosts[0]!.hangUp(), random() * 300);
+        setTimeout(() => made.hosts[at]!.hangUp(), random() * 300);
       },
     );
     limit(0);
@@ -101,7 +128,7 @@ describe.skipIf(why)("a drive of another host, held to a rate by the kernel", ()
     expect(samples.reduce((all, one) => all + one.bytes, 0)).toBe(bytes);
     for (const [i, one] of samples.entries())
       if (i > 0) expect(one.from).toBeCloseTo(samples[i - 1]!.ms, 3);
-    expect(fs.readdirSync(`${made.hosts[0]!.cache}/runs`)).toEqual([]);
+    expect(fs.readdirSync(`${made.hosts[at]!.cache}/runs`)).toEqual([]);
     expect(fs.readdirSync(disk.directory)).toEqual([]);
   });
 

@@ -2,7 +2,7 @@ import { resultFrom } from "@/core/drills/summary";
 import type { FarReading } from "@/core/run/far-host";
 import type { EngineEvent } from "@/core/run/protocol";
 import type { Conditions, RunEvent, Sample, StepResult } from "@/core/run/result";
-import type { Order } from "@/services/measuring/order";
+import type { Drill } from "@/core/drills/drill";
 import type { Repeat } from "./measured-document";
 
 /** What the engine told, gathered. */
@@ -12,7 +12,7 @@ export class Gathered {
   /** When the last sample was told of; null before a repeat's first. */
   private heard: number | null = null;
 
-  constructor(private readonly order: Order) {}
+  constructor(private readonly drill: Drill) {}
 
   hear(event: EngineEvent): void {
     const current = this.repeats.at(-1);
@@ -49,7 +49,7 @@ export class Gathered {
         break;
       case "finished":
         current!.errors.push(...event.errors);
-        current!.result = resultFrom(this.order.drill, current!.steps);
+        current!.result = resultFrom(this.drill, current!.steps);
         break;
     }
   }
@@ -80,7 +80,7 @@ export class Gathered {
   settle(): void {
     for (const repeat of this.repeats) {
       if (repeat.result || repeat.steps.length === 0) continue;
-      repeat.result = resultFrom(this.order.drill, repeat.steps);
+      repeat.result = resultFrom(this.drill, repeat.steps);
     }
   }
 }

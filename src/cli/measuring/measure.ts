@@ -4,47 +4,24 @@ import path from "node:path";
 import type { Command } from "commander";
 import { startEngine, type EngineEnd } from "@/services/measuring/engine-process";
 import { startEngineOn } from "@/services/hosts/engine-on";
+import { startTogether } from "@/services/measuring/together";
 import { followFarHost } from "@/services/hosts/far-host";
-import type { ReadyHost } from "@/services/hosts/ready";
-import { orderFor, type Order } from "@/services/measuring/order";
-import { isProblem } from "@/services/problem";
-import { drillNamed } from "@/core/drills/catalogue";
-import type { DrillKind } from "@/core/drills/kind";
-import { MeasureRequest } from "@/core/drills/request";
 import { rowOf, type Recorded } from "@/core/exchange/runs-file";
 import { UNSAID } from "@/core/run/stated";
-import { parseSize } from "@/core/units/size";
-import type { EngineEvent } from "@/core/run/protocol";
+import { hostsOf } from "@/core/joint/parts";
+import type { EngineEvent, Job } from "@/core/run/protocol";
+import { placeText } from "@/core/units/place";
 import packageJson from "../../../package.json";
-import { addDrillChoice, addDrillOptions, settingsFrom } from "./drill-options";
+import { addDrillChoice, addDrillOptions } from "./drill-options";
 import { Failure, printJson, Usage } from "../exit";
-import { factsOn, hostNamed, ON, placedOn, readyOn, touchText } from "../on-host";
+import { hostNamed, ON, touchText } from "../on-host";
 import { Gathered } from "./gathered";
-import { measuredDocument } from "./measured-document";
+import { measuredDocument, type MeasuredDrill } from "./measured-document";
 import { MeasuredProgress } from "./measured-progress";
 import { measuredText } from "./measured-text";
+import { orderOf, type Options } from "./measure-order";
 import { checkOut, writeOut } from "./out-file";
-import { recordingsOf } from "./recordings-option";
 import { PROGRESS, ProgressLine } from "../progress-line";
-
-interface Options extends Record<string, unknown> {
-  target: string[];
-  from?: string;
-  to?: string;
-  drill: string;
-  direction?: string;
-  repeats?: string;
-  reserve?: string;
-  cache?: string;
-  recording?: string[];
-  buffered?: boolean;
-  on?: string;
-  farHost?: string;
-  rig?: string;
-  out?: string;
-  progress?: boolean;
-  json?: boolean;
-}
 
 /** `nerrit measure`: any drill, on a directory or, reading only, on a block device. */
 export function addMeasure(program: Command): void {
@@ -71,105 +48,23 @@ export function addMeasure(program: Command): void {
   addDrillOptions(addDrillChoice(command)).action(measure);
 }
 
-const sizeOption = (name: string, text: string | undefined): number | null => {
-  if (text === undefined) return null;
-  try {
-    return parseSize(text);
-  } catch (error) {
-    throw new Usage(`--${name}: ${(error as Error).message}`);
-  }
-};
-
-/** Where a drill goes: its target, what else it needs, and which way a copy is seen. */
-function placesOf(kind: DrillKind, { target, from, to, direction }: Options) {
-  if (!kind.source) {
-    if (from !== undefined || to !== undefined) {
-      throw new Usage("--from and --to are of a ferry; name the drive with --target");
-    }
-    const [first, ...more] = target;
-    if (first === undefined) throw new Usage("required option '--target <path>' not specified");
-    return { target: first, more, other: null, direction };
-  }
-  const [named, ...rest] = target;
-  if (rest.length > 0) throw new Usage(`${kind.name} takes one --target, or --from and --to`);
-  // What is only read is measured reading; a copy is measured at the end that it goes to, unless
-  // reading is asked for.
-  const only = to === undefined && named === undefined;
-  const way = direction ?? (only ? "read" : kind.usualDirection);
-  const [here, other] = way === "read" ? [from ?? named, to] : [to ?? named, from];
-  if (here === undefined) {
-    throw new Usage("name what to copy with --from, where to with --to, or both");
-  }
-  return { target: here, more: [], other: other ?? null, direction: way };
-}
-
-/** What is to be measured, and how. */
-interface Asked {
-  order: Order;
-  request: MeasureRequest;
-  recordings: Record<string, string>;
-  /** Where; null for this machine. */
-  ready: ReadyHost | null;
-}
-
-async function orderOf(given: Options): Promise<Asked> {
-  const { host, options } = placedOn(given, given.on);
-  const kind = drillNamed(options.drill);
-  const { works, files } = recordingsOf(kind, options.recording);
-  const { target, more, other, direction } = placesOf(kind, options);
-  if (kind.directions.length > 1 && !kind.usualDirection && direction === undefined) {
-    throw new Usage(`--direction must be said: ${kind.directions.join(" or ")}`);
-  }
-  if (direction !== undefined && !kind.directions.some((way) => way === direction)) {
-    throw new Usage(`--direction: ${kind.name} goes ${kind.directions.join(" or ")} only`);
-  }
-  const repeats = Number(options.repeats);
-  if (!Number.isFinite(repeats)) throw new Usage(`--repeats: "${options.repeats}" is not a number`);
-  const parsed = MeasureRequest.safeParse({
-    ...settingsFrom(kind, options),
-    ...(works ? { recordings: works } : {}),
-    rigId: "",
-    target: path.resolve(target),
-    other: other === null ? null : path.resolve(other),
-    more: more.map((place) => path.resolve(place)),
-    drill: kind.name,
-    ...(direction === undefined ? {} : { direction }),
-    repeats,
-    io: options.buffered ? "buffered" : "direct",
-    reserve: sizeOption("reserve", options.reserve),
-    cache: sizeOption("cache", options.cache),
-  });
-  if (!parsed.success) {
-    const [issue] = parsed.error.issues;
-    throw new Usage(`--${issue!.path.join(".")} ${issue!.message}`);
-  }
-  const ready = host === null ? null : await readyOn(host);
-  const { data } = parsed;
-  try {
-    const order = await orderFor(
-      data,
-      null,
-      ready ? (...asked) => factsOn(ready, ...asked) : undefined,
-    );
-    return { order, request: data, recordings: files, ready };
-  } catch (error) {
-    if (error instanceof Failure) throw error;
-    const { message } = error as Error;
-    throw isProblem(error) && error.code !== null ? new Failure(message) : new Usage(message);
-  }
-}
-
 async function measure(options: Options): Promise<void> {
   const { order, request, recordings, ready } = await orderOf(options);
   const farHost = options.farHost === undefined ? null : hostNamed(options.farHost);
   if (options.out !== undefined) checkOut(options.out);
   const begun = new Date().toISOString();
-  const { drill, targets, program } = order;
-  const gathered = new Gathered(order);
+  const { drill, places, program } = order;
+  const hosts = hostsOf(places);
+  const [host = null] = hosts;
+  const named = {
+    drill,
+    targets: places.map((place) => (hosts.length > 1 ? placeText(place) : place.path)),
+  };
+  const gathered = new Gathered(drill);
   const line = new ProgressLine(options.progress === true);
   const progress = new MeasuredProgress(drill.repeats, line);
   const job = {
-    targets,
+    targets: places.map((place) => place.path),
     program,
     repeats: drill.repeats,
     io: request.io,
@@ -182,12 +77,18 @@ async function measure(options: Options): Promise<void> {
     gathered.hear(event);
     progress.hear(event);
   };
-  const engine = ready
-    ? startEngineOn(ready, { id: randomUUID(), job }, hear, (touch) => {
-        line.clear();
-        process.stderr.write(`${touchText(touch)}\n`);
-      })
-    : startEngine(job, hear, path.join(import.meta.dirname, "engine.mjs"));
+  const id = randomUUID();
+  const start = (on: string | null, own: Job, heard: typeof hear) =>
+    on === null
+      ? startEngine(own, heard, path.join(import.meta.dirname, "engine.mjs"))
+      : startEngineOn(ready.get(on)!, { id, job: own }, heard, (touch) => {
+          line.clear();
+          process.stderr.write(`${touchText(touch)}\n`);
+        });
+  const engine =
+    hosts.length > 1
+      ? startTogether(job, places, (part, heard) => start(part.host, part.job, heard), hear)
+      : start(host, job, hear);
   for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => engine.stop());
   const leaveFar = farHost === null ? null : followFar(farHost, gathered, line);
   const end = await engine.ended;
@@ -197,15 +98,15 @@ async function measure(options: Options): Promise<void> {
   if (end.kind === "refused") throw new Failure(end.reason);
   gathered.settle();
   if (options.out !== undefined && gathered.repeats.length > 0) {
-    const rig = options.rig ?? ready?.host ?? os.hostname();
-    writeOut(options.out, [recordedFrom(order, gathered, end, begun, rig)]);
+    const rig = options.rig ?? host ?? os.hostname();
+    writeOut(options.out, [recordedFrom(named, gathered, end, begun, rig)]);
   }
   const kept = gathered.repeats.filter(({ result }) => result !== null);
   if (kept.length > 0) {
-    if (options.json) printJson(measuredDocument(order, gathered.repeats, gathered.conditions!));
-    else process.stdout.write(`${measuredText(order, kept, gathered.conditions!).join("\n")}\n`);
+    if (options.json) printJson(measuredDocument(named, gathered.repeats, gathered.conditions!));
+    else process.stdout.write(`${measuredText(named, kept, gathered.conditions!).join("\n")}\n`);
   } else if (options.json && gathered.repeats.length > 0) {
-    printJson(measuredDocument(order, gathered.repeats, gathered.conditions!));
+    printJson(measuredDocument(named, gathered.repeats, gathered.conditions!));
   }
   if ("reason" in end) throw new Failure(end.reason);
   if (end.kind === "stopped") {
@@ -231,7 +132,7 @@ const followFar = (host: string, gathered: Gathered, line: ProgressLine): (() =>
 
 /** What was measured, as a file of runs holds it; what was cut short says so. */
 function recordedFrom(
-  { drill, targets }: Order,
+  { drill, targets }: MeasuredDrill,
   { repeats, conditions }: Gathered,
   end: EngineEnd,
   createdAt: string,
@@ -243,7 +144,7 @@ function recordedFrom(
     rig,
     origin: "measured",
     drill,
-    targets,
+    targets: [...targets],
     createdAt,
     status: end.kind === "refused" ? "failed" : end.kind,
     reason: "reason" in end ? end.reason : null,

@@ -1,5 +1,4 @@
 import { farLoadOf } from "@/core/reading/far-load";
-import type { Order } from "@/services/measuring/order";
 import type {
   Conditions,
   ErrorCount,
@@ -34,9 +33,15 @@ export function middle<T extends { result: RunResult | null }>(repeats: readonly
   return done[Math.floor((done.length - 1) / 2)]!;
 }
 
+/** A drill, and the names of the places that it was done on. */
+export interface MeasuredDrill {
+  drill: Drill;
+  targets: readonly string[];
+}
+
 /** The document of `nerrit measure --json` (docs/formats.md). */
 export function measuredDocument(
-  { drill, targets }: Order,
+  { drill, targets }: MeasuredDrill,
   repeats: readonly Repeat[],
   conditions: Conditions,
 ) {

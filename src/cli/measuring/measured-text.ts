@@ -1,4 +1,3 @@
-import type { Order } from "@/services/measuring/order";
 import { iopsOf, unsureBy } from "@/core/drills/kind";
 import { kindOf, summaryOf, titleOf, type Drill } from "@/core/drills/drill";
 import { copyEnds, waitedFor } from "@/core/drills/copy-ends";
@@ -21,11 +20,11 @@ import {
 } from "@/core/units/number";
 import { formatSize } from "@/core/units/size";
 import { bar, table, wrapped } from "../lines";
-import { middle, type Repeat } from "./measured-document";
+import { middle, type MeasuredDrill, type Repeat } from "./measured-document";
 
 /** What a run says on a terminal. @param repeats those with a result */
 export function measuredText(
-  { drill, targets }: Order,
+  { drill, targets }: MeasuredDrill,
   repeats: readonly Repeat[],
   conditions: Conditions,
 ): string[] {

@@ -88,7 +88,7 @@ function simulate(file: string, options: Options): void {
   );
   // No time of its own: the same seed gives the same document.
   const conditions = simulatedConditions(rig, simulation, UNKNOWN_TIME, packageJson.version);
-  const order = { drill, targets: ["simulated rig"], program: [] };
+  const order = { drill, targets: ["simulated rig"] };
   const { assumed } = repeats[0]!;
   if (options.json) {
     return printJson({

@@ -27,6 +27,8 @@ export const Flow = z.object({
   /** Which targets of the job, side by side; a further one begins every so many seconds. */
   targets: z.array(z.number().int().nonnegative()).min(1).default([0]),
   everySeconds: z.number().nonnegative().default(0),
+  /** When each target begins, seconds after the first of them could; left out where they are everySeconds apart. */
+  joins: z.array(z.number().nonnegative()).optional(),
   /** 0 reads, 1 writes; between, that share of the requests writes. */
   writeShare: z.number().min(0).max(1),
   order: z.enum(["sequential", "random"]),

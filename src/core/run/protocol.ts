@@ -5,10 +5,12 @@ import { Conditions, ErrorCount, Reading, RunEvent, StepResult } from "./result"
 
 /**
  * What passes between the measuring process and whoever started it, one JSON document a line: the
- * job goes in first, "stop" may follow; events come out. The end of its input means that the parent
- * is gone, and is taken as "stop".
+ * job goes in first, "stop" may follow, and "go" with the number of a repeat that waits for it; events come out.
+ * The end of its input means that the parent is gone, and is taken as "stop".
  */
 export const Job = z.object({
+  /** Each repeat waits until it is told to begin: it is a part of a run on several machines. */
+  gated: z.boolean().optional(),
   /** Directories for scratch files, or block devices (reading only), in the program's order. Absolute. */
   targets: z.array(z.string().min(1)).min(1),
   program: z.array(Step).min(1),
@@ -57,6 +59,8 @@ export const EngineEvent = z.discriminatedUnion("event", [
   z.object({ event: z.literal("conditions"), conditions: Conditions }),
   /** The scratch file is being written before the drill. */
   z.object({ event: z.literal("preparing"), bytes: z.number(), total: z.number() }),
+  /** All is laid out; the repeat begins once it is told to. */
+  z.object({ event: z.literal("waiting"), repeat }),
   z.object({ event: z.literal("started"), repeat, at: z.string() }),
   /** A step begins. */
   z.object({

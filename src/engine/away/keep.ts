@@ -3,7 +3,7 @@ import net from "node:net";
 import { once } from "node:events";
 import { createInterface } from "node:readline";
 import type { EngineEvent } from "@/core/run/protocol";
-import { FROM, LINES, numbered, SOCKET, STOP, TAKEN } from "./run-folder";
+import { FROM, GO, LINES, numbered, SOCKET, STOP, TAKEN } from "./run-folder";
 
 /** How long a run goes on with nobody there. */
 const ALONE_MS = 3_600_000;
@@ -27,6 +27,7 @@ export class Keeper {
     private readonly server: net.Server,
     private readonly file: number,
     private readonly stop: () => void,
+    private readonly go: (repeat: number) => void,
   ) {
     server.on("connection", (socket) => this.welcome(socket));
     this.alone = setTimeout(() => this.leave(), ALONE_MS);
@@ -36,12 +37,13 @@ export class Keeper {
    * Begins to listen in the run's folder, which is this process's own.
    *
    * @param stop asks the run to end
+   * @param go lets a repeat begin
    */
-  static async begin(stop: () => void): Promise<Keeper> {
+  static async begin(stop: () => void, go: (repeat: number) => void): Promise<Keeper> {
     const server = net.createServer().listen(SOCKET);
     await once(server, "listening");
     // A file of lines says that there was somebody to listen to: it comes after the socket.
-    return new Keeper(server, fs.openSync(LINES, "ax", 0o600), stop);
+    return new Keeper(server, fs.openSync(LINES, "ax", 0o600), stop, go);
   }
 
   tell(event: EngineEvent): void {
@@ -91,6 +93,8 @@ export class Keeper {
     const said = createInterface({ input: socket }).on("error", () => undefined);
     said.on("line", (line) => {
       const from = FROM.exec(line)?.[1];
+      const repeat = GO.exec(line)?.[1];
+      if (repeat !== undefined) this.go(Number(repeat));
       if (from !== undefined) this.catchUp(socket, Number(from));
       else if (line === STOP) this.stop();
       else if (line === TAKEN && this.isOver) {

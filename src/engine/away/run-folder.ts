@@ -17,6 +17,9 @@ export const numbered = (number: number, line: string): string => `${number} ${l
 
 /** What comes in beside the job. */
 export const FROM = /^from (\d{1,12})$/;
+/** Lets a repeat begin, by its number; said again it changes nothing. */
+export const GO = /^go (\d{1,6})$/;
+export const goLine = (repeat: number): string => `go ${repeat}\n`;
 /** Ends the run. */
 export const STOP = "stop";
 /** The last line has arrived; nothing is needed any more. */

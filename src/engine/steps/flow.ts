@@ -115,7 +115,9 @@ async function count(
   telling: Telling,
 ): Promise<Counted | null> {
   const begun = performance.now();
-  streams.forEach((stream, i) => (stream.due = begun + i * step.everySeconds * 1e3));
+  streams.forEach((stream, i) => {
+    stream.due = begun + (step.joins?.[i] ?? i * step.everySeconds) * 1e3;
+  });
   // Without a lead-in the first request counts, too.
   if (step.leadIn > 0) for (const { due, lanes } of streams) if (due <= begun) lanes.release();
   await sleep(step.leadIn * 1e3, undefined, { signal: telling.outside.stop }).catch(
@@ -184,7 +186,9 @@ async function count(
     at = performance.now();
     const over = streams.every(({ counting, lanes }) => counting && allEnded(lanes));
     const sum = take(at);
-    silence.heard(sum, at);
+    // Before its first drive joins, a part of a run on several machines has nothing to hear.
+    if (streams.some(({ counting }) => counting)) silence.heard(sum, at);
+    else silence.begin(at);
     if (full !== null) curve.add(at - full, sum);
     samples += 1;
     if (telling.stopped) return null;

@@ -10,6 +10,11 @@ export class Silence {
 
   constructor(private readonly telling: Telling) {}
 
+  /** Nothing can have come until now. */
+  begin(at: number): void {
+    this.since = at;
+  }
+
   heard(bytes: number, at: number): void {
     if (bytes === 0) return;
     this.end(at - SAMPLE_MS);

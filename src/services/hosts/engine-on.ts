@@ -2,7 +2,7 @@ import { createInterface } from "node:readline";
 import { setTimeout as sleep } from "node:timers/promises";
 import type { EngineEvent, Job, RecordJob, Sweep } from "@/core/run/protocol";
 import type { Touch } from "@/core/run/touch";
-import { DIED, STOP, TAKEN } from "@/engine/away/run-folder";
+import { DIED, goLine, STOP, TAKEN } from "@/engine/away/run-folder";
 import type { EngineEnd, EngineProcess } from "../measuring/engine-process";
 import type { ReadyHost } from "./ready";
 import { withRecordings } from "./recordings-there";
@@ -46,11 +46,13 @@ export function startEngineOn(
 ): EngineProcess {
   try {
     const run = new RunOn(ready, hostRun, tell, touched);
-    return { stop: () => run.stop(), ended: run.ended() };
+    return { stop: () => run.stop(), go: (repeat) => run.go(repeat), ended: run.ended() };
   } catch (error) {
     if (!(error instanceof HostProblem)) throw error;
     const { code, message: reason } = error;
-    return { stop: () => undefined, ended: Promise.resolve({ kind: "refused", code, reason }) };
+    const nothing = () => undefined;
+    const ended = Promise.resolve({ kind: "refused", code, reason } as const);
+    return { stop: nothing, go: nothing, ended };
   }
 }
 
@@ -60,6 +62,8 @@ class RunOn {
   private next = 0;
   private end: EngineEnd | null = null;
   private isStopping = false;
+  /** What lets a repeat begin; said again after each cut. */
+  private goes = "";
   private isOut = false;
   private isTaken = false;
   private remote: Remote | null = null;
@@ -81,6 +85,11 @@ class RunOn {
   stop(): void {
     this.isStopping = true;
     this.remote?.child.stdin.write(`${STOP}\n`);
+  }
+
+  go(repeat: number): void {
+    this.goes = goLine(repeat);
+    this.remote?.child.stdin.write(this.goes);
   }
 
   async ended(): Promise<EngineEnd> {
@@ -151,7 +160,9 @@ class RunOn {
     const from = this.end ? this.next - 1 : this.next;
     const remote = startOn(host, this.there.command(this.folder, from));
     this.remote = remote;
-    remote.child.stdin.write(`${this.there.order}${this.isStopping ? `${STOP}\n` : ""}`);
+    remote.child.stdin.write(
+      `${this.there.order}${this.goes}${this.isStopping ? `${STOP}\n` : ""}`,
+    );
     let word = Date.now();
     let isSilent = false;
     const watch = setInterval(() => {

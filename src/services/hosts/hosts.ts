@@ -143,6 +143,8 @@ export class Hosts implements Machines {
     let engine: EngineProcess | null = null;
     const halt = new AbortController();
     const begun = async (): Promise<EngineEnd> => {
+      if (run.job && "targets" in run.job && !this.known(host))
+        throw new HostProblem("host", notKnown(host).message);
       const ready =
         run.job === null
           ? await this.reached(host, touched, halt.signal)
@@ -176,6 +178,8 @@ export class Hosts implements Machines {
         halt.abort();
         engine?.stop();
       },
+      // A repeat waits for that only once the process there has said so.
+      go: (repeat) => engine?.go(repeat),
     };
   }
 

@@ -29,6 +29,8 @@ export interface Active {
   known: ReadonlyMap<number, string>;
   /** How the line to its host stands; null of this machine, and where that was never cut. */
   touch: Touch | null;
+  /** Its hosts that are out of touch now. */
+  out: Map<string, Touch>;
   /** What was said of its far host before a run of it began. */
   saidOfFar?: string | null;
 }

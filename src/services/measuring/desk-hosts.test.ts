@@ -49,7 +49,7 @@ afterEach(async () => {
 
 /** Begins a run on the host, which accepts it. */
 async function begin(): Promise<string> {
-  const order = { drill, targets: ["/x"], program: programOf(drill), host: "lab2" };
+  const order = { drill, places: [{ host: "lab2", path: "/x" }], program: programOf(drill) };
   const asked = { io: "direct" as const, reserve: null, besideOwnData: false, stated: UNSAID };
   const begun = desk.begin(studyId, findRig(store, rigId).rig, order, asked);
   host.tell(CONDITIONS);

@@ -43,7 +43,7 @@ const engine = (lines: (object | string)[], then?: string) =>
   writeEngine(path.join(folder, "engine.mjs"), lines, then);
 
 const begin = () => {
-  const order = { drill, targets: ["/x"], program: programOf(drill) };
+  const order = { drill, places: [{ host: null, path: "/x" }], program: programOf(drill) };
   const asked = { io: "direct" as const, reserve: null, besideOwnData: false, stated: UNSAID };
   return desk.begin(studyId, findRig(store, rigId).rig, order, asked);
 };

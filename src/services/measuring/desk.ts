@@ -1,7 +1,8 @@
 import { randomUUID } from "node:crypto";
 import type { Rig } from "@/core/chain/rig";
 import type { MeasureRequest, RunStatus } from "@/core/drills/request";
-import { BETWEEN_TARGETS } from "@/core/study/measurement";
+import { hostsOf } from "@/core/joint/parts";
+import { BETWEEN_TARGETS, targetsOf } from "@/core/study/measurement";
 import type { EngineEvent, Job, Sweep } from "@/core/run/protocol";
 import { placeFrom, placeText } from "@/core/units/place";
 import type { MeasurementEvent } from "@/core/study/measurement-event";
@@ -10,7 +11,7 @@ import * as measurementRows from "@/store/measurements";
 import { runsOfMeasurements } from "@/store/runs";
 import type { HostRun } from "../hosts/engine-on";
 import { notKnown } from "../hosts/machines";
-import { startEngine, type EngineEnd, type EngineProcess } from "./engine-process";
+import type { EngineEnd, EngineProcess } from "./engine-process";
 import { keepEvent, noteIn, storeTrace, type Active } from "./active";
 import { followFarSide } from "./far-side";
 import { Keeper } from "./keeper";
@@ -19,6 +20,7 @@ import { log } from "../log";
 import type { Order } from "./order";
 import type { Reach } from "./reach";
 import { recordingsFor } from "./recordings-for";
+import { endRunOn, startOn, startRun, type Starting } from "./starting";
 import { isStoreFault, Problem, storeProblem } from "../problem";
 
 /**
@@ -28,6 +30,7 @@ import { isStoreFault, Problem, storeProblem } from "../problem";
 export class Desk {
   private readonly active = new Map<string, Active>();
   private closing = false;
+  private readonly starting: Starting;
   /** Keeps what runs bring, also where the store cannot be written for a while. */
   readonly keeper: Keeper;
 
@@ -35,10 +38,11 @@ export class Desk {
     private readonly store: Store,
     private readonly ownFolder: string,
     private readonly version: string,
-    private readonly engineFile?: string,
+    engineFile?: string,
     private readonly reach: Reach = {},
   ) {
     this.keeper = new Keeper(store, ownFolder);
+    this.starting = { engineFile, onHost: (...asked) => this.startOn(...asked) };
   }
 
   /**
@@ -50,7 +54,7 @@ export class Desk {
   async begin(
     studyId: string,
     rig: Rig,
-    { drill, targets, program, host = null }: Order,
+    { drill, places, program }: Order,
     request: Pick<MeasureRequest, "io" | "reserve" | "besideOwnData" | "stated">,
     warmUp = false,
   ): Promise<string> {
@@ -58,17 +62,17 @@ export class Desk {
     this.reach.assertFree?.();
     const id = randomUUID();
     const job: Job = {
-      targets,
+      targets: places.map(({ path }) => path),
       program,
       repeats: drill.repeats,
       io: request.io,
       reserve: request.reserve,
-      keepOff: request.besideOwnData || host !== null ? null : this.ownFolder,
+      keepOff: request.besideOwnData ? null : this.ownFolder,
       nerrit: this.version,
       recordings: recordingsFor(drill, this.reach.fileWith),
     };
 
-    const target = targets.map((path) => placeText({ host, path })).join(BETWEEN_TARGETS);
+    const target = places.map(placeText).join(BETWEEN_TARGETS);
     // The row is there before anything is written to a drive: what is under way can be seen and stopped.
     this.insert({
       id,
@@ -85,10 +89,7 @@ export class Desk {
     let accept!: () => void;
     const accepted = new Promise<void>((resolve) => (accept = resolve));
     const tell = (event: EngineEvent) => this.hear(id, event, accept);
-    const engine =
-      host === null
-        ? startEngine(job, tell, this.engineFile)
-        : this.startOn(host, { id, job }, tell);
+    const engine = startRun(id, job, places, tell, this.starting);
     const first = await Promise.race([accepted, this.watch(id, { engine, drill, target }, rig)]);
     if (first && first.kind === "refused") {
       throw new Problem(422, first.reason, [], first.code);
@@ -104,7 +105,14 @@ export class Desk {
   ): Promise<EngineEnd> {
     const { engine } = under;
     const followers: Active["followers"] = new Set();
-    const active: Active = { known: new Map(), ...under, followers, run: null, touch: null };
+    const active: Active = {
+      known: new Map(),
+      ...under,
+      followers,
+      run: null,
+      touch: null,
+      out: new Map(),
+    };
     this.active.set(id, active);
     const { followFar } = this.reach;
     const leaveFar =
@@ -122,8 +130,12 @@ export class Desk {
     return startOn(host, run, tell, (touch) => {
       const active = this.active.get(run.id);
       if (!active) return;
-      active.touch = touch;
-      for (const follower of active.followers) follower({ event: "touch", ...touch });
+      if (touch.outSince) active.out.set(touch.host, touch);
+      else active.out.delete(touch.host);
+      // Of a run on several hosts one that is out of touch stands for all.
+      const shown = [...active.out.values()].at(-1) ?? touch;
+      active.touch = shown;
+      for (const follower of active.followers) follower({ event: "touch", ...shown });
     });
   }
 
@@ -228,19 +240,22 @@ export class Desk {
   recover(): void {
     this.keeper.recover();
     const cutOff: CutOff[] = [];
+    const ending: Promise<unknown>[] = [];
     for (const row of measurementRows.unfinishedMeasurements(this.store)) {
       const { id, target } = row;
       if (this.active.has(id)) continue;
-      const { host } = placeFrom(target);
-      if (host !== null && this.reach.startOn) {
+      const hosts = hostsOf(targetsOf({ target }).map(placeFrom));
+      const [host] = hosts;
+      if (host && hosts.length === 1 && this.reach.startOn) {
         this.findAgain(host, row);
         continue;
       }
+      for (const one of hosts) if (one) ending.push(endRunOn(one, id, this.starting));
       const end = { reason: "Nerrit's server ended during the run.", at: now() };
       this.keeper.keep({ do: "end", id, status: "interrupted", ...end });
       cutOff.push({ id, target, ...end });
     }
-    this.clear(cutOff);
+    void Promise.all(ending).then(() => this.clear(cutOff));
   }
 
   /** Everything that the run told comes again, in place of what is stored of it. */
@@ -258,9 +273,7 @@ export class Desk {
 
   private clear(cutOff: readonly CutOff[]): void {
     const sweep = (host: string | null, job: Sweep, tell: (event: EngineEvent) => void) =>
-      host === null
-        ? startEngine(job, tell, this.engineFile)
-        : this.startOn(host, { id: randomUUID(), job }, tell);
+      startOn(host, { id: randomUUID(), job }, tell, this.starting);
     clearLeftovers(cutOff, this.keeper, sweep).catch((error: unknown) =>
       log.error(error, "what a run had left could not be removed"),
     );

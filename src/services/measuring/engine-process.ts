@@ -1,6 +1,7 @@
 import { spawn } from "node:child_process";
 import path from "node:path";
 import { createInterface } from "node:readline";
+import { goLine } from "@/engine/away/run-folder";
 import { EngineEvent, type BallastJob, type Job, type Sweep } from "@/core/run/protocol";
 
 /** How a measuring process ended. */
@@ -12,6 +13,8 @@ export type EngineEnd =
 export interface EngineProcess {
   /** Asks it to stop; it ends within a moment and cleans up after itself. */
   stop(): void;
+  /** Lets a repeat begin that waits for it (Job.gated). */
+  go(repeat: number): void;
   ended: Promise<EngineEnd>;
 }
 
@@ -87,7 +90,11 @@ export function startEngine(
       );
     });
   });
-  return { stop: () => void child.stdin.write("stop\n"), ended };
+  return {
+    stop: () => void child.stdin.write("stop\n"),
+    go: (repeat) => void child.stdin.write(goLine(repeat)),
+    ended,
+  };
 }
 
 const cannotStart = (error: Error) =>

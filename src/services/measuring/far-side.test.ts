@@ -54,7 +54,7 @@ async function begin(farHost: string): Promise<string> {
     addPart(store, { kind: "drive", name: "Share", connectors: [{ side: "up", modes }] }),
   ];
   const rigId = addRig(store, studyId, { name: "Rig", partIds, farHost });
-  const order = { drill, targets: ["/x"], program: programOf(drill), host: "lab2" };
+  const order = { drill, places: [{ host: "lab2", path: "/x" }], program: programOf(drill) };
   const asked = { io: "direct" as const, reserve: null, besideOwnData: false, stated: UNSAID };
   const begun = desk.begin(studyId, findRig(store, rigId).rig, order, asked);
   host.tell(CONDITIONS);

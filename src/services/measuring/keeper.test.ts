@@ -79,7 +79,7 @@ const begin = () =>
   desk.begin(
     studyId,
     findRig(store, rigId).rig,
-    { drill, targets: ["/x"], program: programOf(drill) },
+    { drill, places: [{ host: null, path: "/x" }], program: programOf(drill) },
     { io: "direct", reserve: null, besideOwnData: false, stated: UNSAID },
   );
 /** A run that says where it is in a file, and goes on when another file is there. */

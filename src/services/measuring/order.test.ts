@@ -25,12 +25,12 @@ const order = (more: object, cache: KnownCache | null = null) =>
 
 describe("an order", () => {
   it("is completed from what is there, and from the write cache that was stated", async () => {
-    const { drill, targets, program } = await order(
+    const { drill, places, program } = await order(
       { drill: "haul", direction: "write" },
       { bytes: 3 * 2 ** 20, from: "stated" },
     );
     expect(drill).toMatchObject({ name: "haul", direction: "write", repeats: 3, block: 2 ** 19 });
-    expect(targets).toEqual([folder]);
+    expect(places).toEqual([{ host: null, path: folder }]);
     expect(program).toHaveLength(1);
     const room = (await lookAtTarget(store, new URLSearchParams({ path: folder, reserve: "0" })))!
       .room;
@@ -48,6 +48,7 @@ describe("an order", () => {
     [{ drill: "haul", repeats: 0 }, /repeats: must be at least 1/],
     [{ drill: "haul", more: ["/mnt/b"] }, /more: Haul is done on one drive/],
     [{ drill: "haul", other: "/mnt/b" }, /other: Haul has no other end/],
+    [{ drill: "ferry", other: "lab2:/mnt/b" }, /other: is on another machine/],
     [{ drill: "convoy" }, /more: Convoy needs at least two drives/],
   ])("%j is refused with the field that is wrong", async (more, words) => {
     await expect(order(more)).rejects.toMatchObject({
@@ -59,9 +60,10 @@ describe("an order", () => {
   it("of a Convoy goes to each drive once", async () => {
     const twice = order({ drill: "convoy", more: [folder] });
     await expect(twice).rejects.toThrow(/same place twice/);
-    expect((await order({ drill: "convoy", more: ["/mnt/b/"] })).targets).toEqual([
-      folder,
-      "/mnt/b",
+    expect((await order({ drill: "convoy", more: ["/mnt/b/", "lab2:/mnt/b"] })).places).toEqual([
+      { host: null, path: folder },
+      { host: null, path: "/mnt/b" },
+      { host: "lab2", path: "/mnt/b" },
     ]);
   });
 });

@@ -4,6 +4,7 @@ import { findDrill } from "@/core/drills/catalogue";
 import { defineFrom, kindOf, programOf, type Drill } from "@/core/drills/drill";
 import { worksOf } from "@/core/drills/kinds/encore";
 import type { KnownCache, TargetFacts } from "@/core/drills/parameter";
+import { hostsOf } from "@/core/joint/parts";
 import type { Step } from "@/core/run/program";
 import type { MeasureRequest } from "@/core/drills/request";
 import { placeFrom, placeOnAnyHost, placeText, type Place } from "@/core/units/place";
@@ -16,10 +17,7 @@ import { findRig } from "../studies/studies";
 /** A drill, made ready to be done: its definition, its steps and where they go. */
 export interface Order {
   drill: Drill;
-  /** The host that it is done on; null or left out for this machine. */
-  host?: string | null;
-  /** Paths on that machine. */
-  targets: string[];
+  places: Place[];
   program: Step[];
 }
 
@@ -72,8 +70,7 @@ export async function orderFor(
   );
   if (kindOf(drill).recorded && worksOf(drill).length === 0) throw noWork();
   const places = placesOf(drill, target, other, more);
-  const targets = places.map(({ path: one }) => one);
-  return { drill, host: places[0]!.host, targets, program: programOf(drill, targets.length) };
+  return { drill, places, program: programOf(drill, places.length) };
 }
 
 /** Finds out what is known of a place. @param reserve bytes to leave free; null for the usual */
@@ -109,8 +106,8 @@ function placesOf(drill: Drill, target: string, other: string | null, more: stri
     const { host, path: place } = placeFrom(text);
     return { host, path: path.resolve(/* turbopackIgnore: true */ place) };
   });
-  if (new Set(all.map(({ host }) => host)).size > 1)
-    refuse(other === null ? "more" : "other", "is on another machine: one run goes on one machine");
+  if (kind.targets !== "several" && hostsOf(all).length > 1)
+    refuse("other", "is on another machine: a copy goes on one machine");
   if (kind.targets === "several") {
     if (all.length < 2) refuse("more", `${kind.title} needs at least two drives`);
     if (new Set(all.map(placeText)).size < all.length) refuse("more", "names the same place twice");

@@ -40,7 +40,7 @@ export async function lookBefore(
   const request = checked(MeasureRequest, { ...(input as object), rigId });
   const { rig } = findRig(store, rigId);
   const order = await orderFor(request, cacheOf(store, rig), factsAt(lookout.machines));
-  return look(store, rig, order.drill, { ...request, targets: order.targets.length }, lookout);
+  return look(store, rig, order.drill, { ...request, targets: order.places.length }, lookout);
 }
 
 /** The same for a drill that is known exactly. */

@@ -138,7 +138,7 @@ describe("a plan", () => {
       if ((asked as { level: number }).level === 0)
         throw new Problem(422, "There is no directory gone.");
       const end = { kind: "done" as const, left: null };
-      return { ended: Promise.resolve(end as never), stop: () => undefined };
+      return { ended: Promise.resolve(end as never), stop: () => undefined, go: () => undefined };
     });
     await planner.shutDown();
     planner = makePlanner(undefined, ballasts);

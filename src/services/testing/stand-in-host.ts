@@ -28,7 +28,7 @@ export class StandInHost {
       kept.isStopped = true;
       this.end({ kind: "stopped" });
     };
-    return { ended, stop };
+    return { ended, stop, go: () => undefined };
   };
 
   /** Tells events of the latest run. */
