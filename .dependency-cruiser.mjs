@@ -8,6 +8,7 @@ export const CORE = [
   "units",
   "stats",
   "ballast",
+  "backup",
   "ledger",
   "chain",
   "gear",

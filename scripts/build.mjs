@@ -39,7 +39,13 @@ await build({
     engine: "src/engine/main.ts",
     "portable-lane": "src/engine/lanes/portable-lane.ts",
     "copy-side": "src/engine/copy/side.ts",
-    ...(isWhole ? { report: "src/publish/main.ts", intake: "src/services/intake/main.ts" } : {}),
+    ...(isWhole
+      ? {
+          report: "src/publish/main.ts",
+          intake: "src/services/intake/main.ts",
+          backup: "src/services/backups/main.ts",
+        }
+      : {}),
   },
 });
 if (isWhole) {

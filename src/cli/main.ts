@@ -6,6 +6,7 @@ import { Failure, Usage } from "./exit";
 /** The commands by name, each in a file of its own. */
 const COMMANDS: Record<string, () => Promise<(program: Command) => void>> = {
   measure: async () => (await import("./measuring/measure")).addMeasure,
+  backup: async () => (await import("./system/backup")).addBackup,
   ballast: async () => (await import("./system/ballast")).addBallast,
   drills: async () => (await import("./measuring/drills")).addDrills,
   drives: async () => (await import("./system/drives")).addDrives,
@@ -19,6 +20,7 @@ const COMMANDS: Record<string, () => Promise<(program: Command) => void>> = {
   read: async () => (await import("./read")).addRead,
   record: async () => (await import("./system/record")).addRecord,
   report: async () => (await import("./studies/report")).addReport,
+  restore: async () => (await import("./system/restore")).addRestore,
   simulate: async () => (await import("./measuring/simulate")).addSimulate,
   watch: async () => (await import("./system/watch")).addWatch,
 };

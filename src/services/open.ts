@@ -1,5 +1,5 @@
-import { StoreProblem } from "@/store/check";
-import { services, type Services } from "./services";
+import { StoreProblem } from "@/store/store-problem";
+import { endServices, services } from "./services";
 import { guardRequests } from "./gate";
 
 /** Said on standard output once the data folder is open: scripts/start.mjs waits for it. */
@@ -10,27 +10,23 @@ const OPENED = "nerrit: the data folder is open";
  * worked with, the server says why and ends: no page of it could be shown.
  */
 export function open(): void {
-  const { desk, planner, ballasts, store, release } = opened();
+  opened();
   guardRequests(process.env.NERRIT_ANY_USER === "1");
   console.log(OPENED);
   let ending = false;
   const end = async () => {
     if (ending) return;
     ending = true;
-    await Promise.all([desk.shutDown(), planner.shutDown()]);
-    await ballasts.shutDown();
-    desk.keeper.close();
-    store.$client.close();
-    release();
+    await endServices();
     process.exit(0);
   };
   process.on("SIGTERM", end);
   process.on("SIGINT", end);
 }
 
-function opened(): Services {
+function opened(): void {
   try {
-    return services();
+    services();
   } catch (error) {
     const words = error instanceof StoreProblem ? error.message : String((error as Error).stack);
     console.error(`nerrit: ${words}`);

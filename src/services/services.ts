@@ -5,6 +5,7 @@ import { dataFolder, openStore, type Store } from "@/store/database";
 import { checkFolder } from "@/store/check";
 import { ownFolder } from "@/store/owner";
 import packageJson from "../../package.json";
+import { Backups } from "./backups/backups";
 import { Ballasts } from "./ballast/ballasts";
 import { followFarHost } from "./hosts/far-host";
 import { builtEngine, Hosts } from "./hosts/hosts";
@@ -34,8 +35,23 @@ export interface Services {
   planner: Planner;
   ballasts: Ballasts;
   recordings: Recordings;
+  backups: Backups;
   /** Lets another process have the data folder. */
   release(): void;
+}
+
+/** Ends all that goes on, and closes the store: the next call of services() opens it anew. */
+export async function endServices(): Promise<void> {
+  const { nerritServices: open } = shared;
+  if (!open) return;
+  const { desk, planner, ballasts, backups, store, release } = open;
+  backups.shutDown();
+  await Promise.all([desk.shutDown(), planner.shutDown()]);
+  await ballasts.shutDown();
+  desk.keeper.close();
+  store.$client.close();
+  release();
+  shared.nerritServices = undefined;
 }
 
 const shared = globalThis as typeof globalThis & { nerritServices?: Services };
@@ -84,6 +100,7 @@ export function services(): Services {
       planner,
       ballasts,
       recordings,
+      backups: new Backups(store, folder, () => occupation.isFree),
       release,
     };
   }

@@ -1,14 +1,9 @@
 import fs from "node:fs";
 import path from "node:path";
 import Database from "better-sqlite3";
-
-/** Why a data folder cannot be worked with, in words that say what to do. */
-export class StoreProblem extends Error {
-  constructor(message: string) {
-    super(message);
-    this.name = "StoreProblem";
-  }
-}
+import { whatIsLeft } from "./left";
+import { newestKnown } from "./newest";
+import { StoreProblem } from "./store-problem";
 
 /** Databases up to this size are read through as a whole before they are used: about a second. */
 const READ_THROUGH = 1 << 30;
@@ -37,7 +32,7 @@ export function checkData(folder: string, file: string, migrations: string): voi
       `The database ${file} is empty, though it was made before: its content was lost. Put a copy of it there, or remove the empty file to begin anew.`,
     );
   fs.chmodSync(file, 0o600);
-  checkDatabase(file, found.size, newestKnown(migrations));
+  checkDatabase(file, found.size, migrations);
 }
 
 /**
@@ -80,16 +75,8 @@ function inWords(error: unknown): string {
   return (code && known[code]) || message;
 }
 
-/** When the latest migration that this program knows was made. */
-function newestKnown(migrations: string): number {
-  const journal = path.join(/* turbopackIgnore: true */ migrations, "meta", "_journal.json");
-  const { entries } = JSON.parse(fs.readFileSync(journal, "utf8")) as {
-    entries: { when: number }[];
-  };
-  return Math.max(...entries.map(({ when }) => when));
-}
-
-function checkDatabase(file: string, size: number, newest: number): void {
+function checkDatabase(file: string, size: number, migrations: string): void {
+  const newest = newestKnown(migrations);
   let client: Database.Database | null = null;
   try {
     client = new Database(file, { timeout: 5000 });
@@ -114,8 +101,9 @@ function checkDatabase(file: string, size: number, newest: number): void {
       throw new StoreProblem(
         `The database ${file} is locked by another program. End that program, and start again.`,
       );
+    client?.close();
     throw new StoreProblem(
-      `The database ${file} is damaged (${message}). Move it and the files beside it away, and put a copy of it there; without one, start without it and import what was exported.`,
+      `The database ${file} is damaged (${message}). ${whatIsLeft(file, migrations)}`,
     );
   } finally {
     client?.close();

@@ -3,12 +3,21 @@ import Database from "better-sqlite3";
 import { drizzle } from "drizzle-orm/better-sqlite3";
 import { migrate } from "drizzle-orm/better-sqlite3/migrator";
 import { naturalKey } from "@/core/units/natural";
+import { backUpBefore, finishRestore } from "./backup";
 import { checkData } from "./check";
 import { packOldTraces } from "./old-traces";
 import * as schema from "./schema";
 import type { Store } from "./store";
 
 export type { Store };
+
+/** The database in a data folder. */
+export const databaseIn = (folder: string): string =>
+  path.join(/* turbopackIgnore: true */ folder, "nerrit.sqlite");
+
+/** The migrations of this program. */
+export const ownMigrations = (): string =>
+  path.join(/* turbopackIgnore: true */ process.cwd(), "src", "store", "migrations");
 
 /** How long a write waits for another program to let go of the database, milliseconds. */
 export const BUSY_MS = 1000;
@@ -28,11 +37,9 @@ export function dataFolder(): string {
  * @param migrations folder with the migrations
  * @throws StoreProblem where the folder or the database in it cannot be worked with
  */
-export function openStore(
-  folder: string,
-  migrations = path.join(/* turbopackIgnore: true */ process.cwd(), "src", "store", "migrations"),
-): Store {
-  const file = path.join(/* turbopackIgnore: true */ folder, "nerrit.sqlite");
+export function openStore(folder: string, migrations = ownMigrations()): Store {
+  const file = databaseIn(folder);
+  finishRestore(file);
   checkData(folder, file, migrations);
   const client = new Database(file);
   client.pragma("journal_mode = WAL");
@@ -40,6 +47,7 @@ export function openStore(
   client.pragma("foreign_keys = ON");
   client.pragma(`busy_timeout = ${BUSY_MS}`);
   client.function("natural_key", { deterministic: true }, (name) => naturalKey(String(name)));
+  backUpBefore(client, file, migrations);
   const store = drizzle(client, { schema, casing: "snake_case" });
   migrate(store, { migrationsFolder: migrations });
   const opened = Object.assign(store, { $client: client });

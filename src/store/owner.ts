@@ -1,7 +1,7 @@
 import fs from "node:fs";
 import path from "node:path";
 import Database from "better-sqlite3";
-import { StoreProblem } from "./check";
+import { StoreProblem } from "./store-problem";
 
 /** Who works with a data folder. */
 interface Owner {

@@ -16,7 +16,8 @@ export interface JobOrder {
  * @throws RangeError that names what the program does not do
  */
 export function orderOfJob({ targets, program, repeats, io, reserve, gated }: Job): JobOrder {
-  if (gated) throw new RangeError("runs on several machines at once need the whole measuring process");
+  if (gated)
+    throw new RangeError("runs on several machines at once need the whole measuring process");
   if (program.some((step) => step.do === "replay"))
     throw new RangeError("recorded work is done again by the whole measuring process alone");
   if (

@@ -20,6 +20,20 @@ export class Occupation {
     if (this.words) throw new Problem(409, this.words, [], "occupied");
   }
 
+  /** Whether nothing at all is measured. */
+  get isFree(): boolean {
+    return this.words === null && !this.meets();
+  }
+
+  /** What of runs and plans goes on; null for nothing. */
+  private meets(): string | null {
+    if (unfinishedMeasurements(this.store).length > 0)
+      return "A run goes on, and this would take from it. Wait for its end.";
+    if (allPlans(this.store).some(({ state }) => !AT_REST.has(state.kind)))
+      return "A plan goes on, and this would take from its runs. Pause the plan.";
+    return null;
+  }
+
   /**
    * Begins.
    *
@@ -29,10 +43,8 @@ export class Occupation {
    */
   begin(words: string): () => void {
     this.assertFree();
-    if (unfinishedMeasurements(this.store).length > 0)
-      throw new Problem(409, "A run goes on, and this would take from it. Wait for its end.");
-    if (allPlans(this.store).some(({ state }) => !AT_REST.has(state.kind)))
-      throw new Problem(409, "A plan goes on, and this would take from its runs. Pause the plan.");
+    const met = this.meets();
+    if (met) throw new Problem(409, met);
     this.words = words;
     return () => (this.words = null);
   }

@@ -17,6 +17,7 @@ const PAGES = [
   { href: "/ledger", name: "Link ledger" },
   { href: "/watch", name: "Watch" },
   { href: "/hosts", name: "Hosts" },
+  { href: "/backups", name: "Backups" },
 ];
 
 /** What stands round every page: the name, the ways out of a study, the command palette. */

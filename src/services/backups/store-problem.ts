@@ -1,0 +1,1 @@
+export { StoreProblem } from "@/store/store-problem";
