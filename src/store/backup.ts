@@ -19,18 +19,18 @@ const ALL_PAGES = 2 ** 31 - 1;
  */
 export async function backUp(file: string, to: string): Promise<Contents> {
   const part = `${to}.part`;
-  fs.rmSync(part, { force: true });
+  fs.rmSync(/* turbopackIgnore: true */ part, { force: true });
   const client = new Database(file, { readonly: true, fileMustExist: true, timeout: 5000 });
   try {
-    fs.closeSync(fs.openSync(part, "wx", 0o600));
+    fs.closeSync(fs.openSync(/* turbopackIgnore: true */ part, "wx", 0o600));
     await client.backup(part, { progress: () => ALL_PAGES });
     const contents = asOneFile(part);
     synced(part);
-    fs.renameSync(part, to);
+    fs.renameSync(/* turbopackIgnore: true */ part, to);
     synced(path.dirname(to));
     return contents;
   } catch (error) {
-    fs.rmSync(part, { force: true });
+    fs.rmSync(/* turbopackIgnore: true */ part, { force: true });
     throw problemOf(error, to);
   } finally {
     client.close();
@@ -50,18 +50,21 @@ export function backUpBefore(client: Database.Database, file: string, migrations
   );
   if (isMade === 0 || latestOf(client) >= newestKnown(migrations)) return;
   const folder = ownBackups(path.dirname(file));
-  const to = path.join(folder, backupName("before-update", new Date().toISOString()));
+  const to = path.join(
+    /* turbopackIgnore: true */ folder,
+    backupName("before-update", new Date().toISOString()),
+  );
   const part = `${to}.part`;
   try {
-    fs.mkdirSync(folder, { recursive: true, mode: 0o700 });
+    fs.mkdirSync(/* turbopackIgnore: true */ folder, { recursive: true, mode: 0o700 });
     client.pragma("wal_checkpoint(TRUNCATE)");
-    fs.copyFileSync(file, part, fs.constants.COPYFILE_FICLONE);
-    fs.chmodSync(part, 0o600);
+    fs.copyFileSync(/* turbopackIgnore: true */ file, part, fs.constants.COPYFILE_FICLONE);
+    fs.chmodSync(/* turbopackIgnore: true */ part, 0o600);
     noteBeside(to, asOneFile(part));
     synced(part);
-    fs.renameSync(part, to);
+    fs.renameSync(/* turbopackIgnore: true */ part, to);
   } catch (error) {
-    fs.rmSync(part, { force: true });
+    fs.rmSync(/* turbopackIgnore: true */ part, { force: true });
     throw problemOf(error, to);
   }
 }
@@ -72,7 +75,9 @@ export const ownBackups = (folder: string): string =>
 
 /** Notes beside a backup what it holds, to be shown without reading all of it. */
 export const noteBeside = (backup: string, contents: Contents): void =>
-  fs.writeFileSync(`${backup}.json`, JSON.stringify(contents), { mode: 0o600 });
+  fs.writeFileSync(/* turbopackIgnore: true */ `${backup}.json`, JSON.stringify(contents), {
+    mode: 0o600,
+  });
 
 /** Makes a copy one file, without the write-ahead log that its original has, and checks it. */
 function asOneFile(file: string): Contents {
@@ -162,13 +167,13 @@ const latestOf = (client: Database.Database): number =>
 export function layRestore(backup: string, database: string): void {
   const part = `${database}${RESTORE}.part`;
   try {
-    fs.copyFileSync(backup, part, fs.constants.COPYFILE_FICLONE);
-    fs.chmodSync(part, 0o600);
+    fs.copyFileSync(/* turbopackIgnore: true */ backup, part, fs.constants.COPYFILE_FICLONE);
+    fs.chmodSync(/* turbopackIgnore: true */ part, 0o600);
     synced(part);
-    fs.renameSync(part, `${database}${RESTORE}`);
+    fs.renameSync(/* turbopackIgnore: true */ part, `${database}${RESTORE}`);
     synced(path.dirname(database));
   } catch (error) {
-    fs.rmSync(part, { force: true });
+    fs.rmSync(/* turbopackIgnore: true */ part, { force: true });
     throw problemOf(error, database);
   }
 }
@@ -176,16 +181,17 @@ export function layRestore(backup: string, database: string): void {
 /** Puts what lies there in a database's place; a program that is killed meanwhile leaves it to the next one. */
 export function finishRestore(database: string): void {
   const laid = `${database}${RESTORE}`;
-  if (!fs.existsSync(laid)) return;
+  if (!fs.existsSync(/* turbopackIgnore: true */ laid)) return;
   // What the log holds belongs to the database that goes.
-  for (const beside of ["-wal", "-shm"]) fs.rmSync(`${database}${beside}`, { force: true });
-  fs.renameSync(laid, database);
+  for (const beside of ["-wal", "-shm"])
+    fs.rmSync(/* turbopackIgnore: true */ `${database}${beside}`, { force: true });
+  fs.renameSync(/* turbopackIgnore: true */ laid, database);
   synced(path.dirname(database));
 }
 
 /** Has what was written brought to the disk. */
 function synced(file: string): void {
-  const handle = fs.openSync(file, "r");
+  const handle = fs.openSync(/* turbopackIgnore: true */ file, "r");
   try {
     fs.fsyncSync(handle);
   } finally {

@@ -31,28 +31,47 @@ function savedBeside(
   file: string,
   migrations: string,
 ): { file: string; contents: Contents } | null {
-  const stamp = fs.statSync(file).mtime.toISOString().slice(0, 19).replaceAll(/[-:]/g, "");
+  const stamp = fs
+    .statSync(/* turbopackIgnore: true */ file)
+    .mtime.toISOString()
+    .slice(0, 19)
+    .replaceAll(/[-:]/g, "");
   const to = `${file}.saved-${stamp}Z`;
   const notes = `${to}.json`;
-  if (fs.existsSync(to) && fs.existsSync(notes))
-    return { file: to, contents: Contents.parse(JSON.parse(fs.readFileSync(notes, "utf8"))) };
+  if (
+    fs.existsSync(/* turbopackIgnore: true */ to) &&
+    fs.existsSync(/* turbopackIgnore: true */ notes)
+  )
+    return {
+      file: to,
+      contents: Contents.parse(
+        JSON.parse(fs.readFileSync(/* turbopackIgnore: true */ notes, "utf8")),
+      ),
+    };
   const contents = salvage(file, to, migrations);
   if (!contents) return null;
-  fs.writeFileSync(notes, JSON.stringify(contents), { mode: 0o600 });
+  fs.writeFileSync(/* turbopackIgnore: true */ notes, JSON.stringify(contents), { mode: 0o600 });
   return { file: to, contents };
 }
 
 function latestBackup(folder: string): { file: string; contents: Contents | null } | null {
   const found = [ownBackups(folder), ...namedFolder(folder)]
     .flatMap((one) =>
-      fs.existsSync(one) ? fs.readdirSync(one).map((name) => ({ one, name })) : [],
+      fs.existsSync(/* turbopackIgnore: true */ one)
+        ? fs.readdirSync(/* turbopackIgnore: true */ one).map((name) => ({ one, name }))
+        : [],
     )
     .filter(({ name }) => fromName(name))
     .toSorted((a, b) => (a.name < b.name ? 1 : -1))[0];
   if (!found) return null;
   const file = path.join(/* turbopackIgnore: true */ found.one, found.name);
   try {
-    return { file, contents: Contents.parse(JSON.parse(fs.readFileSync(`${file}.json`, "utf8"))) };
+    return {
+      file,
+      contents: Contents.parse(
+        JSON.parse(fs.readFileSync(/* turbopackIgnore: true */ `${file}.json`, "utf8")),
+      ),
+    };
   } catch {
     return { file, contents: null };
   }
@@ -62,7 +81,9 @@ function latestBackup(folder: string): { file: string; contents: Contents | null
 function namedFolder(folder: string): string[] {
   try {
     const file = path.join(/* turbopackIgnore: true */ folder, WHERE);
-    const { folder: named } = JSON.parse(fs.readFileSync(file, "utf8")) as { folder: unknown };
+    const { folder: named } = JSON.parse(
+      fs.readFileSync(/* turbopackIgnore: true */ file, "utf8"),
+    ) as { folder: unknown };
     return typeof named === "string" ? [named] : [];
   } catch {
     return [];

@@ -17,8 +17,8 @@ const MOST_FAILURES = 20_000;
  */
 export function salvage(file: string, to: string, migrations: string): Contents | null {
   const part = `${to}.part`;
-  fs.rmSync(part, { force: true });
-  fs.closeSync(fs.openSync(part, "wx", 0o600));
+  fs.rmSync(/* turbopackIgnore: true */ part, { force: true });
+  fs.closeSync(fs.openSync(/* turbopackIgnore: true */ part, "wx", 0o600));
   const client = new Database(part);
   client.function("natural_key", { deterministic: true }, (name) => naturalKey(String(name)));
   try {
@@ -31,13 +31,14 @@ export function salvage(file: string, to: string, migrations: string): Contents 
     const saved = figuresOf(client);
     client.close();
     if (saved.runs + saved.studies + saved.parts === 0) return null;
-    fs.renameSync(part, to);
+    fs.renameSync(/* turbopackIgnore: true */ part, to);
     return saved;
   } catch {
     return null;
   } finally {
     client.close();
-    for (const end of ["", "-journal"]) fs.rmSync(`${part}${end}`, { force: true });
+    for (const end of ["", "-journal"])
+      fs.rmSync(/* turbopackIgnore: true */ `${part}${end}`, { force: true });
   }
 }
 

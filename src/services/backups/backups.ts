@@ -69,7 +69,9 @@ export class Backups {
     putSetting(this.store, NAME, settings);
     const { folder } = settings;
     const where = path.join(/* turbopackIgnore: true */ this.folder, WHERE);
-    fs.writeFileSync(where, JSON.stringify({ folder }), { mode: 0o600 });
+    fs.writeFileSync(/* turbopackIgnore: true */ where, JSON.stringify({ folder }), {
+      mode: 0o600,
+    });
     return this.view();
   }
 
@@ -90,12 +92,19 @@ export class Backups {
     const at = new Date().toISOString();
     const name = backupName(kind, at);
     const file = path.join(/* turbopackIgnore: true */ into, name);
-    if (fs.existsSync(file)) throw new Problem(409, "One was made this very second.");
+    if (fs.existsSync(/* turbopackIgnore: true */ file))
+      throw new Problem(409, "One was made this very second.");
     const from = databaseIn(this.folder);
     const contents = await this.inThread({ do: "back up", from, to: file });
     noteBeside(file, contents);
     await copyRecordings(this.folder, into);
-    const backup = { name, kind, at, bytes: fs.statSync(file).size, contents };
+    const backup = {
+      name,
+      kind,
+      at,
+      bytes: fs.statSync(/* turbopackIgnore: true */ file).size,
+      contents,
+    };
     for (const old of needless(this.list(), this.settings())) this.delete(old.name);
     return backup;
   }
@@ -175,14 +184,16 @@ export class Backups {
     const files = this.folders().map((folder) =>
       path.join(/* turbopackIgnore: true */ folder, name),
     );
-    const file = fromName(name) && files.find((one) => fs.existsSync(one));
+    const file =
+      fromName(name) && files.find((one) => fs.existsSync(/* turbopackIgnore: true */ one));
     if (!file) throw new Problem(404, "There is no such backup any more.");
     return file;
   }
 
   private delete(name: string): void {
     const file = this.fileOf(name);
-    for (const one of [file, `${file}.json`]) fs.rmSync(one, { force: true });
+    for (const one of [file, `${file}.json`])
+      fs.rmSync(/* turbopackIgnore: true */ one, { force: true });
   }
 }
 
@@ -190,21 +201,23 @@ export class Backups {
 export function backupsIn(folder: string): Backup[] {
   let names: string[];
   try {
-    names = fs.readdirSync(folder);
+    names = fs.readdirSync(/* turbopackIgnore: true */ folder);
   } catch {
     return [];
   }
   return names.flatMap((name) => {
     const said = fromName(name);
     const file = path.join(/* turbopackIgnore: true */ folder, name);
-    const found = said && fs.statSync(file, { throwIfNoEntry: false });
+    const found = said && fs.statSync(/* turbopackIgnore: true */ file, { throwIfNoEntry: false });
     return found ? [{ ...said, bytes: found.size, contents: notesBeside(file) }] : [];
   });
 }
 
 function notesBeside(file: string): Contents | null {
   try {
-    return Contents.parse(JSON.parse(fs.readFileSync(`${file}.json`, "utf8")));
+    return Contents.parse(
+      JSON.parse(fs.readFileSync(/* turbopackIgnore: true */ `${file}.json`, "utf8")),
+    );
   } catch {
     return null;
   }
@@ -213,8 +226,8 @@ function notesBeside(file: string): Contents | null {
 /** Makes sure that files can be written into a folder. @throws Problem 422 at the field */
 function writable(folder: string): void {
   try {
-    fs.mkdirSync(folder, { recursive: true, mode: 0o700 });
-    fs.accessSync(folder, fs.constants.W_OK);
+    fs.mkdirSync(/* turbopackIgnore: true */ folder, { recursive: true, mode: 0o700 });
+    fs.accessSync(/* turbopackIgnore: true */ folder, fs.constants.W_OK);
   } catch (error) {
     const message = `nothing can be written into ${folder} (${(error as Error).message})`;
     throw new Problem(422, `folder: ${message}`, [{ path: "folder", message }]);
