@@ -20,7 +20,8 @@ const VERSIONS = (
   }
 ).entries.length;
 /** `npm run soak:properties` draws more of them. */
-const MUTATIONS = process.env.NERRIT_SEED === undefined ? 150 : 10_000;
+const QUICK = process.env.NERRIT_QUICK === "1" ? 40 : 300;
+const MUTATIONS = process.env.NERRIT_SEED === undefined ? QUICK : 10_000;
 
 let folder: string;
 let backup: string;

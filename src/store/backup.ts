@@ -2,6 +2,7 @@ import fs from "node:fs";
 import path from "node:path";
 import Database from "better-sqlite3";
 import { backupName, type Contents } from "@/core/backup/backup";
+import { makeFolder } from "./make-folder";
 import { newestKnown } from "./newest";
 import { StoreProblem } from "./store-problem";
 
@@ -56,7 +57,7 @@ export function backUpBefore(client: Database.Database, file: string, migrations
   );
   const part = `${to}.part`;
   try {
-    fs.mkdirSync(/* turbopackIgnore: true */ folder, { recursive: true, mode: 0o700 });
+    makeFolder(folder);
     client.pragma("wal_checkpoint(TRUNCATE)");
     fs.copyFileSync(/* turbopackIgnore: true */ file, part, fs.constants.COPYFILE_FICLONE);
     fs.chmodSync(/* turbopackIgnore: true */ part, 0o600);

@@ -2,6 +2,7 @@ import fs from "node:fs";
 import path from "node:path";
 import Database from "better-sqlite3";
 import { whatIsLeft } from "./left";
+import { makeFolder } from "./make-folder";
 import { newestKnown } from "./newest";
 import { StoreProblem } from "./store-problem";
 
@@ -42,8 +43,7 @@ export function checkData(folder: string, file: string, migrations: string): voi
  */
 export function checkFolder(folder: string): void {
   try {
-    fs.mkdirSync(folder, { recursive: true, mode: 0o700 });
-    if (!fs.statSync(folder).isDirectory()) throw new Error("it is a file");
+    makeFolder(folder);
   } catch (error) {
     throw new StoreProblem(
       `${folder} cannot be used as the data folder: ${inWords(error)}. ${ELSEWHERE}.`,
@@ -70,7 +70,7 @@ function inWords(error: unknown): string {
     EROFS: "the file system is read-only",
     ENOSPC: "the disk is full",
     EEXIST: "it is a file, not a folder",
-    ENOTDIR: "a part of its path is a file, not a folder",
+    ENOTDIR: "it is a file, or a part of its path is one",
   };
   return (code && known[code]) || message;
 }

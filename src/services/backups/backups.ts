@@ -15,6 +15,7 @@ import { needless } from "@/core/backup/retention";
 import { figuresOf, layRestore, noteBeside, ownBackups } from "@/store/backup";
 import { WHERE } from "@/store/left";
 import { databaseIn, ownMigrations, type Store } from "@/store/database";
+import { makeFolder } from "@/store/make-folder";
 import { getSetting, putSetting } from "@/store/settings";
 import { log } from "../log";
 import { checked, Problem } from "../problem";
@@ -77,7 +78,7 @@ export class Backups {
 
   /** Makes a backup; one that is being made is waited for. @throws Problem where it cannot be made */
   async make(kind: BackupKind): Promise<Backup> {
-    while (this.making) await this.making.catch(() => undefined);
+    await this.settled();
     this.making = this.made(kind);
     try {
       return await this.making;
@@ -89,7 +90,7 @@ export class Backups {
   private async made(kind: BackupKind): Promise<Backup> {
     const into = this.into(this.settings());
     writable(into);
-    const at = new Date().toISOString();
+    const at = `${new Date().toISOString().slice(0, 19)}.000Z`;
     const name = backupName(kind, at);
     const file = path.join(/* turbopackIgnore: true */ into, name);
     if (fs.existsSync(/* turbopackIgnore: true */ file))
@@ -127,6 +128,11 @@ export class Backups {
   private due(backups: readonly Backup[]): string {
     const latest = backups.find(({ kind }) => kind === "daily" || kind === "by-hand");
     return new Date(latest ? Date.parse(latest.at) + DAY_MS : Date.now()).toISOString();
+  }
+
+  /** Once nothing is being made. */
+  async settled(): Promise<void> {
+    while (this.making) await this.making.catch(() => undefined);
   }
 
   /** Removes a backup. @throws Problem where there is none of that name */
@@ -226,7 +232,7 @@ function notesBeside(file: string): Contents | null {
 /** Makes sure that files can be written into a folder. @throws Problem 422 at the field */
 function writable(folder: string): void {
   try {
-    fs.mkdirSync(/* turbopackIgnore: true */ folder, { recursive: true, mode: 0o700 });
+    makeFolder(folder);
     fs.accessSync(/* turbopackIgnore: true */ folder, fs.constants.W_OK);
   } catch (error) {
     const message = `nothing can be written into ${folder} (${(error as Error).message})`;

@@ -72,5 +72,5 @@ function nextText({ next, settings }: View): string {
   if (!settings.daily || next === null) return "None is made by itself.";
   return Date.parse(next) <= Date.now()
     ? "The next one is made within a minute, once nothing is measured."
-    : `The next one is made by itself on ${formatMoment(next)}, or once nothing is measured.`;
+    : `The next one is made by itself on ${formatMoment(next)}; while something is measured it waits.`;
 }

@@ -37,6 +37,8 @@ export function useBackupChanges() {
   const restore = useMutation({
     mutationFn: (name: string) =>
       orThrow(send<Replacement>("POST", `/api/backups/${name}/restore`)),
+    // Whatever a page has asked for may be otherwise now.
+    onSettled: () => client.invalidateQueries(),
   });
   const set = useMutation({
     mutationFn: (settings: BackupSettings) => orThrow(send("PUT", "/api/backups", settings)),
