@@ -100,7 +100,7 @@ export function services(): Services {
       planner,
       ballasts,
       recordings,
-      backups: new Backups(store, folder, () => occupation.isFree),
+      backups: new Backups(store, folder, () => occupation.isFree && !recordings.goesOn),
       release,
     };
   }

@@ -309,7 +309,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     },
   );
 
-  it("answers for whatever drill is asked for, and says what was not done yet", async () => {
+  it("answers for whatever drill is asked for, and says what was not done yet", LONG, async () => {
     const { page } = browser;
     await goTo(page, `${server.url}/studies/${study}?drill=depth-ladder`);
     await seeWords(page, /do Depth ladder/);

@@ -141,11 +141,13 @@ describe.skipIf(why)("hosts of a server", () => {
     expect((await call("POST", "/api/system", { path: target })).data.report.path).toBe(target);
   });
 
-  it("measure nothing where they were not added, and no run on two machines", async () => {
+  it("measure nothing where they were not added, and no copy on two machines", async () => {
     const unknown = await measure({ target: `lab3:${disk.directory}` });
     expect(unknown).toMatchObject({ status: 422, data: { error: { code: "host" } } });
-    const two = await measure({ drill: "convoy", more: [disk.directory] });
-    expect(two).toMatchObject({ status: 422, data: { error: { fields: [{ path: "more" }] } } });
+    const two = await measure({ drill: "ferry", other: disk.directory });
+    expect(two).toMatchObject({ status: 422, data: { error: { fields: [{ path: "other" }] } } });
+    const further = await measure({ drill: "convoy", more: ["lab3:/x"] });
+    expect(further).toMatchObject({ status: 422, data: { error: { code: "host" } } });
     const nowhere = await measure({ target: "lab2:/no/such/place" });
     expect(nowhere.status).toBe(422);
     expect(left()).toEqual([]);

@@ -12,6 +12,7 @@ import { addPart } from "../shelf/shelf";
 import { createStudy } from "../studies/studies";
 import { Backups } from "./backups";
 import { backUpBench, compareWithBench, restoreBench } from "./by-command";
+import { copyRecordings } from "./recordings-beside";
 import type { InBackupThread } from "./thread";
 
 /** What a thread does, done here. */
@@ -60,6 +61,14 @@ describe("backups", () => {
     expect(backups.view()).toMatchObject({ backups: [made], isMaking: false, trouble: null });
     const beside = path.join(folder, "backups", "recordings", "work.jsonl");
     expect(fs.readFileSync(beside, "utf8")).toBe("recorded");
+    // A recording that went on is copied again once it is longer; none is put in a longer one's place.
+    const work = path.join(folder, "recordings", "work.jsonl");
+    fs.writeFileSync(work, "recorded to its end");
+    await copyRecordings(folder, path.join(folder, "backups"), "what has grown");
+    expect(fs.readFileSync(beside, "utf8")).toBe("recorded to its end");
+    fs.writeFileSync(beside, "recorded to its end, and more");
+    await copyRecordings(path.join(folder, "backups"), folder, "nothing else");
+    expect(fs.readFileSync(work, "utf8")).toBe("recorded to its end");
     expect(backups.remove(made.name).backups).toEqual([]);
     expect(() => backups.remove(made.name)).toThrow(/no such backup/);
     expect(() => backups.remove("../nerrit.sqlite")).toThrow(/no such backup/);

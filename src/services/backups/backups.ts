@@ -95,10 +95,11 @@ export class Backups {
     const file = path.join(/* turbopackIgnore: true */ into, name);
     if (fs.existsSync(/* turbopackIgnore: true */ file))
       throw new Problem(409, "One was made this very second.");
+    dropParts(into);
     const from = databaseIn(this.folder);
     const contents = await this.inThread({ do: "back up", from, to: file });
     noteBeside(file, contents);
-    await copyRecordings(this.folder, into);
+    await copyRecordings(this.folder, into, "what has grown");
     const backup = {
       name,
       kind,
@@ -158,12 +159,15 @@ export class Backups {
    */
   async lay(name: string): Promise<Replacement> {
     if (!this.isFree())
-      throw new Problem(409, "Something is being measured: end that first. Nothing was changed.");
+      throw new Problem(
+        409,
+        "Something is being measured or recorded: end that first. Nothing was changed.",
+      );
     const replacement = await this.compare(name);
     await this.make("before-restore");
     const file = this.fileOf(name);
     layRestore(file, databaseIn(this.folder));
-    await copyRecordings(path.dirname(file), this.folder);
+    await copyRecordings(path.dirname(file), this.folder, "nothing else");
     return replacement;
   }
 
@@ -217,6 +221,17 @@ export function backupsIn(folder: string): Backup[] {
     const found = said && fs.statSync(/* turbopackIgnore: true */ file, { throwIfNoEntry: false });
     return found ? [{ ...said, bytes: found.size, contents: notesBeside(file) }] : [];
   });
+}
+
+/** Removes what a program that was killed had begun to write, a day ago or longer. */
+function dropParts(folder: string): void {
+  for (const name of fs.readdirSync(/* turbopackIgnore: true */ folder)) {
+    if (!name.endsWith(".part") || !fromName(name.slice(0, -".part".length))) continue;
+    const file = path.join(/* turbopackIgnore: true */ folder, name);
+    const found = fs.statSync(/* turbopackIgnore: true */ file, { throwIfNoEntry: false });
+    if (found && Date.now() - found.mtimeMs > DAY_MS)
+      fs.rmSync(/* turbopackIgnore: true */ file, { force: true });
+  }
 }
 
 function notesBeside(file: string): Contents | null {

@@ -29,7 +29,7 @@ export async function backUpBench(
   const file = path.join(folder, backupName("by-hand", new Date().toISOString()));
   const contents = await backUp(databaseIn(data), file);
   noteBeside(file, contents);
-  await copyRecordings(data, folder);
+  await copyRecordings(data, folder, "what has grown");
   return { file, contents };
 }
 
@@ -69,7 +69,7 @@ export async function restoreBench(backup: string): Promise<string | null> {
     layRestore(backup, database);
     const kept = setAside(database);
     finishRestore(database);
-    await copyRecordings(path.dirname(backup), folder);
+    await copyRecordings(path.dirname(backup), folder, "nothing else");
     return kept;
   } finally {
     release();

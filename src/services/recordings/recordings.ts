@@ -1,4 +1,4 @@
-import { execFile, spawn, type ChildProcess } from "node:child_process";
+import { execFile, spawn } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
 import type { Readable } from "node:stream";
@@ -10,6 +10,7 @@ import type { RecordedWork } from "@/core/run/recorded-work";
 import { formatMoment } from "@/core/units/day";
 import { isSample } from "./samples";
 import { dropBeside, keepBeside, toldBeside } from "./told";
+import { countOn, type Underway } from "./underway";
 import { Problem } from "../problem";
 
 /** The command, which records in a process of its own. */
@@ -23,16 +24,6 @@ const MOST_PRINTED = 2 ** 20;
 const KEPT_IN_MEMORY = 16;
 /** A recording is told by how it begins. */
 const LOOK_BYTES = 8192;
-
-/** A recording that goes on, or could not be made. */
-interface Underway {
-  child: ChildProcess;
-  running: boolean;
-  trouble: string | null;
-  /** How much of its file has been counted, and what was found there. */
-  readTo: number;
-  requests: number;
-}
 
 /** Makes and keeps recordings of what reaches drives, each a file in a folder of the data folder. */
 export class Recordings {
@@ -86,6 +77,11 @@ export class Recordings {
         underway.trouble = said.trim().replace(/^nerrit: /, "") || "The recorder was ended.";
     });
     return this.kept(id);
+  }
+
+  /** Whether anything is being recorded. */
+  get goesOn(): boolean {
+    return [...this.underway.values()].some(({ running }) => running);
   }
 
   /** Ends a recording, which is whole a moment later. @throws Problem where there is none */
@@ -275,23 +271,6 @@ const named = (work: RecordedWork, id: string, startedAt: string): RecordedWork 
   work.name === id
     ? { ...work, name: `work on ${ID.exec(id)![1]}, ${formatMoment(startedAt)}` }
     : work;
-
-/** Counts the requests of the lines that have come since. */
-function countOn(underway: Underway, file: string, size: number): void {
-  if (size <= underway.readTo) return;
-  const data = Buffer.alloc(size - underway.readTo);
-  const fd = fs.openSync(file, "r");
-  const bytes = fs.readSync(fd, data, 0, data.length, underway.readTo);
-  fs.closeSync(fd);
-  // The last line may still be on its way.
-  const end = data.subarray(0, bytes).lastIndexOf("\n") + 1;
-  for (const [, count] of data
-    .subarray(0, end)
-    .toString("latin1")
-    .matchAll(/^\{"requests":(\d+)/gm))
-    underway.requests += Number(count);
-  underway.readTo += end;
-}
 
 /** "20260301T101500123" as ISO 8601. */
 const timeOf = (time: string): string =>
