@@ -193,7 +193,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
 
   it("says on the ledger page what link a measured rate looks like", async () => {
     const { page } = browser;
-    await press("Link ledger", "header a");
+    await goTo(page, `${server.url}/ledger`);
     await seeWords(page, /Nothing honest exceeds 1 141 MB\/s/);
     await typeInto(page, "measured", "452");
     await seeWords(page, /452 MB\/s lies in what these attain, best fit first: USB 5 Gb\/s/);

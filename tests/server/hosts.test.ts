@@ -144,7 +144,12 @@ describe.skipIf(why)("hosts of a server", () => {
   it("measure nothing where they were not added, and no copy on two machines", async () => {
     const unknown = await measure({ target: `lab3:${disk.directory}` });
     expect(unknown).toMatchObject({ status: 422, data: { error: { code: "host" } } });
-    const two = await measure({ drill: "ferry", other: disk.directory });
+    const two = await measure({
+      drill: "ferry",
+      other: disk.directory,
+      span: undefined,
+      seconds: undefined,
+    });
     expect(two).toMatchObject({ status: 422, data: { error: { fields: [{ path: "other" }] } } });
     const further = await measure({ drill: "convoy", more: ["lab3:/x"] });
     expect(further).toMatchObject({ status: 422, data: { error: { code: "host" } } });

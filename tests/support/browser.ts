@@ -177,13 +177,8 @@ export async function pickFrom(page: Page, name: string, words: string): Promise
 
 /** In an open list: types what is sought, and takes it once the list has found it. */
 export async function takeFound(page: Page, sought: string, words: string): Promise<void> {
-  const field = await page.waitForSelector("[cmdk-input]:focus");
+  await page.waitForSelector("[cmdk-input]:focus");
   await page.keyboard.type(sought);
-  // A list that is drawn anew between two keys may lose one of them.
-  while ((await field!.evaluate((input) => (input as HTMLInputElement).value)) !== sought) {
-    await field!.click({ count: 3 });
-    await page.keyboard.type(sought);
-  }
   const quoted = words.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
   await page.waitForFunction(
     (sought) => {
