@@ -113,10 +113,11 @@ export class Backups {
 
   /** Makes the daily one where it is due and nothing is measured; what goes wrong stands on the page. */
   private async daily(): Promise<void> {
-    const { daily } = this.settings();
-    if (!daily || this.making || !this.isFree()) return;
-    if (Date.parse(this.due(this.list())) > Date.now()) return;
+    // Nobody waits for it: whatever fails, a store that cannot be read too, must end nothing else.
     try {
+      const { daily } = this.settings();
+      if (!daily || this.making || !this.isFree()) return;
+      if (Date.parse(this.due(this.list())) > Date.now()) return;
       await this.make("daily");
       this.trouble = null;
     } catch (error) {
