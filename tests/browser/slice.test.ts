@@ -1,6 +1,7 @@
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
+import type { HTTPRequest } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
   chooseFrom,
@@ -165,10 +166,16 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
       await typeInto(page, "repeats", "2");
       await typeInto(page, "span", "32MiB");
       await typeInto(page, "reserve", "1MiB");
+      const before = page.url();
       await press("Measure", 'button[type="submit"]');
-      await page
-        .waitForSelector("[data-status], [role=alertdialog]")
-        .then(() => clickIfThere("Measure it all the same"));
+      await page.waitForFunction(
+        (url) => location.href !== url || document.querySelector("[role=alertdialog]"),
+        {},
+        before,
+      );
+      await clickIfThere("Measure it all the same");
+      // The run before it is shown until this one has begun.
+      await page.waitForFunction((url) => location.href !== url, {}, before);
       await page.waitForSelector('[role="img"][aria-label^="Throughput"] svg');
       await page.waitForSelector('[data-status="done"]');
     }
@@ -193,7 +200,7 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
 
   it("says on the ledger page what link a measured rate looks like", async () => {
     const { page } = browser;
-    await goTo(page, `${server.url}/ledger`);
+    await press("Link ledger", "header a");
     await seeWords(page, /Nothing honest exceeds 1 141 MB\/s/);
     await typeInto(page, "measured", "452");
     await seeWords(page, /452 MB\/s lies in what these attain, best fit first: USB 5 Gb\/s/);
@@ -202,6 +209,31 @@ describe.skipIf(why)("from an empty shelf to the answer, by clicks and keys", ()
     await pickFrom(page, "mode", "USB4 at 40 Gb/s carrying PCIe");
     await seeWords(page, /the tunnelled link itself: PCIe 4\.0 ×4/);
     expect(browser.complaints).toEqual([]);
+  });
+
+  it("leaves a reader who has gone elsewhere where they are, once what they asked for is done", async () => {
+    const { page } = browser;
+    await press("Studies", "header a");
+    await typeInto(page, "title", "Which port for the test disk");
+    await page.setRequestInterception(true);
+    let hold: (request: HTTPRequest) => void;
+    const asked = new Promise<HTTPRequest>((resolve) => (hold = resolve));
+    const each = (request: HTTPRequest) =>
+      request.method() === "POST" ? hold(request) : void request.continue();
+    page.on("request", each);
+    await press("Start the study");
+    const held = await asked;
+    await press("Link ledger", "header a");
+    await seeWords(page, /Nothing honest exceeds/);
+    const done = page.waitForResponse((response) => response.request() === held);
+    await held.continue();
+    expect((await done).ok()).toBe(true);
+    page.off("request", each);
+    await page.setRequestInterception(false);
+    // Going elsewhere would come before what is typed now is answered.
+    await typeInto(page, "measured", "452");
+    await seeWords(page, /452 MB\/s lies in what these attain/);
+    expect(new URL(page.url()).pathname).toBe("/ledger");
   });
 
   it("goes anywhere by keys alone", async () => {

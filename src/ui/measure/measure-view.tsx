@@ -21,6 +21,7 @@ import { LiveMeasurement } from "./live/live-measurement";
 import { Fold } from "../controls/fold";
 import { send } from "../controls/send";
 import { sayFailed, saySaved } from "../controls/toast";
+import { useGoOn } from "../frame/go-on";
 import { PlanForm } from "../plan/plan-form";
 import { PlanProgress } from "../plan/plan-progress";
 import { useBenchDrives } from "../hosts/use-host-drives";
@@ -82,10 +83,10 @@ export function MeasureView({
   test: UsualTest | null;
 }) {
   const router = useRouter();
+  const goOn = useGoOn();
   // The table is as old as the page; what is followed live stands as it does now.
   const [live, setLive] = useState<{ id: string; status: RunStatus } | null>(null);
-  const show = (id: string) =>
-    router.push(`/studies/${studyId}/measure?m=${id}`, { scroll: false });
+  const show = (id: string) => goOn(`/studies/${studyId}/measure?m=${id}`, { scroll: false });
   const letter = (id: string) => {
     const index = rigs.findIndex((rig) => rig.id === id);
     return index < 0 ? "–" : letterOf(index);
@@ -99,7 +100,7 @@ export function MeasureView({
   // Asked once: what was said of the latest run holds for the next.
   const [stated, setStated] = useState(() => typedStated(said));
   const planned = () => {
-    router.push(`/studies/${studyId}/measure`);
+    goOn(`/studies/${studyId}/measure`);
     router.refresh();
   };
   const shown = measurements.find(({ id }) => id === shownId);
@@ -170,7 +171,7 @@ export function MeasureView({
             router.refresh();
           }}
           onStarted={(id) => {
-            router.push(`/studies/${studyId}/measure?m=${id}`, { scroll: false });
+            show(id);
             router.refresh();
           }}
         />

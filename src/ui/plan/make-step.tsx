@@ -6,6 +6,7 @@ import type { Ask } from "@/core/study/asked-rig";
 import { Button } from "../controls/form";
 import { send } from "../controls/send";
 import { sayFailed, saySaved } from "../controls/toast";
+import { useGoOn } from "../frame/go-on";
 
 /**
  * The button that turns a step into a rig and a plan that measures it. In the sample data, whose parts
@@ -29,6 +30,7 @@ export function MakeStep({
   look?: "main" | "plain" | "line";
 }) {
   const router = useRouter();
+  const goOn = useGoOn();
   const [busy, setBusy] = useState(false);
   async function make() {
     setBusy(true);
@@ -42,17 +44,17 @@ export function MakeStep({
     const { rigId, planId, measurementId } = sent.data;
     if (measurementId) {
       saySaved("Done on the simulated bench, three repeats.");
-      if (then) router.push(then.replace("MADE", measurementId));
+      if (then) goOn(then.replace("MADE", measurementId));
       return router.refresh();
     }
-    if (planId) return router.push(`/studies/${studyId}/measure`);
+    if (planId) return goOn(`/studies/${studyId}/measure`);
     saySaved("The rig is there. Say where it is measured.");
     const query = new URLSearchParams({
       rig: rigId,
       drill: ask.drill,
       direction: ask.direction,
     });
-    router.push(`/studies/${studyId}/measure?${query}`);
+    goOn(`/studies/${studyId}/measure?${query}`);
   }
   const words = busy
     ? simulated

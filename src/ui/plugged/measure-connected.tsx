@@ -1,8 +1,8 @@
 "use client";
 
-import { useRouter } from "next/navigation";
 import type { SeenDrive } from "@/core/system/drive";
 import { saySaved } from "../controls/toast";
+import { useGoOn } from "../frame/go-on";
 import { SystemDialog } from "../system/system-dialog";
 
 /** Makes a study with a rig of a connected drive, and goes on to measure it. */
@@ -16,7 +16,7 @@ export function MeasureConnected({
   drives: readonly SeenDrive[] | null;
   onClose: () => void;
 }) {
-  const router = useRouter();
+  const goOn = useGoOn();
   return (
     <SystemDialog
       asking={path === null ? null : { rig: null, path }}
@@ -27,7 +27,7 @@ export function MeasureConnected({
       onMade={(studyId, rigId, at) => {
         saySaved("The study and its rig are made. Now measure the drive.");
         const query = new URLSearchParams(at ? { rig: rigId, target: at } : { rig: rigId });
-        router.push(`/studies/${studyId}/measure?${query}`);
+        goOn(`/studies/${studyId}/measure?${query}`);
       }}
     />
   );

@@ -1,15 +1,15 @@
 "use client";
 
-import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { USUAL_TESTS, usualTest } from "@/core/plan/usual-tests";
 import { Button, Field, Form, Input, Trouble } from "../controls/form";
 import { Select } from "../controls/select";
 import { send } from "../controls/send";
+import { useGoOn } from "../frame/go-on";
 
 /** Starts a study with its title and goes to its rigs. */
 export function NewStudy() {
-  const router = useRouter();
+  const goOn = useGoOn();
   const [title, setTitle] = useState("");
   const [test, setTest] = useState("");
   const [error, setError] = useState<string | null>(null);
@@ -18,7 +18,7 @@ export function NewStudy() {
     <Form
       onSend={async () => {
         const sent = await send<{ id: string }>("POST", "/api/studies", { title });
-        if (sent.ok) return router.push(`/studies/${sent.data.id}/rigs${test && `?test=${test}`}`);
+        if (sent.ok) return goOn(`/studies/${sent.data.id}/rigs${test && `?test=${test}`}`);
         const field = sent.error.fields.find(({ path }) => path === "title");
         setError(field?.message ?? null);
         setTrouble(field ? null : sent.error.message);

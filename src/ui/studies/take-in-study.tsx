@@ -7,10 +7,12 @@ import { Button, Trouble } from "../controls/form";
 import { FollowedLine, useFollowed } from "../controls/followed";
 import { sendBytes } from "../controls/send";
 import { saySaved } from "../controls/toast";
+import { useGoOn } from "../frame/go-on";
 
 /** Takes in a study's file, whole or not at all. */
 export function TakeInStudy() {
   const router = useRouter();
+  const goOn = useGoOn();
   const picker = useRef<HTMLInputElement>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -25,7 +27,7 @@ export function TakeInStudy() {
     setBusy(false);
     if (!sent.ok) return setTrouble(`${file.name}: ${sent.error.message} Nothing was imported.`);
     saySaved(`The study is here; ${counted(sent.data.newParts, "part")} put on the shelf.`);
-    router.push(`/studies/${sent.data.id}`);
+    goOn(`/studies/${sent.data.id}`);
     router.refresh();
   }
 
