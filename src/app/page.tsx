@@ -1,7 +1,8 @@
 import { Link } from "@/ui/controls/link";
+import { briefOfStudy } from "@/services/conclusions/study-brief";
 import { services } from "@/services/services";
 import { listStudies } from "@/services/studies/studies";
-import type { StudyAnswer } from "@/core/answer/study";
+import type { StudyBrief } from "@/core/answer/study-brief";
 import { counted } from "@/core/units/counted";
 import { HomeDrives } from "@/ui/plugged/home-drives";
 import { DemoSwitch } from "@/ui/studies/demo-switch";
@@ -9,23 +10,16 @@ import { NewStudy } from "@/ui/studies/new-study";
 import { RemoveStudy } from "@/ui/studies/remove-study";
 import { TakeInStudy } from "@/ui/studies/take-in-study";
 import { Thumbnail } from "@/ui/studies/thumbnail";
-import { keptAnswers, openKept } from "./studies/[id]/study";
 import { unitOfReader } from "./unit";
 
 /** The first page: what Nerrit is for, every study with its answer, and a way to begin. */
 export default async function StudiesPage() {
   const unit = await unitOfReader();
   const { store } = services();
-  const studies = listStudies(store).map((open) => {
-    const answers = keptAnswers(
-      openKept(open.study.id),
-      { drill: null, unit, origin: null },
-      false,
-    );
-    const [reading, writing] = answers as [StudyAnswer, StudyAnswer];
-    const seen = reading.rigs.some(({ observation }) => observation);
-    return { ...open, answer: seen ? reading : writing };
-  });
+  const studies = listStudies(store).map((open) => ({
+    ...open,
+    brief: briefOfStudy(store, open.study.id, unit),
+  }));
   const own = studies.filter(({ study }) => !study.simulated);
   const sample = studies.filter(({ study }) => study.simulated);
   return (
@@ -79,20 +73,20 @@ export default async function StudiesPage() {
   );
 }
 
-type Shown = ReturnType<typeof listStudies>[number] & { answer: StudyAnswer };
+type Shown = ReturnType<typeof listStudies>[number] & { brief: StudyBrief };
 
 /** Studies, each with its drawing and what it found. */
 function StudyList({ studies }: { studies: readonly Shown[] }) {
   return (
     <ul className="space-y-2">
-      {studies.map(({ study, rigs, answer }) => (
+      {studies.map(({ study, rigs, brief }) => (
         <li key={study.id} className="relative">
           <Link
-            href={`/studies/${study.id}?direction=${answer.direction}`}
+            href={`/studies/${study.id}?direction=${brief.direction}`}
             className="grid gap-x-5 gap-y-2 md:grid-cols-[230px_minmax(0,1fr)] border border-line bg-sheet px-4 py-2.5 hover:border-secondary"
           >
             {rigs.length > 0 ? (
-              <Thumbnail answer={answer} />
+              <Thumbnail {...brief} />
             ) : (
               <span className="self-center text-secondary">no rigs yet</span>
             )}
@@ -104,14 +98,9 @@ function StudyList({ studies }: { studies: readonly Shown[] }) {
                 {counted(rigs.length, "rig")}
                 {study.simulated
                   ? ` · simulated · ${study.notes}`
-                  : answer.rigs.some(({ observation }) => observation?.origin === "simulated") &&
-                    " · simulated runs among them"}
+                  : brief.hasSimulated && " · simulated runs among them"}
               </span>
-              <span className="mt-0.5 font-serif text-base leading-snug">
-                {answer.headline
-                  .map((sentence) => sentence.map(({ text }) => text).join(""))
-                  .join(" ")}
-              </span>
+              <span className="mt-0.5 font-serif text-base leading-snug">{brief.headline}</span>
             </span>
           </Link>
           {!study.simulated && <RemoveStudy id={study.id} title={study.title} />}

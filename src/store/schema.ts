@@ -1,4 +1,5 @@
 import { blob, index, integer, primaryKey, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
+import type { StudyBrief } from "@/core/answer/study-brief";
 import type { PhotoRef } from "@/core/chain/photo-ref";
 import type { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
@@ -24,6 +25,7 @@ import type { Correction } from "@/core/run/mark";
 import type { Stated } from "@/core/run/stated";
 import type { Origin } from "@/core/study/measurement";
 import type { TransportId } from "@/core/ledger/mode";
+import type { RateUnit } from "@/core/units/rate";
 import type { Plan, PlanState, PlanStep } from "@/core/plan/plan";
 
 /** Of the records in which runs are kept in brief; the first were rows of numbers. */
@@ -294,6 +296,30 @@ export const settings = sqliteTable("settings", {
   name: text().primaryKey(),
   value: text({ mode: "json" }).$type<unknown>().notNull(),
 });
+
+/**
+ * How often anything was written that conclusions rest on: of each study, by its id, and of what all studies
+ * share, as BENCH. Triggers of the database count, whoever writes.
+ */
+export const writes = sqliteTable("writes", {
+  of: text().primaryKey(),
+  count: integer().notNull(),
+});
+
+/** Studies in brief, each as it was worked out last. */
+export const studyBriefs = sqliteTable(
+  "study_briefs",
+  {
+    studyId: text()
+      .notNull()
+      .references(() => studies.id, { onDelete: "cascade" }),
+    unit: text().$type<RateUnit>().notNull(),
+    /** Of what it rests on, and of the program that worked it out. */
+    version: text().notNull(),
+    brief: text({ mode: "json" }).$type<StudyBrief>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.studyId, table.unit] })],
+);
 
 /** Traces as versions up to 0.1 kept them, a row a sample; they are packed when the database is opened. */
 export const samples = sqliteTable(

@@ -1,4 +1,5 @@
-import { sql } from "drizzle-orm";
+import { inArray, sql } from "drizzle-orm";
+import { writes } from "./schema";
 import type { Store } from "./store";
 
 /**
@@ -9,4 +10,31 @@ export function versionOf(store: Store): string {
   const [own] = store.all<{ n: number }>(sql`select total_changes() as n`);
   const [others] = store.all<{ data_version: number }>(sql`pragma data_version`);
   return `${own!.n} ${others!.data_version}`;
+}
+
+/** What all studies share, among what is counted: parts, hosts, networks, checks, modes, settings. */
+const BENCH = "bench";
+
+/**
+ * A text that is another one after anything was written that a study's conclusions rest on: its rigs and
+ * runs, and what all studies share. What a run that goes on stores each second changes nothing of it.
+ */
+export function studyVersion(store: Store, studyId: string): string {
+  const found = store
+    .select()
+    .from(writes)
+    .where(inArray(writes.of, [BENCH, studyId]))
+    .all();
+  const count = (of: string) => found.find((one) => one.of === of)?.count ?? 0;
+  return `${count(BENCH)} ${count(studyId)}`;
+}
+
+/** A text that is another one after anything was written that all studies share. */
+export function benchVersion(store: Store): string {
+  const found = store
+    .select()
+    .from(writes)
+    .where(inArray(writes.of, [BENCH]))
+    .get();
+  return String(found?.count ?? 0);
 }

@@ -17,7 +17,7 @@ export interface Server {
   end(signal?: NodeJS.Signals): Promise<number | null>;
 }
 
-/** A data folder as a first start leaves it: copied where one was laid out, to save the seeding. */
+/** A data folder as a first start and its first page leave it: copied where one was laid out, to save the seeding. */
 export function newFolder(): string {
   const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-data-"));
   const laidOut = process.env.NERRIT_FIRST_START;

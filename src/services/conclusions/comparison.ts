@@ -17,7 +17,7 @@ import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import { getMeasurement } from "@/store/measurements";
 import { findRun } from "@/store/runs";
-import { versionOf } from "@/store/version";
+import { studyVersion } from "@/store/version";
 import type { OpenTrace } from "@/core/study/open-trace";
 import { Problem } from "../problem";
 import { openTrace } from "../studies/trace";
@@ -29,7 +29,7 @@ import {
   type OpenStudy,
 } from "../studies/studies";
 
-/** A study as Compare needs it: read once, and anew when anything was written. */
+/** A study as Compare needs it: read once, and anew when anything was written that it rests on. */
 export interface Compared extends OpenStudy {
   /** The latest first, each run with its headline alone. */
   measurements: BriefMeasurement[];
@@ -40,20 +40,35 @@ export interface Compared extends OpenStudy {
   runs: ReadonlyMap<string, { id: string; mbps: number; leftOut: string | null }[]>;
 }
 
-interface Kept {
-  version: string;
-  studies: Map<string, Compared>;
-}
+/** Studies by their ids, the one that was asked for last at the end. */
+type Kept = Map<string, { version: string; runs: number; compared: Compared }>;
 const shared = globalThis as { nerritCompared?: WeakMap<Store, Kept> };
+
+/** Runs of studies that are kept in memory at most: some 3 kB each; the study asked for last is always kept. */
+const MOST_RUNS = 30_000;
+
+/** Lets go of the studies that nobody has asked for the longest, until no more runs than that are kept. */
+function letGo(kept: Kept): void {
+  let all = [...kept.values()].reduce((sum, { runs }) => sum + runs, 0);
+  for (const [id, { runs }] of kept) {
+    if (all <= MOST_RUNS || kept.size === 1) return;
+    kept.delete(id);
+    all -= runs;
+  }
+}
 
 /** Reads a study for comparing. @throws Problem 404 */
 export function openCompared(store: Store, studyId: string): Compared {
   const all = (shared.nerritCompared ??= new WeakMap<Store, Kept>());
-  const version = versionOf(store);
-  let kept = all.get(store);
-  if (kept?.version !== version) all.set(store, (kept = { version, studies: new Map() }));
-  const known = kept.studies.get(studyId);
-  if (known) return known;
+  const kept: Kept = all.get(store) ?? new Map();
+  all.set(store, kept);
+  const version = studyVersion(store, studyId);
+  const known = kept.get(studyId);
+  kept.delete(studyId);
+  if (known?.version === version) {
+    kept.set(studyId, known);
+    return known.compared;
+  }
   const open = openStudy(store, studyId);
   const measurements = measurementsOf(store, studyId);
   const compared: Compared = {
@@ -74,7 +89,9 @@ export function openCompared(store: Store, studyId: string): Compared {
       ]),
     ),
   };
-  kept.studies.set(studyId, compared);
+  const runs = measurements.reduce((sum, one) => sum + one.runs.length, 0);
+  kept.set(studyId, { version, runs, compared });
+  letGo(kept);
   return compared;
 }
 

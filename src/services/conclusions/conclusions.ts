@@ -7,6 +7,7 @@ import type { Store } from "@/store/database";
 import { hostNames } from "@/store/hosts";
 import { listMachineChecks } from "@/store/machine-checks";
 import { listNetworks } from "@/store/networks";
+import { versionOf } from "@/store/version";
 import { shelfFor } from "../shelf/shelf";
 import { openTrace } from "../studies/trace";
 import { seenElsewhere, type Compared } from "./comparison";
@@ -29,10 +30,15 @@ export interface Asked {
 
 /**
  * What follows from the runs of a study that is kept: worked out once for each question, until something is
- * written.
+ * written that it rests on.
  */
-export const conclusionsOf = (store: Store, kept: Compared, asked: Asked = {}): Conclusions =>
-  remembered(kept, `conclusions ${JSON.stringify(asked)}`, () => concluded(store, kept, asked));
+export function conclusionsOf(store: Store, kept: Compared, asked: Asked = {}): Conclusions {
+  // Other studies change without this one.
+  const others = asked.elsewhere ? versionOf(store) : "";
+  return remembered(kept, `conclusions ${JSON.stringify(asked)} ${others}`, () =>
+    concluded(store, kept, asked),
+  );
+}
 
 function concluded(
   store: Store,

@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { PartDraft, type Part, type PartKind } from "@/core/chain/part";
 import type { Store } from "@/store/database";
-import { versionOf } from "@/store/version";
+import { benchVersion } from "@/store/version";
 import * as parts from "@/store/parts";
 import { bestReading } from "@/store/runs";
 import { getStudy } from "@/store/studies";
@@ -138,7 +138,7 @@ export const shelf = (store: Store) => parts.listParts(store);
 export function shelfFor(store: Store, studyId: string | null): readonly parts.ShelvedPart[] {
   const sample = studyId !== null && getStudy(store, studyId)?.simulated === true;
   const shelves = (shared.nerritShelves ??= new WeakMap<Store, KeptShelf>());
-  const version = versionOf(store);
+  const version = benchVersion(store);
   let kept = shelves.get(store);
   if (kept?.version !== version) {
     const all = parts.listParts(store).filter(({ retired }) => !retired);

@@ -1,27 +1,19 @@
-import type { StudyAnswer } from "@/core/answer/study";
-import { marksOf } from "@/core/locate/findings/finding";
+import type { StudyBrief } from "@/core/answer/study-brief";
 import { Channel } from "../narrows/channel";
 import { lineUp } from "../narrows/geometry";
 
 /** A study's rigs as small channels. */
-export function Thumbnail({ answer }: { answer: StudyAnswer }) {
-  // The worst first, as the answer draws them.
-  const rigs = answer.groups.flatMap((group) => group.rigs).slice(0, 4);
-  const drawn = rigs.map((one) => ({
-    rig: one.rig,
-    flow: one.observation?.repeats.median ?? null,
-    machine: null,
-    marks: marksOf(one, answer.direction),
-  }));
-  const { rows, widest } = lineUp(drawn, answer.direction);
+export function Thumbnail({ rigs, direction }: Pick<StudyBrief, "rigs" | "direction">) {
+  const drawn = rigs.map((one) => ({ ...one, machine: null }));
+  const { rows, widest } = lineUp(drawn, direction);
   return (
     <div className="space-y-1">
-      {rigs.map(({ rig, letter }, i) => (
+      {rigs.map(({ rig, letter, flow }, i) => (
         <Channel
           key={rig.id}
           row={rows[i]!}
-          flow={drawn[i]!.flow}
-          direction={answer.direction}
+          flow={flow}
+          direction={direction}
           widest={widest}
           width={230}
           height={rigs.length > 2 ? 26 : 40}
