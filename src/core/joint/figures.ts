@@ -5,6 +5,7 @@ import type { Sample, StepResult, TargetShare } from "../run/result";
 import { blankStep } from "../run/step";
 import { merged, unpackHistogram } from "../stats/histogram";
 import { Curve } from "../trace/curve";
+import { movedIn } from "../trace/together";
 
 type Counted = "bytes" | "written" | "requests";
 
@@ -78,30 +79,6 @@ function curveOf(targets: readonly (readonly Sample[])[], from: number, to: numb
     if (until >= to) break;
   }
   return curve;
-}
-
-/** What of samples lies between two moments; of one that is cut, its share of the time. */
-function movedIn(samples: readonly Sample[], what: Counted, from: number, to: number): number {
-  let sum = 0;
-  for (let i = firstAfter(samples, from); i < samples.length; i++) {
-    const sample = samples[i]!;
-    if (sample.from >= to) break;
-    const whole = sample.ms - sample.from;
-    const within = Math.min(sample.ms, to) - Math.max(sample.from, from);
-    if (whole > 0 && within > 0) sum += sample[what] * (within / whole);
-  }
-  return sum;
-}
-
-/** The first sample that ends after a moment; samples of one target are in order. */
-function firstAfter(samples: readonly Sample[], moment: number): number {
-  let [low, high] = [0, samples.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (samples[middle]!.ms > moment) high = middle;
-    else low = middle + 1;
-  }
-  return low;
 }
 
 function timesOf(parts: readonly StepResult[], way: "read" | "write"): Times {

@@ -1,17 +1,11 @@
 import { fadeAt } from "../trace/rates";
+import { together, type LaneStretch } from "../trace/together";
 import { MB } from "../units/rate";
 import { medianOf } from "./noise";
 
-/** A stretch of time in which some bytes moved. */
-export interface Stretch {
-  from: number;
-  ms: number;
-  bytes: number;
-}
-
 /**
  * The flow of one run: when how much moved, in columns, so that a million samples are no burden.
- * Samples of several targets at the same moment are joined.
+ * Samples of several targets are joined.
  */
 export interface Flow {
   /** Beginnings and ends of the samples, milliseconds; in order, none within another. */
@@ -25,8 +19,9 @@ export interface Flow {
   usualMs: number;
 }
 
-/** @param samples in order of time; what overlaps with the one before is cut there */
-export function flowOf(samples: readonly Stretch[]): Flow {
+/** @param all samples in order of time; what overlaps with the one before of its target is cut there */
+export function flowOf(all: readonly LaneStretch[]): Flow {
+  const samples = together(all);
   const from = new Float64Array(samples.length);
   const to = new Float64Array(samples.length);
   const bytes = new Float64Array(samples.length);

@@ -4,6 +4,7 @@ import type { Moment } from "./curve";
 /** A moment that says itself where it begins; one that does not begins where the one before ended. */
 type Stretch = Moment & { from?: number };
 import { MB } from "../units/rate";
+import { together, type LaneStretch } from "./together";
 
 /** A point of a trace: the rate over the time since the sample before it. */
 export interface RatePoint {
@@ -31,11 +32,11 @@ export function ratesOf(samples: readonly Stretch[]): RatePoint[] {
   return points;
 }
 
-/** The trace in three figures, MB/s; null without samples. */
+/** The trace in three figures, all targets together, MB/s; null without samples. */
 export function spreadOfTrace(
-  samples: readonly Stretch[],
+  samples: readonly LaneStretch[],
 ): { p5: number; p50: number; p95: number } | null {
-  const rates = ratesOf(samples)
+  const rates = ratesOf(together(samples))
     .map(({ mbps }) => mbps)
     .sort((a, b) => a - b);
   if (rates.length === 0) return null;

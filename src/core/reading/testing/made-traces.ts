@@ -1,9 +1,9 @@
 import { correlated, normal, seeded } from "../../simulate/noise";
-import type { Stretch } from "../flow";
+import type { LaneStretch } from "../../trace/together";
 
 /** A trace made of levels, with what happened in it; nothing of it is shared with what reads it. */
 export interface Made {
-  samples: Stretch[];
+  samples: LaneStretch[];
   /** Bytes before each drop. */
   edges: number[];
   /** The smallest drop among them, as a share. */
@@ -33,7 +33,7 @@ export function madeTrace(recipe: Recipe): Made {
   const restless = correlated(random, keep);
   const whole = levels.reduce((sum, [, seconds]) => sum + seconds * 1e3, 0);
   const offset = dips ? random() * dips.every : 0;
-  const samples: Stretch[] = [];
+  const samples: LaneStretch[] = [];
   const edges: number[] = [];
   let [ms, sum, ends] = [0, 0, 0];
   levels.forEach(([mbps, seconds], i) => {

@@ -77,7 +77,7 @@ export function WhereFields({
             name="more"
             rows={2}
             spellCheck={false}
-            placeholder={"/media/you/second\n/media/you/third"}
+            placeholder={"/media/you/second\nlab2:/media/third"}
             value={typed.more}
             onChange={(event) => onChange({ more: event.target.value })}
             className="w-full rounded-sm border border-line bg-paper px-2 py-1"
