@@ -60,7 +60,7 @@ export function RunTable({ measurement, studyId }: { measurement: Measurement; s
   const { unit, rate } = useRates();
   const over = ENDED.includes(measurement.status);
   return (
-    <table className="w-full">
+    <table className="mt-3 w-full">
       <thead>
         <tr>
           <th className={HEAD}>repeat</th>
