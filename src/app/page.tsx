@@ -45,8 +45,11 @@ export default async function StudiesPage() {
             <StudyList studies={sample} />
           </>
         )}
-        <div className="mt-3">
+        <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
           <DemoSwitch there={sample.length > 0} />
+          <Link href="/removed" className="text-secondary underline">
+            What was removed
+          </Link>
         </div>
       </section>
       <aside className="space-y-4">

@@ -3,6 +3,7 @@ import Database from "better-sqlite3";
 import { drizzle } from "drizzle-orm/better-sqlite3";
 import { migrate } from "drizzle-orm/better-sqlite3/migrator";
 import { naturalKey } from "@/core/units/natural";
+import { countWrites } from "./count-writes";
 import { backUpBefore, finishRestore } from "./backup";
 import { checkData } from "./check";
 import { packOldTraces } from "./old-traces";
@@ -52,5 +53,6 @@ export function openStore(folder: string, migrations = ownMigrations()): Store {
   migrate(store, { migrationsFolder: migrations });
   const opened = Object.assign(store, { $client: client });
   packOldTraces(opened);
+  countWrites(client);
   return opened;
 }

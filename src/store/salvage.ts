@@ -42,10 +42,11 @@ export function salvage(file: string, to: string, migrations: string): Contents 
   }
 }
 
+/** All tables but that of what is worked out of others: some of those may be lost. */
 const tablesOf = (client: Database.Database): string[] =>
   client
     .prepare(
-      "select name from main.sqlite_master where type = 'table' and name not like 'sqlite_%' and name not like '\\_\\_%' escape '\\'",
+      "select name from main.sqlite_master where type = 'table' and name != 'study_briefs' and name not like 'sqlite_%' and name not like '\\_\\_%' escape '\\'",
     )
     .pluck()
     .all() as string[];

@@ -9,6 +9,7 @@ import type { NetworkFigures } from "@/core/network/figures";
 import type { HostFacts } from "@/core/host/host-facts";
 import type { Demand } from "@/core/study/demand";
 import type { Reference } from "@/core/study/reference";
+import type { RemovedKind } from "@/core/study/removed";
 import type { Suite } from "@/core/study/suite";
 import type { Drill } from "@/core/drills/drill";
 import type { BriefResult } from "@/core/run/brief";
@@ -299,7 +300,7 @@ export const settings = sqliteTable("settings", {
 
 /**
  * How often anything was written that conclusions rest on: of each study, by its id, and of what all studies
- * share, as BENCH. Triggers of the database count, whoever writes.
+ * share (count-writes.ts).
  */
 export const writes = sqliteTable("writes", {
   of: text().primaryKey(),
@@ -319,6 +320,25 @@ export const studyBriefs = sqliteTable(
     brief: text({ mode: "json" }).$type<StudyBrief>().notNull(),
   },
   (table) => [primaryKey({ columns: [table.studyId, table.unit] })],
+);
+
+/** What was removed lately, each with what it takes to put it back. */
+export const removed = sqliteTable(
+  "removed",
+  {
+    id: text().primaryKey(),
+    kind: text().$type<RemovedKind>().notNull(),
+    /** Which one of its kind. */
+    of: text().notNull(),
+    /** The study that it was removed from; null for what stands in none. */
+    studyId: text(),
+    title: text().notNull(),
+    /** What it was, in a line. */
+    details: text().notNull(),
+    kept: text({ mode: "json" }).$type<unknown>(),
+    at: text().notNull(),
+  },
+  (table) => [index("removed_of").on(table.kind, table.of)],
 );
 
 /** Traces as versions up to 0.1 kept them, a row a sample; they are packed when the database is opened. */

@@ -4,7 +4,7 @@ import type { RateUnit } from "@/core/units/rate";
 import { studyBriefs } from "./schema";
 import type { Store } from "./store";
 
-/** A study in brief as it was kept, where it is of this version still; null else. */
+/** A study in brief as it was kept, where it is of this version still, and can be read; null else. */
 export function getStudyBrief(
   store: Store,
   studyId: string,
@@ -12,8 +12,13 @@ export function getStudyBrief(
   version: string,
 ): StudyBrief | null {
   const isIt = and(eq(studyBriefs.studyId, studyId), eq(studyBriefs.unit, unit));
-  const found = store.select().from(studyBriefs).where(isIt).get();
-  return found?.version === version ? found.brief : null;
+  try {
+    const found = store.select().from(studyBriefs).where(isIt).get();
+    return found?.version === version ? found.brief : null;
+  } catch {
+    // It can always be worked out again.
+    return null;
+  }
 }
 
 /** Keeps a study in brief, in place of what was kept of it. */

@@ -1,4 +1,5 @@
 import { inArray, sql } from "drizzle-orm";
+import { BENCH } from "./count-writes";
 import { writes } from "./schema";
 import type { Store } from "./store";
 
@@ -11,9 +12,6 @@ export function versionOf(store: Store): string {
   const [others] = store.all<{ data_version: number }>(sql`pragma data_version`);
   return `${own!.n} ${others!.data_version}`;
 }
-
-/** What all studies share, among what is counted: parts, hosts, networks, checks, modes, settings. */
-const BENCH = "bench";
 
 /**
  * A text that is another one after anything was written that a study's conclusions rest on: its rigs and

@@ -22,7 +22,8 @@ import { PlanBench } from "../plans/plan-bench";
 import { Planner } from "../plans/planner";
 import { addPart } from "../shelf/shelf";
 import { addTyped } from "../elsewhere/typed";
-import { addRig, createStudy, setTolerance } from "../studies/studies";
+import { addRig, createStudy } from "../studies/studies";
+import { setTolerance } from "../studies/change-study";
 
 let folder: string;
 let store: Store;

@@ -20,14 +20,14 @@ import { line } from "@/core/units/text";
 import { hostNames } from "@/store/hosts";
 import { placeFrom, placeText } from "@/core/units/place";
 import type { Store } from "@/store/database";
-import { extrasOf } from "@/store/studies";
+import { deleteRig, extrasOf } from "@/store/studies";
 import packageJson from "../../../package.json";
 import { openCompared, type Compared } from "./comparison";
 import type { Planner } from "../plans/planner";
 import { checked, checkedBy, Problem } from "../problem";
 import { insertRecorded } from "../elsewhere/runs-file";
 import { shelfFor } from "../shelf/shelf";
-import { addRig, dropRig } from "../studies/studies";
+import { addRig } from "../studies/studies";
 
 const Step = z.object({
   rig: z.object({
@@ -84,7 +84,7 @@ export async function makeStep(
     };
   } catch (error) {
     // A step that makes no sense leaves the study as it was.
-    if (!standing) dropRig(store, rigId);
+    if (!standing) deleteRig(store, rigId);
     throw error;
   }
 }

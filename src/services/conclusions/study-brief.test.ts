@@ -14,7 +14,8 @@ import { studyBriefs } from "@/store/schema";
 import { benchVersion, studyVersion } from "@/store/version";
 import { openDemo } from "../testing/demo-store";
 import { addPart, retire } from "../shelf/shelf";
-import { changeRig, createStudy, setNotes, setTolerance } from "../studies/studies";
+import { changeRig, createStudy } from "../studies/studies";
+import { setNotes, setTolerance } from "../studies/change-study";
 import { openCompared } from "./comparison";
 import { briefOfStudy } from "./study-brief";
 

@@ -13,6 +13,8 @@ import { deleteHost, listHosts, putHost } from "@/store/hosts";
 import type { EngineEnd, EngineProcess } from "../measuring/engine-process";
 import { drivesNow } from "../plugged/plugged";
 import { isStoreFault, Problem } from "../problem";
+import { TOLD_HOSTS } from "../removed/lists";
+import { noteMissing } from "../removed/note";
 import { askHost } from "./ask";
 import { askCounted } from "./ask-counted";
 import { configuredHosts } from "./configured";
@@ -71,6 +73,7 @@ export class Hosts implements Machines {
     if ("code" in facts) throw nameProblem(422, facts.reason, facts.code);
     const host = { id: randomUUID(), name, lookedAt: now(), facts, trouble: null };
     putHost(this.store, host, now());
+    noteMissing(this.store, TOLD_HOSTS, [], [host]);
     return shownHost(host, ownArchitecture());
   }
 
@@ -87,7 +90,9 @@ export class Hosts implements Machines {
 
   /** Takes a host off the list; rigs and runs that name it keep its name. @throws Problem where there is none */
   remove(id: string): void {
-    deleteHost(this.store, this.of(id).id);
+    const host = this.of(id);
+    deleteHost(this.store, host.id);
+    noteMissing(this.store, TOLD_HOSTS, [host], []);
   }
 
   /** The drives that a host has now. @throws Problem where there is no such host, or it is not reached */

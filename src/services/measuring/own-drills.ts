@@ -3,6 +3,8 @@ import { defineFrom, type OwnDrill } from "@/core/drills/drill";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/own-drills";
 import { checkedBy, Problem } from "../problem";
+import { TOLD_DRILLS } from "../removed/lists";
+import { noteMissing } from "../removed/note";
 
 /** The tester's own drills, the oldest first. */
 export const ownDrills = (store: Store): OwnDrill[] => rows.listOwnDrills(store);
@@ -22,6 +24,7 @@ export function keepDrill(store: Store, input: unknown): string {
   }
   const id = randomUUID();
   rows.insertOwnDrill(store, id, drill, new Date().toISOString());
+  noteMissing(store, TOLD_DRILLS, [], [drill]);
   return id;
 }
 
@@ -30,5 +33,7 @@ const refused = (message: string) =>
 
 /** Takes a drill off the list. @throws Problem 404 */
 export function dropDrill(store: Store, id: string): void {
-  if (!rows.deleteOwnDrill(store, id)) throw new Problem(404, "There is no such drill.");
+  const own = ownDrills(store).find((one) => one.id === id);
+  if (!own || !rows.deleteOwnDrill(store, id)) throw new Problem(404, "There is no such drill.");
+  noteMissing(store, TOLD_DRILLS, [own.drill], []);
 }

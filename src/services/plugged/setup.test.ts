@@ -9,7 +9,8 @@ import { thisMachine } from "../hosts/machines";
 import { fitting } from "./fitting";
 import { addOwnMode, dropOwnMode, ownModes } from "../shelf/own-modes";
 import { addPart, importShelf, retire, searchShelf } from "../shelf/shelf";
-import { addRig, createStudy, openStudy, setDemands } from "../studies/studies";
+import { addRig, createStudy, openStudy } from "../studies/studies";
+import { setDemands } from "../studies/change-study";
 import { openDemo } from "../testing/demo-store";
 import { askSystem } from "./system";
 

@@ -1,7 +1,8 @@
 import * as z from "zod";
 import { demandOfWork, KEPT_UP_WITH, KeptUpWith } from "@/core/recording/demand";
 import { formatMoment } from "@/core/units/day";
-import { openStudy, setDemands } from "../studies/studies";
+import { openStudy } from "../studies/studies";
+import { setDemands } from "../studies/change-study";
 import { checked, Problem } from "../problem";
 import type { Services } from "../services";
 

@@ -20,7 +20,8 @@ import {
 } from "./make-report";
 import { saveStudy } from "../studies/save-study";
 import { takeInStudy } from "../studies/study-file";
-import { addRig, changeRig, openStudy, setNotes } from "../studies/studies";
+import { addRig, changeRig, openStudy } from "../studies/studies";
+import { setNotes } from "../studies/change-study";
 import { changePart } from "../shelf/shelf";
 import { RigDraft } from "@/core/chain/rig";
 import { rigsOfStudy } from "@/store/studies";

@@ -3,6 +3,8 @@ import { describedMode, OwnModeDraft, ownModeId } from "@/core/ledger/own-mode";
 import type { Store } from "@/store/database";
 import { deleteOwnMode, insertOwnMode, listOwnModes } from "@/store/own-modes";
 import { checked, Problem } from "../problem";
+import { TOLD_MODES } from "../removed/lists";
+import { noteMissing } from "../removed/note";
 
 /** Modes that the tester described and wants to choose from. */
 export const ownModes = listOwnModes;
@@ -19,9 +21,11 @@ export function addOwnMode(store: Store, input: unknown): string {
 export function restoreOwnMode(store: Store, id: string): void {
   if (!describedMode(id) || !findMode(id)) throw new Problem(422, "That is no mode of your own.");
   insertOwnMode(store, id, new Date().toISOString());
+  noteMissing(store, TOLD_MODES, [], [id]);
 }
 
 /** Takes a mode off the list; parts and runs that name it keep it, since its id describes it. */
 export function dropOwnMode(store: Store, id: string): void {
   if (!deleteOwnMode(store, id)) throw new Problem(404, "There is no such mode of your own.");
+  noteMissing(store, TOLD_MODES, [id], []);
 }

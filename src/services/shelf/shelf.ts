@@ -1,8 +1,9 @@
 import { randomUUID } from "node:crypto";
-import { PartDraft, type Part, type PartKind } from "@/core/chain/part";
+import { PART_KIND_NAMES, PartDraft, type Part, type PartKind } from "@/core/chain/part";
 import type { Store } from "@/store/database";
 import { benchVersion } from "@/store/version";
 import * as parts from "@/store/parts";
+import { deleteRemovedOf } from "@/store/removed";
 import { bestReading } from "@/store/runs";
 import { getStudy } from "@/store/studies";
 import { csvToParts, shelfToCsv } from "@/core/exchange/shelf-csv";
@@ -10,6 +11,7 @@ import { asLine, asLines } from "@/core/units/text";
 import { ShelfFile } from "@/core/exchange/shelf";
 import { refuseIfChanged } from "../changed";
 import { checked, isProblem, Problem } from "../problem";
+import { noteRemoved } from "../removed/note";
 
 /**
  * Enters a part. Where the shelf has another of its kind by the same name, a number behind the name tells
@@ -96,6 +98,16 @@ export function changePart(store: Store, id: string, input: unknown): void {
 export function retire(store: Store, id: string, retired: boolean): void {
   const at = retired ? new Date().toISOString() : null;
   if (!parts.retirePart(store, id, at)) throw new Problem(404, "There is no such part.");
+  if (!retired) return deleteRemovedOf(store, "part", id);
+  const part = parts.getParts(store, [id]).get(id)!;
+  noteRemoved(store, {
+    kind: "part",
+    of: id,
+    studyId: null,
+    title: part.name,
+    details: `${PART_KIND_NAMES[part.kind]}; rigs and runs keep it`,
+    kept: null,
+  });
 }
 
 /** What is looked for on the shelf, and which page of it. */

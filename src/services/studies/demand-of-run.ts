@@ -5,7 +5,8 @@ import { formatMoment } from "@/core/units/day";
 import type { Store } from "@/store/database";
 import * as rows from "@/store/runs";
 import { checked, Problem } from "../problem";
-import { openStudy, setDemands } from "./studies";
+import { openStudy } from "./studies";
+import { setDemands } from "./change-study";
 
 const Order = z.object({ keptUpWith: KeptUpWith });
 

@@ -12,15 +12,8 @@ import { listStudies } from "@/store/studies";
 import { demoFile, hasDemo, putDemo, removeDemo, seedDemo } from "./demo";
 import { addPart, changePart } from "../shelf/shelf";
 import { openDemo } from "../testing/demo-store";
-import {
-  addRig,
-  createStudy,
-  measurementsOf,
-  openStudy,
-  setDemands,
-  setNotes,
-  setReferences,
-} from "./studies";
+import { addRig, createStudy, measurementsOf, openStudy } from "./studies";
+import { setDemands, setNotes, setReferences } from "./change-study";
 
 const DEMAND = {
   name: "take the card in",

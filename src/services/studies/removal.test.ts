@@ -22,8 +22,8 @@ import {
   measurementsOf,
   openStudy,
   restoreRig,
-  setNotes,
 } from "./studies";
+import { setNotes } from "./change-study";
 
 describe("what a tester takes away or changes", () => {
   let folder: string;
@@ -61,7 +61,7 @@ describe("what a tester takes away or changes", () => {
     }
   };
 
-  it("is a study that comes back whole, and is swept after a week", () => {
+  it("is a study that comes back whole, and is swept after 30 days", () => {
     removeStudy(store, study);
     expect(listStudies(store)).toEqual([]);
     expect(code(() => openStudy(store, study))?.[0]).toBe(404);
@@ -70,7 +70,7 @@ describe("what a tester takes away or changes", () => {
     expect(openStudy(store, study).rigs).toHaveLength(1);
     expect(measurementsOf(store, study)[0]!.runs).toHaveLength(2);
     removeStudy(store, study);
-    sweepRemoved(store, Date.now() + 8 * 86_400e3);
+    sweepRemoved(store, Date.now() + 31 * 86_400e3);
     expect(code(() => putStudyBack(store, study))?.[0]).toBe(404);
   });
 
@@ -82,7 +82,7 @@ describe("what a tester takes away or changes", () => {
     putMeasurementBack(store, one!.id);
     expect(measurementsOf(store, study)[0]!.runs).toHaveLength(2);
     removeMeasurement(store, one!.id);
-    sweepRemoved(store, Date.now() + 8 * 86_400e3);
+    sweepRemoved(store, Date.now() + 31 * 86_400e3);
     expect(code(() => putMeasurementBack(store, one!.id))?.[0]).toBe(404);
   });
 

@@ -9,7 +9,6 @@ import { stagesOf } from "@/core/chain/stages";
 import { Direction } from "@/core/units/rate";
 import { isEqualRig, MOST_COMBINED } from "@/core/chain/combine";
 import { linkProblems } from "@/core/chain/bottleneck";
-import { References } from "@/core/study/reference";
 import { StudyDraft, type Study } from "@/core/study/study";
 import type { BriefMeasurement, BriefRun, Measurement } from "@/core/study/measurement";
 import { UNSAID } from "@/core/run/stated";
@@ -17,14 +16,12 @@ import type { Store } from "@/store/database";
 import { getParts } from "@/store/parts";
 import * as measurementRows from "@/store/measurements";
 import { momentsOfRun } from "@/store/moments";
+import { deleteRemovedOf, getRemovedOf } from "@/store/removed";
 import * as rows from "@/store/runs";
 import * as studies from "@/store/studies";
-import { Demand } from "@/core/study/demand";
-import { lines } from "@/core/units/text";
 import { refuseIfChanged } from "../changed";
 import { checked, Problem } from "../problem";
-
-const Demands = z.array(Demand).max(12, "at most 12 demands in a study");
+import { noteRemoved } from "../removed/note";
 
 /** A study with its rigs, in the order of their letters. */
 export interface OpenStudy {
@@ -79,42 +76,6 @@ export function listStudies(store: Store): OpenStudy[] {
 /** The studies there are, by name. */
 export const studyTitles = (store: Store): { id: string; title: string }[] =>
   studies.listStudies(store).map(({ id, title }) => ({ id, title }));
-
-/** Sets what a study's drive is wanted for. @throws Problem naming what is wrong */
-export function setDemands(store: Store, studyId: string, input: unknown): void {
-  const demands = checked(Demands, input);
-  if (!studies.updateDemands(store, studyId, demands)) {
-    throw new Problem(404, "There is no such study.");
-  }
-}
-
-/** Sets which rates the study's rigs are seen beside. @throws Problem naming what is wrong */
-export function setReferences(store: Store, studyId: string, input: unknown): void {
-  const references = checked(References, input);
-  if (!studies.updateReferences(store, studyId, references))
-    throw new Problem(404, "There is no such study.");
-}
-
-const Tolerance = StudyDraft.pick({ tolerance: true }).required();
-
-/** Sets by how much a part may miss its claim and still deliver. @throws Problem naming what is wrong */
-export function setTolerance(store: Store, studyId: string, input: unknown): void {
-  const { tolerance } = checked(Tolerance, input);
-  if (!studies.updateTolerance(store, studyId, tolerance)) {
-    throw new Problem(404, "There is no such study.");
-  }
-}
-
-const Notes = z.object({ notes: lines(20_000) });
-
-/** Keeps what the tester notes beside a study. @throws Problem naming what is wrong */
-export function setNotes(store: Store, studyId: string, input: unknown): void {
-  const { notes } = checked(Notes, input);
-  refuseIfChanged(input, Notes, { notes: studies.extrasOf(store, studyId).notes });
-  if (!studies.updateNotes(store, studyId, notes)) {
-    throw new Problem(404, "There is no such study.");
-  }
-}
 
 /**
  * Adds a rig to a study. @returns its id. @throws Problem where the parts make no rig, or where the study has
@@ -178,25 +139,31 @@ export function changeRig(store: Store, rigId: string, input: unknown): void {
 
 /** Takes a rig out of its study; its runs stay in the database. @returns where it stood */
 export function dropRig(store: Store, rigId: string): studies.RigPlace {
-  const place = studies.removeRig(store, rigId);
-  if (!place) throw new Problem(404, "There is no such rig.");
-  stoodIn.set(rigId, place.studyId);
+  const standing = studies.studyOfRig(store, rigId);
+  const rig = standing && openStudy(store, standing).rigs.find(({ id }) => id === rigId);
+  const place = rig ? studies.removeRig(store, rigId) : null;
+  if (!rig || !place) throw new Problem(404, "There is no such rig.");
+  noteRemoved(store, {
+    kind: "rig",
+    of: rigId,
+    studyId: place.studyId,
+    title: rig.name,
+    details: rig.parts.map(({ name }) => name).join(", "),
+    kept: place,
+  });
   return place;
 }
-
-/** The study that each rig was taken out of, since the server began. */
-const shared = globalThis as { nerritStoodIn?: Map<string, string> };
-const stoodIn = (shared.nerritStoodIn ??= new Map<string, string>());
 
 const RigPlace = z.object({ studyId: z.string(), position: z.number().int().min(0).max(1e6) });
 
 /** Puts a rig that was taken out back where it stood. */
 export function restoreRig(store: Store, rigId: string, input: unknown): void {
   const place = checked(RigPlace, input);
-  const stood = stoodIn.get(rigId) ?? studies.measuredIn(store, rigId);
+  const stood = getRemovedOf(store, "rig", rigId)?.studyId ?? studies.measuredIn(store, rigId);
   if (stood !== place.studyId || !studies.restoreRig(store, rigId, place)) {
     throw new Problem(404, "There is no such rig to put back.");
   }
+  deleteRemovedOf(store, "rig", rigId);
 }
 
 function checkedRig(store: Store, input: unknown): RigDraft {

@@ -8,7 +8,8 @@ import { listParts } from "@/store/parts";
 import { listStudies } from "@/store/studies";
 import { changePart } from "../shelf/shelf";
 import { openDemo } from "../testing/demo-store";
-import { dropRig, measurementsOf, openStudy, tracedMeasurementsOf, setReferences } from "./studies";
+import { dropRig, measurementsOf, openStudy, tracedMeasurementsOf } from "./studies";
+import { setReferences } from "./change-study";
 import { saveStudy } from "./save-study";
 import { takeInStudy } from "./study-file";
 

@@ -3,6 +3,8 @@ import { Suite, Suites } from "@/core/study/suite";
 import type { Store } from "@/store/database";
 import { updateSuites } from "@/store/studies";
 import { checked, Problem } from "../problem";
+import { toldSuites } from "../removed/lists";
+import { noteMissing } from "../removed/note";
 import { openStudy } from "./studies";
 
 /**
@@ -16,7 +18,9 @@ export function keepSuite(store: Store, studyId: string, input: unknown): void {
   if (suite.rigIds.some((rigId) => !rigs.some(({ id }) => id === rigId)))
     throw new Problem(422, "The suite names a rig that is not in this study.");
   const others = study.suites.filter(({ name }) => name !== suite.name);
-  updateSuites(store, studyId, checked(Suites, [...others, suite]));
+  const all = checked(Suites, [...others, suite]);
+  updateSuites(store, studyId, all);
+  noteMissing(store, toldSuites(studyId), study.suites, all);
 }
 
 const Named = z.object({ name: z.string() });
@@ -32,10 +36,8 @@ export function removeSuite(store: Store, studyId: string, input: unknown): Suit
   const { suites } = openStudy(store, studyId).study;
   const removed = suites.find((one) => one.name === name);
   if (!removed) throw new Problem(404, "This study has no such suite.");
-  updateSuites(
-    store,
-    studyId,
-    suites.filter((one) => one !== removed),
-  );
+  const others = suites.filter((one) => one !== removed);
+  updateSuites(store, studyId, others);
+  noteMissing(store, toldSuites(studyId), suites, others);
   return removed;
 }

@@ -13,6 +13,8 @@ import { someMomentsOfRun } from "@/store/moments";
 import * as rows from "@/store/runs";
 import { openPhoto } from "../shelf/photo";
 import { checked, Problem } from "../problem";
+import { toldCorrections } from "../removed/lists";
+import { noteMissing } from "../removed/note";
 
 /** Places of a picture at first; more come when a stretch is looked at closer. */
 const PLACES = 1500;
@@ -51,8 +53,10 @@ const CorrectionsInput = z.object({ corrections: Corrections });
 
 /** Keeps what the tester corrected; an empty list undoes it all. @throws Problem 404, 422 */
 export function correctRun(store: Store, runId: string, input: unknown): TraceReading | null {
-  found(store, runId);
-  rows.setCorrections(store, runId, checked(CorrectionsInput, input).corrections);
+  const { studyId, run } = found(store, runId);
+  const { corrections } = checked(CorrectionsInput, input);
+  rows.setCorrections(store, runId, corrections);
+  noteMissing(store, toldCorrections(studyId, runId), run.corrections, corrections);
   return openTrace(store, runId).reading;
 }
 

@@ -2,9 +2,11 @@
 
 import { useState } from "react";
 import type { BackupsView as View } from "@/core/backup/backup";
+import { REMOVED_DAYS } from "@/core/study/removed";
 import { formatMoment } from "@/core/units/day";
 import { formatSize } from "@/core/units/size";
 import { Button, Trouble } from "../controls/form";
+import { Link } from "../controls/link";
 import { sayFailed, saySaved } from "../controls/toast";
 import { BackupList } from "./backup-list";
 import { BackupSettingsForm } from "./backup-settings";
@@ -60,6 +62,14 @@ export function BackupsView({ first }: { first: View }) {
         <p className="text-sm text-secondary [overflow-wrap:anywhere]">
           They lie in {view.folder}. Each is one file that any SQLite program reads. On another
           machine: <code>nerrit restore FILE</code>.
+        </p>
+        <p>
+          To get back a single study, rig or run that was removed in the last {REMOVED_DAYS} days,
+          see{" "}
+          <Link href="/removed" className="underline">
+            Removed
+          </Link>
+          .
         </p>
         <BackupSettingsForm key={JSON.stringify(view.settings)} settings={view.settings} />
       </div>

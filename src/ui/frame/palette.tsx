@@ -43,6 +43,7 @@ const PAGES = [
   { words: "Watch", path: "/watch", keywords: ["live", "monitor", "drives", "disk", "network"] },
   { words: "Hosts", path: "/hosts", keywords: ["machines", "ssh", "remote", "computer", "laptop"] },
   { words: "Issued reports", path: "/reports", keywords: ["published", "issues"] },
+  { words: "Removed", path: "/removed", keywords: ["undo", "bin", "trash", "deleted", "put back"] },
   { words: "Backups", path: "/backups", keywords: ["restore", "save", "copy", "safe"] },
 ] as const;
 

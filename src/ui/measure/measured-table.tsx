@@ -119,7 +119,7 @@ function RemoveMeasurement({ one: { id, rigName, drill } }: { one: Listed }) {
     router.refresh();
     if (!sent.ok) return sayFailed(sent.error.message);
     sayRemoved(
-      `${drill} through ${rigName} is removed; for a week it can be put back.`,
+      `${drill} through ${rigName} is removed; it can be put back for 30 days, under Removed.`,
       async () => {
         const back = await send("PUT", url);
         router.refresh();

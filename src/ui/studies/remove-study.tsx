@@ -12,7 +12,7 @@ export function RemoveStudy({ id, title }: { id: string; title: string }) {
     const sent = await send("DELETE", url);
     router.refresh();
     if (!sent.ok) return sayFailed(sent.error.message);
-    sayRemoved(`${title} is removed; for a week it can be put back.`, async () => {
+    sayRemoved(`${title} is removed; it can be put back for 30 days, under Removed.`, async () => {
       const back = await send("PUT", url);
       router.refresh();
       return back.ok ? null : back.error.message;

@@ -1,6 +1,6 @@
 import { services } from "@/services/services";
 import { putStudyBack, removeStudy } from "@/services/studies/removal";
-import { setTolerance } from "@/services/studies/studies";
+import { setTolerance } from "@/services/studies/change-study";
 import { readJson, respond, type Params } from "../../respond";
 
 /** Changes what a study's verdicts allow for. */

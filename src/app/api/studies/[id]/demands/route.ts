@@ -1,5 +1,5 @@
 import { services } from "@/services/services";
-import { setDemands } from "@/services/studies/studies";
+import { setDemands } from "@/services/studies/change-study";
 import { readJson, respond, type Params } from "../../../respond";
 
 export const PUT = (request: Request, { params }: Params<"id">) =>

@@ -1,5 +1,5 @@
 import { services } from "@/services/services";
-import { setNotes } from "@/services/studies/studies";
+import { setNotes } from "@/services/studies/change-study";
 import { readJson, respond, type Params } from "../../../respond";
 
 /** Keeps what the tester notes beside a study. */

@@ -1,5 +1,5 @@
 import { services } from "@/services/services";
-import { setReferences } from "@/services/studies/studies";
+import { setReferences } from "@/services/studies/change-study";
 import { readJson, respond, type Params } from "../../../respond";
 
 /** Sets which rates that no rig gave a study's rigs are seen beside. */
