@@ -317,7 +317,7 @@ describe.skipIf(why)("drills on the page, on real disks of which one is held to 
     await trigger!.click();
     await press("Haul", '[role="menuitemradio"]');
     await page.waitForFunction(() => location.search.includes("drill=haul"));
-    await seeWords(page, /Nothing is measured yet reading/);
+    await seeWords(page, /Nothing is measured yet, reading/);
     await sound();
   });
 

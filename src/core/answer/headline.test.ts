@@ -150,6 +150,6 @@ describe("the headline of an answer", () => {
 
   it("says what is missing where nothing was measured", () => {
     expect(textOf(answer([]))).toMatch(/no rigs yet/);
-    expect(textOf(answer([a, b]))).toMatch(/Nothing is measured yet reading through rigs A and B/);
+    expect(textOf(answer([a, b]))).toMatch(/Nothing is measured yet, reading through rigs A and B/);
   });
 });

@@ -49,7 +49,7 @@ const lengthOf = (sentence: readonly Segment[]) =>
 
 function tellNothing({ rigs, direction }: Telling): Segment[] {
   if (rigs.length === 0) return [say("This study has no rigs yet.")];
-  return [say(`Nothing is measured yet ${DOING[direction]} through ${rigsCalled(rigs)}.`)];
+  return [say(`Nothing is measured yet, ${DOING[direction]} through ${rigsCalled(rigs)}.`)];
 }
 
 /** Everything as designed: what limits the quickest, what would widen it, and the part that costs another rig most. */

@@ -33,7 +33,8 @@ const MOST_DRAWN = 4;
  * @param answers in both directions, reading first
  */
 export function studyBrief([reading, writing]: readonly [StudyAnswer, StudyAnswer]): StudyBrief {
-  const answer = reading.rigs.some(({ observation }) => observation) ? reading : writing;
+  const isSeen = ({ rigs }: StudyAnswer) => rigs.some(({ observation }) => observation);
+  const answer = !isSeen(reading) && isSeen(writing) ? writing : reading;
   const { direction, groups, headline, rigs } = answer;
   return {
     direction,

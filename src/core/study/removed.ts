@@ -26,7 +26,7 @@ export interface Removed {
   /** What it was, in a line. */
   details: string;
   /** The study that it was removed from; null for what stands in none. */
-  study: { id: string; title: string } | null;
+  study: { id: string; title: string; isRemoved: boolean } | null;
   at: string;
   /** When it goes for good. */
   until: string;

@@ -7,7 +7,7 @@ import type { Reference } from "@/core/study/reference";
 import type { Suite } from "@/core/study/suite";
 import type { Store } from "@/store/database";
 import { listHosts, putHost } from "@/store/hosts";
-import { getRemoved, listRemoved, type RemovedRow } from "@/store/removed";
+import { getRemoved, getRemovedOf, listRemoved, type RemovedRow } from "@/store/removed";
 import { findRun } from "@/store/runs";
 import { getStudy, type RigPlace } from "@/store/studies";
 import { keepDrill } from "../measuring/own-drills";
@@ -27,7 +27,6 @@ const DAY_MS = 86_400e3;
 /** Everything that was removed lately, the latest first. */
 export function removedLately(store: Store): Removed[] {
   return listRemoved(store).map(({ id, kind, title, details, at, studyId }) => {
-    const study = studyId === null ? null : getStudy(store, studyId);
     return {
       id,
       kind,
@@ -35,9 +34,16 @@ export function removedLately(store: Store): Removed[] {
       details,
       at,
       until: new Date(Date.parse(at) + REMOVED_DAYS * DAY_MS).toISOString(),
-      study: study && { id: study.id, title: study.title },
+      study: studyId === null ? null : studyNow(store, studyId),
     };
   });
+}
+
+/** A study as it stands now: there, or removed itself. */
+function studyNow(store: Store, id: string): Removed["study"] {
+  const study = getStudy(store, id);
+  const title = study?.title ?? getRemovedOf(store, "study", id)?.title ?? "";
+  return { id, title, isRemoved: study === null };
 }
 
 /**

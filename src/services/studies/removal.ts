@@ -39,7 +39,7 @@ export function removeStudy(store: Store, id: string): void {
       of: id,
       studyId: null,
       title: study.title,
-      details: `${counted(rigs.length, "rig")}, measured ${counted(measured.length, "time")}`,
+      details: `${counted(rigs.length, "rig")}, ${measured.length === 0 ? "not measured" : `measured ${counted(measured.length, "time")}`}`,
       kept: null,
     });
   });
@@ -61,6 +61,7 @@ export function removeMeasurement(store: Store, id: string): void {
   if (!found) throw new Problem(404, "There is no such measurement.");
   if (!ENDED.includes(found.status)) throw new Problem(409, "It is being measured: stop it first.");
   const { drill, rig, studyId } = found;
+  const details = runsInWords(store, id);
   store.transaction(() => {
     measurementRows.setMeasurementRemoved(store, id, new Date().toISOString());
     noteRemoved(store, {
@@ -68,7 +69,7 @@ export function removeMeasurement(store: Store, id: string): void {
       of: id,
       studyId,
       title: `${titleOf(drill)}, ${drill.direction === "mixed" ? "both ways" : DOING[drill.direction]}, through ${rig.name}`,
-      details: runsInWords(store, id),
+      details,
       kept: null,
     });
   });

@@ -61,7 +61,8 @@ export function Frame({
           </nav>
         </header>
         <StoreNotice first={trouble} />
-        <main id="main" tabIndex={-1} className="outline-none">
+        {/* Below the content there is room for notices: scrolled down, none of it is under them. */}
+        <main id="main" tabIndex={-1} className="pb-24 outline-none">
           {children}
         </main>
         <FocusPage />

@@ -47,12 +47,12 @@ export function RemovedView({ first }: { first: Removed[] }) {
             <thead>
               <tr>
                 <th className={HEAD}>what</th>
-                <th className={HEAD}>removed from</th>
-                <th className={HEAD}>removed</th>
-                <th className={HEAD}>kept until</th>
                 <th className={HEAD}>
                   <span className="sr-only">what can be done</span>
                 </th>
+                <th className={HEAD}>removed from</th>
+                <th className={HEAD}>removed</th>
+                <th className={HEAD}>kept until</th>
               </tr>
             </thead>
             <tbody>
@@ -82,47 +82,47 @@ function Row({ one: { id, kind, title, details, study, at, until } }: { one: Rem
   });
   return (
     <tr data-removed={kind}>
-      <td className={`${CELL} min-w-56`}>
+      <td className={`${CELL} min-w-44`}>
         <span className="font-semibold [overflow-wrap:anywhere]">{title}</span>
         <span className="block text-[13px] text-secondary [overflow-wrap:anywhere]">
           {[KINDS[kind], details].filter(Boolean).join(": ")}
         </span>
       </td>
+      <td className={`${CELL}`}>
+        {study?.isRemoved ? (
+          <span className="text-[13px] text-secondary">put its study back first</span>
+        ) : (
+          <Button
+            className="text-sm whitespace-nowrap"
+            disabled={back.isPending}
+            onClick={() => back.mutate()}
+          >
+            Put back<span className="sr-only"> {title}</span>
+          </Button>
+        )}
+      </td>
       <td className={`${CELL} min-w-32 [overflow-wrap:anywhere]`}>
-        {study ? (
+        {study === null ? (
+          PLACES[kind]
+        ) : study.isRemoved ? (
+          study.title
+        ) : (
           <Link href={`/studies/${study.id}`} className="underline">
             {study.title}
           </Link>
-        ) : (
-          PLACES[kind]
         )}
       </td>
       <td className={`${CELL} figure whitespace-nowrap`}>{formatMoment(at)}</td>
       <td className={`${CELL} figure whitespace-nowrap`}>{formatDayHere(until)}</td>
-      <td className={`${CELL} text-right`}>
-        <Button
-          className="text-sm whitespace-nowrap"
-          disabled={back.isPending}
-          onClick={() => back.mutate()}
-        >
-          Put back<span className="sr-only"> {title}</span>
-        </Button>
-      </td>
     </tr>
   );
 }
 
-/** Where what stands in no study was; a study that is removed itself is named nowhere. */
-const PLACES: Record<RemovedKind, string> = {
+/** Where what stands in no study was. */
+const PLACES: Partial<Record<RemovedKind, string>> = {
   study: "the studies",
   part: "the shelf",
   drill: "the drills",
   mode: "the link modes",
   host: "the hosts",
-  measurement: "a removed study",
-  rig: "a removed study",
-  demand: "a removed study",
-  reference: "a removed study",
-  suite: "a removed study",
-  correction: "a removed study",
 };
