@@ -5,13 +5,11 @@
  *
  * Usage: npm run bench:compare [-- RIGS [REPEATS]]
  */
-import { build } from "esbuild";
-import { spawn } from "node:child_process";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
-import { pathToFileURL } from "node:url";
-import { buildCommand, buildWeb, install, root } from "./prepare.mjs";
+import { seeding, serve } from "./benchmarks/many-runs.mjs";
+import { buildCommand, buildWeb, install } from "./prepare.mjs";
 
 install();
 buildCommand();
@@ -20,25 +18,7 @@ const rigs = Number(process.argv[2] ?? 200);
 const repeats = Number(process.argv[3] ?? 5);
 const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-bench-"));
 process.on("exit", () => fs.rmSync(folder, { recursive: true, force: true }));
-// Beside the packages that it needs as they are.
-const bundle = path.join(root, "dist", "bench-compare.mjs");
-await build({
-  stdin: {
-    contents: `export { seedManyRuns } from "@/services/testing/many-runs";
-      export { openStore } from "@/store/database";`,
-    resolveDir: root,
-    loader: "ts",
-  },
-  bundle: true,
-  format: "esm",
-  platform: "node",
-  mainFields: ["module", "main"],
-  external: ["better-sqlite3"],
-  outfile: bundle,
-  alias: { "@": path.join(root, "src"), "@demo": path.join(root, "demo") },
-});
-const { seedManyRuns, openStore } = await import(pathToFileURL(bundle));
-fs.rmSync(bundle);
+const { seedManyRuns, openStore } = await seeding();
 const began = performance.now();
 const store = openStore(folder);
 const study = seedManyRuns(store, { rigs, repeats, tracesOf: 0.5 });
@@ -48,26 +28,9 @@ console.log(
   `seeded ${rigs * repeats * 10} runs in ${((performance.now() - began) / 1e3).toFixed(1)} s, ${size.toFixed(0)} MB`,
 );
 
-const port = 4700 + Math.floor(Math.random() * 200);
-const server = spawn(
-  process.execPath,
-  [path.join(root, "scripts/start.mjs"), "--port", String(port)],
-  {
-    env: { ...process.env, NERRIT_DATA: folder },
-    stdio: "ignore",
-  },
-);
-const url = `http://127.0.0.1:${port}`;
+const server = await serve(folder);
+const { url } = server;
 try {
-  for (let tries = 0; ; tries++) {
-    const up = await fetch(`${url}/ledger`).then(
-      (r) => r.ok,
-      () => false,
-    );
-    if (up) break;
-    if (tries > 100) throw new Error("The server did not start.");
-    await new Promise((resolve) => setTimeout(resolve, 200));
-  }
   // Until the answer has arrived; the words of the course above it follow by themselves.
   const timed = async (query, headers = {}) => {
     const start = performance.now();
@@ -148,5 +111,5 @@ try {
     });
   }
 } finally {
-  server.kill();
+  await server.end();
 }

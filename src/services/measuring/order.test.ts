@@ -34,9 +34,10 @@ describe("an order", () => {
     expect(program).toHaveLength(1);
     const room = (await lookAtTarget(store, new URLSearchParams({ path: folder, reserve: "0" })))!
       .room;
-    expect((await order({ drill: "long-fill", share: 0.5 })).drill.size).toBeLessThanOrEqual(
-      room * 0.5,
-    );
+    // Half of the room, which other programs change meanwhile.
+    const { size } = (await order({ drill: "long-fill", share: 0.5 })).drill;
+    expect(size! / room).toBeGreaterThan(0.3);
+    expect(size! / room).toBeLessThan(0.7);
   });
 
   it.each([

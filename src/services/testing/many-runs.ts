@@ -13,9 +13,14 @@ import { addRig, createStudy, openStudy } from "../studies/studies";
 /** A study of many runs, for benches: rigs that differ in their cable, drills of many kinds, repeats. */
 export function seedManyRuns(
   store: Store,
-  { rigs: rigCount, repeats, tracesOf }: { rigs: number; repeats: number; tracesOf: number },
+  {
+    rigs: rigCount,
+    repeats,
+    tracesOf,
+    title = "Very many runs",
+  }: { rigs: number; repeats: number; tracesOf: number; title?: string },
 ): string {
-  const studyId = createStudy(store, { title: "Very many runs" });
+  const studyId = createStudy(store, { title });
   const part = (name: keyof typeof DEMO_PARTS, more: object = {}) =>
     addPart(store, { ...DEMO_PARTS[name]!, ...more });
   const [port, box, drive] = [part("demo-port"), part("demo-serac"), part("demo-moraine")];
