@@ -1,6 +1,5 @@
 import { build } from "esbuild";
 import fs from "node:fs";
-import os from "node:os";
 import path from "node:path";
 import { pathToFileURL } from "node:url";
 import { root } from "./prepare.mjs";
@@ -11,8 +10,8 @@ import { root } from "./prepare.mjs";
  * @param {string[]} modules their paths below src, without an ending
  */
 export async function bundled(modules) {
-  const folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-bench-"));
-  const outfile = path.join(folder, "bench.mjs");
+  // Beside the packages that it needs as they are.
+  const outfile = path.join(root, "dist", `bench-${process.pid}.mjs`);
   await build({
     stdin: {
       contents: modules.map((one) => `export * from "@/${one}";`).join("\n"),
@@ -23,12 +22,13 @@ export async function bundled(modules) {
     format: "esm",
     platform: "node",
     mainFields: ["module", "main"],
+    external: ["better-sqlite3"],
     outfile,
-    alias: { "@": path.join(root, "src") },
+    alias: { "@": path.join(root, "src"), "@demo": path.join(root, "demo") },
   });
   try {
     return await import(pathToFileURL(outfile));
   } finally {
-    fs.rmSync(folder, { recursive: true });
+    fs.rmSync(outfile);
   }
 }

@@ -1,34 +1,12 @@
-import { build } from "esbuild";
 import { spawn } from "node:child_process";
 import { once } from "node:events";
 import fs from "node:fs";
 import path from "node:path";
-import { pathToFileURL } from "node:url";
+import { bundled } from "../bundled.mjs";
 import { root } from "../prepare.mjs";
 
-/** What fills a data folder with runs from the simulated bench, bundled and imported. */
-export async function seeding() {
-  // Beside the packages that it needs as they are.
-  const bundle = path.join(root, "dist", `bench-${process.pid}.mjs`);
-  await build({
-    stdin: {
-      contents: `export { seedManyRuns } from "@/services/testing/many-runs";
-        export { openStore } from "@/store/database";`,
-      resolveDir: root,
-      loader: "ts",
-    },
-    bundle: true,
-    format: "esm",
-    platform: "node",
-    mainFields: ["module", "main"],
-    external: ["better-sqlite3"],
-    outfile: bundle,
-    alias: { "@": path.join(root, "src"), "@demo": path.join(root, "demo") },
-  });
-  const modules = await import(pathToFileURL(bundle));
-  fs.rmSync(bundle);
-  return modules;
-}
+/** What fills a data folder with runs from the simulated bench. */
+export const seeding = () => bundled(["services/testing/many-runs", "store/database"]);
 
 /**
  * Starts Nerrit on a data folder, from what is built.
