@@ -181,15 +181,19 @@ export function bestReading(
   partIds: readonly string[],
 ): Map<string, { mbps: number; simulated: boolean }> {
   if (partIds.length === 0) return new Map();
+  // Of each measurement the best run first, out of the index: a study's rigs and results are long to read.
   const rows = store.all<{ part: string; mbps: number; simulated: number }>(sql`
-    select each.value ->> 'id' as part, max(${runs.result} ->> 'meanMBps') as mbps,
-      ${measurements.origin} = 'simulated' as simulated
-    from ${runs} join ${measurements} on ${runs.measurementId} = ${measurements.id},
-      json_each(${measurements.rig}, '$.parts') as each
-    where ${runs.status} = 'done' and not ${measurements.warmUp} and ${measurements.drill} ->> 'direction' = 'read'
-      and ${measurements.conditions} ->> 'io' = 'direct'
-      and ${measurements.origin} in ('measured', 'simulated') and ${measurements.removedAt} is null
-      and each.value ->> 'id' in ${[...partIds]}
+    with best as materialized (
+      select ${measurements.rig} as rig, ${measurements.origin} = 'simulated' as simulated,
+        (select max(${runs.brief} ->> 'meanMBps') from ${runs}
+          where ${runs.measurementId} = ${measurements.id} and ${runs.status} = 'done') as mbps
+      from ${measurements}
+      where not ${measurements.warmUp} and ${measurements.drill} ->> 'direction' = 'read'
+        and ${measurements.conditions} ->> 'io' = 'direct'
+        and ${measurements.origin} in ('measured', 'simulated') and ${measurements.removedAt} is null)
+    select each.value ->> 'id' as part, max(mbps) as mbps, simulated
+    from best, json_each(best.rig, '$.parts') as each
+    where mbps is not null and each.value ->> 'id' in ${[...partIds]}
     group by part, simulated order by simulated desc`);
   return new Map(
     rows.map(({ part, mbps, simulated }) => [part, { mbps, simulated: simulated === 1 }]),
