@@ -1,5 +1,7 @@
 import { usualDrill } from "@/core/drills/shape";
 import { machineShown } from "@/core/machine/machine-stage";
+import type { Rig } from "@/core/chain/rig";
+import { remembered } from "@/services/conclusions/remembered";
 import { services } from "@/services/services";
 import { shelfFor } from "@/services/shelf/shelf";
 import { swapsFor } from "@/core/locate/steps/swap";
@@ -27,6 +29,13 @@ export default async function RigsPage({
   const { direction } = await asked(searchParams);
   const checks = services().checks.latest();
   const parts = shelfFor(services().store, study.id);
+  const swaps = remembered(loaded, "swaps", () => {
+    const swapsOf = (rig: Rig) => ({
+      read: swapsFor(rig, parts, "read", MOST_SWAPS),
+      write: swapsFor(rig, parts, "write", MOST_SWAPS),
+    });
+    return new Map(rigs.map((rig) => [rig.id, swapsOf(rig)] as const));
+  });
   return (
     <>
       <Trail title={study.title} simulated={study.simulated} studyId={study.id} />
@@ -36,10 +45,7 @@ export default async function RigsPage({
         shown={rigs.map((rig) => ({
           rig,
           machine: machineShown(checks, rig, usualDrill("haul", direction), null),
-          swaps: {
-            read: swapsFor(rig, parts, "read", MOST_SWAPS),
-            write: swapsFor(rig, parts, "write", MOST_SWAPS),
-          },
+          swaps: swaps.get(rig.id)!,
         }))}
         direction={direction}
         begun={askedRig(await searchParams, rigs, parts)}
