@@ -33,8 +33,3 @@ export const deleteRemovedOf = (store: Store, kind: RemovedKind, of: string): vo
 /** Forgets what was noted before an instant. @returns what it was */
 export const deleteRemovedBefore = (store: Store, before: string): RemovedRow[] =>
   store.delete(removed).where(lt(removed.at, before)).returning().all();
-
-/** Forgets all that was removed from a study. */
-export const deleteRemovedFrom = (store: Store, studyId: string): void => {
-  store.delete(removed).where(eq(removed.studyId, studyId)).run();
-};

@@ -5,7 +5,7 @@ import type { Reference } from "@/core/study/reference";
 import type { Suite } from "@/core/study/suite";
 import type { Demand } from "@/core/study/demand";
 import type { Store } from "./store";
-import { measurements, rigs, studies, studyRigs, type RigSetup } from "./schema";
+import { measurements, removed, rigs, studies, studyRigs, type RigSetup } from "./schema";
 
 /** A rig as stored: what was entered, and its identifier. */
 export type StoredRig = RigDraft & { id: string };
@@ -93,6 +93,7 @@ export function deleteStudy(store: Store, id: string): void {
       .where(eq(measurements.studyId, id))
       .all();
     tx.delete(studies).where(eq(studies.id, id)).run();
+    tx.delete(removed).where(eq(removed.studyId, id)).run();
     const ids = [...new Set([...own, ...measured].map((rig) => rig.id))];
     tx.delete(rigs).where(inArray(rigs.id, ids)).run();
   });

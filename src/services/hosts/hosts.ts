@@ -72,8 +72,10 @@ export class Hosts implements Machines {
     const facts = await askHost(name);
     if ("code" in facts) throw nameProblem(422, facts.reason, facts.code);
     const host = { id: randomUUID(), name, lookedAt: now(), facts, trouble: null };
-    putHost(this.store, host, now());
-    noteMissing(this.store, TOLD_HOSTS, [], [host]);
+    this.store.transaction(() => {
+      putHost(this.store, host, now());
+      noteMissing(this.store, TOLD_HOSTS, [], [host]);
+    });
     return shownHost(host, ownArchitecture());
   }
 
@@ -91,8 +93,10 @@ export class Hosts implements Machines {
   /** Takes a host off the list; rigs and runs that name it keep its name. @throws Problem where there is none */
   remove(id: string): void {
     const host = this.of(id);
-    deleteHost(this.store, host.id);
-    noteMissing(this.store, TOLD_HOSTS, [host], []);
+    this.store.transaction(() => {
+      deleteHost(this.store, host.id);
+      noteMissing(this.store, TOLD_HOSTS, [host], []);
+    });
   }
 
   /** The drives that a host has now. @throws Problem where there is no such host, or it is not reached */

@@ -23,8 +23,10 @@ export function keepDrill(store: Store, input: unknown): string {
     throw refused(`there is a drill called “${drill.title}” already`);
   }
   const id = randomUUID();
-  rows.insertOwnDrill(store, id, drill, new Date().toISOString());
-  noteMissing(store, TOLD_DRILLS, [], [drill]);
+  store.transaction(() => {
+    rows.insertOwnDrill(store, id, drill, new Date().toISOString());
+    noteMissing(store, TOLD_DRILLS, [], [drill]);
+  });
   return id;
 }
 
@@ -34,6 +36,9 @@ const refused = (message: string) =>
 /** Takes a drill off the list. @throws Problem 404 */
 export function dropDrill(store: Store, id: string): void {
   const own = ownDrills(store).find((one) => one.id === id);
-  if (!own || !rows.deleteOwnDrill(store, id)) throw new Problem(404, "There is no such drill.");
-  noteMissing(store, TOLD_DRILLS, [own.drill], []);
+  if (!own) throw new Problem(404, "There is no such drill.");
+  store.transaction(() => {
+    rows.deleteOwnDrill(store, id);
+    noteMissing(store, TOLD_DRILLS, [own.drill], []);
+  });
 }

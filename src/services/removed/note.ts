@@ -22,14 +22,15 @@ export interface Told<T> {
 
 /**
  * Notes what is on a list no more, each with its place, and forgets what is on it again. A thing that was only
- * changed is neither.
+ * changed is neither. To be called in the transaction that changes the list: one is never stored without the other.
  */
 export function noteMissing<T>(
   store: Store,
-  { kind, studyId, within, nameOf, titleOf, detailsOf }: Told<T>,
+  told: Told<T>,
   before: readonly T[],
   after: readonly T[],
 ): void {
+  const { kind, studyId, within, nameOf, titleOf, detailsOf } = told;
   const keyOf = (one: T) => `${within ?? studyId ?? ""} ${nameOf(one)}`;
   const there = new Set(after.map(keyOf));
   for (const key of there) deleteRemovedOf(store, kind, key);

@@ -8,6 +8,7 @@ import { openStore, type Store } from "@/store/database";
 import { deleteHost, listHosts, putHost } from "@/store/hosts";
 import { getParts } from "@/store/parts";
 import { findRun } from "@/store/runs";
+import { deleteStudy } from "@/store/studies";
 import { addTyped } from "../elsewhere/typed";
 import { dropDrill, keepDrill, ownDrills } from "../measuring/own-drills";
 import { isProblem } from "../problem";
@@ -121,7 +122,10 @@ const KINDS: [kind: string, make: () => void, remove: () => void, look: () => un
   ],
   [
     "suite",
-    () => keepSuite(store, study, { ...suite, rigIds: [rig] }),
+    () => {
+      for (const name of [suite.name, "Newer suite"])
+        keepSuite(store, study, { ...suite, name, rigIds: [rig] });
+    },
     () => void removeSuite(store, study, { name: suite.name }),
     () => openStudy(store, study).study.suites,
   ],
@@ -227,6 +231,30 @@ describe("what was removed", () => {
     // What came in its place is the same thing to whoever reads the list.
     expect(removedLately(store)).toEqual([]);
     expect(refusal(() => putBack(store, one!.id))?.[0]).toBe(404);
+  });
+
+  it("is never gone without its note, where the store takes only the one", () => {
+    setReferences(store, study, [{ name: "built in", mbps: 5100 }]);
+    const before = [openStudy(store, study), listHosts(store)];
+    store.$client.exec(
+      "create temp trigger full before insert on main.removed begin select raise(abort, 'full'); end",
+    );
+    for (const remove of [
+      () => setReferences(store, study, []),
+      () => dropRig(store, rig),
+      () => retire(store, port, true),
+      () => removeStudy(store, study),
+    ])
+      expect(remove).toThrow(/full/);
+    store.$client.exec("drop trigger temp.full");
+    expect([openStudy(store, study), listHosts(store)]).toEqual(before);
+    expect(getParts(store, [port]).get(port)?.retired).toBe(false);
+  });
+
+  it("goes with a study that is taken out of the database for good", () => {
+    dropRig(store, rig);
+    deleteStudy(store, study);
+    expect(removedLately(store)).toEqual([]);
   });
 
   it("goes for good after 30 days, with what was removed from a study that goes", () => {

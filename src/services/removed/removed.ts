@@ -17,7 +17,7 @@ import { retire } from "../shelf/shelf";
 import { putMeasurementBack, putStudyBack } from "../studies/removal";
 import { openStudy, restoreRig } from "../studies/studies";
 import { setDemands, setReferences } from "../studies/change-study";
-import { keepSuite } from "../studies/suites";
+import { putSuiteBack } from "../studies/suites";
 import { correctRun } from "../studies/trace";
 import { TOLD_HOSTS } from "./lists";
 import { noteMissing } from "./note";
@@ -26,17 +26,15 @@ const DAY_MS = 86_400e3;
 
 /** Everything that was removed lately, the latest first. */
 export function removedLately(store: Store): Removed[] {
-  return listRemoved(store).map(({ id, kind, title, details, at, studyId }) => {
-    return {
-      id,
-      kind,
-      title,
-      details,
-      at,
-      until: new Date(Date.parse(at) + REMOVED_DAYS * DAY_MS).toISOString(),
-      study: studyId === null ? null : studyNow(store, studyId),
-    };
-  });
+  return listRemoved(store).map(({ id, kind, title, details, at, studyId }) => ({
+    id,
+    kind,
+    title,
+    details,
+    at,
+    until: new Date(Date.parse(at) + REMOVED_DAYS * DAY_MS).toISOString(),
+    study: studyId === null ? null : studyNow(store, studyId),
+  }));
 }
 
 /** A study as it stands now: there, or removed itself. */
@@ -109,7 +107,8 @@ const BACK: Record<RemovedKind, (store: Store, row: RemovedRow) => void> = {
       suites.some(({ name }) => name === row.title),
       row.title,
     );
-    keepSuite(store, row.studyId!, listed<Suite>(row).value);
+    const { value, place } = listed<Suite>(row);
+    putSuiteBack(store, row.studyId!, value, place);
   },
   correction: (store, row) => {
     const kept = listed<Correction>(row);

@@ -20,12 +20,16 @@ export function addOwnMode(store: Store, input: unknown): string {
 /** Puts a mode that was taken off the list back, by its id. */
 export function restoreOwnMode(store: Store, id: string): void {
   if (!describedMode(id) || !findMode(id)) throw new Problem(422, "That is no mode of your own.");
-  insertOwnMode(store, id, new Date().toISOString());
-  noteMissing(store, TOLD_MODES, [], [id]);
+  store.transaction(() => {
+    insertOwnMode(store, id, new Date().toISOString());
+    noteMissing(store, TOLD_MODES, [], [id]);
+  });
 }
 
 /** Takes a mode off the list; parts and runs that name it keep it, since its id describes it. */
 export function dropOwnMode(store: Store, id: string): void {
-  if (!deleteOwnMode(store, id)) throw new Problem(404, "There is no such mode of your own.");
-  noteMissing(store, TOLD_MODES, [id], []);
+  store.transaction(() => {
+    if (!deleteOwnMode(store, id)) throw new Problem(404, "There is no such mode of your own.");
+    noteMissing(store, TOLD_MODES, [id], []);
+  });
 }

@@ -97,16 +97,19 @@ export function changePart(store: Store, id: string, input: unknown): void {
 /** Takes a part off the shelf, or puts it back. */
 export function retire(store: Store, id: string, retired: boolean): void {
   const at = retired ? new Date().toISOString() : null;
-  if (!parts.retirePart(store, id, at)) throw new Problem(404, "There is no such part.");
-  if (!retired) return deleteRemovedOf(store, "part", id);
-  const part = parts.getParts(store, [id]).get(id)!;
-  noteRemoved(store, {
-    kind: "part",
-    of: id,
-    studyId: null,
-    title: part.name,
-    details: `${PART_KIND_NAMES[part.kind]}; rigs and runs keep it`,
-    kept: null,
+  const part = parts.getParts(store, [id]).get(id);
+  if (!part) throw new Problem(404, "There is no such part.");
+  store.transaction(() => {
+    parts.retirePart(store, id, at);
+    if (!retired) return deleteRemovedOf(store, "part", id);
+    noteRemoved(store, {
+      kind: "part",
+      of: id,
+      studyId: null,
+      title: part.name,
+      details: `${PART_KIND_NAMES[part.kind]}; rigs and runs keep it`,
+      kept: null,
+    });
   });
 }
 

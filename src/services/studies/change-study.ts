@@ -17,16 +17,20 @@ const Demands = z.array(Demand).max(12, "at most 12 demands in a study");
 export function setDemands(store: Store, studyId: string, input: unknown): void {
   const demands = checked(Demands, input);
   const { demands: before } = openStudy(store, studyId).study;
-  studies.updateDemands(store, studyId, demands);
-  noteMissing(store, toldDemands(studyId), before, demands);
+  store.transaction(() => {
+    studies.updateDemands(store, studyId, demands);
+    noteMissing(store, toldDemands(studyId), before, demands);
+  });
 }
 
 /** Sets which rates the study's rigs are seen beside. @throws Problem naming what is wrong */
 export function setReferences(store: Store, studyId: string, input: unknown): void {
   const references = checked(References, input);
   const { references: before } = openStudy(store, studyId).study;
-  studies.updateReferences(store, studyId, references);
-  noteMissing(store, toldReferences(studyId), before, references);
+  store.transaction(() => {
+    studies.updateReferences(store, studyId, references);
+    noteMissing(store, toldReferences(studyId), before, references);
+  });
 }
 
 const Tolerance = StudyDraft.pick({ tolerance: true }).required();

@@ -7,7 +7,7 @@ import { REMOVED_DAYS } from "@/core/study/removed";
 import type { Store } from "@/store/database";
 import { plansOfStudy } from "@/store/plans";
 import * as measurementRows from "@/store/measurements";
-import { deleteRemovedBefore, deleteRemovedFrom, deleteRemovedOf } from "@/store/removed";
+import { deleteRemovedBefore, deleteRemovedOf } from "@/store/removed";
 import { briefRunsOfMeasurements } from "@/store/runs";
 import * as studyRows from "@/store/studies";
 import { Problem } from "../problem";
@@ -98,7 +98,6 @@ export function sweepRemoved(store: Store, now = Date.now()): void {
   store.transaction(() => {
     studyRows.sweepRemoved(store, before);
     for (const { kind, of } of deleteRemovedBefore(store, before)) {
-      if (kind === "study") deleteRemovedFrom(store, of);
       // A rig that runs were made with stays with them.
       if (kind === "rig" && !studyRows.studyOfRig(store, of)) studyRows.deleteRig(store, of);
     }

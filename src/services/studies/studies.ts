@@ -141,17 +141,19 @@ export function changeRig(store: Store, rigId: string, input: unknown): void {
 export function dropRig(store: Store, rigId: string): studies.RigPlace {
   const standing = studies.studyOfRig(store, rigId);
   const rig = standing && openStudy(store, standing).rigs.find(({ id }) => id === rigId);
-  const place = rig ? studies.removeRig(store, rigId) : null;
-  if (!rig || !place) throw new Problem(404, "There is no such rig.");
-  noteRemoved(store, {
-    kind: "rig",
-    of: rigId,
-    studyId: place.studyId,
-    title: rig.name,
-    details: rig.parts.map(({ name }) => name).join(", "),
-    kept: place,
+  if (!rig) throw new Problem(404, "There is no such rig.");
+  return store.transaction(() => {
+    const place = studies.removeRig(store, rigId)!;
+    noteRemoved(store, {
+      kind: "rig",
+      of: rigId,
+      studyId: place.studyId,
+      title: rig.name,
+      details: rig.parts.map(({ name }) => name).join(", "),
+      kept: place,
+    });
+    return place;
   });
-  return place;
 }
 
 const RigPlace = z.object({ studyId: z.string(), position: z.number().int().min(0).max(1e6) });
@@ -160,10 +162,11 @@ const RigPlace = z.object({ studyId: z.string(), position: z.number().int().min(
 export function restoreRig(store: Store, rigId: string, input: unknown): void {
   const place = checked(RigPlace, input);
   const stood = getRemovedOf(store, "rig", rigId)?.studyId ?? studies.measuredIn(store, rigId);
-  if (stood !== place.studyId || !studies.restoreRig(store, rigId, place)) {
-    throw new Problem(404, "There is no such rig to put back.");
-  }
-  deleteRemovedOf(store, "rig", rigId);
+  store.transaction(() => {
+    if (stood !== place.studyId || !studies.restoreRig(store, rigId, place))
+      throw new Problem(404, "There is no such rig to put back.");
+    deleteRemovedOf(store, "rig", rigId);
+  });
 }
 
 function checkedRig(store: Store, input: unknown): RigDraft {

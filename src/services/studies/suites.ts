@@ -18,9 +18,7 @@ export function keepSuite(store: Store, studyId: string, input: unknown): void {
   if (suite.rigIds.some((rigId) => !rigs.some(({ id }) => id === rigId)))
     throw new Problem(422, "The suite names a rig that is not in this study.");
   const others = study.suites.filter(({ name }) => name !== suite.name);
-  const all = checked(Suites, [...others, suite]);
-  updateSuites(store, studyId, all);
-  noteMissing(store, toldSuites(studyId), study.suites, all);
+  putSuites(store, studyId, study.suites, [...others, suite]);
 }
 
 const Named = z.object({ name: z.string() });
@@ -36,8 +34,25 @@ export function removeSuite(store: Store, studyId: string, input: unknown): Suit
   const { suites } = openStudy(store, studyId).study;
   const removed = suites.find((one) => one.name === name);
   if (!removed) throw new Problem(404, "This study has no such suite.");
-  const others = suites.filter((one) => one !== removed);
-  updateSuites(store, studyId, others);
-  noteMissing(store, toldSuites(studyId), suites, others);
+  putSuites(
+    store,
+    studyId,
+    suites,
+    suites.filter((one) => one !== removed),
+  );
   return removed;
+}
+
+/** Puts a suite back that was removed, at its place. @throws Problem where the study has too many meanwhile */
+export function putSuiteBack(store: Store, studyId: string, suite: Suite, place: number): void {
+  const { suites } = openStudy(store, studyId).study;
+  putSuites(store, studyId, suites, suites.toSpliced(Math.min(place, suites.length), 0, suite));
+}
+
+function putSuites(store: Store, studyId: string, before: readonly Suite[], after: Suite[]): void {
+  const suites = checked(Suites, after);
+  store.transaction(() => {
+    updateSuites(store, studyId, suites);
+    noteMissing(store, toldSuites(studyId), before, suites);
+  });
 }

@@ -55,8 +55,10 @@ const CorrectionsInput = z.object({ corrections: Corrections });
 export function correctRun(store: Store, runId: string, input: unknown): TraceReading | null {
   const { studyId, run } = found(store, runId);
   const { corrections } = checked(CorrectionsInput, input);
-  rows.setCorrections(store, runId, corrections);
-  noteMissing(store, toldCorrections(studyId, runId), run.corrections, corrections);
+  store.transaction(() => {
+    rows.setCorrections(store, runId, corrections);
+    noteMissing(store, toldCorrections(studyId, runId), run.corrections, corrections);
+  });
   return openTrace(store, runId).reading;
 }
 

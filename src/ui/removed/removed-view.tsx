@@ -39,7 +39,7 @@ export function RemovedView({ first }: { first: Removed[] }) {
       <p className="mb-3 text-secondary">
         {all.length === 0
           ? `Nothing was removed in the last ${REMOVED_DAYS} days. What you remove is kept here for so long.`
-          : `Kept for ${REMOVED_DAYS} days, then gone for good. Put back, each stands where it stood.`}
+          : `Kept for ${REMOVED_DAYS} days, then gone for good. Put back, each is as it was.`}
       </p>
       {all.length > 0 && (
         <div className="overflow-x-auto">
