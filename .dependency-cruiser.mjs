@@ -36,6 +36,7 @@ export const CORE = [
   "answer",
   "compare",
   "report",
+  "archive",
   "preflight",
   "watch",
   "host",

@@ -24,7 +24,7 @@ const common = {
   mainFields: ["module", "main"],
   jsx: "automatic",
   define: { "process.env.NODE_ENV": '"production"' },
-  external: ["better-sqlite3"],
+  external: ["better-sqlite3", "@duckdb/node-api"],
   banner: {
     // Bundled CommonJS packages (commander) still call require.
     js: 'import { createRequire as __createRequire } from "node:module"; const require = __createRequire(import.meta.url);',
@@ -44,6 +44,7 @@ await build({
           report: "src/publish/main.ts",
           intake: "src/services/intake/main.ts",
           backup: "src/services/backups/main.ts",
+          archive: "src/services/archive/main.ts",
         }
       : {}),
   },

@@ -68,6 +68,7 @@ function glance(file) {
 
 const PACKAGES = ["package.json", "package-lock.json"];
 const COMMAND_INPUT = [
+  "src/archive",
   "src/core",
   "src/engine",
   "src/services",

@@ -5,6 +5,8 @@ import { Failure, Usage } from "./exit";
 
 /** The commands by name, each in a file of its own. */
 const COMMANDS: Record<string, () => Promise<(program: Command) => void>> = {
+  archive: async () => (await import("./archive/archive")).addArchive,
+  ask: async () => (await import("./archive/ask")).addAsk,
   measure: async () => (await import("./measuring/measure")).addMeasure,
   backup: async () => (await import("./system/backup")).addBackup,
   ballast: async () => (await import("./system/ballast")).addBallast,

@@ -3,7 +3,7 @@ import path from "node:path";
 import Database from "better-sqlite3";
 import { backupName, type Contents } from "@/core/backup/backup";
 import { makeFolder } from "./make-folder";
-import { newestKnown } from "./newest";
+import { latestDone, newestKnown } from "./newest";
 import { StoreProblem } from "./store-problem";
 
 /** Beside a database: what is to take its place when it is opened next. */
@@ -49,7 +49,7 @@ export function backUpBefore(client: Database.Database, file: string, migrations
     client,
     "select count(*) as n from sqlite_master where name = '__drizzle_migrations'",
   );
-  if (isMade === 0 || latestOf(client) >= newestKnown(migrations)) return;
+  if (isMade === 0 || latestDone(client) >= newestKnown(migrations)) return;
   const folder = ownBackups(path.dirname(file));
   const to = path.join(
     /* turbopackIgnore: true */ folder,
@@ -102,7 +102,7 @@ export function contentsOf(file: string, migrations: string): Contents {
   try {
     client = new Database(file, { readonly: true, fileMustExist: true, timeout: 5000 });
     const contents = checkedContents(client, file);
-    if (latestOf(client) > newestKnown(migrations))
+    if (latestDone(client) > newestKnown(migrations))
       throw new StoreProblem(
         `${file} was written by a newer version of Nerrit. Restore it with that version.`,
       );
@@ -152,13 +152,6 @@ export const figuresOf = (client: Database.Database): Contents => ({
 
 const count = (client: Database.Database, query: string): number =>
   (client.prepare(query).get() as { n: number }).n;
-
-const latestOf = (client: Database.Database): number =>
-  (
-    client.prepare("select max(created_at) as latest from __drizzle_migrations").get() as {
-      latest: number;
-    }
-  ).latest;
 
 /**
  * Lays a checked backup beside the database, which it replaces when that is opened next. Until then nothing has changed.

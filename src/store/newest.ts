@@ -1,5 +1,6 @@
 import fs from "node:fs";
 import path from "node:path";
+import type Database from "better-sqlite3";
 
 /** When the latest migration that this program knows was made. */
 export function newestKnown(migrations: string): number {
@@ -9,3 +10,11 @@ export function newestKnown(migrations: string): number {
   };
   return Math.max(...entries.map(({ when }) => when));
 }
+
+/** When the latest migration was made that a database has. */
+export const latestDone = (client: Database.Database): number =>
+  (
+    client.prepare("select max(created_at) as latest from __drizzle_migrations").get() as {
+      latest: number;
+    }
+  ).latest;

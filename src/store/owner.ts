@@ -1,6 +1,6 @@
 import fs from "node:fs";
 import path from "node:path";
-import Database from "better-sqlite3";
+import { takeLock } from "./lock";
 import { StoreProblem } from "./store-problem";
 
 /** Who works with a data folder. */
@@ -12,8 +12,7 @@ interface Owner {
 }
 
 /**
- * Makes this process the only owner of a data folder, for as long as the process lives. The lock is one
- * that SQLite takes on a file of its own: the kernel frees it however the process ends.
+ * Makes this process the only owner of a data folder, for as long as the process lives.
  *
  * @param address where the pages of this process are, for whoever comes second
  * @returns gives the folder free again
@@ -22,17 +21,11 @@ interface Owner {
 export function ownFolder(folder: string, address: string | null): () => void {
   const own = (name: string) => path.join(/* turbopackIgnore: true */ folder, name);
   const [lock, said] = [own("owner.lock"), own("owner.json")];
-  if (!fs.existsSync(lock)) fs.closeSync(fs.openSync(lock, "a", 0o600));
-  const client = new Database(lock, { timeout: 0 });
-  try {
-    client.exec("begin exclusive");
-  } catch (error) {
-    client.close();
-    if (!String((error as { code?: string }).code).startsWith("SQLITE_BUSY")) throw error;
+  const free = takeLock(lock);
+  if (!free)
     throw new StoreProblem(
       `The data folder ${folder} is in use by ${ownerWords(said)}. End that process, or name another folder with NERRIT_DATA.`,
     );
-  }
   const owner: Owner = { pid: process.pid, address, since: new Date().toISOString() };
   try {
     fs.writeFileSync(said, JSON.stringify(owner), { mode: 0o600 });
@@ -41,7 +34,7 @@ export function ownFolder(folder: string, address: string | null): () => void {
   }
   return () => {
     fs.rmSync(said, { force: true });
-    client.close();
+    free();
   };
 }
 

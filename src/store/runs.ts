@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, isNull, sql, type SQL } from "drizzle-orm";
 import { briefOf, type BriefResult } from "@/core/run/brief";
 import { keptOf } from "@/core/reading/kept";
-import type { RunStatus } from "@/core/drills/request";
+import { ENDED, type RunStatus } from "@/core/drills/request";
 import type { BriefRun } from "@/core/study/measurement";
 import type { ErrorCount, RunResult, Sample, StepResult } from "@/core/run/result";
 import type { PhotoRef } from "@/core/chain/photo-ref";
@@ -241,3 +241,28 @@ export function lastWriteTo(
   if (!found?.bytes) return null;
   return { bytes: found.bytes, secondsAgo: (now - Date.parse(found.ended)) / 1000 };
 }
+
+/** Ended runs of a study's measurements that have ended, with when they began and what the tester did to them. */
+export const endedRunsOfStudy = (
+  store: Store,
+  studyId: string,
+): Pick<RunRow, "id" | "measurementId" | "startedAt" | "leftOut" | "corrections">[] =>
+  store
+    .select({
+      id: runs.id,
+      measurementId: runs.measurementId,
+      startedAt: runs.startedAt,
+      leftOut: runs.leftOut,
+      corrections: runs.corrections,
+    })
+    .from(runs)
+    .innerJoin(measurements, eq(runs.measurementId, measurements.id))
+    .where(
+      and(
+        eq(measurements.studyId, studyId),
+        isNull(measurements.removedAt),
+        inArray(measurements.status, [...ENDED]),
+      ),
+    )
+    .orderBy(asc(measurements.createdAt), asc(runs.repeat))
+    .all();

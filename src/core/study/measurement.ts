@@ -242,8 +242,14 @@ export const countedLess = (
   results: readonly Pick<BriefResult, "bytes" | "deviceBytes">[],
 ): boolean => results.some((r) => r.deviceBytes !== null && r.deviceBytes < r.bytes * KERNEL_SHARE);
 
+/** Whether memory may have answered a run in the drive's place. */
+export const isFromMemory = (
+  measurement: Pick<BriefMeasurement, "conditions">,
+  { result }: Pick<BriefRun, "result">,
+): boolean => answeredByMemory(measurement, result ? [result] : []).length > 0;
+
 function answeredByMemory(
-  { conditions }: BriefMeasurement,
+  { conditions }: Pick<BriefMeasurement, "conditions">,
   results: readonly BriefResult[],
 ): string[] {
   const cautions: string[] = [];

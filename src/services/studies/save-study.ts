@@ -1,5 +1,5 @@
-import { PartDraft } from "@/core/chain/part";
 import type { PhotoRef } from "@/core/chain/photo-ref";
+import { plainPart, plainRig } from "@/core/exchange/plain-rig";
 import { recordedRun } from "@/core/exchange/runs-file";
 import { MOST_FILED } from "@/core/exchange/study-file";
 import type { FiledRun } from "@/core/exchange/study-run";
@@ -67,41 +67,20 @@ export function studyDocument(
   studyId: string,
   fileWith: Recordings["fileWith"] = () => null,
 ) {
-  const { study } = openStudy(store, studyId);
   const measurements = tracedMeasurementsOf(store, studyId);
-  const inside = studyRows.rigsOfStudy(store, studyId);
-  const out = studyRows
-    .rigsById(store, [...new Set(measurements.map(({ rigId }) => rigId))])
-    .filter(({ id }) => !inside.some((rig) => rig.id === id));
-  const rigs = [...inside, ...out];
-  const parts = partRows.getParts(
+  const { frame, rigs, parts } = framed(
     store,
-    rigs.flatMap(({ partIds, besideIds, otherIds }) => [...partIds, ...besideIds, ...otherIds]),
+    studyId,
+    measurements.map(({ rigId }) => rigId),
   );
   const runs = runRows.runsOfMeasurements(
     store,
     measurements.map(({ id }) => id),
   );
   const rowOf = new Map(runs.map((run) => [run.id, run]));
-  const { title, tolerance, smallestEffect, demands, references, suites } = study;
-  const { notes, simulation } = studyRows.extrasOf(store, studyId);
   const recordings = recordingsFor(measurements, fileWith);
-  const machines = rigs.map(({ host }) => host);
-  const checks = listMachineChecks(store).filter(({ machine }) => machines.includes(machine));
-  const farHosts = rigs.flatMap(({ farHost }) => (farHost ? [farHost] : []));
-  const networks = listNetworks(store).filter(({ to }) => farHosts.includes(to));
   const document = {
-    format: "nerrit-study" as const,
-    version: 1 as const,
-    title,
-    tolerance,
-    smallestEffect,
-    notes,
-    demands,
-    references,
-    suites: suitesWith(suites, (id) => (rigs.some((rig) => rig.id === id) ? id : undefined)),
-    parts: [...parts.values()].map((part) => ({ id: part.id, ...PartDraft.parse(part) })),
-    rigs: rigs.map((rig) => (out.includes(rig) ? { ...rig, out: true } : rig)),
+    ...frame,
     runs: measurements
       .filter(({ status }) => ENDED.includes(status) && status !== "refused")
       .toReversed()
@@ -113,15 +92,57 @@ export function studyDocument(
           rowOf,
         );
       }),
-    ...(simulation ? { simulation } : {}),
-    ...(networks.length > 0 ? { networks } : {}),
-    ...(checks.length > 0 ? { checks } : {}),
-    ...reported(store, studyId),
     ...pictured(store, studyId, [...parts.values(), ...rigs, ...runs]),
     ...(recordings.length > 0 ? { recordings } : {}),
   };
   const samples = measurements.flatMap(({ runs }) => runs.map((run) => run.samples.length));
   return { document, samples: samples.reduce((sum, n) => sum + n, 0) };
+}
+
+/**
+ * A study's file without its runs, its pictures and its recordings.
+ *
+ * @param measured the rigs that its runs are of, by their ids
+ * @throws Problem 404
+ */
+export const studyFrame = (store: Store, studyId: string, measured: readonly string[]) =>
+  framed(store, studyId, measured).frame;
+
+function framed(store: Store, studyId: string, measured: readonly string[]) {
+  const { study } = openStudy(store, studyId);
+  const inside = studyRows.rigsOfStudy(store, studyId);
+  const out = studyRows
+    .rigsById(store, [...new Set(measured)])
+    .filter(({ id }) => !inside.some((rig) => rig.id === id));
+  const rigs = [...inside, ...out];
+  const parts = partRows.getParts(
+    store,
+    rigs.flatMap(({ partIds, besideIds, otherIds }) => [...partIds, ...besideIds, ...otherIds]),
+  );
+  const { title, tolerance, smallestEffect, demands, references, suites } = study;
+  const { notes, simulation } = studyRows.extrasOf(store, studyId);
+  const machines = rigs.map(({ host }) => host);
+  const checks = listMachineChecks(store).filter(({ machine }) => machines.includes(machine));
+  const farHosts = rigs.flatMap(({ farHost }) => (farHost ? [farHost] : []));
+  const networks = listNetworks(store).filter(({ to }) => farHosts.includes(to));
+  const frame = {
+    format: "nerrit-study" as const,
+    version: 1 as const,
+    title,
+    tolerance,
+    smallestEffect,
+    notes,
+    demands,
+    references,
+    suites: suitesWith(suites, (id) => (rigs.some((rig) => rig.id === id) ? id : undefined)),
+    parts: [...parts.values()].map(plainPart),
+    rigs: rigs.map((rig) => (out.includes(rig) ? { ...rig, out: true } : rig)),
+    ...(simulation ? { simulation } : {}),
+    ...(networks.length > 0 ? { networks } : {}),
+    ...(checks.length > 0 ? { checks } : {}),
+    ...reported(store, studyId),
+  };
+  return { frame, rigs, parts };
 }
 
 /** How a study is reported; nothing where nothing was chosen. */
@@ -152,7 +173,7 @@ function pictured(store: Store, studyId: string, items: readonly { photos: Photo
 /** A measurement as a run of a file. */
 function written(one: Measurement, now: Measurement["rig"], rowOf: Map<string, runRows.RunRow>) {
   const { id, rigId, drill, origin, status, reason, createdAt, warmUp, stated, conditions } = one;
-  const same = JSON.stringify(plain(one.rig)) === JSON.stringify(plain(now));
+  const same = JSON.stringify(plainRig(one.rig)) === JSON.stringify(plainRig(now));
   return {
     id,
     rigId,
@@ -165,19 +186,10 @@ function written(one: Measurement, now: Measurement["rig"], rowOf: Map<string, r
     stated,
     conditions,
     targets: targetsOf(one),
-    ...(same ? {} : { rigThen: plain(one.rig) }),
+    ...(same ? {} : { rigThen: plainRig(one.rig) }),
     runs: one.runs.map((run): FiledRun => {
       const { startedAt, photos } = rowOf.get(run.id)!;
       return { ...recordedRun(run, startedAt), ...(photos.length > 0 ? { photos } : {}) };
     }),
   };
-}
-
-/** A rig with its parts as entered, without what the shelf keeps beside them. */
-function plain({ parts, beside, other, ...rest }: Measurement["rig"]) {
-  const entry = (part: Measurement["rig"]["parts"][number]) => ({
-    id: part.id,
-    ...PartDraft.parse(part),
-  });
-  return { ...rest, parts: parts.map(entry), beside: beside.map(entry), other: other.map(entry) };
 }

@@ -1,0 +1,1 @@
+export { dataFolder } from "@/store/database";
