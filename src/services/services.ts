@@ -5,6 +5,7 @@ import { dataFolder, openStore, type Store } from "@/store/database";
 import { checkFolder } from "@/store/check";
 import { ownFolder } from "@/store/owner";
 import packageJson from "../../package.json";
+import { Archives } from "./archive/archives";
 import { Backups } from "./backups/backups";
 import { Ballasts } from "./ballast/ballasts";
 import { followFarHost } from "./hosts/far-host";
@@ -36,6 +37,7 @@ export interface Services {
   ballasts: Ballasts;
   recordings: Recordings;
   backups: Backups;
+  archives: Archives;
   /** Lets another process have the data folder. */
   release(): void;
 }
@@ -44,8 +46,9 @@ export interface Services {
 export async function endServices(): Promise<void> {
   const { nerritServices: open } = shared;
   if (!open) return;
-  const { desk, planner, ballasts, backups, store, release } = open;
+  const { desk, planner, ballasts, backups, archives, store, release } = open;
   backups.shutDown();
+  archives.shutDown();
   await Promise.all([desk.shutDown(), planner.shutDown()]);
   await ballasts.shutDown();
   desk.keeper.close();
@@ -89,6 +92,7 @@ export function services(): Services {
       ballasts,
     });
     planner.recover();
+    const isFree = () => occupation.isFree && !recordings.goesOn;
     shared.nerritServices = {
       store,
       folder,
@@ -100,7 +104,8 @@ export function services(): Services {
       planner,
       ballasts,
       recordings,
-      backups: new Backups(store, folder, () => occupation.isFree && !recordings.goesOn),
+      backups: new Backups(store, folder, isFree),
+      archives: new Archives(store, folder, isFree),
       release,
     };
   }

@@ -6,6 +6,7 @@ import { partsOf, partVersion, putPart, putRig, rigVersion } from "@/core/archiv
 import type { Writing } from "@/core/archive/rows/gear";
 import { markVersion, putMark, putRuns } from "@/core/archive/rows/run";
 import { placeOf } from "@/core/archive/tables";
+import type { ArchiveProgress } from "@/core/archive/view";
 import type { Part } from "@/core/chain/part";
 import type { Rig } from "@/core/chain/rig";
 import { Direction } from "@/core/units/rate";
@@ -19,15 +20,6 @@ import { conclusionsOf } from "../conclusions/conclusions";
 import { judgedOf } from "../conclusions/judged";
 import { studyFrame } from "../studies/save-study";
 import { measurement } from "../studies/studies";
-
-/** How far an archive has come. */
-export interface Gathered {
-  /** Runs that were looked at, of all that there are. */
-  done: number;
-  of: number;
-  /** Runs that are new in the archive. */
-  added: number;
-}
 
 /** What is wanted of a bench. */
 export interface Wanted {
@@ -52,15 +44,15 @@ export async function gather(
   store: Store,
   writer: ArchiveWriter,
   { samples, host, at }: Wanted,
-  say: (gathered: Gathered) => void,
-): Promise<Gathered> {
+  say: (gathered: ArchiveProgress) => void,
+): Promise<ArchiveProgress> {
   const writing: Writing = { put: writer.put, digest, at, place: placeOf(at, host) };
   const studies = listStudies(store).filter(({ simulated }) => samples || !simulated);
   const gear = new Gear(writer, writing);
   for (const part of listParts(store)) if (samples || !part.demo) gear.put([part]);
   const runs = new Map(studies.map(({ id }) => [id, endedRunsOfStudy(store, id)]));
   const of = [...runs.values()].reduce((sum, list) => sum + list.length, 0);
-  const gathered: Gathered = { done: 0, of, added: 0 };
+  const gathered: ArchiveProgress = { done: 0, of, added: 0 };
   for (const { id } of studies) {
     for (const alike of byMeasurement(runs.get(id)!)) {
       const fresh = new Set(alike.flatMap((run) => (writer.known.runs.has(run.id) ? [] : run.id)));

@@ -4,12 +4,14 @@ import path from "node:path";
 import { ArchiveProblem } from "@/archive/archive-problem";
 import { ask } from "@/archive/ask";
 import { look } from "@/archive/look";
+import { readStudyBack } from "@/archive/read-study";
 import { ArchiveWriter } from "@/archive/writer";
 import { takeLock } from "@/store/lock";
 import { openToRead } from "@/store/open-to-read";
 import { StoreProblem } from "@/store/store-problem";
 import { gather } from "./gather";
-import type { ArchiveOrder, ArchiveSaid, Progress } from "./order";
+import type { ArchiveOrder, ArchiveSaid } from "./order";
+import type { ArchiveProgress } from "@/core/archive/view";
 
 /** The program of a process that writes an archive or answers from archives, and ends. */
 const say = (said: ArchiveSaid) => new Promise<void>((told) => process.send!(said, () => told()));
@@ -23,6 +25,8 @@ async function done(order: ArchiveOrder): Promise<ArchiveSaid> {
       return { archived: await archive(order) };
     case "ask":
       return { answer: await ask(order.archives, order.sql, order) };
+    case "study":
+      return { study: JSON.stringify(await readStudyBack(order.archives, order.studyId)) };
     case "look":
       return { look: await look(order.archive) };
   }
@@ -33,7 +37,7 @@ async function archive({
   migrations,
   to,
   samples,
-}: Extract<ArchiveOrder, { do: "archive" }>): Promise<Progress> {
+}: Extract<ArchiveOrder, { do: "archive" }>): Promise<ArchiveProgress> {
   const store = openToRead(path.join(data, "nerrit.sqlite"), migrations);
   const free = takeLock(path.join(data, "archive.lock"));
   if (!free)

@@ -1,6 +1,7 @@
 import * as z from "zod";
 import { Answer } from "@/core/archive/answer";
 import { ArchiveLook } from "@/core/archive/look";
+import { ArchiveProgress } from "@/core/archive/view";
 
 /** What the archive's process is asked to do; it does one thing and ends. */
 export type ArchiveOrder =
@@ -13,18 +14,17 @@ export type ArchiveOrder =
       samples: boolean;
     }
   | { do: "ask"; archives: string[]; sql: string; ms: number; rows: number }
-  | { do: "look"; archive: string };
-
-const count = z.number().int().nonnegative();
-export const Progress = z.object({ done: count, of: count, added: count });
-export type Progress = z.infer<typeof Progress>;
+  | { do: "look"; archive: string }
+  | { do: "study"; archives: string[]; studyId: string };
 
 /** What the process says. */
 export const ArchiveSaid = z.union([
-  z.object({ progress: Progress }),
-  z.object({ archived: Progress }),
+  z.object({ progress: ArchiveProgress }),
+  z.object({ archived: ArchiveProgress }),
   z.object({ answer: Answer }),
   z.object({ look: ArchiveLook }),
+  /** The file of a study, as text. */
+  z.object({ study: z.string() }),
   z.object({ problem: z.string() }),
 ]);
 export type ArchiveSaid = z.infer<typeof ArchiveSaid>;

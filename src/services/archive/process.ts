@@ -1,7 +1,8 @@
 import { fork } from "node:child_process";
 import path from "node:path";
 import { Problem } from "../problem";
-import { ArchiveSaid, type ArchiveOrder, type Progress } from "./order";
+import { ArchiveSaid, type ArchiveOrder } from "./order";
+import type { ArchiveProgress } from "@/core/archive/view";
 
 /** The bundle of the process, for a program that runs in the project's folder. */
 export const BUNDLED = path.join(/* turbopackIgnore: true */ process.cwd(), "dist", "archive.mjs");
@@ -15,7 +16,7 @@ const GRACE_MS = 5000;
 export interface Following {
   /** Ends the process. */
   signal?: AbortSignal;
-  onProgress?(progress: Progress): void;
+  onProgress?(progress: ArchiveProgress): void;
   /** The process is killed when it takes longer, milliseconds. */
   ms?: number;
   /** Another bundle of the process. */
@@ -31,7 +32,7 @@ export interface Following {
 export async function inArchiveProcess(
   order: ArchiveOrder,
   { signal, onProgress, ms, bundle = BUNDLED }: Following = {},
-): Promise<Exclude<ArchiveSaid, { progress: Progress } | { problem: string }>> {
+): Promise<Exclude<ArchiveSaid, { progress: ArchiveProgress } | { problem: string }>> {
   if (signal?.aborted) throw new Problem(409, "It was stopped.");
   const child = fork(/* turbopackIgnore: true */ bundle, [], {
     execArgv: [`--max-old-space-size=${HEAP_MB}`],

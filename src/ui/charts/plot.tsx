@@ -120,6 +120,7 @@ export default function Plot({
   label,
   option,
   className = "h-60 w-full",
+  height,
   out,
   slideOption,
   onChart,
@@ -128,6 +129,8 @@ export default function Plot({
   label: string;
   option: (look: Look) => EChartsCoreOption;
   className?: string;
+  /** Pixels, where how much is drawn decides it. */
+  height?: number;
   /** How it is saved; left out where it is not. */
   out?: Out;
   /** What is drawn on a picture for a screen, of so many pixels, where that is not the same. */
@@ -161,7 +164,9 @@ export default function Plot({
     chart.current?.setOption({ ...COMMON, ...option(look) }, { replaceMerge });
   }, [option, theme]);
 
-  const picture = <div ref={box} role="img" aria-label={label} className={className} />;
+  const picture = (
+    <div ref={box} role="img" aria-label={label} className={className} style={{ height }} />
+  );
   if (!out) return picture;
   const drawn = () => {
     const { clientWidth, clientHeight } = box.current!;

@@ -17,6 +17,7 @@ const PAGES = [
   { href: "/ledger", name: "Link ledger" },
   { href: "/watch", name: "Watch" },
   { href: "/hosts", name: "Hosts" },
+  { href: "/archive", name: "Archive" },
   { href: "/backups", name: "Backups" },
 ];
 

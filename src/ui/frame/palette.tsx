@@ -44,6 +44,11 @@ const PAGES = [
   { words: "Hosts", path: "/hosts", keywords: ["machines", "ssh", "remote", "computer", "laptop"] },
   { words: "Issued reports", path: "/reports", keywords: ["published", "issues"] },
   { words: "Removed", path: "/removed", keywords: ["undo", "bin", "trash", "deleted", "put back"] },
+  {
+    words: "Archive",
+    path: "/archive",
+    keywords: ["ask", "sql", "parquet", "question", "years", "history", "trend"],
+  },
   { words: "Backups", path: "/backups", keywords: ["restore", "save", "copy", "safe"] },
 ] as const;
 
