@@ -31,6 +31,8 @@ export function textsIn(file, source = fs.readFileSync(file, "utf8")) {
     if (ts.isJsxAttribute(node) && NO_WORDS.test(node.name.getText(tree))) return;
     if (ts.isTaggedTemplateExpression(node)) return;
     if (ts.isCallExpression(node) && FOR_PROGRAMS.test(node.expression.getText(tree))) return;
+    // What an archive's engine reads.
+    if (ts.isPropertyAssignment(node) && node.name.getText(tree) === "sql") return;
     if (ts.isTypeNode(node)) return;
     if (ts.isJsxElement(node) || ts.isJsxFragment(node)) {
       const words = node.children.map((child) => inline(child)).join("");
