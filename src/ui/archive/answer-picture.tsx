@@ -13,6 +13,9 @@ const MOST_BARS = 24;
 const MOST_LINES = 6;
 const STROKES = ["solid", "dashed", "dotted"];
 
+/** Stands for a label that the tester left empty. */
+const NOT_SAID = "not stated";
+
 type Cells = Readonly<Record<string, unknown>>;
 
 /** An answer drawn as its question says. */
@@ -74,7 +77,9 @@ function barsOf(
 ) {
   const column = columns[value]!;
   const name = (row: Cells) =>
-    label.map((each) => writeCell(row[each], columns[each]!.as)).join(", ");
+    label
+      .map((each) => (row[each] ? writeCell(row[each], columns[each]!.as) : NOT_SAID))
+      .join(", ");
   const ends = [low, high].flatMap((each) => (each ? [each] : []));
   return {
     grid: { left: 12, right: 32, top: 8, bottom: 44, containLabel: true },
