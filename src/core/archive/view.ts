@@ -1,6 +1,6 @@
 import * as z from "zod";
 import { absolutePath } from "../units/text";
-import { ArchiveLook } from "./look";
+import type { ArchiveLook } from "./look";
 import { Filters } from "./questions/question";
 
 /** Archives that are asked together at most. */
