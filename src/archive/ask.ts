@@ -15,6 +15,9 @@ export interface AskLimits extends Limits {
 
 const USUAL: AskLimits = { ...USUAL_LIMITS, ms: 60_000, rows: MOST_ROWS };
 
+/** How often is looked whether a question is late. */
+const LOOK_MS = 50;
+
 /** Statements that read and do nothing else. */
 const READING = [StatementType.SELECT, StatementType.EXPLAIN];
 
@@ -33,11 +36,10 @@ export async function ask(
   const { ms, rows: most, ...engine } = { ...USUAL, ...limits };
   const duck = await openDuck(engine);
   const { connection } = duck;
-  let isLate = false;
-  const timer = setTimeout(() => {
-    isLate = true;
-    connection.interrupt();
-  }, ms);
+  const until = performance.now() + ms;
+  const isLate = () => performance.now() > until;
+  // Again and again: what is interrupted between two statements goes on with the next.
+  const timer = setInterval(() => isLate() && connection.interrupt(), LOOK_MS);
   try {
     const tables = tablesIn(connection, sql);
     await declareTables(connection, archives, tables);
@@ -55,13 +57,13 @@ export async function ask(
     };
   } catch (error) {
     if (error instanceof ArchiveProblem) throw error;
-    if (isLate)
+    if (isLate())
       throw new ArchiveProblem(
         `The question took longer than ${ms / 1000} s and was ended. Narrow it, to one month say.`,
       );
     throw new ArchiveProblem(inPlainWords((error as Error).message));
   } finally {
-    clearTimeout(timer);
+    clearInterval(timer);
     duck.close();
   }
 }

@@ -1,9 +1,8 @@
 import type { DuckDBConnection } from "@duckdb/node-api";
-import { PLACE_COLUMNS, TABLE_NAMES, type TableName } from "@/core/archive/tables";
+import { columnsOf, PLACE_COLUMNS, TABLE_NAMES, type TableName } from "@/core/archive/tables";
 import { ArchiveProblem } from "./archive-problem";
 import { quotedList } from "./duck";
 import { checkArchive, filesOf } from "./folder";
-import { columnsOf } from "./table-buffer";
 
 /**
  * Declares the tables of archives to the engine, each as a view over all of its files. What several archives

@@ -3,7 +3,8 @@ import path from "node:path";
 import * as z from "zod";
 import { ARCHIVE_VERSION, TABLE_NAMES, type TableName } from "@/core/archive/tables";
 import { makeFolder } from "@/store/make-folder";
-import { ArchiveProblem, inWords } from "./archive-problem";
+import { inWords } from "@/store/in-words";
+import { ArchiveProblem } from "./archive-problem";
 
 /** Says that a folder is an archive, and of which layout. */
 const LABEL = "archive.json";

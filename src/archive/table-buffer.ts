@@ -13,7 +13,7 @@ import {
   type DuckDBValue,
 } from "@duckdb/node-api";
 import type { ColumnType } from "@/core/archive/column";
-import { PLACE_COLUMNS, TABLES, type Place, type Row, type TableName } from "@/core/archive/tables";
+import { columnsOf, type Place, type Row, type TableName } from "@/core/archive/tables";
 
 /** Rows that go into the engine at once: its own size of a chunk. */
 const CHUNK = 2048;
@@ -36,15 +36,6 @@ const CONVERT: Record<ColumnType, (value: never) => DuckDBValue> = {
   BOOLEAN: (value: boolean) => value,
   TIMESTAMP: (value: string) => new DuckDBTimestampValue(BigInt(Date.parse(value)) * 1000n),
 };
-
-/** Columns of a table and those of its folders, in the order of its rows. */
-export const columnsOf = (table: TableName): [name: string, type: ColumnType][] => [
-  ...Object.entries(TABLES[table].columns).map(([name, { type }]): [string, ColumnType] => [
-    name,
-    type,
-  ]),
-  ...(Object.entries(PLACE_COLUMNS) as [string, ColumnType][]),
-];
 
 /** Rows of one table on their way into the engine. */
 export class TableBuffer<T extends TableName> {

@@ -1,7 +1,8 @@
 import fs from "node:fs";
 import path from "node:path";
 import { TABLE_NAMES, type Place, type Row, type TableName } from "@/core/archive/tables";
-import { ArchiveProblem, inWords } from "./archive-problem";
+import { inWords } from "@/store/in-words";
+import { ArchiveProblem } from "./archive-problem";
 import { openDuck, quoted, type Duck } from "./duck";
 import { makeArchive } from "./folder";
 import { Known } from "./known";
@@ -60,7 +61,7 @@ export class ArchiveWriter {
     if (held > MOST_HELD) await this.layReady();
   }
 
-  /** Puts everything into its places. @returns rows of each table @throws ArchiveProblem */
+  /** Puts everything into its places. @throws ArchiveProblem */
   async finish(): Promise<void> {
     await this.layReady();
     await reported(this.archive, async () => moveIn(this.archive, this.name));
@@ -97,6 +98,10 @@ export class ArchiveWriter {
   }
 }
 
+/** The engine tells of a full disk in words of its own. */
+const saidBy = (error: unknown): string =>
+  /no space left/i.test((error as Error).message) ? "the disk is full" : inWords(error);
+
 /** @throws ArchiveProblem that says why the folder takes nothing */
 async function reported<T>(archive: string, work: () => Promise<T>): Promise<T> {
   try {
@@ -104,7 +109,7 @@ async function reported<T>(archive: string, work: () => Promise<T>): Promise<T> 
   } catch (error) {
     if (error instanceof ArchiveProblem) throw error;
     throw new ArchiveProblem(
-      `The archive ${archive} cannot be written: ${inWords(error)}. What it held before is unchanged. Make room, or name another folder.`,
+      `The archive ${archive} cannot be written: ${saidBy(error)}. What it held before is unchanged. Make room, or name another folder.`,
     );
   }
 }

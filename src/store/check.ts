@@ -1,6 +1,7 @@
 import fs from "node:fs";
 import path from "node:path";
 import Database from "better-sqlite3";
+import { inWords } from "./in-words";
 import { whatIsLeft } from "./left";
 import { makeFolder } from "./make-folder";
 import { newestKnown } from "./newest";
@@ -59,20 +60,6 @@ export function checkFolder(folder: string): void {
       `Nothing can be written into the data folder ${folder}: ${inWords(error)}. Make it writable for this user. ${ELSEWHERE} otherwise.`,
     );
   }
-}
-
-/** What the system says of a file error, without its own code and path. */
-function inWords(error: unknown): string {
-  const { code, message } = error as NodeJS.ErrnoException;
-  const known: Record<string, string> = {
-    EACCES: "permission denied",
-    EPERM: "permission denied",
-    EROFS: "the file system is read-only",
-    ENOSPC: "the disk is full",
-    EEXIST: "it is a file, not a folder",
-    ENOTDIR: "it is a file, or a part of its path is one",
-  };
-  return (code && known[code]) || message;
 }
 
 function checkDatabase(file: string, size: number, migrations: string): void {

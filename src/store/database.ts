@@ -7,6 +7,7 @@ import { countWrites } from "./count-writes";
 import { backUpBefore, finishRestore } from "./backup";
 import { checkData } from "./check";
 import { packOldTraces } from "./old-traces";
+import { programRoot } from "./program-root";
 import * as schema from "./schema";
 import type { Store } from "./store";
 
@@ -18,7 +19,7 @@ export const databaseIn = (folder: string): string =>
 
 /** The migrations of this program. */
 export const ownMigrations = (): string =>
-  path.join(/* turbopackIgnore: true */ process.cwd(), "src", "store", "migrations");
+  path.join(/* turbopackIgnore: true */ programRoot(), "src", "store", "migrations");
 
 /** How long a write waits for another program to let go of the database, milliseconds. */
 export const BUSY_MS = 1000;
@@ -27,7 +28,7 @@ export const BUSY_MS = 1000;
 export function dataFolder(): string {
   return path.resolve(
     /* turbopackIgnore: true */ process.env.NERRIT_DATA ||
-      path.join(/* turbopackIgnore: true */ process.cwd(), "data"),
+      path.join(/* turbopackIgnore: true */ programRoot(), "data"),
   );
 }
 

@@ -4,10 +4,10 @@ import type { ArchiveLook } from "@/core/archive/look";
 import { ENGINES, declarations, type EngineName } from "@/core/archive/declarations";
 import { counted } from "@/core/units/counted";
 import { formatSize } from "@/core/units/size";
-import { dataFolder } from "@/services/data-folder";
+import { archiveBench } from "@/services/archive/by-command";
 import { printJson, Usage } from "../exit";
 import { PROGRESS, ProgressLine } from "../progress-line";
-import { byProcess, MIGRATIONS } from "./by-process";
+import { plainly } from "../system/plainly";
 
 interface Options {
   to: string;
@@ -39,22 +39,14 @@ export function addArchive(program: Command): void {
         return;
       }
       const line = new ProgressLine(options.progress ?? false);
-      const done = await byProcess(
-        {
-          do: "archive",
-          data: dataFolder(),
-          migrations: MIGRATIONS,
-          to,
-          samples: options.withSamples ?? false,
-        },
-        { onProgress: ({ done, of }) => line.say(`run ${done} of ${of}`, "runs") },
+      const { added, archive } = await plainly(() =>
+        archiveBench(to, options.withSamples ?? false, ({ done, of }) =>
+          line.say(`run ${done} of ${of}`, "runs"),
+        ),
       );
       line.clear();
-      const looked = await byProcess({ do: "look", archive: to });
-      if (!("archived" in done) || !("look" in looked)) return;
-      const { added } = done.archived;
-      if (options.json) return printJson({ added, archive: looked.look });
-      process.stdout.write(`${addedWords(added)}\n${lookWords(looked.look)}\n`);
+      if (options.json) return printJson({ added, archive });
+      process.stdout.write(`${addedWords(added)}\n${lookWords(archive)}\n`);
     });
 }
 

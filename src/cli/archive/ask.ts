@@ -1,14 +1,13 @@
 import fs from "node:fs";
-import path from "node:path";
 import type { Command } from "commander";
-import type { Answer } from "@/core/archive/answer";
-import { MOST_ROWS } from "@/core/archive/answer";
+import { MOST_ROWS, type Answer } from "@/core/archive/answer";
 import { answerCsv, titled, writeCell } from "@/core/archive/cell";
 import { Filters, type Question } from "@/core/archive/questions/question";
 import { findQuestion, QUESTIONS, sqlOf } from "@/core/archive/questions/questions";
+import { askArchives } from "@/services/archive/by-command";
 import { printJson, Usage } from "../exit";
 import { table, wrapped } from "../lines";
-import { byProcess } from "./by-process";
+import { plainly } from "../system/plainly";
 
 /** A question is ended after so many seconds, unless another time is given. */
 const SECONDS = 60;
@@ -46,17 +45,10 @@ export function addAsk(program: Command): void {
         throw new Usage("name a ready question or --sql, not both");
       const sql = question ? sqlOf(question, filtersOf(options)) : readSql(options.sql!);
       if (!options.archive) throw new Usage("--archive: name the folder of an archive");
-      const said = await byProcess(
-        {
-          do: "ask",
-          archives: options.archive.map((one) => path.resolve(one)),
-          sql,
-          ms: secondsOf(options.seconds) * 1e3,
-          rows: MOST_ROWS,
-        },
-        { ms: secondsOf(options.seconds) * 1e3 },
-      );
-      if ("answer" in said) print(said.answer, question, options);
+      const archives = options.archive;
+      const ms = secondsOf(options.seconds) * 1e3;
+      const answer = await plainly(() => askArchives(archives, sql, ms, MOST_ROWS));
+      print(answer, question, options);
     });
 }
 

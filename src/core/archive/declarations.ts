@@ -1,5 +1,5 @@
 import type { ColumnType } from "./column";
-import { PLACE_COLUMNS, TABLE_NAMES, TABLES, type TableName } from "./tables";
+import { columnsOf, PLACE_COLUMNS, TABLE_NAMES, type TableName } from "./tables";
 
 /** Distributed engines of SQL that an archive's tables can be declared to. */
 export const ENGINES = ["spark", "trino"] as const;
@@ -38,30 +38,23 @@ const TYPES: Record<EngineName, Record<ColumnType, string>> = {
 export const declarations = (engine: EngineName, location: string): string =>
   TABLE_NAMES.map((table) => (engine === "spark" ? spark : trino)(table, location)).join("\n\n");
 
-function columnsOf(engine: EngineName, table: TableName): string {
-  const all = {
-    ...Object.fromEntries(
-      Object.entries(TABLES[table].columns).map(([name, { type }]) => [name, type]),
-    ),
-    ...PLACE_COLUMNS,
-  };
-  return Object.entries(all)
-    .map(([name, type]) => `  ${name} ${TYPES[engine][type as ColumnType]}`)
+const declared = (engine: EngineName, table: TableName): string =>
+  columnsOf(table)
+    .map(([name, type]) => `  ${name} ${TYPES[engine][type]}`)
     .join(",\n");
-}
 
 const places = Object.keys(PLACE_COLUMNS);
 const quoted = (text: string) => `'${text.replaceAll("'", "''")}'`;
 
 const spark = (table: TableName, location: string) => `CREATE TABLE ${table} (
-${columnsOf("spark", table)}
+${declared("spark", table)}
 ) USING parquet
 PARTITIONED BY (${places.join(", ")})
 LOCATION ${quoted(`${location}/${table}`)};
 MSCK REPAIR TABLE ${table};`;
 
 const trino = (table: TableName, location: string) => `CREATE TABLE ${table} (
-${columnsOf("trino", table)}
+${declared("trino", table)}
 ) WITH (
   format = 'PARQUET',
   external_location = ${quoted(`${location}/${table}`)},

@@ -1,4 +1,4 @@
-import type { RowOf } from "./column";
+import type { Column, ColumnType, RowOf } from "./column";
 import { findings, verdicts } from "./tables/conclusions";
 import { claims, parts, rigParts, rigs, studies } from "./tables/gear";
 import {
@@ -51,6 +51,15 @@ export interface Place {
 
 /** The columns of the folders, which the files themselves do not hold. */
 export const PLACE_COLUMNS = { year: "INTEGER", month: "INTEGER", host: "VARCHAR" } as const;
+
+/** Columns of a table and those of its folders, by name, in the order of its rows. */
+export const columnsOf = (table: TableName): [name: string, type: ColumnType][] => [
+  ...Object.entries<Column>(TABLES[table].columns).map(([name, { type }]): [string, ColumnType] => [
+    name,
+    type,
+  ]),
+  ...(Object.entries(PLACE_COLUMNS) as [string, ColumnType][]),
+];
 
 /** @param at ISO 8601 @param host empty where it is not known */
 export function placeOf(at: string, host: string): Place {

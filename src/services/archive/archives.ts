@@ -15,23 +15,33 @@ import { getSetting, putSetting } from "@/store/settings";
 import { log } from "../log";
 import { checked, Problem } from "../problem";
 import { takeInStudy } from "../studies/study-file";
-import { inArchiveProcess } from "./process";
+import { inArchiveProcess, type InArchiveProcess } from "./process";
 
 const NAME = "archive";
 
 /** A question on the page is ended after so long, milliseconds, and shows so many rows. */
 const ASK_MS = 60_000;
 const ASK_ROWS = 10_000;
+/** What an archive holds is looked at anew after so long. */
+const SEEN_MS = 30_000;
 /** Questions that are answered at the same time: each has a process with half a gigabyte. */
 const MOST_ASKED = 2;
+
+/** What was found in the archive's folder when it was looked at last, or why nothing was. */
+interface Seen {
+  folder: string;
+  at: number;
+  look: ArchiveLook | null;
+  trouble: string | null;
+}
 
 /** The archive that a bench is written to, and the questions that it and others are asked. */
 export class Archives {
   private stopping: AbortController | null = null;
   private progress: ArchiveProgress | null = null;
   private trouble: string | null = null;
-  /** What was found in the folder when it was looked at last. */
-  private seen: { folder: string; look: ArchiveLook } | null = null;
+  private seen: Seen | null = null;
+  private looking: Promise<void> | null = null;
   private asked = 0;
 
   /**
@@ -42,25 +52,21 @@ export class Archives {
     private readonly store: Store,
     private readonly data: string,
     private readonly isFree: () => boolean,
-    private readonly inProcess = inArchiveProcess,
+    private readonly inProcess: InArchiveProcess = inArchiveProcess,
   ) {}
 
   async view(): Promise<ArchiveView> {
     const settings = this.settings();
     await this.lookAt(settings);
-    return {
-      settings,
-      look: this.seen?.look ?? null,
-      trouble: this.trouble,
-      progress: this.progress,
-    };
+    return this.glance();
   }
 
   /** The same without looking into the folder, which takes a while. */
   glance(): ArchiveView {
     const settings = this.settings();
-    const look = this.seen?.folder === settings.folder ? (this.seen?.look ?? null) : null;
-    return { settings, look, trouble: this.trouble, progress: this.progress };
+    const seen = this.seen?.folder === settings.folder ? this.seen : null;
+    const trouble = this.trouble ?? seen?.trouble ?? null;
+    return { settings, look: seen?.look ?? null, trouble, progress: this.progress };
   }
 
   settings(): ArchiveSettings {
@@ -105,6 +111,7 @@ export class Archives {
   private async written(to: string, samples: boolean, signal: AbortSignal): Promise<void> {
     try {
       await this.inProcess(
+        "archived",
         { do: "archive", data: this.data, migrations: ownMigrations(), to, samples },
         { signal, onProgress: (progress) => (this.progress = progress) },
       );
@@ -118,18 +125,25 @@ export class Archives {
     }
   }
 
+  /** Looks into the folder, unless that was done of late: other benches and the command write there too. */
   private async lookAt({ folder }: ArchiveSettings): Promise<void> {
     if (folder === null || this.stopping) return;
-    if (this.seen?.folder === folder) return;
-    this.seen = null;
-    // Where nothing was written yet there is nothing to say.
-    if (!fs.existsSync(/* turbopackIgnore: true */ folder)) return;
+    const isFresh = this.seen?.folder === folder && Date.now() - this.seen.at < SEEN_MS;
+    // Whoever comes meanwhile waits for the same look.
+    if (!isFresh) this.looking ??= this.looked(folder).finally(() => (this.looking = null));
+    await this.looking;
+  }
+
+  private async looked(folder: string): Promise<void> {
+    const seen: Seen = { folder, at: Date.now(), look: null, trouble: null };
     try {
-      const said = await this.inProcess({ do: "look", archive: folder }, { ms: ASK_MS });
-      if ("look" in said) this.seen = { folder, look: said.look };
+      // Where nothing was written yet there is nothing to say.
+      if (fs.existsSync(/* turbopackIgnore: true */ folder))
+        seen.look = await this.inProcess("look", { do: "look", archive: folder }, { ms: ASK_MS });
     } catch (error) {
-      this.trouble ??= (error as Error).message;
+      seen.trouble = (error as Error).message;
     }
+    this.seen = seen;
   }
 
   /** Asks this bench's archive and the others. @throws Problem that says why there is no answer */
@@ -142,9 +156,7 @@ export class Archives {
     this.asked++;
     try {
       const order = { do: "ask" as const, archives, sql, ms: ASK_MS, rows: ASK_ROWS };
-      const said = await this.inProcess(order, { signal, ms: ASK_MS });
-      if (!("answer" in said)) throw new Problem(409, "The question was not answered. Ask again.");
-      return said.answer;
+      return await this.inProcess("answer", order, { signal, ms: ASK_MS });
     } finally {
       this.asked--;
     }
@@ -152,12 +164,9 @@ export class Archives {
 
   /** Takes a study out of the archives into this bench, as another study. @returns its id @throws Problem */
   async takeIn(studyId: string): Promise<{ id: string }> {
-    const said = await this.inProcess(
-      { do: "study", archives: this.known(), studyId },
-      { ms: ASK_MS },
-    );
-    if (!("study" in said)) throw new Problem(409, "The study was not read. Try again.");
-    return { id: takeInStudy(this.store, Buffer.from(said.study)).id };
+    const order = { do: "study" as const, archives: this.known(), studyId };
+    const file = await this.inProcess("study", order, { ms: ASK_MS });
+    return { id: takeInStudy(this.store, Buffer.from(file)).id };
   }
 
   shutDown(): void {

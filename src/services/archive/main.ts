@@ -6,12 +6,13 @@ import { ask } from "@/archive/ask";
 import { look } from "@/archive/look";
 import { readStudyBack } from "@/archive/read-study";
 import { ArchiveWriter } from "@/archive/writer";
+import type { ArchiveProgress } from "@/core/archive/view";
+import { databaseIn } from "@/store/database";
 import { takeLock } from "@/store/lock";
 import { openToRead } from "@/store/open-to-read";
 import { StoreProblem } from "@/store/store-problem";
 import { gather } from "./gather";
 import type { ArchiveOrder, ArchiveSaid } from "./order";
-import type { ArchiveProgress } from "@/core/archive/view";
 
 /** The program of a process that writes an archive or answers from archives, and ends. */
 const say = (said: ArchiveSaid) => new Promise<void>((told) => process.send!(said, () => told()));
@@ -38,7 +39,7 @@ async function archive({
   to,
   samples,
 }: Extract<ArchiveOrder, { do: "archive" }>): Promise<ArchiveProgress> {
-  const store = openToRead(path.join(data, "nerrit.sqlite"), migrations);
+  const store = openToRead(databaseIn(data), migrations);
   const free = takeLock(path.join(data, "archive.lock"));
   if (!free)
     throw new ArchiveProblem("This bench is being archived already. Wait for the end of that.");
@@ -52,6 +53,8 @@ async function archive({
     const at = new Date().toISOString();
     const batch = `${at.slice(0, 19).replaceAll(/[-:]/g, "")}Z-${name}-${process.pid}`;
     writer = await ArchiveWriter.open(to, name, batch);
+    // All of it as it is at one moment, whatever a server beside it removes meanwhile.
+    store.$client.exec("begin");
     let saidAt = 0;
     const gathered = await gather(store, writer, { samples, host: os.hostname(), at }, (now) => {
       if (performance.now() - saidAt < SAID_EACH_MS) return;

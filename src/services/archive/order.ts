@@ -17,14 +17,23 @@ export type ArchiveOrder =
   | { do: "look"; archive: string }
   | { do: "study"; archives: string[]; studyId: string };
 
+/** What it makes, by the name under which it says so. */
+const Made = {
+  archived: ArchiveProgress,
+  answer: Answer,
+  look: ArchiveLook,
+  /** The file of a study, as text. */
+  study: z.string(),
+};
+export type ArchiveMade = { [M in keyof typeof Made]: z.infer<(typeof Made)[M]> };
+
 /** What the process says. */
 export const ArchiveSaid = z.union([
   z.object({ progress: ArchiveProgress }),
-  z.object({ archived: ArchiveProgress }),
-  z.object({ answer: Answer }),
-  z.object({ look: ArchiveLook }),
-  /** The file of a study, as text. */
-  z.object({ study: z.string() }),
+  z.object({ archived: Made.archived }),
+  z.object({ answer: Made.answer }),
+  z.object({ look: Made.look }),
+  z.object({ study: Made.study }),
   z.object({ problem: z.string() }),
 ]);
 export type ArchiveSaid = z.infer<typeof ArchiveSaid>;

@@ -1,24 +1,21 @@
 "use client";
 
 import { useState } from "react";
-import { Controller, useForm } from "react-hook-form";
+import { useForm } from "react-hook-form";
 import { Filters, type FilterName } from "@/core/archive/questions/question";
 import { findQuestion, QUESTIONS, sqlOf } from "@/core/archive/questions/questions";
 import { plainWords } from "@/core/units/plain-words";
-import { Checkbox } from "../controls/checkbox";
-import { Button, Field, Form, Input, Trouble } from "../controls/form";
+import { Button, Field, Form, Trouble } from "../controls/form";
 import { BOX } from "../controls/look";
-import { DIRECTIONS, Select } from "../controls/select";
+import { Select } from "../controls/select";
 import { AnswerShown } from "./answer-shown";
+import { FilterFields, type Typed } from "./filter-fields";
 import { useAsk } from "./use-archive";
 
 /** One's own SQL, among the questions. */
 const OWN = "sql";
 
 const EMPTY = Filters.parse({});
-
-/** What stands in the form. */
-type Typed = Omit<Filters, "gbps"> & { gbps: string; sql: string };
 
 /** A ready question with its filters, or SQL, and what the archive answers. */
 export function AskForm() {
@@ -44,18 +41,6 @@ export function AskForm() {
     setName(next);
     ask.reset();
   };
-  const text = (filter: "words" | "gbps" | "host" | "since" | "until", label: string) =>
-    question?.filters.includes(filter) && (
-      <Field label={label} error={errors[filter]?.message} className="w-40">
-        <Input
-          type={filter === "since" || filter === "until" ? "date" : "text"}
-          inputMode={filter === "gbps" ? "decimal" : undefined}
-          aria-invalid={errors[filter] ? true : undefined}
-          className="w-full"
-          {...register(filter)}
-        />
-      </Field>
-    );
   return (
     <section aria-label="Ask the archive" className="space-y-4">
       <Form onSend={send} className="space-y-3">
@@ -74,41 +59,11 @@ export function AskForm() {
         {question ? (
           <>
             <p className="max-w-2xl text-secondary">{question.words}</p>
-            <div className="flex flex-wrap items-start gap-3">
-              {text("words", "Part, maker, chip")}
-              {text("gbps", "Link, Gb/s")}
-              {question.filters.includes("direction") && (
-                <Field label="Direction" className="w-36">
-                  <Controller
-                    control={control}
-                    name="direction"
-                    render={({ field }) => (
-                      <Select
-                        name="direction"
-                        value={field.value}
-                        options={[{ value: "", text: "both" }, ...DIRECTIONS]}
-                        onChange={field.onChange}
-                        className="w-full"
-                      />
-                    )}
-                  />
-                </Field>
-              )}
-              {text("host", "Host")}
-              {text("since", "Since")}
-              {text("until", "Until")}
-            </div>
-            <Controller
+            <FilterFields
+              question={question}
+              register={register}
               control={control}
-              name="simulated"
-              render={({ field }) => (
-                <Checkbox
-                  checked={field.value === "yes"}
-                  onChange={(next) => field.onChange(next ? "yes" : "no")}
-                >
-                  Count simulated runs too
-                </Checkbox>
-              )}
+              errors={errors}
             />
           </>
         ) : (

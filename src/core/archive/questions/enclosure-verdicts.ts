@@ -1,4 +1,4 @@
-import { latest, PART_FILTER, type Question } from "./question";
+import { JUDGED_ENCLOSURES, type Question } from "./question";
 
 export const enclosureVerdicts: Question = {
   name: "enclosure-verdicts",
@@ -6,21 +6,10 @@ export const enclosureVerdicts: Question = {
   words:
     "The latest verdict on each claim of throughput. The lowest share of the claim stands first.",
   filters: ["words", "gbps", "direction", "simulated"],
-  sql: `WITH latest_verdicts AS (
-  ${latest("verdicts", "study_id, part_id, claim")}
-)
-SELECT p.name AS enclosure, p.maker AS maker, p.model AS model, p.chip AS chip, p.firmware AS firmware,
-  v.direction AS direction, v.verdict AS verdict,
-  v.claimed_mb_per_s AS claimed_mb_per_s,
-  v.observed_mb_per_s AS observed_mb_per_s,
-  v.share_of_claim AS share_of_claim
-FROM latest_verdicts v
-JOIN parts p ON p.part_version = v.part_version
-WHERE v.latest_row = 1 AND p.kind = 'enclosure' AND v.share_of_claim IS NOT NULL
-  AND v.kind IN ('peak', 'sustained')
-  AND (:simulated = 'yes' OR v.origin <> 'simulated')
-  AND (:direction = '' OR v.direction = :direction)
-  AND ${PART_FILTER}
+  sql: `WITH ${JUDGED_ENCLOSURES}
+SELECT name AS enclosure, maker, model, chip, firmware, direction, verdict,
+  claimed_mb_per_s, observed_mb_per_s, share_of_claim
+FROM judged
 ORDER BY share_of_claim, enclosure`,
   columns: {
     enclosure: { title: "Enclosure", as: "text" },

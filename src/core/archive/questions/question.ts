@@ -75,5 +75,20 @@ export const COUNTING = `counting AS (
 export const PART_FILTER = `(:words = '' OR LOWER(p.name || ' ' || p.maker || ' ' || p.model || ' ' || p.chip || ' ' || p.tag) LIKE '%' || LOWER(:words) || '%')
   AND (:gbps = 0 OR p.uplink_gb_per_s BETWEEN :gbps * 0.9 AND :gbps * 1.1)`;
 
+/** The latest verdicts on claims of throughput of enclosures, as a table that is called judged. */
+export const JUDGED_ENCLOSURES = `judged AS (
+  SELECT p.name, p.maker, p.model, p.chip, p.firmware, v.part_id, v.direction, v.verdict,
+    v.claimed_mb_per_s, v.observed_mb_per_s, v.share_of_claim
+  FROM (
+    ${latest("verdicts", "study_id, part_id, claim").replaceAll("\n", "\n    ")}
+  ) v
+  JOIN parts p ON p.part_version = v.part_version
+  WHERE v.latest_row = 1 AND p.kind = 'enclosure' AND v.share_of_claim IS NOT NULL
+    AND v.kind IN ('peak', 'sustained')
+    AND (:simulated = 'yes' OR v.origin <> 'simulated')
+    AND (:direction = '' OR v.direction = :direction)
+    AND ${PART_FILTER.replaceAll("\n", "\n  ")}
+)`;
+
 /** The filters of runs. */
 export const OF_RUNS = ["direction", "host", "since", "until", "simulated"] as const;

@@ -1,1 +1,0 @@
-export { dataFolder } from "@/store/database";
