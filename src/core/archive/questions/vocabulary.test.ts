@@ -34,7 +34,7 @@ describe.each(QUESTIONS.map((question) => [question.name, question] as const))(
         ...[...bare(sql).matchAll(/(?:FROM|JOIN) [a-z_]+ ([a-z]{1,2})\b/g)].map(
           ([, name]) => name!,
         ),
-        ...[...bare(sql).matchAll(/\) ([a-z]{1,2}) ON/g)].map(([, name]) => name!),
+        ...[...bare(sql).matchAll(/\)\s+([a-z]{1,2})\s/g)].map(([, name]) => name!),
       ]);
       const foreign = words(sql).filter((word) => !STANDARD.has(word) && !names.has(word));
       expect(foreign).toEqual([]);
