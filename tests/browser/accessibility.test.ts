@@ -112,6 +112,7 @@ describe.skipIf(why)("accessibility", () => {
     ],
     ["the measure form, unfolded", `${demo}/measure`, () => press("blocks, 16 in flight")],
     ["Watch", "/watch?name=sdc", () => seeWords(browser.page, /gone|for \d/)],
+    ["the archive", "/archive", nothing],
     ["the hosts", "/hosts", () => browser.page.waitForSelector("[data-host]")],
     [
       "a plan being put together, with what no system tells",

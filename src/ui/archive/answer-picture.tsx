@@ -100,7 +100,7 @@ function barsOf(
       ...axis,
       type: "value",
       min: 0,
-      name: axisName(column),
+      name: ends.length > 0 ? `${axisName(column)} (marks: lowest and highest)` : axisName(column),
       nameLocation: "middle",
       nameGap: 26,
     },

@@ -30,7 +30,7 @@ ORDER BY mean_share`,
   },
   picture: {
     kind: "bars",
-    label: ["bottleneck"],
+    label: ["bottleneck", "ceiling_mb_per_s"],
     value: "mean_share",
     low: "lowest_share",
     high: "highest_share",

@@ -77,7 +77,7 @@ export const PART_FILTER = `(:words = '' OR LOWER(p.name || ' ' || p.maker || ' 
 
 /** The latest verdicts on claims of throughput of enclosures, as a table that is called judged. */
 export const JUDGED_ENCLOSURES = `judged AS (
-  SELECT p.name, p.maker, p.model, p.chip, p.firmware, v.part_id, v.direction, v.verdict,
+  SELECT p.name, p.maker, p.model, p.chip, p.firmware, v.study_id, v.part_id, v.kind, v.direction, v.verdict,
     v.claimed_mb_per_s, v.observed_mb_per_s, v.share_of_claim
   FROM (
     ${latest("verdicts", "study_id, part_id, claim").replaceAll("\n", "\n    ")}
