@@ -85,8 +85,8 @@ describe("a large input", () => {
       let undone = 0;
       const signal = new AbortController().signal;
       function* failing() {
-        adds();
         yield;
+        adds();
         throw new Error("cannot go on");
       }
       await expect(
