@@ -31,6 +31,7 @@ export const CORE = [
   "locate",
   "judge",
   "conclude",
+  "drift",
   "demand",
   "exchange",
   "answer",

@@ -30,6 +30,15 @@ export function studentQuantile(p: number, dof: number): number {
 }
 
 /**
+ * Probability that Student's t lies further from 0 than a value, to either side (NIST Digital Library of
+ * Mathematical Functions, 8.17.1: the regularised incomplete beta function of dof/(dof + t²)).
+ *
+ * @param dof degrees of freedom, above 0
+ */
+export const studentTails = (t: number, dof: number): number =>
+  Number.isFinite(t) ? incompleteBeta(dof / (dof + t * t), dof / 2, 1 / 2) : 0;
+
+/**
  * Regularised incomplete beta function I_x(a, b), by its continued fraction (NIST Digital Library of
  * Mathematical Functions, 8.17.22), summed up by Lentz's method.
  */

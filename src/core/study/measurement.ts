@@ -223,9 +223,15 @@ function setUpOf(rig: Rig): string {
 /** Made already: a study's runs are told apart again and again. */
 const setUps = new WeakMap<Rig, string>();
 
-const keyOf = ({ drill, conditions, rig, origin }: BriefMeasurement) =>
+const keyOf = (one: BriefMeasurement) => `${one.rig.id}|${conditionsKey(one)}`;
+
+/**
+ * The same for measurements that can be held against each other wherever and whenever they were made: the
+ * same items in the same places, the same drill, the same way to the device, the same origin and, where they
+ * write, the same state of the drive.
+ */
+export const conditionsKey = ({ drill, conditions, rig, origin }: BriefMeasurement): string =>
   [
-    rig.id,
     drillKey(drill),
     conditions?.io,
     origin,
