@@ -1,5 +1,6 @@
 import { blob, index, integer, primaryKey, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
 import type { StudyBrief } from "@/core/answer/study-brief";
+import type { Series } from "@/core/drift/series";
 import type { PhotoRef } from "@/core/chain/photo-ref";
 import type { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
@@ -321,6 +322,16 @@ export const studyBriefs = sqliteTable(
   },
   (table) => [primaryKey({ columns: [table.studyId, table.unit] })],
 );
+
+/** What each study tells of drift, as it was worked out last. */
+export const studySeries = sqliteTable("study_series", {
+  studyId: text()
+    .primaryKey()
+    .references(() => studies.id, { onDelete: "cascade" }),
+  /** Of the study's runs, and of the program that worked it out. */
+  version: text().notNull(),
+  series: text({ mode: "json" }).$type<Series[]>().notNull(),
+});
 
 /** What was removed lately, each with what it takes to put it back. */
 export const removed = sqliteTable(

@@ -36,3 +36,13 @@ export function benchVersion(store: Store): string {
     .get();
   return String(found?.count ?? 0);
 }
+
+/** For each study, how often anything of its own was written: its rigs and runs, without what all studies share. */
+export const ownVersions = (store: Store): ReadonlyMap<string, number> =>
+  new Map(
+    store
+      .select()
+      .from(writes)
+      .all()
+      .map(({ of, count }) => [of, count]),
+  );

@@ -2,6 +2,7 @@ import type { Metadata } from "next";
 import { services } from "@/services/services";
 import { PAGE_SIZE, searchShelf, shelf } from "@/services/shelf/shelf";
 import { PartKind } from "@/core/chain/part";
+import { slowerParts } from "@/services/drift/part-drift";
 import { ShelfView } from "@/ui/shelf/shelf-view";
 
 export const metadata: Metadata = { title: "Shelf" };
@@ -22,9 +23,15 @@ export default async function ShelfPage({ searchParams }: { searchParams: Query 
   const usual = own || !sample ? "own" : "sample";
   const gear = GEAR.find((one) => one === which) ?? usual;
   const { parts, total } = searchShelf(store, { sought, kind, page, gear });
+  const { changes, brief, waiting } = slowerParts(
+    store,
+    ({ demo, retired }) => !retired && (gear === "all" || demo === (gear === "sample")),
+  );
   return (
     <ShelfView
-      parts={parts}
+      slower={changes.map(({ drift, words }) => ({ id: drift.of, result: words.result }))}
+      waiting={waiting}
+      parts={parts.map((part) => ({ ...part, slower: brief[part.id] ?? "" }))}
       total={total}
       sought={sought}
       kind={kind}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { driftsOf, hostMember, type Drift } from "./drift";
-import type { Series } from "./series";
+import { driftsOf, type Drift } from "./drift";
+import { hostMember, type Series } from "./series";
 import { LASTS_DAYS, madeDay, madeSeries, type MadeBench } from "./testing/made-series";
 
 const SEEDS = Array.from({ length: 60 }, (_, i) => i + 1);

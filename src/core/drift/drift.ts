@@ -1,6 +1,6 @@
 import { SMALLEST_EFFECT } from "../stats/compare";
 import { levelShift, regression, trend, type Estimate, type LevelShift, type Point } from "./fit";
-import { joinSeries, type Series } from "./series";
+import { joinSeries, membersOf, type Series } from "./series";
 
 /** A share with its 95 % interval: -0.09 is 9 % slower. */
 export interface Change {
@@ -56,13 +56,6 @@ export const SHOWN_BELOW = 0.01;
 const DAY_MS = 86_400_000;
 const DAYS_A_YEAR = 365.25;
 
-/** The key by which a machine that measured stands among the parts. */
-export const hostMember = (host: string): string => `host ${host}`;
-
-/** The name of the machine that a key stands for; null where it stands for a part. */
-export const hostOfMember = (of: string): string | null =>
-  of.startsWith("host ") ? of.slice("host ".length) : null;
-
 const dayNumber = (day: string): number => Date.parse(`${day}T00:00:00Z`) / DAY_MS;
 const dayText = (day: number): string => new Date(day * DAY_MS).toISOString().slice(0, 10);
 
@@ -87,7 +80,7 @@ export function driftsOf(all: readonly Series[]): Map<string, Drift> {
   const series = joinSeries(all);
   const members = new Map<string, Member>();
   series.forEach((one, at) => {
-    for (const of of new Set([...one.parts, ...(one.host ? [hostMember(one.host)] : [])])) {
+    for (const of of membersOf(one)) {
       const known = members.get(of) ?? { of, in: [], points: [], shift: null, slope: null };
       members.set(of, known);
       known.in.push(at);
@@ -103,7 +96,11 @@ export function driftsOf(all: readonly Series[]): Map<string, Drift> {
     member.slope = trend(member.points);
     drifts.set(member.of, ownDrift(member, series));
   }
-  for (const drift of drifts.values()) if (hasChanged(drift)) weigh(drift, drifts, members, series);
+  const changed = [...drifts.values()].filter(hasChanged);
+  for (const drift of changed) weigh(drift, changed, members, series);
+  const causes = new Set(changed.flatMap((one) => (one.explainedBy.length > 0 ? [] : one.of)));
+  for (const drift of changed) settle(drift, causes);
+  for (const drift of changed) drift.next = nextOf(drift, members.get(drift.of)!, series);
   return drifts;
 }
 
@@ -189,29 +186,28 @@ function meanwhileOf(series: readonly Series[], day: string): Meanwhile[] {
 /** Holds a changed part against each other one that changed in the same rigs. */
 function weigh(
   drift: Drift,
-  drifts: ReadonlyMap<string, Drift>,
+  changed: readonly Drift[],
   members: ReadonlyMap<string, Member>,
   series: readonly Series[],
 ): void {
   const own = members.get(drift.of)!;
-  const others = new Set(
-    own.in.flatMap((at) => [
-      ...series[at]!.parts,
-      ...(series[at]!.host ? [hostMember(series[at]!.host)] : []),
-    ]),
-  );
-  others.delete(drift.of);
-  for (const of of others) {
-    const other = members.get(of)!;
-    if (!hasChanged(drifts.get(of)!) && drifts.get(of)!.open !== "another") continue;
-    const beside = besideEachOther(own, other);
-    if (beside === "other") drift.explainedBy.push(of);
-    if (beside === "either") drift.together.push(of);
+  const beside = new Set(own.in.flatMap((at) => membersOf(series[at]!)));
+  for (const { of } of changed) {
+    if (of === drift.of || !beside.has(of)) continue;
+    const cause = besideEachOther(own, members.get(of)!);
+    if (cause === "other") drift.explainedBy.push(of);
+    if (cause === "either") drift.together.push(of);
   }
-  drift.next = nextOf(drift, own, series);
-  if (drift.explainedBy.length === 0) return;
+}
+
+/** Once all were weighed: a part whose change another one explains is no cause, of its own change or of others'. */
+function settle(drift: Drift, causes: ReadonlySet<string>): void {
+  drift.together = drift.together.filter((of) => causes.has(of));
+  if (causes.has(drift.of)) return;
   drift.state = "open";
   drift.open = "another";
+  const named = drift.explainedBy.filter((of) => causes.has(of));
+  if (named.length > 0) drift.explainedBy = named;
 }
 
 /** Which of two parts explains the change of the rigs that either stands in. */
@@ -240,8 +236,7 @@ function nextOf(
 ): Series | null {
   if (drift.together.length === 0) return null;
   const day = dayText(shift!.day);
-  const holds = (one: Series) =>
-    drift.together.filter((of) => one.parts.includes(of) || hostMember(one.host) === of).length;
+  const holds = (one: Series) => membersOf(one).filter((of) => drift.together.includes(of)).length;
   const fit = own
     .map((at) => series[at]!)
     .filter((one) => one.days.at(-1)!.day < day && holds(one) < drift.together.length);

@@ -44,6 +44,19 @@ export const Series = z.object({
 });
 export type Series = z.infer<typeof Series>;
 
+/** The key by which a machine that measured stands among the parts. */
+export const hostMember = (host: string): string => `host ${host}`;
+
+/** The name of the machine that a key stands for; null where it stands for a part. */
+export const hostOfMember = (of: string): string | null =>
+  of.startsWith("host ") ? of.slice("host ".length) : null;
+
+/** Everything that may have changed in a series, from the drive to the machine that measured. */
+export const membersOf = ({ parts, host }: Pick<Series, "parts" | "host">): string[] => [
+  ...parts.toReversed(),
+  ...(host ? [hostMember(host)] : []),
+];
+
 /**
  * Returns what a study tells of drift: rates that Nerrit measured itself, by the day. What was typed or
  * imported has no certain day; what memory may have answered, or a busy host slowed down, tells nothing of parts.

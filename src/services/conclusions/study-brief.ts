@@ -36,7 +36,7 @@ export function briefOfStudy(
     putStudyBrief(store, studyId, unit, { version, brief });
   } catch (error) {
     // A store that takes nothing now costs only that it is worked out again.
-    log.warn({ error }, "a study in brief could not be kept");
+    log.warn({ err: error }, "a study in brief could not be kept");
   }
   return brief;
 }

@@ -15,6 +15,8 @@ export type Shelved = Part & {
   retired: boolean;
   /** MB/s reading, the best run; null where none was. */
   measured: { mbps: number; simulated: boolean } | null;
+  /** "12 % slower since 2026-03-03", "may be 12 % slower since …"; empty where it did not become slower. */
+  slower: string;
 };
 
 interface Actions {
@@ -90,6 +92,14 @@ function Row({ part, onEdit, onDuplicate, onRetire }: { part: Shelved } & Action
       <td className={`${CELL} min-w-24 [overflow-wrap:anywhere]`}>
         <span className="font-medium">{part.name}</span>
         {part.tag && <span className="block text-[13px] text-secondary">{part.tag}</span>}
+        {part.slower && (
+          <Link
+            className="block text-[13px] font-semibold hover:underline"
+            href={`/parts/${part.id}#over-time`}
+          >
+            ⚠ {part.slower.replace(/-/g, "\u2011")}
+          </Link>
+        )}
       </td>
       <td className={`${CELL} min-w-28 [overflow-wrap:anywhere]`}>
         {[part.maker, part.model].filter(Boolean).join(", ")}

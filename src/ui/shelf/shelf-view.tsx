@@ -15,6 +15,7 @@ import { usualCurrency } from "../gear/currency";
 import { emptyPart, typedFrom, type TypedPart } from "../gear/part-draft";
 import { PartForm } from "../gear/part-form";
 import { ShelfFiles } from "./shelf-files";
+import { SlowerParts, type Slower } from "./slower-parts";
 import { ShelfTable, type Shelved } from "./shelf-table";
 
 type Gear = "own" | "sample" | "all";
@@ -41,6 +42,8 @@ export function ShelfView({
   page,
   pageSize,
   gear,
+  slower,
+  waiting,
 }: {
   parts: Shelved[];
   /** How many answer to what is sought, on all pages. */
@@ -51,6 +54,10 @@ export function ShelfView({
   pageSize: number;
   /** Whose parts are shown; null where there is no sample data. */
   gear: Gear | null;
+  /** What became slower, the most first. */
+  slower: Slower[];
+  /** Studies whose runs are still being read. */
+  waiting: number;
 }) {
   const router = useRouter();
   const [editing, setEditing] = useState<Editing>(null);
@@ -111,6 +118,7 @@ export function ShelfView({
           </Button>
         </Tip>
       </div>
+      <SlowerParts slower={slower} waiting={waiting} />
       <div className="border border-line bg-sheet p-3">
         {gear === "sample" && (
           <p className="px-3 pb-2 text-[13px] text-secondary">

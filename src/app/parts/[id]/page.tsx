@@ -6,6 +6,8 @@ import { isProblem } from "@/services/problem";
 import { called, capital } from "@/core/chain/wording";
 import { questionFrom } from "@/core/compare/question";
 import { counted } from "@/core/units/counted";
+import { driftOfPart } from "@/services/drift/part-drift";
+import { OverTime } from "@/ui/drift/over-time";
 import { CompareView } from "@/ui/compare/compare-view";
 import { drawnOf, type Query } from "../../studies/[id]/study";
 
@@ -36,6 +38,7 @@ export default async function PartPage({
           Its shelf card, and all its rigs on paper
         </Link>
       </p>
+      <OverTime {...driftOfPart(services().store, part.id)} />
       <CompareView
         studyId={null}
         question={question}
