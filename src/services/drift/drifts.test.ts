@@ -12,11 +12,13 @@ import { measureAgeingDrive } from "../testing/ageing-drive";
 let folder: string;
 let store: Store;
 let made: ReturnType<typeof measureAgeingDrive>;
-let service: typeof import("./drifts") & typeof import("./part-drift");
+/** Loaded once the build is said, by which what was worked out is kept. */
+const load = async () => ({ ...(await import("./drifts")), ...(await import("./part-drift")) });
+let service: Awaited<ReturnType<typeof load>>;
 
 beforeAll(async () => {
   vi.stubEnv("NERRIT_BUILD", "one build");
-  service = { ...(await import("./drifts")), ...(await import("./part-drift")) };
+  service = await load();
   folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-drift-"));
   store = openStore(folder);
   made = measureAgeingDrive(store);

@@ -108,6 +108,8 @@ async function readLater(store: Store, known: Known): Promise<void> {
   try {
     for (;;) {
       await setImmediate();
+      // The server ends, and has closed it.
+      if (!store.$client.open) return;
       const [next] = unread(store, known);
       if (!next) return;
       readStudy(store, known, next);
