@@ -5,9 +5,11 @@
  *
  * Usage: npm run bench:size [-- RUNS ...]
  */
+import { once } from "node:events";
 import fs from "node:fs";
 import os from "node:os";
 import path from "node:path";
+import { Worker } from "node:worker_threads";
 import { seeding, serve } from "./benchmarks/many-runs.mjs";
 import { buildCommand, buildWeb, install } from "./prepare.mjs";
 
@@ -15,7 +17,7 @@ install();
 buildCommand();
 if (!process.env.BUILT) buildWeb();
 const sizes = process.argv.slice(2).map(Number);
-const { seedManyRuns, openStore } = await seeding();
+const { openStore } = await seeding();
 /** Of a study: 20 rigs, ten drills, five repeats. */
 const RIGS = 20;
 const REPEATS = 5;
@@ -33,16 +35,8 @@ async function measured(runs) {
   const found = { "": `${runs} runs` };
   try {
     const began = performance.now();
-    const store = openStore(folder);
-    const studies = Array.from({ length: Math.ceil(runs / RUNS) }, (_, i) =>
-      seedManyRuns(store, {
-        rigs: RIGS,
-        repeats: REPEATS,
-        tracesOf: 0.1,
-        title: `Very many runs ${i + 1}`,
-      }),
-    );
-    store.$client.close();
+    openStore(folder).$client.close();
+    const studies = await seeded(folder, Math.ceil(runs / RUNS));
     found["made and stored, s"] = ((performance.now() - began) / 1e3).toFixed(1);
     const { size } = fs.statSync(path.join(folder, "nerrit.sqlite"));
     found["database, MB"] = (size / 1e6).toFixed(0);
@@ -62,6 +56,20 @@ async function measured(runs) {
     fs.rmSync(folder, { recursive: true, force: true });
   }
   return found;
+}
+
+/** Fills a data folder with studies, in two threads: one simulates while the other one stores. @returns their ids */
+async function seeded(folder, count) {
+  const halves = [Math.ceil(count / 2), Math.floor(count / 2)].filter((n) => n > 0);
+  const ids = halves.map(async (studies, half) => {
+    const workerData = { folder, studies, half, rigs: RIGS, repeats: REPEATS };
+    const thread = new Worker(new URL("./benchmarks/seed-thread.mjs", import.meta.url), {
+      workerData,
+    });
+    const [made] = await once(thread, "message");
+    return made;
+  });
+  return (await Promise.all(ids)).flat();
 }
 
 /** Opens pages as a tester would, and again; then after something of one study was written. */

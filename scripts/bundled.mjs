@@ -2,6 +2,7 @@ import { build } from "esbuild";
 import fs from "node:fs";
 import path from "node:path";
 import { pathToFileURL } from "node:url";
+import { threadId } from "node:worker_threads";
 import { root } from "./prepare.mjs";
 
 /**
@@ -11,7 +12,7 @@ import { root } from "./prepare.mjs";
  */
 export async function bundled(modules) {
   // Beside the packages that it needs as they are.
-  const outfile = path.join(root, "dist", `bench-${process.pid}.mjs`);
+  const outfile = path.join(root, "dist", `bench-${process.pid}-${threadId}.mjs`);
   await build({
     stdin: {
       contents: modules.map((one) => `export * from "@/${one}";`).join("\n"),

@@ -149,6 +149,19 @@ export function insertStep(store: Store, runId: string, step: number, result: St
   store.insert(steps).values({ runId, step, result }).run();
 }
 
+/** Rows of one statement: three values each stay far below SQLite's 32 766 (SQLITE_MAX_VARIABLE_NUMBER). */
+const ROWS_AT_ONCE = 500;
+
+/** Adds all steps of a run that has none yet. */
+export function insertAllSteps(store: Store, runId: string, results: readonly StepResult[]): void {
+  const rows = results.map((result, step) => ({ runId, step, result }));
+  for (let i = 0; i < rows.length; i += ROWS_AT_ONCE)
+    store
+      .insert(steps)
+      .values(rows.slice(i, i + ROWS_AT_ONCE))
+      .run();
+}
+
 export function finishRun(
   store: Store,
   id: string,

@@ -157,7 +157,7 @@ export function* insertSteps(
       rows.insertPacked(store, runId, seq, stretch);
       yield;
     }
-    for (const [i, step] of run.steps.entries()) rows.insertStep(store, runId, i, step);
+    rows.insertAllSteps(store, runId, run.steps);
     for (const event of run.events) {
       moments.insertEvent(store, runId, event);
       yield;
