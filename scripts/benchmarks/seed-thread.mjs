@@ -5,6 +5,8 @@ import { seeding } from "./many-runs.mjs";
 const { folder, studies, half, rigs, repeats } = workerData;
 const { seedManyRuns, openStore } = await seeding();
 const store = openStore(folder);
+// The other thread may store for long: nobody waits for an answer here.
+store.$client.pragma("busy_timeout = 120000");
 const ids = Array.from({ length: studies }, (_, i) =>
   seedManyRuns(store, {
     rigs,

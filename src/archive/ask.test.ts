@@ -5,7 +5,7 @@ import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { Filters } from "@/core/archive/questions/question";
 import { QUESTIONS, sqlOf } from "@/core/archive/questions/questions";
-import { TABLE_NAMES } from "@/core/archive/tables";
+import { TABLE_NAMES, type Row } from "@/core/archive/tables";
 import { openDemo } from "@/services/testing/demo-store";
 import { gather } from "@/services/archive/gather";
 import { ask } from "./ask";
@@ -31,6 +31,29 @@ beforeAll(async () => {
 });
 
 const one = async (sql: string, archives = [archive]) => (await ask(archives, sql)).rows[0]![0];
+
+/** A step of ten seconds in which nothing moved for three. */
+const STILL: Omit<Row<"steps">, "run_id"> = {
+  step: 99,
+  kind: "flow",
+  block_bytes: null,
+  depth: null,
+  mean_mb_per_s: 1,
+  bytes: 1e7,
+  written_bytes: 0,
+  counted_ms: 10_000,
+  requests: 10,
+  median_latency_us: 1,
+  p99_latency_us: 1,
+  max_latency_us: 1,
+  burst_mb_per_s: 1,
+  sustained_mb_per_s: 1,
+  cache_bytes: null,
+  faults: 0,
+  sampled_ms: 10_000,
+  still_ms: 3000,
+  document_json: "{}",
+};
 
 describe("a question", () => {
   it("is answered from all tables of an archive", async () => {
@@ -74,7 +97,7 @@ describe("a question", () => {
     },
   );
 
-  it("finds samples in which nothing moved", async () => {
+  it("finds steps in which nothing moved for a while", async () => {
     const still = path.join(root, "still");
     fs.cpSync(archive, still, { recursive: true });
     const [[run]] = (
@@ -84,21 +107,11 @@ describe("a question", () => {
       )
     ).rows as [[string]];
     const writer = await ArchiveWriter.open(still, "other", "b");
-    const place = { year: 2026, month: 1, host: "simulated" };
-    const sample = {
-      run_id: run,
-      sample: 9999,
-      step: 0,
-      target: 0,
-      from_ms: 100_000,
-      until_ms: 103_000,
-    };
-    writer.put("samples", place, { ...sample, bytes: 0, written_bytes: 0, requests: 0 });
+    writer.put("steps", { year: 2026, month: 1, host: "simulated" }, { ...STILL, run_id: run });
     await writer.finish();
     writer.close();
     const [question] = QUESTIONS.filter(({ name }) => name === "stood-still");
-    const filters = Filters.parse({ simulated: "yes" });
-    const { rows } = await ask([still], sqlOf(question!, filters));
+    const { rows } = await ask([still], sqlOf(question!, Filters.parse({ simulated: "yes" })));
     expect(rows).toHaveLength(1);
     expect(rows[0]![3]).toBe(3);
   });

@@ -90,6 +90,17 @@ describe("a bench that is archived", () => {
       const count = counted.get(`${String(run_id)} ${String(step)}`);
       if (count !== undefined) expect(count).toBe(Number(requests));
     }
+    // What a step says of its samples is what the samples say.
+    const lasted = new Map<string, number>();
+    for (const { run_id, step, from_ms, until_ms } of samples) {
+      const key = `${String(run_id)} ${String(step)}`;
+      lasted.set(key, (lasted.get(key) ?? 0) + Number(until_ms) - Number(from_ms));
+    }
+    for (const { run_id, step, sampled_ms, still_ms } of steps) {
+      const all = lasted.get(`${String(run_id)} ${String(step)}`) ?? 0;
+      expect(Number(sampled_ms)).toBeCloseTo(all, 3);
+      expect(Number(still_ms)).toBeLessThanOrEqual(all + 1e-3);
+    }
   });
 
   it("adds nothing when nothing has changed", async () => {

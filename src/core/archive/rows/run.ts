@@ -31,7 +31,10 @@ export function putRuns(
     if (!isWanted(run.id)) continue;
     const place = placeOfRun(archived, run);
     putConditions(archived, run, place, writing);
-    run.steps.forEach((step, i) => putStep(step, i, run, place, writing));
+    const sampled = sampledOf(run);
+    run.steps.forEach((of, step) =>
+      putStep({ step, of, sampled: sampled[step]! }, run, place, writing),
+    );
     putTrace(run, place, writing);
     writing.put("runs", place, runRow(archived, run, writing));
   }
@@ -120,7 +123,26 @@ function putConditions(
   });
 }
 
-function putStep(step: StepResult, i: number, { id }: Run, place: Place, { put }: Writing): void {
+type Sampled = Pick<Row<"steps">, "sampled_ms" | "still_ms">;
+
+/** For how long each step of a run was sampled, and for how long nothing moved, milliseconds. */
+function sampledOf({ steps, samples }: Run): Sampled[] {
+  const all = steps.map(() => ({ sampled_ms: 0, still_ms: 0 }));
+  for (const { step, from, ms, bytes } of samples) {
+    const one = all[step];
+    if (!one) continue;
+    one.sampled_ms += ms - from;
+    if (bytes === 0) one.still_ms += ms - from;
+  }
+  return all;
+}
+
+function putStep(
+  { step: i, of: step, sampled }: { step: number; of: StepResult; sampled: Sampled },
+  { id }: Run,
+  place: Place,
+  { put }: Writing,
+): void {
   put("steps", place, {
     run_id: id,
     step: i,
@@ -139,6 +161,7 @@ function putStep(step: StepResult, i: number, { id }: Run, place: Place, { put }
     sustained_mb_per_s: step.sustainedMBps,
     cache_bytes: step.edgeBytes,
     faults: step.faults.length + step.moreFaults,
+    ...sampled,
     document_json: JSON.stringify(step),
   });
   for (const direction of ["read", "write"] as const) {

@@ -97,6 +97,8 @@ export const steps = table("A step of a run", ["run_id", "step"], {
     count("Bytes moved before the first lasting drop; empty where there was none"),
   ),
   faults: count("Pages that did not hold what was written to them"),
+  sampled_ms: number("Time that its samples cover, of all targets together"),
+  still_ms: number("Of that, in samples in which nothing moved"),
   document_json: text("Everything that the step gave"),
 });
 
