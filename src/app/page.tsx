@@ -1,27 +1,51 @@
 import { Link } from "@/ui/controls/link";
-import { briefOfStudy } from "@/services/conclusions/study-brief";
+import { RefreshWhile } from "@/ui/frame/refresh-while";
+import { briefsKnown } from "@/services/conclusions/study-brief";
 import { services } from "@/services/services";
-import { listStudies } from "@/services/studies/studies";
-import type { StudyBrief } from "@/core/answer/study-brief";
+import { pageOfStudies, STUDIES_A_PAGE } from "@/services/studies/search";
+import { sampleStudies } from "@/services/studies/demo";
+import { openStudy } from "@/services/studies/studies";
 import { counted } from "@/core/units/counted";
 import { HomeDrives } from "@/ui/plugged/home-drives";
 import { DemoSwitch } from "@/ui/studies/demo-switch";
+import { FindStudies, StudyPages } from "@/ui/studies/find-studies";
 import { NewStudy } from "@/ui/studies/new-study";
-import { RemoveStudy } from "@/ui/studies/remove-study";
+import { StudyList, type ShownStudy } from "@/ui/studies/study-list";
 import { TakeInStudy } from "@/ui/studies/take-in-study";
-import { Thumbnail } from "@/ui/studies/thumbnail";
 import { unitOfReader } from "./unit";
 
-/** The first page: what Nerrit is for, every study with its answer, and a way to begin. */
-export default async function StudiesPage() {
+type Query = Promise<Record<"q" | "tag" | "aside" | "page", string | string[] | undefined>>;
+
+/** Fewer studies than these are seen at a glance: nobody searches among them. */
+const FEW = 4;
+
+/** More pages than anybody has studies for. */
+const MOST_PAGES = 100_000;
+
+/** The first page: what Nerrit is for, the studies with their answers, and a way to begin. */
+export default async function StudiesPage({ searchParams }: { searchParams: Query }) {
   const unit = await unitOfReader();
   const { store } = services();
-  const studies = listStudies(store).map((open) => ({
-    ...open,
-    brief: briefOfStudy(store, open.study.id, unit),
-  }));
-  const own = studies.filter(({ study }) => !study.simulated);
-  const sample = studies.filter(({ study }) => study.simulated);
+  const asked = await searchParams;
+  const said = (value: string | string[] | undefined) => (typeof value === "string" ? value : "");
+  const shown = {
+    q: said(asked.q),
+    tag: said(asked.tag),
+    aside: asked.aside === "1",
+    page: Math.min(Math.max(0, Math.trunc(Number(asked.page)) || 0), MOST_PAGES),
+  };
+  const found = pageOfStudies(store, { ...shown, sought: shown.q });
+  const samples = sampleStudies(store);
+  const ids = [...found.studies, ...samples].map(({ study }) => study.id);
+  const briefs = briefsKnown(store, ids, unit);
+  const own = found.studies.map(({ study, excerpt }): ShownStudy => {
+    const rigs = openStudy(store, study.id).rigs.length;
+    return { study, rigs, excerpt, brief: briefs.get(study.id) ?? null };
+  });
+  const sample = samples.map(({ study, rigs }): ShownStudy => {
+    return { study, rigs: rigs.length, excerpt: "", brief: briefs.get(study.id) ?? null };
+  });
+  const isSearched = shown.q !== "" || shown.tag !== "" || shown.aside || shown.page > 0;
   return (
     <div className="mt-5 grid grid-cols-[minmax(0,1fr)] gap-8 lg:grid-cols-[minmax(0,1fr)_340px]">
       <section>
@@ -29,12 +53,32 @@ export default async function StudiesPage() {
           Measure one drive through different ports, cables and enclosures, and read which part
           limits it.
         </h1>
+        {(found.own > FEW || found.aside > 0 || isSearched) && (
+          <FindStudies shown={shown} tags={found.tags} aside={found.aside} />
+        )}
         {own.length > 0 && <StudyList studies={own} />}
-        {sample.length > 0 && (
+        {own.length === 0 && isSearched && (
+          <p className="border border-line bg-sheet p-4">
+            {shown.q ? `No study holds “${shown.q}”.` : "No study is here."}{" "}
+            <Link href="/" className="underline">
+              See all studies
+            </Link>
+          </p>
+        )}
+        <RefreshWhile going={briefs.size < ids.length}>
+          Nerrit still works out the answers of{" "}
+          {counted(ids.length - briefs.size, "study", "studies")}.
+        </RefreshWhile>
+        <RefreshWhile going={found.waiting > 0}>
+          Nerrit still reads the words of {counted(found.waiting, "study", "studies")}. More studies
+          may be found.
+        </RefreshWhile>
+        <StudyPages shown={shown} pageSize={STUDIES_A_PAGE} total={found.total} />
+        {sample.length > 0 && !isSearched && (
           <>
             <h2 className="mt-5 mb-2 flex flex-wrap items-baseline gap-x-3">
               <span className="font-semibold">
-                {own.length > 0
+                {found.own > 0
                   ? "Sample studies"
                   : "Sample studies, to see what an answer looks like"}
               </span>
@@ -73,42 +117,5 @@ export default async function StudiesPage() {
         </ol>
       </aside>
     </div>
-  );
-}
-
-type Shown = ReturnType<typeof listStudies>[number] & { brief: StudyBrief };
-
-/** Studies, each with its drawing and what it found. */
-function StudyList({ studies }: { studies: readonly Shown[] }) {
-  return (
-    <ul className="space-y-2">
-      {studies.map(({ study, rigs, brief }) => (
-        <li key={study.id} className="relative">
-          <Link
-            href={`/studies/${study.id}?direction=${brief.direction}`}
-            className="grid gap-x-5 gap-y-2 md:grid-cols-[230px_minmax(0,1fr)] border border-line bg-sheet px-4 py-2.5 hover:border-secondary"
-          >
-            {rigs.length > 0 ? (
-              <Thumbnail {...brief} />
-            ) : (
-              <span className="self-center text-secondary">no rigs yet</span>
-            )}
-            <span className="min-w-0">
-              <span className="block text-[17px] leading-snug font-semibold [overflow-wrap:anywhere]">
-                {study.title}
-              </span>
-              <span className="block text-[13px] text-secondary">
-                {counted(rigs.length, "rig")}
-                {study.simulated
-                  ? ` · simulated · ${study.notes}`
-                  : brief.hasSimulated && " · simulated runs among them"}
-              </span>
-              <span className="mt-0.5 font-serif text-base leading-snug">{brief.headline}</span>
-            </span>
-          </Link>
-          {!study.simulated && <RemoveStudy id={study.id} title={study.title} />}
-        </li>
-      ))}
-    </ul>
   );
 }

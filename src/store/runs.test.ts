@@ -88,33 +88,6 @@ function done(
   return { id, runId };
 }
 
-describe("the best that was read through a part", () => {
-  it("is the fastest run past the page cache, of whichever rig it stands in", () => {
-    const one = newRig("one");
-    done(one, 410);
-    done(one, 433);
-    done(one, 9000, { conditions: { io: "buffered" } as Conditions });
-    done(one, 900, { direction: "write" });
-    done(one, 950, { warmUp: true });
-    expect(rows.bestReading(store, [one.drive, one.port, "nobody"])).toEqual(
-      new Map([
-        [one.drive, { mbps: 433, simulated: false }],
-        [one.port, { mbps: 433, simulated: false }],
-      ]),
-    );
-    expect(rows.bestReading(store, [])).toEqual(new Map());
-  });
-
-  it("is a simulated one only where nothing real was measured", () => {
-    const [real, played] = [newRig("real"), newRig("played")];
-    done(real, 400);
-    for (const of of [real, played]) done(of, 2000, { origin: "simulated" });
-    const best = rows.bestReading(store, [real.drive, played.drive]);
-    expect(best.get(real.drive)).toEqual({ mbps: 400, simulated: false });
-    expect(best.get(played.drive)).toEqual({ mbps: 2000, simulated: true });
-  });
-});
-
 describe("the last write to a drive", () => {
   const now = Date.parse("2026-11-26T10:05:00.000Z");
   it("is the latest that wrote, with what it wrote and how long ago it ended", () => {

@@ -184,36 +184,6 @@ export function finishRun(
 }
 
 /**
- * The best run of reading, past the page cache, through rigs that held a part; by part. Where anything
- * was measured, what was simulated does not count.
- *
- * @returns MB/s, and whether that run was simulated
- */
-export function bestReading(
-  store: Store,
-  partIds: readonly string[],
-): Map<string, { mbps: number; simulated: boolean }> {
-  if (partIds.length === 0) return new Map();
-  // Of each measurement the best run first, out of the index: a study's rigs and results are long to read.
-  const rows = store.all<{ part: string; mbps: number; simulated: number }>(sql`
-    with best as materialized (
-      select ${measurements.rig} as rig, ${measurements.origin} = 'simulated' as simulated,
-        (select max(${runs.brief} ->> 'meanMBps') from ${runs}
-          where ${runs.measurementId} = ${measurements.id} and ${runs.status} = 'done') as mbps
-      from ${measurements}
-      where not ${measurements.warmUp} and ${measurements.drill} ->> 'direction' = 'read'
-        and ${measurements.conditions} ->> 'io' = 'direct'
-        and ${measurements.origin} in ('measured', 'simulated') and ${measurements.removedAt} is null)
-    select each.value ->> 'id' as part, max(mbps) as mbps, simulated
-    from best, json_each(best.rig, '$.parts') as each
-    where mbps is not null and each.value ->> 'id' in ${[...partIds]}
-    group by part, simulated order by simulated desc`);
-  return new Map(
-    rows.map(({ part, mbps, simulated }) => [part, { mbps, simulated: simulated === 1 }]),
-  );
-}
-
-/**
  * Where the latest run of one of these drills on a drive fell for the first time, bytes; null where
  * there is none, or none that fell. Simulated runs tell nothing of a drive.
  */

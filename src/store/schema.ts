@@ -1,6 +1,7 @@
 import { blob, index, integer, primaryKey, real, sqliteTable, text } from "drizzle-orm/sqlite-core";
 import type { StudyBrief } from "@/core/answer/study-brief";
 import type { Series } from "@/core/drift/series";
+import type { BestReading } from "@/core/study/best-reading";
 import type { PhotoRef } from "@/core/chain/photo-ref";
 import type { PartDraft } from "@/core/chain/part";
 import type { Rig, RigDraft } from "@/core/chain/rig";
@@ -63,6 +64,9 @@ export const studies = sqliteTable("studies", {
   simulation: text({ mode: "json" }).$type<StudySimulation>(),
   /** How it is reported, where the tester chose something. */
   report: text({ mode: "json" }).$type<unknown>(),
+  tags: text({ mode: "json" }).$type<string[]>().notNull().default([]),
+  /** Since when it is set aside: out of the list of studies. */
+  asideSince: text(),
   createdAt: text().notNull(),
   /** Since when it is removed: it can be put back until it is swept away. */
   removedAt: text(),
@@ -323,14 +327,15 @@ export const studyBriefs = sqliteTable(
   (table) => [primaryKey({ columns: [table.studyId, table.unit] })],
 );
 
-/** What each study tells of drift, as it was worked out last. */
-export const studySeries = sqliteTable("study_series", {
+/** What each study tells of its parts, as it was worked out last. */
+export const studyParts = sqliteTable("study_parts", {
   studyId: text()
     .primaryKey()
     .references(() => studies.id, { onDelete: "cascade" }),
   /** Of the study's runs, and of the program that worked it out. */
   version: text().notNull(),
   series: text({ mode: "json" }).$type<Series[]>().notNull(),
+  best: text({ mode: "json" }).$type<Record<string, BestReading>>().notNull(),
 });
 
 /** What was removed lately, each with what it takes to put it back. */

@@ -1,6 +1,6 @@
 import { and, asc, desc, eq, inArray, isNull, lt, max } from "drizzle-orm";
 import type { RigDraft } from "@/core/chain/rig";
-import type { Study, StudyDraft } from "@/core/study/study";
+import type { Study, StudyDraft, StudyLabels } from "@/core/study/study";
 import type { Reference } from "@/core/study/reference";
 import type { Suite } from "@/core/study/suite";
 import type { Demand } from "@/core/study/demand";
@@ -99,9 +99,12 @@ export function deleteStudy(store: Store, id: string): void {
   });
 }
 
-export function updateStudy(store: Store, id: string, draft: StudyDraft): boolean {
-  return store.update(studies).set(draft).where(eq(studies.id, id)).run().changes > 0;
-}
+export const updateLabels = (store: Store, id: string, labels: StudyLabels): boolean =>
+  store.update(studies).set(labels).where(eq(studies.id, id)).run().changes > 0;
+
+/** Sets a study aside, or brings it back. @param since null brings it back */
+export const setAside = (store: Store, id: string, since: string | null): boolean =>
+  store.update(studies).set({ asideSince: since }).where(eq(studies.id, id)).run().changes > 0;
 
 export const updateReferences = (store: Store, id: string, references: Reference[]): boolean =>
   store.update(studies).set({ references }).where(eq(studies.id, id)).run().changes > 0;

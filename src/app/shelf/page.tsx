@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 import { services } from "@/services/services";
 import { PAGE_SIZE, searchShelf, shelf } from "@/services/shelf/shelf";
 import { PartKind } from "@/core/chain/part";
-import { slowerParts } from "@/services/drift/part-drift";
+import { slowerParts } from "@/services/parts/part-drift";
 import { ShelfView } from "@/ui/shelf/shelf-view";
 
 export const metadata: Metadata = { title: "Shelf" };

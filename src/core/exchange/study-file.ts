@@ -15,7 +15,7 @@ import { MachineCheck } from "../machine/check";
 import { NetworkFigures } from "../network/figures";
 import { Simulation } from "../simulate/model";
 import { BETWEEN_TARGETS, type Measurement, type Run } from "../study/measurement";
-import { StudyDraft, type Study } from "../study/study";
+import { StudyDraft, Tags, type Study } from "../study/study";
 import { fromBase64 } from "../units/base64";
 import { lines } from "../units/text";
 import { sampleOf, type RecordedRun } from "./runs-file";
@@ -68,6 +68,8 @@ export const StudyFile = StudyDraft.extend({
   format: z.literal("nerrit-study", { error: 'is not "nerrit-study": it is no file of a study' }),
   version: z.literal(1, { error: "is a version that this Nerrit does not know" }),
   notes: lines(20_000).default(""),
+  /** Words by which the tester finds it. */
+  tags: Tags.optional(),
   demands: z.array(Demand).max(12).default([]),
   references: References,
   /** What other programs' suites showed. */

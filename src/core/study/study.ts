@@ -18,6 +18,19 @@ export const StudyDraft = z.object({
 });
 export type StudyDraft = z.infer<typeof StudyDraft>;
 
+/** Tags of a study: short words of the tester's own by which studies are found. */
+export const Tags = z
+  .array(
+    line(30)
+      .min(1, "is empty")
+      .regex(/^[^,]*$/, "holds a comma"),
+  )
+  .max(12, "at most 12 tags");
+
+/** What a study is called and found by. */
+export const StudyLabels = z.object({ title: StudyDraft.shape.title, tags: Tags });
+export type StudyLabels = z.infer<typeof StudyLabels>;
+
 /** A study, with what its drive is wanted for. */
 export type Study = StudyDraft & {
   id: string;
@@ -29,4 +42,7 @@ export type Study = StudyDraft & {
   /** What other programs' suites showed through its rigs. */
   suites: Suite[];
   notes?: string;
+  tags?: string[];
+  /** Since when the study is set aside: out of the list, and searched still; null where it is not. */
+  asideSince?: string | null;
 };

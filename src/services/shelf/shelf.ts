@@ -4,13 +4,13 @@ import type { Store } from "@/store/database";
 import { benchVersion } from "@/store/version";
 import * as parts from "@/store/parts";
 import { deleteRemovedOf } from "@/store/removed";
-import { bestReading } from "@/store/runs";
 import { getStudy } from "@/store/studies";
 import { csvToParts, shelfToCsv } from "@/core/exchange/shelf-csv";
 import { asLine, asLines } from "@/core/units/text";
 import { ShelfFile } from "@/core/exchange/shelf";
 import { refuseIfChanged } from "../changed";
 import { checked, isProblem, Problem } from "../problem";
+import { toldOfParts } from "../parts/told-of-parts";
 import { noteRemoved } from "../removed/note";
 
 /**
@@ -133,10 +133,7 @@ export const PAGE_SIZE = 100;
 export function searchShelf(store: Store, { sought, kind, page, gear = "all" }: ShelfQuery) {
   const words = sought.trim().split(/\s+/).filter(Boolean).slice(0, 8);
   const found = parts.searchParts(store, words, { kind, gear }, PAGE_SIZE, page * PAGE_SIZE);
-  const best = bestReading(
-    store,
-    found.parts.map(({ id }) => id),
-  );
+  const { best } = toldOfParts(store);
   return {
     total: found.total,
     parts: found.parts.map((part) => ({ ...part, measured: best.get(part.id) ?? null })),

@@ -19,7 +19,7 @@ import { deleteStudy, extrasOf, listStudies, rigsOfStudy, usedParts } from "@/st
 import packageJson from "../../../package.json";
 import { sampleRecording } from "../recordings/samples";
 import { insertStudyFile } from "./study-file";
-import { openStudy } from "./studies";
+import { openStudy, type OpenStudy } from "./studies";
 
 /** When the demo's runs are said to have been made; any fixed time will do. */
 const DEMO_TIME = Date.UTC(2026, 0, 12, 9, 0, 0);
@@ -92,6 +92,10 @@ function hasOwn(store: Store, studyId: string): boolean {
     )
   );
 }
+
+/** The sample studies that are there. */
+export const sampleStudies = (store: Store): OpenStudy[] =>
+  listStudies(store).flatMap(({ id, simulated }) => (simulated ? openStudy(store, id) : []));
 
 /** Whether the demo is there. */
 export const hasDemo = (store: Store): boolean =>

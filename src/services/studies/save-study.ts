@@ -132,6 +132,7 @@ function framed(store: Store, studyId: string, measured: readonly string[]) {
     tolerance,
     smallestEffect,
     notes,
+    ...(study.tags?.length ? { tags: study.tags } : {}),
     demands,
     references,
     suites: suitesWith(suites, (id) => (rigs.some((rig) => rig.id === id) ? id : undefined)),

@@ -68,7 +68,7 @@ export function rigOf(id: string, draft: RigDraft, find: (id: string) => Part | 
   };
 }
 
-/** A study and its first letter-ordered facts, for the list of studies. */
+/** All studies, each with its rigs. */
 export function listStudies(store: Store): OpenStudy[] {
   return studies.listStudies(store).map(({ id }) => openStudy(store, id));
 }

@@ -86,6 +86,7 @@ export function* insertStudySteps(
   const rigIds = new Map(file.rigs.map((rig) => [rig.id, demo ? rig.id : randomUUID()]));
   const { simulation } = file;
   studyRows.insertStudy(store, id, { title, tolerance, smallestEffect }, at, demo);
+  if (file.tags) studyRows.updateLabels(store, id, { title, tags: file.tags });
   studyRows.updateDemands(store, id, demands);
   studyRows.updateReferences(store, id, references);
   studyRows.updateSuites(

@@ -9,9 +9,9 @@ import { writing } from "@/core/units/writing";
 import { Fold } from "../controls/fold";
 import { Link } from "../controls/link";
 import { CELL, FIGURE, HEAD, HEAD_RIGHT } from "../controls/table";
+import { RefreshWhile } from "../frame/refresh-while";
 import { useRates } from "../frame/unit";
 import { DriftPicture } from "./drift-picture";
-import { StillReading } from "./still-reading";
 
 /** How the rates of a part changed over time: the result, what it rests on, and every day that was measured. */
 export function OverTime({
@@ -22,12 +22,17 @@ export function OverTime({
   told: { drift: Drift; words: DriftWords } | null;
   waiting: number;
 }) {
-  if (!told) return <StillReading waiting={waiting} />;
+  const reading = (
+    <RefreshWhile going={waiting > 0}>
+      Nerrit still reads the runs of {counted(waiting, "study", "studies")}.
+    </RefreshWhile>
+  );
+  if (!told) return reading;
   const { drift, words } = told;
   const { next } = drift;
   return (
     <section id="over-time" aria-label="Over time" className="mt-3 border border-line bg-sheet p-3">
-      <StillReading waiting={waiting} />
+      {reading}
       <h2 className="font-semibold">
         {words.brief && <span aria-hidden>⚠ </span>}
         {words.result}

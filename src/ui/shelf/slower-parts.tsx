@@ -1,7 +1,7 @@
 import { counted } from "@/core/units/counted";
 import { Fold } from "../controls/fold";
 import { Link } from "../controls/link";
-import { StillReading } from "../drift/still-reading";
+import { RefreshWhile } from "../frame/refresh-while";
 
 /** A part that became slower, in a sentence. */
 export interface Slower {
@@ -36,7 +36,10 @@ export function SlowerParts({ slower, waiting }: { slower: readonly Slower[]; wa
           )}
         </section>
       )}
-      <StillReading waiting={waiting} />
+      <RefreshWhile going={waiting > 0}>
+        Nerrit still reads the runs of {counted(waiting, "study", "studies")}. Warnings about slower
+        parts may follow.
+      </RefreshWhile>
     </>
   );
 }

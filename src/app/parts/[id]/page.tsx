@@ -6,7 +6,7 @@ import { isProblem } from "@/services/problem";
 import { called, capital } from "@/core/chain/wording";
 import { questionFrom } from "@/core/compare/question";
 import { counted } from "@/core/units/counted";
-import { driftOfPart } from "@/services/drift/part-drift";
+import { driftOfPart } from "@/services/parts/part-drift";
 import { OverTime } from "@/ui/drift/over-time";
 import { CompareView } from "@/ui/compare/compare-view";
 import { drawnOf, type Query } from "../../studies/[id]/study";

@@ -4,7 +4,7 @@ import { driftWords, type DriftWords } from "@/core/drift/drift-words";
 import { hostOfMember } from "@/core/drift/series";
 import type { Store } from "@/store/database";
 import { getParts, listParts, type ShelvedPart } from "@/store/parts";
-import { driftsKnown } from "./drifts";
+import { toldOfParts } from "./told-of-parts";
 
 /** A drift with its words. */
 export interface ToldDrift {
@@ -20,8 +20,8 @@ export function driftOfPart(
   store: Store,
   partId: string,
 ): { told: ToldDrift | null; waiting: number } {
-  const { of, waiting } = driftsKnown(store);
-  const drift = of.get(partId);
+  const { drifts, waiting } = toldOfParts(store);
+  const drift = drifts.get(partId);
   return { told: drift ? told(store, drift) : null, waiting };
 }
 
@@ -39,8 +39,8 @@ export function slowerParts(
   brief: Record<string, string>;
   waiting: number;
 } {
-  const { of, waiting } = driftsKnown(store);
-  const found = [...of.values()].filter(({ state }) => state === "slower");
+  const { drifts, waiting } = toldOfParts(store);
+  const found = [...drifts.values()].filter(({ state }) => state === "slower");
   const shown = new Set(
     found.length === 0 ? [] : listParts(store).flatMap((part) => (isShown(part) ? part.id : [])),
   );

@@ -3,41 +3,39 @@ import os from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
 import { openStore, type Store } from "@/store/database";
-import { listStudySeries } from "@/store/study-series";
+import { listToldOfParts } from "@/store/study-parts";
 import { openCompared } from "../conclusions/comparison";
 import { retire } from "../shelf/shelf";
 import { leaveOut } from "../studies/trace";
+import { driftOfPart, slowerParts } from "./part-drift";
+import { toldOfParts } from "./told-of-parts";
 import { measureAgeingDrive } from "../testing/ageing-drive";
 
 let folder: string;
 let store: Store;
 let made: ReturnType<typeof measureAgeingDrive>;
-/** Loaded once the build is said, by which what was worked out is kept. */
-const load = async () => ({ ...(await import("./drifts")), ...(await import("./part-drift")) });
-let service: Awaited<ReturnType<typeof load>>;
+const BUILD = "one build";
+const told = (pageMs?: number, of = store) => toldOfParts(of, pageMs, BUILD);
 
-beforeAll(async () => {
-  vi.stubEnv("NERRIT_BUILD", "one build");
-  service = await load();
+beforeAll(() => {
   folder = fs.mkdtempSync(path.join(os.tmpdir(), "nerrit-drift-"));
   store = openStore(folder);
   made = measureAgeingDrive(store);
 });
 afterAll(() => {
-  vi.unstubAllEnvs();
   store.$client.close();
   fs.rmSync(folder, { recursive: true });
 });
 
 /** Reads on until every study was read. */
 async function driftsRead() {
-  await vi.waitFor(() => expect(service.driftsKnown(store).waiting).toBe(0), { timeout: 60_000 });
-  return service.driftsKnown(store).of;
+  await vi.waitFor(() => expect(told().waiting).toBe(0), { timeout: 60_000 });
+  return told().drifts;
 }
 
 describe("whether parts became slower", () => {
   it("is read study by study where a page cannot wait, and said of the drive alone once all are read", async () => {
-    const first = service.driftsKnown(store, 0);
+    const first = told(0);
     expect(first.waiting).toBe(2);
     const drifts = await driftsRead();
     const drive = drifts.get(made.drive)!;
@@ -51,15 +49,16 @@ describe("whether parts became slower", () => {
   it("is kept, and told by another server without reading the runs again", async () => {
     await driftsRead();
     expect(
-      listStudySeries(store)
+      listToldOfParts(store)
         .map(({ studyId }) => studyId)
         .toSorted(),
     ).toEqual(made.studies.toSorted());
     const again = openStore(folder);
     try {
-      const { of, waiting } = service.driftsKnown(again, 0);
+      const { drifts, best, waiting } = told(0, again);
       expect(waiting).toBe(0);
-      expect(of.get(made.drive)).toEqual((await driftsRead()).get(made.drive));
+      expect(best.get(made.drive)).toMatchObject({ simulated: false });
+      expect(drifts.get(made.drive)).toEqual((await driftsRead()).get(made.drive));
     } finally {
       again.$client.close();
     }
@@ -67,10 +66,10 @@ describe("whether parts became slower", () => {
 
   it("stands on the shelf, until the part is retired", async () => {
     await driftsRead();
-    const shelf = () => service.slowerParts(store, ({ retired }) => !retired);
+    const shelf = () => slowerParts(store, ({ retired }) => !retired);
     expect(shelf().changes.map(({ parts }) => parts)).toEqual([[made.drive]]);
     expect(shelf().brief[made.drive]).toMatch(/slower since/);
-    expect(service.driftOfPart(store, made.drive).told!.words.result).toContain("Old drive");
+    expect(driftOfPart(store, made.drive).told!.words.result).toContain("Old drive");
     retire(store, made.drive, true);
     expect(shelf()).toMatchObject({ changes: [], brief: {} });
     retire(store, made.drive, false);
