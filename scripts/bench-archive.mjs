@@ -153,9 +153,11 @@ try {
     `drawn in ${((performance.now() - began) / 1e3).toFixed(0)} s: ${runs} runs, ${runs * samplesARun} samples, ${mb.toFixed(0)} MB`,
   );
   for (const question of QUESTIONS) {
-    const answer = await ask([folder], sqlOf(question, Filters.parse({})));
+    const asked = performance.now();
+    const { ms, rows } = await ask([folder], sqlOf(question, Filters.parse({})));
+    const whole = performance.now() - asked;
     console.log(
-      `${question.name.padEnd(24)} ${answer.ms.toFixed(0).padStart(6)} ms  ${answer.rows.length} rows`,
+      `${question.name.padEnd(24)} ${whole.toFixed(0).padStart(6)} ms, of it the engine's answer ${ms.toFixed(0).padStart(5)} ms; ${rows.length} rows`,
     );
   }
 } finally {
