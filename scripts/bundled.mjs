@@ -23,7 +23,7 @@ export async function bundled(modules) {
     format: "esm",
     platform: "node",
     mainFields: ["module", "main"],
-    external: ["better-sqlite3", "@duckdb/node-api"],
+    external: ["better-sqlite3", "@duckdb/node-api", "pino"],
     outfile,
     alias: { "@": path.join(root, "src"), "@demo": path.join(root, "demo") },
   });

@@ -4,6 +4,7 @@ import { createStudy } from "@/services/studies/studies";
 import { measureAgeingDrive } from "@/services/testing/ageing-drive";
 import { openStore } from "@/store/database";
 import {
+  chooseFrom,
   chromium,
   clickOn,
   goTo,
@@ -105,6 +106,27 @@ describe.skipIf(why)("a bench of years", () => {
     await goTo(page, `${server.url}/?tag=cables`);
     await until(1);
     expect(await seen()).toEqual([expect.stringContaining("All cables of 2022")]);
+    expect(browser.complaints).toEqual([]);
+  });
+
+  it("copies a study: the same rig and drills, to be measured, and another cable", async () => {
+    const { page } = browser;
+    await goTo(page, `${server.url}/?q=drive+on+desk`);
+    await clickOn(page, "button", "Copy");
+    await seeWords(page, /and no runs/);
+    await page.locator('[role="dialog"] [name="title"]').fill("The drive on desk, again");
+    const [, cable] = await page.$$eval('button[data-name^="slot-"]', (all) =>
+      all.map((button) => button.getAttribute("data-name")!),
+    );
+    await chooseFrom(page, cable!, "Cable of lab");
+    await clickOn(page, "button", "Make the copy");
+    await page.waitForFunction(() => /\/measure\?like=/.test(window.location.href));
+    // The plan that is to be made has the title of the test.
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll("input")].some(({ value }) =>
+        /Test of “The drive on desk”/.test(value),
+      ),
+    );
     expect(browser.complaints).toEqual([]);
   });
 });

@@ -5,13 +5,14 @@ import { useState } from "react";
 import { Dialog } from "../controls/dialog";
 import { send } from "../controls/send";
 import { sayFailed, sayRemoved, saySaved } from "../controls/toast";
+import { CopyForm } from "./copy-form";
 import { LabelsForm, type ListedStudy } from "./labels-form";
 
-/** What can be done with a study in the list: name and tag it, set it aside, remove it with a way back. */
+/** What can be done with a study in the list: name, tag and copy it, set it aside, remove it with a way back. */
 export function StudyActions({ study }: { study: ListedStudy }) {
   const { id, title, isAside } = study;
   const router = useRouter();
-  const [naming, setNaming] = useState(false);
+  const [open, setOpen] = useState<"labels" | "copy" | null>(null);
   const url = `/api/studies/${id}`;
 
   async function setAside(aside: boolean): Promise<string | null> {
@@ -50,15 +51,21 @@ export function StudyActions({ study }: { study: ListedStudy }) {
   );
   return (
     <div className="flex flex-row items-end gap-x-3 gap-y-1 px-4 pb-2 md:flex-col md:py-2.5 md:pl-0">
-      {action("Rename or tag", () => setNaming(true))}
+      {action("Rename or tag", () => setOpen("labels"))}
+      {action("Copy", () => setOpen("copy"))}
       {action(isAside ? "Bring back" : "Set aside", () => void moveAside())}
       {action("Remove", () => void remove())}
-      <Dialog title="Title and tags of a study" open={naming} onOpenChange={setNaming}>
-        {naming && (
+      <Dialog
+        title={open === "copy" ? "A study like this one" : "Title and tags of a study"}
+        open={open !== null}
+        onOpenChange={(next) => !next && setOpen(null)}
+      >
+        {open === "copy" && <CopyForm study={study} />}
+        {open === "labels" && (
           <LabelsForm
             study={study}
             onSaved={() => {
-              setNaming(false);
+              setOpen(null);
               router.refresh();
             }}
           />

@@ -2,6 +2,7 @@ import { redirect } from "next/navigation";
 import { services } from "@/services/services";
 import { studyOfMeasurement } from "@/services/conclusions/comparison";
 import { ownDrills } from "@/services/measuring/own-drills";
+import { testLike } from "@/services/studies/copy-study";
 import { USUAL_DRILL } from "@/core/drills/catalogue";
 import { resultMatrix } from "@/core/answer/result-matrix";
 import { toldRun, type ToldRun } from "@/core/answer/told-run";
@@ -30,7 +31,7 @@ export default async function MeasurePage({
   const loaded = openKept((await params).id);
   const { study, rigs, measurements } = loaded;
   const { direction, drill, unit } = await asked(searchParams);
-  const { rig, m, target } = await searchParams;
+  const { rig, m, target, test, like } = await searchParams;
   const shown = measurements.find(({ id }) => id === m);
   // What was seen of a part in another study is shown where it was measured.
   const elsewhere = shown || !one(m) ? null : studyOfMeasurement(services().store, one(m)!);
@@ -56,7 +57,7 @@ export default async function MeasurePage({
         matrix={resultMatrix(keptConclusions(loaded))}
         told={shown ? toldOf(loaded, shown, unit) : null}
         simulated={study.simulated}
-        test={usualTest(one((await searchParams).test))}
+        test={usualTest(one(test)) ?? testLike(services().store, one(like))}
       />
     </>
   );
