@@ -94,6 +94,7 @@ async function inProcess(order) {
 }
 
 async function readBatch({ folder, kind, seed, from, count }) {
+  const { seeded } = await bundled(["core/simulate/noise"]);
   const read = await reader(kind, folder);
   const whole = fs.readFileSync(kind === "archive" ? read.file : path.join(folder, kind));
   const told = { taken: 0, refused: 0, wrong: [], peak: 0, at: from };
@@ -101,7 +102,7 @@ async function readBatch({ folder, kind, seed, from, count }) {
     told.at = n;
     process.send(told);
     try {
-      await read(damaged(whole, random(seed + n)));
+      await read(damaged(whole, seeded(seed + n)));
       told.taken += 1;
     } catch (error) {
       if (/Problem$/.test(error.name) && error.message.length > 10) told.refused += 1;
@@ -163,16 +164,4 @@ function damaged(whole, draw) {
     else bytes = Buffer.concat([bytes.subarray(0, at), bytes.subarray(at + 1 + some())]);
   }
   return bytes;
-}
-
-/** Numbers in [0, 1) that follow from a seed (mulberry32). */
-function random(seed) {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let mixed = state;
-    mixed = Math.imul(mixed ^ (mixed >>> 15), mixed | 1);
-    mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61);
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 2 ** 32;
-  };
 }
