@@ -5,6 +5,9 @@ import { pathToFileURL } from "node:url";
 import { threadId } from "node:worker_threads";
 import { root } from "./prepare.mjs";
 
+/** Bundles so far: what was imported from one name is never read again. */
+let made = 0;
+
 /**
  * Some of the application's own modules, bundled for a bench and imported.
  *
@@ -12,7 +15,7 @@ import { root } from "./prepare.mjs";
  */
 export async function bundled(modules) {
   // Beside the packages that it needs as they are.
-  const outfile = path.join(root, "dist", `bench-${process.pid}-${threadId}.mjs`);
+  const outfile = path.join(root, "dist", `bench-${process.pid}-${threadId}-${(made += 1)}.mjs`);
   await build({
     stdin: {
       contents: modules.map((one) => `export * from "@/${one}";`).join("\n"),
