@@ -83,4 +83,14 @@ describe("whether parts became slower", () => {
           for (const { id } of runs) leaveOut(store, id, { leftOut: "the drive was full" });
     expect((await driftsRead()).get(made.drive)!.state).not.toBe("slower");
   });
+
+  it("is said of the other studies where one cannot be read", () => {
+    told(1e4);
+    const [broken] = made.studies;
+    const set = store.$client.prepare("update measurements set rig = ? where study_id = ?");
+    set.run("{", broken);
+    const { drifts, waiting } = told(1e4);
+    expect(waiting).toBe(0);
+    expect(drifts.get(made.drive)!.series.map(({ host }) => host)).toEqual(["lab"]);
+  });
 });

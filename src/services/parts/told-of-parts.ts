@@ -48,7 +48,15 @@ export function toldOfParts(store: Store, pageMs = PAGE_MS, build = BUILD): Told
     known,
     {
       studies: () => studiesOf(store, build),
-      work: (study) => readStudy(store, known, study, build),
+      work: (study) => {
+        try {
+          readStudy(store, known, study, build);
+        } catch (error) {
+          // The shelf is shown without what a damaged study would tell.
+          known.told.delete(study.id);
+          log.warn({ err: error, study: study.id }, "a study could not be read for its parts");
+        }
+      },
       forget: (id) => known.told.delete(id),
     },
     pageMs,
